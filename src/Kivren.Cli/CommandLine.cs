@@ -1,0 +1,57 @@
+using System.Text.Json.Nodes;
+using Kivren.Formats.Package;
+
+namespace Kivren.Cli;
+
+/// <summary>Called wrongly, or an input that cannot be read: exit code 2.</summary>
+internal sealed class UsageException(string message) : Exception(message);
+
+/// <summary>What a command found: whether all is right, lines for people, one object for programs.</summary>
+internal sealed record Report(bool Right, IReadOnlyList<string> Lines, JsonObject Json);
+
+/// <summary>./kivren: every command with its words; exit 0 when done, 1 when what it checked is not right, 2 when it was
+/// called wrongly or could not read its input.</summary>
+public static class CommandLine
+{
+    private const string Usage = """
+        kivren import FILE… -o M.kivren            reads Markdown into a package
+        kivren compose M.kivren [--edition NAME] -o FILE   composes into FILE (.pdf) or a folder of pages (.svg)
+        kivren check M.kivren [--edition NAME]     loose ends
+        kivren audit FILE.pdf M.kivren [--edition NAME]    judges a finished file from outside
+        kivren explain M.kivren --page FOLIO       why the page ends where it ends
+        kivren generate --pages N --seed S -o M.kivren     a manual of any length
+        Every command takes --json.
+        """;
+
+    private static readonly Dictionary<string, Func<Arguments, Report>> Commands = new(StringComparer.Ordinal)
+    {
+        ["compose"] = ComposeCommand.Run,
+        ["check"] = CheckCommand.Run,
+        ["generate"] = GenerateCommand.Run,
+        ["explain"] = ExplainCommand.Run,
+    };
+
+    public static int Run(string[] args, TextWriter output, TextWriter errors)
+    {
+        if (args.Length == 0 || args[0] is "help" or "--help" or "-h")
+        {
+            output.WriteLine(Usage);
+            return args.Length == 0 ? 2 : 0;
+        }
+        var json = args.Contains("--json");
+        try
+        {
+            if (!Commands.TryGetValue(args[0], out var command)) throw new UsageException($"There is no command “{args[0]}”.\n{Usage}");
+            var report = command(Arguments.Parse(args[1..]));
+            if (json) output.WriteLine(report.Json.ToJsonString());
+            else foreach (var line in report.Lines) output.WriteLine(line);
+            return report.Right ? 0 : 1;
+        }
+        catch (Exception e) when (e is UsageException or PackageFormatException or IOException or UnauthorizedAccessException or InvalidDataException)
+        {
+            if (json) output.WriteLine(new JsonObject { ["error"] = e.Message }.ToJsonString());
+            else errors.WriteLine(e.Message);
+            return 2;
+        }
+    }
+}

@@ -1,0 +1,29 @@
+using System.Text.Json.Nodes;
+using Kivren.Core.Content;
+using Kivren.Formats.Generator;
+using Kivren.Formats.Package;
+
+namespace Kivren.Cli;
+
+/// <summary>kivren generate: a manual of any length.</summary>
+internal static class GenerateCommand
+{
+    public static Report Run(Arguments arguments)
+    {
+        var target = arguments.Required("-o");
+        var package = ManualGenerator.Make(arguments.Number("--pages", 100), arguments.Number("--seed", 1));
+        using (var file = File.Create(target)) PackageWriter.Write(package, file);
+        var blocks = package.Manual.Divisions.SelectMany(d => d.Blocks).ToList();
+        var inlines = blocks.SelectMany(b => b.Inlines()).ToList();
+        var counts = new JsonObject
+        {
+            ["divisions"] = package.Manual.Divisions.Count,
+            ["blocks"] = blocks.Count,
+            ["words"] = inlines.OfType<TextRun>().Sum(t => t.Text.Split(' ', StringSplitOptions.RemoveEmptyEntries).Length),
+            ["references"] = inlines.OfType<CrossReference>().Count(),
+            ["indexEntries"] = inlines.OfType<IndexEntry>().Count(),
+            ["notes"] = inlines.OfType<Footnote>().Count(),
+        };
+        return new Report(true, [string.Join(", ", counts.Select(c => $"{c.Value} {c.Key}"))], counts);
+    }
+}

@@ -1,0 +1,3 @@
+using Kivren.Cli;
+
+return CommandLine.Run(args, Console.Out, Console.Error);

@@ -1,0 +1,60 @@
+using Kivren.Core.Content;
+using Kivren.Core.Type;
+
+namespace Kivren.Core.Composition;
+
+/// <summary>Why a page would rather not turn before a piece; in the order in which keeps are given up, last first.</summary>
+public enum Keep : byte { None, Hyphen, LeadIn, Together, RowStart, Orphan, Widow, TwoLines, Head, Whole }
+
+/// <summary>What it costs to turn the page before a piece, for each kind of keep. Whole numbers, so that ties are
+/// decided the same way everywhere.</summary>
+public static class TurnCost
+{
+    public static int Of(Keep keep) => keep switch
+    {
+        Keep.None => 0,
+        Keep.Hyphen => 40,
+        Keep.LeadIn => 1_500,
+        Keep.Together => 2_500,
+        Keep.RowStart => 3_000,
+        Keep.Orphan => 8_000,
+        Keep.Widow => 9_000,
+        Keep.TwoLines => 100_000,
+        Keep.Head => 300_000,
+        _ => 20_000_000,
+    };
+}
+
+/// <summary>A footnote set in lines.</summary>
+public sealed record SetNote(Id Id, string Number, IReadOnlyList<TextLine> Lines, TextLine Label, int Leading, int Baseline);
+
+/// <summary>The unit that pages are cut into: a line, a row, a figure, an opening. The page may turn before it.</summary>
+public struct Piece
+{
+    /// <summary>Millipoints, without the space before.</summary>
+    public int Height;
+
+    /// <summary>Space above, dropped at the head of a page.</summary>
+    public int Space;
+    public Keep Keep;
+
+    /// <summary>A page must turn here.</summary>
+    public bool Forced;
+
+    /// <summary>May leave its place for the top of the next page.</summary>
+    public bool Floats;
+
+    /// <summary>Index of the header rows that stand above this row when it begins a page, or -1.</summary>
+    public int Header;
+    public IReadOnlyList<Drawn> Drawn;
+    public IReadOnlyList<SetNote>? Notes;
+
+    /// <summary>The top-level block it is of.</summary>
+    public Id Block;
+}
+
+/// <summary>An identity with the piece that carries it.</summary>
+public readonly record struct PieceMark(Id Id, int Piece);
+
+/// <summary>Header rows that repeat.</summary>
+public sealed record HeaderRows(int Height, IReadOnlyList<Drawn> Drawn);

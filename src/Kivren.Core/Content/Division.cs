@@ -1,0 +1,20 @@
+namespace Kivren.Core.Content;
+
+public enum DivisionKind { TitlePage, Legal, Contents, Preface, Part, Chapter, Appendix, Glossary, Index, Colophon }
+
+public enum Matter { Front, Body, Back }
+
+/// <summary>One document of the manual. Body divisions after a part stand under it until the next part.</summary>
+public sealed record Division(Id Id, DivisionKind Kind, string Title, IReadOnlyList<Block> Blocks)
+{
+    public string? ShortTitle { get; init; }
+    public string Language { get; init; } = "en-GB";
+    public AppliesTo AppliesTo { get; init; } = AppliesTo.Always;
+
+    public Matter Matter => Kind switch
+    {
+        DivisionKind.TitlePage or DivisionKind.Legal or DivisionKind.Contents or DivisionKind.Preface => Matter.Front,
+        DivisionKind.Part or DivisionKind.Chapter => Matter.Body,
+        _ => Matter.Back,
+    };
+}

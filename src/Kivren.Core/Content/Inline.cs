@@ -1,0 +1,36 @@
+namespace Kivren.Core.Content;
+
+/// <summary>What a run of characters is; several may hold at once.</summary>
+[Flags]
+public enum SpanRoles { None = 0, Emphasis = 1, Strong = 2, Control = 4, Code = 8, Term = 16 }
+
+/// <summary>A run of text or an atom between characters.</summary>
+public abstract record Inline;
+
+/// <summary>Text with its roles; <paramref name="Web"/> is the web address that the words link to.</summary>
+public sealed record TextRun(string Text, SpanRoles Roles = SpanRoles.None, string? Web = null) : Inline;
+
+/// <summary>A reference to an identity; <paramref name="Form"/> names one of the look's reference forms.</summary>
+public sealed record CrossReference(Id Id, Id Target, string Form) : Inline;
+
+public enum EntryKind { Point, RangeStart, RangeEnd }
+
+/// <summary>An index entry: heading and up to two subheadings. Both ends of a range carry the same id.</summary>
+public sealed record IndexEntry(Id Id, IReadOnlyList<string> Headings, EntryKind Kind = EntryKind.Point) : Inline
+{
+    public bool Principal { get; init; }
+    public string? FilesUnder { get; init; }
+    public string? See { get; init; }
+    public string? SeeAlso { get; init; }
+}
+
+public sealed record VariableUse(string Name) : Inline;
+
+public sealed record Anchor(Id Id, string Name) : Inline;
+
+public sealed record Footnote(Id Id, IReadOnlyList<Inline> Content) : Inline;
+
+public sealed record LineBreak : Inline
+{
+    public static readonly LineBreak Instance = new();
+}

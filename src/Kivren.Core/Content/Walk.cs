@@ -1,0 +1,61 @@
+using System.Text;
+
+namespace Kivren.Core.Content;
+
+/// <summary>Ways through the tree of blocks and spans.</summary>
+public static class Walk
+{
+    /// <summary>The block and all blocks inside it, in the order they are read.</summary>
+    public static IEnumerable<Block> WithInner(this Block block)
+    {
+        yield return block;
+        foreach (var inner in block.InnerBlocks())
+            foreach (var b in inner.WithInner())
+                yield return b;
+    }
+
+    public static IEnumerable<Block> InnerBlocks(this Block block) => block switch
+    {
+        ItemList list => list.Items.SelectMany(i => i.Blocks),
+        Steps steps => steps.Items.SelectMany(i => i.Blocks),
+        Admonition admonition => admonition.Blocks,
+        _ => [],
+    };
+
+    /// <summary>The runs of spans that belong to this block itself, not to blocks inside it, in reading order.</summary>
+    public static IEnumerable<IReadOnlyList<Inline>> OwnSpans(this Block block) => block switch
+    {
+        Paragraph p => [p.Content],
+        Head h => [h.Content],
+        Figure f => [f.Caption],
+        Listing l => [l.Caption],
+        Table t => t.Rows.SelectMany(r => r.Cells).Select(c => c.Content).Prepend(t.Caption),
+        _ => [],
+    };
+
+    /// <summary>Every inline of the block and of the blocks inside it; a footnote is followed by its own content.</summary>
+    public static IEnumerable<Inline> Inlines(this Block block) =>
+        block.WithInner().SelectMany(b => b.OwnSpans()).SelectMany(Flat);
+
+    public static IEnumerable<Inline> Flat(IReadOnlyList<Inline> spans)
+    {
+        foreach (var inline in spans)
+        {
+            yield return inline;
+            if (inline is Footnote note)
+                foreach (var inner in Flat(note.Content))
+                    yield return inner;
+        }
+    }
+
+    /// <summary>The typed words alone: no atoms, no notes.</summary>
+    public static string PlainText(this IReadOnlyList<Inline> spans)
+    {
+        if (spans.Count == 1 && spans[0] is TextRun only) return only.Text;
+        var text = new StringBuilder();
+        foreach (var inline in spans)
+            if (inline is TextRun run) text.Append(run.Text);
+            else if (inline is LineBreak) text.Append(' ');
+        return text.ToString();
+    }
+}

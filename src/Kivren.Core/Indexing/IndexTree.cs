@@ -1,0 +1,124 @@
+using Kivren.Core.Content;
+using Kivren.Core.Selection;
+
+namespace Kivren.Core.Indexing;
+
+/// <summary>An entry of the text gathered for the index, with its division and the block it stands in.</summary>
+public sealed record GatheredEntry(IndexEntry Entry, Id Division, Id Block);
+
+/// <summary>A heading with what stands under it.</summary>
+public sealed class IndexHeading(string text, string files)
+{
+    public string Text { get; } = text;
+
+    /// <summary>What it is sorted by.</summary>
+    public string Files { get; set; } = files;
+    public List<IndexHeading> Under { get; } = [];
+    public List<IndexPlace> Places { get; } = [];
+    public SortedSet<string> See { get; } = new(Comparer<string>.Create(Collation.Compare));
+    public SortedSet<string> SeeAlso { get; } = new(Comparer<string>.Create(Collation.Compare));
+}
+
+/// <summary>Where an entry is: a point, or a range from one atom to another.</summary>
+/// <param name="EndDivision">the division of the range-end atom of the same id, or none for a point</param>
+public readonly record struct IndexPlace(Id Start, Id Division, Id EndDivision, bool Principal)
+{
+    public bool IsRange => !EndDivision.IsNone;
+}
+
+/// <summary>All headings of the selected text, sorted. It depends on the text alone, not on pages.</summary>
+public sealed class IndexTree
+{
+    public List<IndexHeading> Headings { get; } = [];
+    public List<GatheredEntry> Entries { get; } = [];
+
+    /// <summary>The key of the end of a range in the marks of a galley; both ends share one id.</summary>
+    public static Id EndOf(Id range) => new(range.Value + "⟩");
+
+    public static IndexTree Of(SelectedText text, EntriesCache? cache = null)
+    {
+        var tree = new IndexTree();
+        var ends = new Dictionary<Id, Id>();
+        foreach (var division in text.Divisions)
+        {
+            var entries = cache?.Get(division) ?? Gather(division);
+            tree.Entries.AddRange(entries);
+            foreach (var e in entries)
+                if (e.Entry.Kind == EntryKind.RangeEnd) ends.TryAdd(e.Entry.Id, e.Division);
+        }
+        var byText = new Dictionary<string, IndexHeading>(StringComparer.Ordinal);
+        foreach (var gathered in tree.Entries)
+        {
+            var entry = gathered.Entry;
+            if (entry.Kind == EntryKind.RangeEnd || entry.Headings.Count == 0) continue;
+            var path = "";
+            List<IndexHeading> level = tree.Headings;
+            IndexHeading? heading = null;
+            for (var i = 0; i < entry.Headings.Count; i++)
+            {
+                path += "\u001f" + entry.Headings[i];
+                if (!byText.TryGetValue(path, out heading))
+                {
+                    heading = new IndexHeading(entry.Headings[i], i == 0 ? entry.Headings[i] : WithoutLead(entry.Headings[i]));
+                    byText.Add(path, heading);
+                    level.Add(heading);
+                }
+                level = heading.Under;
+            }
+            if (entry.FilesUnder is { Length: > 0 } files) heading!.Files = files;
+            if (entry.See is { Length: > 0 } see) heading!.See.Add(see);
+            if (entry.SeeAlso is { Length: > 0 } also) heading!.SeeAlso.Add(also);
+            // An entry that only points elsewhere has no locator of its own.
+            if (entry.See is null or "" && entry.SeeAlso is null or "")
+                heading!.Places.Add(new IndexPlace(entry.Id, gathered.Division, entry.Kind == EntryKind.RangeStart ? ends.GetValueOrDefault(entry.Id) : Id.None, entry.Principal));
+        }
+        Sort(tree.Headings);
+        return tree;
+    }
+
+    private static readonly string[] PassedOver = ["and ", "of ", "in ", "on ", "for ", "with ", "at ", "by ", "to ", "from ", "the ", "a ", "an "];
+
+    /// <summary>Leading articles and prepositions of subheadings are passed over in sorting (composition.md 8).</summary>
+    private static string WithoutLead(string text)
+    {
+        foreach (var lead in PassedOver)
+            if (text.StartsWith(lead, StringComparison.OrdinalIgnoreCase)) return WithoutLead(text[lead.Length..]);
+        return text;
+    }
+
+    private static void Sort(List<IndexHeading> headings)
+    {
+        headings.Sort(static (a, b) =>
+        {
+            var rank = Rank(a.Files).CompareTo(Rank(b.Files));
+            if (rank != 0) return rank;
+            var byFile = Collation.Compare(a.Files, b.Files);
+            return byFile != 0 ? byFile : Collation.Compare(a.Text, b.Text);
+        });
+        foreach (var heading in headings)
+            if (heading.Under.Count > 1) Sort(heading.Under);
+    }
+
+    /// <summary>Symbols, then numerals, then letters.</summary>
+    private static int Rank(string text) => Collation.Group(text) switch { "Symbols" => 0, "0–9" => 1, _ => 2 };
+
+    internal static List<GatheredEntry> Gather(Division division)
+    {
+        var entries = new List<GatheredEntry>();
+        foreach (var block in division.Blocks)
+            foreach (var inner in block.WithInner())
+                foreach (var spans in inner.OwnSpans())
+                    foreach (var inline in Walk.Flat(spans))
+                        if (inline is IndexEntry entry)
+                            entries.Add(new GatheredEntry(entry, division.Id, inner.Id));
+        return entries;
+    }
+}
+
+/// <summary>Keeps the entries gathered from each division.</summary>
+public sealed class EntriesCache
+{
+    private readonly System.Runtime.CompilerServices.ConditionalWeakTable<Division, List<GatheredEntry>> _kept = [];
+
+    internal List<GatheredEntry> Get(Division division) => _kept.GetValue(division, IndexTree.Gather);
+}

@@ -1,0 +1,29 @@
+using System.Globalization;
+using System.Text;
+
+namespace Kivren.Core.Numbering;
+
+/// <summary>Numbers as they are printed.</summary>
+public static class NumberFormat
+{
+    public static string Decimal(int n) => n.ToString(CultureInfo.InvariantCulture);
+
+    /// <summary>A, B … Z, AA, AB …; empty for numbers below one.</summary>
+    public static string Alpha(int n)
+    {
+        var s = "";
+        for (; n > 0; n = (n - 1) / 26) s = (char)('A' + (n - 1) % 26) + s;
+        return s;
+    }
+
+    /// <summary>Lower-case roman; decimal from 4000 on, where roman has no letter.</summary>
+    public static string Roman(int n)
+    {
+        if (n is <= 0 or >= 4000) return Decimal(n);
+        ReadOnlySpan<(int, string)> signs = [(1000, "m"), (900, "cm"), (500, "d"), (400, "cd"), (100, "c"), (90, "xc"), (50, "l"), (40, "xl"), (10, "x"), (9, "ix"), (5, "v"), (4, "iv"), (1, "i")];
+        var s = new StringBuilder();
+        foreach (var (value, sign) in signs)
+            for (; n >= value; n -= value) s.Append(sign);
+        return s.ToString();
+    }
+}

@@ -1,0 +1,78 @@
+using System.Collections.Concurrent;
+using System.Reflection;
+using System.Text;
+
+namespace Kivren.Core.Type;
+
+/// <summary>Hyphenation by Liang's patterns (F. M. Liang, Word Hy-phen-a-tion by Com-put-er, 1983).</summary>
+public sealed class Hyphenator
+{
+    /// <summary>Letters kept before and after a hyphen.</summary>
+    public const int Before = 2, After = 3;
+
+    private static readonly ConcurrentDictionary<string, Hyphenator?> Languages = new(StringComparer.Ordinal);
+    private readonly Dictionary<string, byte[]> _patterns = new(StringComparer.Ordinal);
+    private readonly Dictionary<string, byte[]>.AlternateLookup<ReadOnlySpan<char>> _bySpan;
+    private readonly ConcurrentDictionary<string, byte[]> _known = new(StringComparer.Ordinal);
+    private readonly int _longest;
+
+    private Hyphenator(TextReader reader)
+    {
+        while (reader.ReadLine() is { } line)
+        {
+            if (line.Length == 0 || line[0] is '#' or '%' || char.IsUpper(line[0]) || line.Contains('/', StringComparison.Ordinal)) continue;
+            var letters = new StringBuilder();
+            var values = new List<byte> { 0 };
+            foreach (var c in line.Trim())
+            {
+                if (char.IsAsciiDigit(c)) values[^1] = (byte)(c - '0');
+                else
+                {
+                    letters.Append(c);
+                    values.Add(0);
+                }
+            }
+            _patterns[letters.ToString()] = [.. values];
+            _longest = Math.Max(_longest, letters.Length);
+        }
+        _bySpan = _patterns.GetAlternateLookup<ReadOnlySpan<char>>();
+    }
+
+    /// <summary>The patterns of a language tag, or null where none ship; then no word is hyphenated.</summary>
+    public static Hyphenator? For(string language) => Languages.GetOrAdd(language, static tag =>
+    {
+        var file = tag.StartsWith("en-US", StringComparison.OrdinalIgnoreCase) ? "hyph_en_US" : tag.StartsWith("en", StringComparison.OrdinalIgnoreCase) ? "hyph_en_GB" : null;
+        if (file is null) return null;
+        using var stream = Assembly.GetExecutingAssembly().GetManifestResourceStream("hyphens:" + file)!;
+        using var reader = new StreamReader(stream, Encoding.UTF8);
+        return new Hyphenator(reader);
+    });
+
+    /// <summary>Where a word of letters may be divided: indices of the letters that would begin the next line.</summary>
+    public byte[] Points(ReadOnlySpan<char> word)
+    {
+        if (word.Length < Before + After || word.Length > 60) return [];
+        Span<char> lower = stackalloc char[word.Length];
+        word.ToLowerInvariant(lower);
+        var lookup = _known.GetAlternateLookup<ReadOnlySpan<char>>();
+        return lookup.TryGetValue(lower, out var points) ? points : _known.GetOrAdd(lower.ToString(), Find(lower));
+    }
+
+    private byte[] Find(ReadOnlySpan<char> word)
+    {
+        Span<char> dotted = stackalloc char[word.Length + 2];
+        dotted[0] = dotted[^1] = '.';
+        word.CopyTo(dotted[1..]);
+        Span<byte> levels = stackalloc byte[dotted.Length + 1];
+        levels.Clear();
+        for (var start = 0; start < dotted.Length; start++)
+            for (var length = 1; length <= Math.Min(_longest, dotted.Length - start); length++)
+                if (_bySpan.TryGetValue(dotted.Slice(start, length), out var values))
+                    for (var i = 0; i < values.Length; i++)
+                        levels[start + i] = Math.Max(levels[start + i], values[i]);
+        var found = new List<byte>();
+        for (var at = Before; at <= word.Length - After; at++)
+            if ((levels[at + 1] & 1) == 1) found.Add((byte)at);
+        return [.. found];
+    }
+}

@@ -1,0 +1,272 @@
+using System.Runtime.InteropServices;
+using System.Text;
+
+namespace Kivren.Core.Type;
+
+public enum Alignment { Justified, Ragged, RaggedLeft, Centred }
+
+/// <summary>The shape of a paragraph.</summary>
+/// <param name="Width">the measure</param>
+/// <param name="FirstIndent">of the first line; negative hangs it out</param>
+public readonly record struct Shape(Length Width, Length FirstIndent, Alignment Alignment);
+
+/// <summary>Turns styled text into lines: break opportunities, shaping, hyphenation, total fit, places.</summary>
+public sealed class LineSetter
+{
+    /// <summary>What divides a word costs (squared, as a demerit), and breaking after a hyphen of the text.</summary>
+    private const int HyphenPenalty = 60, ExplicitHyphenPenalty = 40;
+    private const char LineFeed = '\u2028', NoBreakSpace = '\u00A0', NarrowNoBreak = '\u202F', SoftHyphen = '\u00AD';
+
+    /// <summary>What each item of the paragraph stands for in the text.</summary>
+    private struct Piece
+    {
+        public ShapedWord? Word;
+        public TextStyle? Style;
+        public int From, To, Start, End, Span;
+    }
+
+    private LineItem[] _items = new LineItem[512];
+    private Piece[] _pieces = new Piece[512];
+    private int _count;
+    private byte[] _before = new byte[2048];
+    private readonly List<FoundBreak> _breaks = [];
+
+    [ThreadStatic] private static LineSetter? t_own;
+    public static LineSetter OfThread => t_own ??= new LineSetter();
+
+    /// <summary>The lines of the text; at least one, even when it is empty. Characters that no face covers are told to
+    /// <paramref name="missing"/>.</summary>
+    public List<TextLine> Set(StyledText text, Shape shape, Hyphenator? hyphenator, List<string>? missing = null)
+    {
+        var s = text.ToString();
+        if (s.Length == 0) return [new TextLine([], 0, 0, 0)];
+        if (_before.Length < s.Length) _before = new byte[s.Length * 2];
+        LineBreaks.Find(s, _before);
+        _count = 0;
+        if (shape.FirstIndent.Millipoints != 0) Put(LineItem.Box(shape.FirstIndent.Millipoints), default);
+        var size = text.Spans[0].Style.Size.Millipoints;
+        var open = shape.Alignment == Alignment.Centred;
+        for (var span = 0; span < text.Spans.Count; span++)
+        {
+            var end = span + 1 < text.Spans.Count ? text.Spans[span + 1].Start : s.Length;
+            PutSpan(s, text.Spans[span], span, end, shape.Alignment == Alignment.Justified, hyphenator, missing, open);
+        }
+        if (_count > 0 && _items[_count - 1].Kind == LineItemKind.Glue) _count--;
+        Put(LineItem.Break(TotalFit.Never), default);
+        Put(LineItem.Glue(0, shape.Width.Millipoints * 64, 0), default);
+        Put(LineItem.Break(TotalFit.Must), new Piece { Start = s.Length, End = s.Length });
+        var ragged = shape.Alignment == Alignment.Justified ? 0 : size * 4;
+        TotalFit.OfThread.Find(_items.AsSpan(0, _count), new Fitting(shape.Width.Millipoints, ragged, size * 2), _breaks);
+        return Place(text, s.Length, shape);
+    }
+
+    private void Put(in LineItem item, in Piece piece)
+    {
+        if (_count == _items.Length)
+        {
+            Array.Resize(ref _items, _count * 2);
+            Array.Resize(ref _pieces, _count * 2);
+        }
+        _items[_count] = item;
+        _pieces[_count++] = piece;
+    }
+
+    private void PutSpan(string s, in StyledSpan span, int spanIndex, int end, bool justified, Hyphenator? hyphenator, List<string>? missing, bool centred)
+    {
+        var style = span.Style;
+        for (var at = span.Start; at < end;)
+        {
+            var c = s[at];
+            if (at > 0 && _before[at] == LineBreaks.Must) PutLineEnd(at, centred);
+            if (c is LineFeed or '\n') { at++; if (at == s.Length) PutLineEnd(at, centred); continue; }
+            if (c is ' ' or NoBreakSpace or NarrowNoBreak or '\t')
+            {
+                var from = at;
+                at++;
+                while (c == ' ' && at < end && s[at] == ' ') at++;
+                PutSpace(s, from, at, style, spanIndex, c, justified);
+                continue;
+            }
+            if (at > 0 && _before[at] == LineBreaks.May && s[at - 1] != ' ' && _count > 0 && _items[_count - 1].Kind == LineItemKind.Box)
+                Put(LineItem.Break(s[at - 1] is '-' or '\u2010' ? ExplicitHyphenPenalty : 10), new Piece { Start = at, End = at, Span = spanIndex });
+            var start = at;
+            at++;
+            while (at < end && _before[at] == LineBreaks.None && s[at] is not (' ' or NoBreakSpace or NarrowNoBreak or '\t' or LineFeed or '\n')) at++;
+            PutWord(s, start, at, span, spanIndex, hyphenator, missing);
+        }
+    }
+
+    private void PutLineEnd(int at, bool centred)
+    {
+        if (_count > 0 && _items[_count - 1].Kind == LineItemKind.Glue) _count--;
+        Put(LineItem.Break(TotalFit.Never), default);
+        Put(LineItem.Glue(0, centred ? 0 : 1 << 28, 0), default);
+        Put(LineItem.Break(TotalFit.Must), new Piece { Start = at, End = at });
+    }
+
+    private void PutSpace(string s, int from, int to, TextStyle style, int spanIndex, char kind, bool justified)
+    {
+        long units = style.Face.Space;
+        if (_count > 0 && _pieces[_count - 1] is { Word: { } before } left && left.To == before.Glyphs.Length && ReferenceEquals(left.Style?.Face, style.Face)) units += before.KernAfter;
+        var width = style.Scale(units) + style.Tracking.Millipoints;
+        if (kind == NarrowNoBreak) width = width * 2 / 3;
+        var piece = new Piece { Start = from, End = to, Span = spanIndex, Style = style };
+        if (kind is NoBreakSpace or NarrowNoBreak)
+        {
+            Put(LineItem.Break(TotalFit.Never), new Piece { Start = from, End = from, Span = spanIndex });
+            Put(LineItem.Glue(width, justified && kind == NoBreakSpace ? width / 2 : 0, justified ? width / 4 : 0), piece);
+            return;
+        }
+        Put(LineItem.Glue(width, justified ? width / 2 : 0, justified ? width * 3 / 10 : 0), piece);
+    }
+
+    private void PutWord(string s, int start, int end, in StyledSpan span, int spanIndex, Hyphenator? hyphenator, List<string>? missing)
+    {
+        // One box for each stretch of characters that one face covers.
+        for (var at = start; at < end;)
+        {
+            var face = FaceFor(s, at, span.Style.Face, out var length);
+            var from = at;
+            at += length;
+            while (at < end && ReferenceEquals(FaceFor(s, at, span.Style.Face, out length), face)) at += length;
+            var style = face is null || ReferenceEquals(face, span.Style.Face) ? span.Style : OtherFace(span.Style, face);
+            if (face is null) missing?.Add(s[from..at]);
+            PutShaped(s, from, at, style, span, spanIndex, hyphenator);
+        }
+    }
+
+    private void PutShaped(string s, int from, int to, TextStyle style, in StyledSpan span, int spanIndex, Hyphenator? hyphenator)
+    {
+        var characters = s.AsSpan(from, to - from);
+        if (characters.Contains(SoftHyphen))
+        {
+            var soft = characters.IndexOf(SoftHyphen);
+            if (soft > 0) PutShaped(s, from, from + soft, style, span, spanIndex, null);
+            Put(LineItem.Break(HyphenPenalty / 2, style.Scale(style.Face.HyphenGlyph.Width), flagged: true), new Piece { Start = from + soft, End = from + soft + 1, Span = spanIndex, Style = style });
+            if (from + soft + 1 < to) PutShaped(s, from + soft + 1, to, style, span, spanIndex, null);
+            return;
+        }
+        var word = style.Face.Word(characters);
+        // What the face kerns between a space and this word belongs to the space.
+        if (word.KernBefore != 0 && _count > 0 && _items[_count - 1].Kind == LineItemKind.Glue && ReferenceEquals(_pieces[_count - 1].Style?.Face, style.Face))
+            _items[_count - 1].Width += style.Scale(word.KernBefore);
+        var glyph = 0;
+        if (span.Hyphenates && hyphenator is not null && to - from >= Hyphenator.Before + Hyphenator.After)
+        {
+            var letters = 0;
+            while (letters < characters.Length && !char.IsLetter(characters[letters])) letters++;
+            var lettersEnd = letters;
+            while (lettersEnd < characters.Length && (char.IsLetter(characters[lettersEnd]))) lettersEnd++;
+            var onlyOne = true;
+            for (var i = lettersEnd; i < characters.Length; i++) onlyOne &= !char.IsLetterOrDigit(characters[i]);
+            if (onlyOne)
+                foreach (var point in hyphenator.Points(characters[letters..lettersEnd]))
+                {
+                    var to2 = word.GlyphAt(letters + point);
+                    if (to2 <= glyph || to2 >= word.Glyphs.Length) continue;
+                    PutBox(word, glyph, to2, style, from, spanIndex);
+                    Put(LineItem.Break(HyphenPenalty, style.Scale(style.Face.HyphenGlyph.Width) + style.Tracking.Millipoints, flagged: true), new Piece { Start = from + letters + point, End = from + letters + point, Span = spanIndex, Style = style });
+                    glyph = to2;
+                }
+        }
+        PutBox(word, glyph, word.Glyphs.Length, style, from, spanIndex);
+    }
+
+    private void PutBox(ShapedWord word, int from, int to, TextStyle style, int textStart, int spanIndex)
+    {
+        var start = textStart + (from < word.Clusters.Length ? word.Clusters[from] : word.Text.Length);
+        var end = textStart + (to < word.Clusters.Length ? word.Clusters[to] : word.Text.Length);
+        var width = style.Scale(word.WidthOf(from, to)) + style.Tracking.Millipoints * (to - from);
+        Put(LineItem.Box(width), new Piece { Word = word, Style = style, From = from, To = to, Start = start, End = end, Span = spanIndex });
+    }
+
+    private static Face? FaceFor(string s, int at, Face own, out int length)
+    {
+        if (s[at] < 128)
+        {
+            length = 1;
+            return own.Covers(s[at]) ? own : null;
+        }
+        Rune.DecodeFromUtf16(s.AsSpan(at), out var rune, out length);
+        return own.Covers(rune.Value) || Rune.GetUnicodeCategory(rune) == System.Globalization.UnicodeCategory.NonSpacingMark ? own
+            : FaceLibrary.Symbols.Covers(rune.Value) ? FaceLibrary.Symbols : null;
+    }
+
+    private static readonly System.Runtime.CompilerServices.ConditionalWeakTable<TextStyle, TextStyle> Fallbacks = [];
+    private static TextStyle OtherFace(TextStyle style, Face face) => Fallbacks.GetValue(style, s => s with { Face = face });
+
+    private List<TextLine> Place(StyledText text, int length, Shape shape)
+    {
+        var lines = new List<TextLine>(_breaks.Count);
+        var words = new List<LineWord>(16);
+        var first = 0;
+        var lineStart = 0;
+        foreach (var found in _breaks)
+        {
+            var stop = found.Break;
+            while (first < stop && _items[first].Kind != LineItemKind.Box && !(_items[first].Kind == LineItemKind.Penalty && _items[first].Penalty == TotalFit.Must)) first++;
+            long natural = 0, stretch = 0, shrink = 0;
+            for (var i = first; i < stop; i++)
+            {
+                ref var item = ref _items[i];
+                if (item.Kind == LineItemKind.Penalty) continue;
+                natural += item.Width;
+                if (item.Kind == LineItemKind.Glue)
+                {
+                    stretch += item.Stretch;
+                    shrink += item.Shrink;
+                }
+            }
+            ref var at = ref _items[stop];
+            var hyphen = at is { Kind: LineItemKind.Penalty, Flagged: true };
+            if (hyphen) natural += at.Width;
+            var slack = shape.Width.Millipoints - natural;
+            long gives = 0;
+            if (shape.Alignment == Alignment.Justified) gives = slack >= 0 ? stretch : shrink;
+            else if (slack < 0) gives = shrink;
+            var change = gives == 0 ? 0 : slack >= 0 ? slack : Math.Max(slack, -gives);
+            long x = shape.Alignment switch
+            {
+                Alignment.Centred => Math.Max(0, slack / 2),
+                Alignment.RaggedLeft => Math.Max(0, slack),
+                _ => 0,
+            };
+            long used = 0, given = 0;
+            words.Clear();
+            for (var i = first; i < stop; i++)
+            {
+                ref var item = ref _items[i];
+                if (item.Kind == LineItemKind.Penalty) continue;
+                if (item.Kind == LineItemKind.Glue)
+                {
+                    used += slack >= 0 ? item.Stretch : item.Shrink;
+                    var upTo = gives == 0 ? 0 : change * used / gives;
+                    x += item.Width + upTo - given;
+                    given = upTo;
+                    if (words.Count > 0) CollectionsMarshal.AsSpan(words)[^1] = words[^1] with { SpaceAfter = true };
+                    continue;
+                }
+                ref var piece = ref _pieces[i];
+                if (piece.Word is not null)
+                {
+                    var span = text.Spans[piece.Span];
+                    if (words.Count > 0 && words[^1] is var previous && ReferenceEquals(previous.Word, piece.Word) && previous.To == piece.From && previous.X + previous.Width == (int)x && !previous.SpaceAfter && ReferenceEquals(previous.Style, piece.Style))
+                        CollectionsMarshal.AsSpan(words)[^1] = previous with { To = piece.To, Width = previous.Width + item.Width };
+                    else words.Add(new LineWord(piece.Word, piece.From, piece.To, piece.Style!, (int)x, item.Width, false, false, span.Target, span.Web));
+                }
+                x += item.Width;
+            }
+            if (hyphen && words.Count > 0)
+            {
+                CollectionsMarshal.AsSpan(words)[^1] = words[^1] with { Hyphen = true };
+                x += at.Width;
+            }
+            else if (at.Kind == LineItemKind.Glue && words.Count > 0) CollectionsMarshal.AsSpan(words)[^1] = words[^1] with { SpaceAfter = true };
+            var endChar = stop == _count - 1 ? length : at.Kind == LineItemKind.Glue ? _pieces[stop].End : _pieces[stop].Start;
+            lines.Add(new TextLine([.. words], lineStart, endChar, (int)x) { Overfull = found.Overfull });
+            lineStart = endChar;
+            first = stop + 1;
+        }
+        return lines;
+    }
+}

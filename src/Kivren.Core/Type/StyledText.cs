@@ -1,0 +1,42 @@
+using System.Text;
+using Kivren.Core.Content;
+
+namespace Kivren.Core.Type;
+
+/// <summary>A stretch of characters set alike.</summary>
+/// <param name="Start">index of its first character in the text</param>
+/// <param name="Hyphenates">whether words in it may be divided</param>
+/// <param name="Target">the identity the words link to, or none</param>
+/// <param name="Web">the web address the words link to, or null</param>
+public readonly record struct StyledSpan(int Start, TextStyle Style, bool Hyphenates, Id Target, string? Web);
+
+/// <summary>An identity at a place in the text, between two characters.</summary>
+public readonly record struct TextMark(int At, Id Id);
+
+/// <summary>A footnote called at a place in the text.</summary>
+public readonly record struct TextNote(int At, Footnote Note);
+
+/// <summary>The words of one paragraph with how they are set and the atoms that stand between them: what line
+/// breaking reads.</summary>
+public sealed class StyledText
+{
+    private readonly StringBuilder _text = new();
+    public List<StyledSpan> Spans { get; } = [];
+    public List<TextMark> Marks { get; } = [];
+    public List<TextNote> Notes { get; } = [];
+    public int Length => _text.Length;
+
+    public void Add(string text, TextStyle style, bool hyphenates, Id target = default, string? web = null)
+    {
+        if (text.Length == 0) return;
+        if (Spans.Count == 0 || Spans[^1] is var last && (!ReferenceEquals(last.Style, style) || last.Hyphenates != hyphenates || last.Target != target || last.Web != web))
+            Spans.Add(new StyledSpan(_text.Length, style, hyphenates, target, web));
+        _text.Append(text);
+    }
+
+    public void Mark(Id id) => Marks.Add(new TextMark(_text.Length, id));
+
+    public void Note(Footnote note) => Notes.Add(new TextNote(_text.Length, note));
+
+    public override string ToString() => _text.ToString();
+}

@@ -1,0 +1,19 @@
+using Kivren.Core.Content;
+
+namespace Kivren.Core.Type;
+
+/// <summary>A word, or the part of one before or after a hyphen, at its place in a line.</summary>
+/// <param name="From">first glyph of the word taken</param>
+/// <param name="To">glyph after the last one taken</param>
+/// <param name="X">from the left of the measure, millipoints</param>
+/// <param name="Width">millipoints</param>
+/// <param name="Hyphen">a hyphen is drawn after it that the text does not have</param>
+/// <param name="SpaceAfter">a word space follows in the text (at a line's end too)</param>
+public readonly record struct LineWord(ShapedWord Word, int From, int To, TextStyle Style, int X, int Width, bool Hyphen, bool SpaceAfter, Id Target, string? Web);
+
+/// <summary>One set line. Characters [Start, End) of its text stand on it.</summary>
+public sealed record TextLine(LineWord[] Words, int Start, int End, int Width)
+{
+    public bool Overfull { get; init; }
+    public bool EndsInHyphen => Words.Length > 0 && Words[^1].Hyphen;
+}

@@ -1,0 +1,227 @@
+using System.Runtime.InteropServices;
+
+namespace Kivren.Core.Type;
+
+public enum LineItemKind : byte { Box, Glue, Penalty }
+
+/// <summary>One item of a paragraph. Widths in millipoints.</summary>
+[StructLayout(LayoutKind.Auto)]
+public struct LineItem
+{
+    public LineItemKind Kind;
+    public bool Flagged;
+    public int Width, Stretch, Shrink, Penalty;
+
+    public static LineItem Box(int width) => new() { Kind = LineItemKind.Box, Width = width };
+    public static LineItem Glue(int width, int stretch, int shrink) => new() { Kind = LineItemKind.Glue, Width = width, Stretch = stretch, Shrink = shrink };
+    public static LineItem Break(int penalty, int width = 0, bool flagged = false) => new() { Kind = LineItemKind.Penalty, Width = width, Penalty = penalty, Flagged = flagged };
+}
+
+/// <summary>How lines are weighed.</summary>
+/// <param name="Width">the measure, millipoints</param>
+/// <param name="Ragged">stretch of every line's open side, or 0 when lines are justified</param>
+/// <param name="ShortLast">a last line shorter than this is avoided</param>
+public readonly record struct Fitting(int Width, int Ragged, int ShortLast);
+
+/// <summary>A line found: it ends at item <paramref name="Break"/>; Overfull when even shrunk it is wider than the measure.</summary>
+public readonly record struct FoundBreak(int Break, bool Overfull);
+
+/// <summary>Total-fit line breaking (D. E. Knuth and M. F. Plass, Breaking Paragraphs into Lines, 1981), in whole
+/// numbers throughout. Holds scratch space: one instance a thread.</summary>
+public sealed class TotalFit
+{
+    public const int Never = 1_000_000, Must = -1_000_000;
+    private const long LinePenalty = 10, HyphensInARow = 8_000, HyphenBeforeLast = 6_000, FitnessJump = 4_000, ShortLastLine = 6_000;
+
+    private struct Node
+    {
+        public int Break, Previous;
+        public byte Fitness;
+        public bool Flagged, Overfull;
+        public long Width, Stretch, Shrink;
+        public long Demerits;
+    }
+
+    private Node[] _nodes = new Node[256];
+    private int _count;
+    private readonly List<int> _active = [];
+    private long[] _width = [], _stretch = [], _shrink = [];
+
+    [ThreadStatic] private static TotalFit? t_own;
+    public static TotalFit OfThread => t_own ??= new TotalFit();
+
+    /// <summary>The breaks of least demerits. The items end with a forced break. Tried first without hyphens, then with
+    /// them, then with ever looser lines; only when nothing fits is a line let out over its measure.</summary>
+    public void Find(ReadOnlySpan<LineItem> items, in Fitting fitting, List<FoundBreak> breaks)
+    {
+        breaks.Clear();
+        Sum(items);
+        if (!Try(items, fitting, tolerance: 90, hyphens: false, emergency: 0, force: false, breaks)
+            && !Try(items, fitting, tolerance: 200, hyphens: true, emergency: 0, force: false, breaks)
+            && !Try(items, fitting, tolerance: 800, hyphens: true, emergency: 0, force: false, breaks))
+            Try(items, fitting, tolerance: 10_000, hyphens: true, emergency: fitting.Width / 8, force: true, breaks);
+    }
+
+    private void Sum(ReadOnlySpan<LineItem> items)
+    {
+        if (_width.Length < items.Length + 1)
+        {
+            var size = Math.Max(items.Length + 1, _width.Length * 2);
+            _width = new long[size];
+            _stretch = new long[size];
+            _shrink = new long[size];
+        }
+        long w = 0, y = 0, z = 0;
+        for (var i = 0; i < items.Length; i++)
+        {
+            _width[i] = w;
+            _stretch[i] = y;
+            _shrink[i] = z;
+            ref readonly var item = ref items[i];
+            if (item.Kind == LineItemKind.Penalty) continue;
+            w += item.Width;
+            if (item.Kind == LineItemKind.Glue)
+            {
+                y += item.Stretch;
+                z += item.Shrink;
+            }
+        }
+        _width[items.Length] = w;
+        _stretch[items.Length] = y;
+        _shrink[items.Length] = z;
+    }
+
+    private bool Try(ReadOnlySpan<LineItem> items, in Fitting fitting, long tolerance, bool hyphens, int emergency, bool force, List<FoundBreak> breaks)
+    {
+        _count = 0;
+        _active.Clear();
+        _active.Add(Add(new Node { Break = -1, Previous = -1, Fitness = 1 }));
+        Span<long> best = stackalloc long[4];
+        Span<int> bestFrom = stackalloc int[4];
+        for (var b = 0; b < items.Length; b++)
+        {
+            ref readonly var item = ref items[b];
+            var legal = item.Kind switch
+            {
+                LineItemKind.Glue => b > 0 && items[b - 1].Kind == LineItemKind.Box,
+                LineItemKind.Penalty => item.Penalty < Never && (hyphens || !item.Flagged),
+                _ => false,
+            };
+            if (!legal) continue;
+            var penalty = item.Kind == LineItemKind.Penalty ? item.Penalty : 0;
+            var must = penalty == Must;
+            var last = b == items.Length - 1;
+            best.Fill(long.MaxValue);
+            var kept = 0;
+            int overfullFrom = -1;
+            var overfullShortest = long.MaxValue;
+            for (var n = 0; n < _active.Count; n++)
+            {
+                var from = _active[n];
+                ref var node = ref _nodes[from];
+                var width = _width[b] - node.Width + (item.Kind == LineItemKind.Penalty ? item.Width : 0);
+                var short_ = fitting.Width - width;
+                long badness;
+                byte fitness;
+                var dies = false;
+                if (short_ >= 0)
+                {
+                    var stretch = _stretch[b] - node.Stretch + fitting.Ragged + emergency;
+                    badness = stretch > 0 ? Bad(short_, stretch) : short_ == 0 ? 0 : 100_000;
+                    fitness = badness <= 12 ? (byte)1 : badness <= 99 ? (byte)2 : (byte)3;
+                }
+                else
+                {
+                    var shrink = _shrink[b] - node.Shrink;
+                    if (-short_ > shrink)
+                    {
+                        badness = long.MaxValue;
+                        fitness = 0;
+                        dies = true;
+                        if (-short_ < overfullShortest)
+                        {
+                            overfullShortest = -short_;
+                            overfullFrom = from;
+                        }
+                    }
+                    else
+                    {
+                        badness = Bad(-short_, shrink);
+                        fitness = badness > 12 ? (byte)0 : (byte)1;
+                    }
+                }
+                if (badness <= tolerance)
+                {
+                    var demerits = (LinePenalty + badness) * (LinePenalty + badness);
+                    if (penalty > 0) demerits += (long)penalty * penalty;
+                    if (item.Flagged && node.Flagged) demerits += HyphensInARow;
+                    if (last)
+                    {
+                        if (node.Flagged) demerits += HyphenBeforeLast;
+                        if (width < fitting.ShortLast && node.Break >= 0) demerits += ShortLastLine;
+                    }
+                    if (Math.Abs(fitness - node.Fitness) > 1) demerits += FitnessJump;
+                    demerits += node.Demerits;
+                    if (demerits < best[fitness])
+                    {
+                        best[fitness] = demerits;
+                        bestFrom[fitness] = from;
+                    }
+                }
+                if (!dies && !must) _active[kept++] = from;
+            }
+            _active.RemoveRange(kept, _active.Count - kept);
+            var found = false;
+            for (byte f = 0; f < 4; f++)
+            {
+                if (best[f] == long.MaxValue) continue;
+                found = true;
+                _active.Add(AddAfter(items, b, bestFrom[f], f, item.Flagged, best[f], overfull: false));
+            }
+            if (!found && _active.Count == 0)
+            {
+                if (!force) return false;
+                var from = overfullFrom >= 0 ? overfullFrom : _count - 1;
+                _active.Add(AddAfter(items, b, from, 1, item.Flagged, _nodes[from].Demerits + 1_000_000_000, overfull: true));
+            }
+        }
+        var end = _active[0];
+        foreach (var candidate in _active)
+            if (_nodes[candidate].Demerits < _nodes[end].Demerits) end = candidate;
+        for (var n = end; _nodes[n].Break >= 0; n = _nodes[n].Previous) breaks.Add(new FoundBreak(_nodes[n].Break, _nodes[n].Overfull));
+        breaks.Reverse();
+        return true;
+    }
+
+    /// <summary>100 r³ for the ratio r of what is wanted to what gives.</summary>
+    private static long Bad(long wanted, long gives)
+    {
+        var r = wanted * 1024 / gives;
+        return r > 8192 ? 100_000 : 100 * r * r / 1024 * r / (1024L * 1024);
+    }
+
+    private int AddAfter(ReadOnlySpan<LineItem> items, int b, int from, byte fitness, bool flagged, long demerits, bool overfull)
+    {
+        var next = b;
+        while (next < items.Length && (items[next].Kind == LineItemKind.Glue || (items[next].Kind == LineItemKind.Penalty && (next == b || items[next].Penalty > Must)))) next++;
+        return Add(new Node
+        {
+            Break = b,
+            Previous = from,
+            Fitness = fitness,
+            Flagged = flagged,
+            Overfull = overfull,
+            Width = _width[next],
+            Stretch = _stretch[next],
+            Shrink = _shrink[next],
+            Demerits = demerits,
+        });
+    }
+
+    private int Add(in Node node)
+    {
+        if (_count == _nodes.Length) Array.Resize(ref _nodes, _count * 2);
+        _nodes[_count] = node;
+        return _count++;
+    }
+}

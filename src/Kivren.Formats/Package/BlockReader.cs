@@ -1,0 +1,187 @@
+using System.Text.Json;
+using Kivren.Core.Content;
+
+namespace Kivren.Formats.Package;
+
+/// <summary>A block that could not be read: what is wrong and in which block.</summary>
+public sealed class BlockFormatException(string message) : FormatException(message);
+
+/// <summary>Reads blocks from the editor's document form. Strict: what the model does not have is refused with the name
+/// of what was met and the id of the block it was met in.</summary>
+public static class BlockReader
+{
+    /// <summary>Deeper nesting than a manual can use is refused before it can exhaust the stack.</summary>
+    private const int MostDepth = 24;
+
+    public static Block Parse(string json)
+    {
+        try
+        {
+            using var document = JsonDocument.Parse(json, new JsonDocumentOptions { MaxDepth = 128 });
+            return Read(document.RootElement);
+        }
+        catch (JsonException e)
+        {
+            throw new BlockFormatException($"This is not JSON: {e.Message}");
+        }
+    }
+
+    public static Block Read(JsonElement node, int depth = 0)
+    {
+        if (node.ValueKind != JsonValueKind.Object) throw new BlockFormatException("A block must be an object with a type.");
+        var type = Text(node, "type") ?? throw new BlockFormatException("A block has no type.");
+        var attrs = node.TryGetProperty("attrs", out var a) && a.ValueKind == JsonValueKind.Object ? a : default;
+        var id = IdOf(attrs, type);
+        if (depth > MostDepth) throw new BlockFormatException($"Block {id}: nested more than {MostDepth} deep.");
+        Block block = type switch
+        {
+            "paragraph" => new Paragraph(id, Text(attrs, "role") ?? "body", Spans(node, id)),
+            "head" => new Head(id, Parse<HeadLevel>(attrs, "level", id, HeadLevel.A), Spans(node, id))
+            {
+                ShortTitle = Text(attrs, "shortTitle") is { Length: > 0 } shortTitle ? shortTitle : null,
+                Numbered = Flag(attrs, "numbered", true),
+                Listed = Parse(attrs, "listed", id, Listed.ByLook),
+            },
+            "list" => new ItemList(id, Parse(attrs, "kind", id, ListKind.Unordered), Number(attrs, "start", 1), Items(node, "item", id, depth)),
+            "steps" => new Steps(id, Flag(attrs, "continues", false), Items(node, "step", id, depth)),
+            "admonition" => new Admonition(id, Parse(attrs, "kind", id, AdmonitionKind.Note), Blocks(node, depth)),
+            "table" => ReadTable(node, attrs, id),
+            "figure" => new Figure(id, Text(attrs, "asset") ?? "", Spans(node, id), Text(attrs, "alternative") ?? "")
+            {
+                Placement = Parse(attrs, "placement", id, FigurePlacement.Here),
+                Width = Math.Clamp(Number(attrs, "width", 100), 5, 100),
+            },
+            "listing" => ReadListing(node, attrs, id),
+            "contentsList" => new ContentsList(id),
+            "indexList" => new IndexList(id),
+            "pageBreak" => new PageBreak(id),
+            _ => throw new BlockFormatException($"Block {id}: there is no block kind “{type}”."),
+        };
+        return attrs.ValueKind == JsonValueKind.Object && attrs.TryGetProperty("appliesTo", out var applies) && applies.ValueKind == JsonValueKind.Object
+            ? block with { AppliesTo = new AppliesTo(ReadAxes(applies)) }
+            : block;
+    }
+
+    internal static List<AxisValues> ReadAxes(JsonElement axes) =>
+        axes.EnumerateObject().Where(p => p.Value.ValueKind == JsonValueKind.Array)
+            .Select(p => new AxisValues(p.Name, p.Value.EnumerateArray().Where(v => v.ValueKind == JsonValueKind.String).Select(v => v.GetString()!).ToArray())).ToList();
+
+    private static Table ReadTable(JsonElement node, JsonElement attrs, Id id)
+    {
+        IReadOnlyList<Inline> caption = [];
+        var rows = new List<Row>();
+        foreach (var child in Children(node))
+        {
+            if (Text(child, "type") == "caption") caption = Spans(child, id);
+            else if (Text(child, "type") == "row")
+            {
+                var cells = Children(child).Select(c => new Cell(IdOf(Attrs(c), "cell"), Spans(c, id))).ToArray();
+                rows.Add(new Row(IdOf(Attrs(child), "row"), cells));
+            }
+            else throw new BlockFormatException($"Table {id}: there is no “{Text(child, "type")}” in a table.");
+        }
+        var columns = attrs.TryGetProperty("columns", out var c2) && c2.ValueKind == JsonValueKind.Array
+            ? c2.EnumerateArray().Select(c => Enum.TryParse<CellAlignment>(c.GetString(), true, out var alignment) ? alignment : CellAlignment.Left).ToArray() : [];
+        return new Table(id, Math.Clamp(Number(attrs, "headerRows", 0), 0, rows.Count), columns, caption, rows);
+    }
+
+    private static Listing ReadListing(JsonElement node, JsonElement attrs, Id id)
+    {
+        IReadOnlyList<Inline> caption = [];
+        var text = "";
+        foreach (var child in Children(node))
+        {
+            if (Text(child, "type") == "caption") caption = Spans(child, id);
+            else text = string.Concat(Children(child).Select(t => Text(t, "text") ?? ""));
+        }
+        return new Listing(id, Text(attrs, "language") ?? "", text, caption);
+    }
+
+    private static JsonElement Attrs(JsonElement node) => node.TryGetProperty("attrs", out var attrs) ? attrs : default;
+
+    private static IEnumerable<JsonElement> Children(JsonElement node) =>
+        node.TryGetProperty("content", out var content) && content.ValueKind == JsonValueKind.Array ? content.EnumerateArray() : [];
+
+    private static Item[] Items(JsonElement node, string type, Id list, int depth) => Children(node).Select(child =>
+    {
+        if (Text(child, "type") != type) throw new BlockFormatException($"List {list}: there is no “{Text(child, "type")}” in it, only {type}.");
+        return new Item(IdOf(Attrs(child), type), Blocks(child, depth));
+    }).ToArray();
+
+    private static Block[] Blocks(JsonElement node, int depth) => Children(node).Select(child => Read(child, depth + 1)).ToArray();
+
+    private static List<Inline> Spans(JsonElement node, Id block, bool inNote = false)
+    {
+        var spans = new List<Inline>();
+        foreach (var child in Children(node))
+        {
+            var attrs = Attrs(child);
+            switch (Text(child, "type"))
+            {
+                case "text":
+                    var (roles, web) = Marks(child, block);
+                    var text = Text(child, "text") ?? "";
+                    // Runs alike are one run, so that equal text is equal content.
+                    if (spans.Count > 0 && spans[^1] is TextRun last && last.Roles == roles && last.Web == web) spans[^1] = last with { Text = last.Text + text };
+                    else if (text.Length > 0) spans.Add(new TextRun(text, roles, web));
+                    break;
+                case "crossReference":
+                    spans.Add(new CrossReference(IdOf(attrs, "crossReference"), new Id(Text(attrs, "target") ?? ""), Text(attrs, "form") ?? "page"));
+                    break;
+                case "indexEntry":
+                    var headings = attrs.TryGetProperty("headings", out var h) && h.ValueKind == JsonValueKind.Array ? h.EnumerateArray().Select(t => t.GetString() ?? "").Where(t => t.Length > 0).Take(3).ToArray() : [];
+                    spans.Add(new IndexEntry(IdOf(attrs, "indexEntry"), headings, Parse(attrs, "kind", block, EntryKind.Point))
+                    {
+                        Principal = Flag(attrs, "principal", false),
+                        FilesUnder = Text(attrs, "filesUnder") is { Length: > 0 } f ? f : null,
+                        See = Text(attrs, "see") is { Length: > 0 } s ? s : null,
+                        SeeAlso = Text(attrs, "seeAlso") is { Length: > 0 } sa ? sa : null,
+                    });
+                    break;
+                case "variable": spans.Add(new VariableUse(Text(attrs, "name") ?? "")); break;
+                case "anchor": spans.Add(new Anchor(IdOf(attrs, "anchor"), Text(attrs, "name") ?? "")); break;
+                case "lineBreak": spans.Add(LineBreak.Instance); break;
+                case "footnote" when inNote: throw new BlockFormatException($"Block {block}: a footnote stands in a footnote.");
+                case "footnote": spans.Add(new Footnote(IdOf(attrs, "footnote"), Spans(child, block, inNote: true))); break;
+                case var other: throw new BlockFormatException($"Block {block}: there is no span “{other}”.");
+            }
+        }
+        return spans;
+    }
+
+    private static (SpanRoles, string?) Marks(JsonElement node, Id block)
+    {
+        var roles = SpanRoles.None;
+        string? web = null;
+        if (!node.TryGetProperty("marks", out var marks) || marks.ValueKind != JsonValueKind.Array) return (roles, web);
+        foreach (var mark in marks.EnumerateArray())
+        {
+            var type = Text(mark, "type");
+            if (type == "web") web = Text(Attrs(mark), "address");
+            else
+            {
+                var role = SpanRoleNames.All.FirstOrDefault(r => r.Name == type).Role;
+                if (role == SpanRoles.None) throw new BlockFormatException($"Block {block}: there is no span role “{type}”.");
+                roles |= role;
+            }
+        }
+        return (roles, web);
+    }
+
+    private static Id IdOf(JsonElement attrs, string what) =>
+        Text(attrs, "id") is { Length: > 0 and <= 64 } id ? new Id(id) : throw new BlockFormatException($"A {what} has no id.");
+
+    internal static string? Text(JsonElement node, string name) =>
+        node.ValueKind == JsonValueKind.Object && node.TryGetProperty(name, out var value) && value.ValueKind == JsonValueKind.String ? value.GetString() : null;
+
+    internal static int Number(JsonElement node, string name, int otherwise) =>
+        node.ValueKind == JsonValueKind.Object && node.TryGetProperty(name, out var value) && value.TryGetInt32(out var number) ? number : otherwise;
+
+    private static bool Flag(JsonElement node, string name, bool otherwise) =>
+        node.ValueKind == JsonValueKind.Object && node.TryGetProperty(name, out var value) && value.ValueKind is JsonValueKind.True or JsonValueKind.False ? value.GetBoolean() : otherwise;
+
+    private static T Parse<T>(JsonElement attrs, string name, Id block, T otherwise) where T : struct, Enum =>
+        Text(attrs, name) is not { } text ? otherwise
+        : Enum.TryParse<T>(text, ignoreCase: true, out var value) && Enum.IsDefined(value) ? value
+        : throw new BlockFormatException($"Block {block}: “{text}” is no {name}.");
+}

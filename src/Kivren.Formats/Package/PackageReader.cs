@@ -1,0 +1,164 @@
+using System.IO.Compression;
+using System.Text.Json;
+using Kivren.Core.Content;
+using Kivren.Formats.Pictures;
+
+namespace Kivren.Formats.Package;
+
+/// <summary>What reading met that could not be taken as it was: where, and what became of it.</summary>
+public sealed record ReadProblem(string Where, string What);
+
+/// <summary>Reads a .kivren package. What is wrong in one place is told and the rest is read; only a file that is no
+/// package at all is refused whole.</summary>
+public static class PackageReader
+{
+    private const long MostBytes = 1L << 30, MostEntry = 256L << 20;
+
+    public static Package Read(Stream input, List<ReadProblem> problems)
+    {
+        ZipArchive zip;
+        try
+        {
+            zip = new ZipArchive(input, ZipArchiveMode.Read, leaveOpen: true);
+        }
+        catch (InvalidDataException)
+        {
+            throw new PackageFormatException("This file is no package: it is not a zip archive, or it is cut short.");
+        }
+        using (zip)
+        {
+            long total = 0;
+            foreach (var entry in zip.Entries)
+            {
+                total += entry.Length;
+                if (total > MostBytes || entry.Length > MostEntry) throw new PackageFormatException($"The package unpacks to more than {MostBytes >> 20} MB ({entry.FullName}); it is not read.");
+            }
+            using var described = Json(zip, "manual.json") ?? throw new PackageFormatException("This file is no package: it has no manual.json.");
+            var root = described.RootElement;
+            var schema = BlockReader.Number(root, "schema", 0);
+            if (schema is < 1 or > PackageWriter.SchemaVersion) throw new PackageFormatException($"manual.json: schema {schema} is not known; this version reads schema {PackageWriter.SchemaVersion}.");
+            var divisions = new List<Division>();
+            foreach (var path in Strings(root, "divisions"))
+            {
+                if (Climbs(path))
+                {
+                    problems.Add(new ReadProblem(path, "The path leads out of the package; the division is left out."));
+                    continue;
+                }
+                try
+                {
+                    using var file = Json(zip, path);
+                    if (file is null) problems.Add(new ReadProblem(path, "The file is missing from the package; the division is left out."));
+                    else divisions.Add(ReadDivision(file.RootElement, path, problems));
+                }
+                catch (Exception e) when (e is JsonException or BlockFormatException or InvalidDataException)
+                {
+                    problems.Add(new ReadProblem(path, $"The division cannot be read and is left out: {e.Message}"));
+                }
+            }
+            var (assets, pictures) = Pictures(zip, root, problems);
+            var aliases = new Dictionary<Id, Id>();
+            if (root.TryGetProperty("aliases", out var a) && a.ValueKind == JsonValueKind.Object)
+                foreach (var alias in a.EnumerateObject()) aliases[new Id(alias.Name)] = new Id(alias.Value.GetString() ?? "");
+            var manual = new Manual(new Id(BlockReader.Text(root, "id") ?? "manual"), BlockReader.Text(root, "title") ?? "Untitled", divisions)
+            {
+                Language = BlockReader.Text(root, "language") ?? "en-GB",
+                Look = BlockReader.Text(root, "look") ?? "Workshop, A5",
+                Variables = Variables(root),
+                Editions = root.TryGetProperty("editions", out var e2) && e2.ValueKind == JsonValueKind.Array ? e2.EnumerateArray().Select(ReadEdition).ToArray() : [],
+                Assets = assets,
+                Aliases = aliases,
+            };
+            return new Package(manual, pictures);
+        }
+    }
+
+    private static JsonDocument? Json(ZipArchive zip, string path)
+    {
+        if (zip.GetEntry(path) is not { } entry) return null;
+        using var stream = entry.Open();
+        return JsonDocument.Parse(stream, new JsonDocumentOptions { MaxDepth = 128 });
+    }
+
+    private static bool Climbs(string path) => path.StartsWith('/') || path.Contains('\\', StringComparison.Ordinal) || path.Split('/').Any(p => p is ".." or "." or "");
+
+    private static IEnumerable<string> Strings(JsonElement node, string name) =>
+        node.TryGetProperty(name, out var list) && list.ValueKind == JsonValueKind.Array ? list.EnumerateArray().Where(v => v.ValueKind == JsonValueKind.String).Select(v => v.GetString()!) : [];
+
+    private static NamedText[] Variables(JsonElement node) =>
+        node.TryGetProperty("variables", out var v) && v.ValueKind == JsonValueKind.Object ? v.EnumerateObject().Select(p => new NamedText(p.Name, p.Value.ToString())).ToArray() : [];
+
+    private static Edition ReadEdition(JsonElement node) => new(BlockReader.Text(node, "name") ?? "Edition")
+    {
+        Chosen = node.TryGetProperty("chosen", out var chosen) && chosen.ValueKind == JsonValueKind.Object ? BlockReader.ReadAxes(chosen) : [],
+        LeavesOut = Strings(node, "leavesOut").Select(s => new Id(s)).ToArray(),
+        Variables = Variables(node),
+    };
+
+    private static Division ReadDivision(JsonElement node, string path, List<ReadProblem> problems)
+    {
+        var blocks = new List<Block>();
+        if (node.TryGetProperty("blocks", out var list) && list.ValueKind == JsonValueKind.Array)
+            foreach (var block in list.EnumerateArray())
+            {
+                try
+                {
+                    blocks.Add(BlockReader.Read(block));
+                }
+                catch (BlockFormatException e)
+                {
+                    var id = block.ValueKind == JsonValueKind.Object && block.TryGetProperty("attrs", out var attrs) && BlockReader.Text(attrs, "id") is { } given ? new Id(given) : new Id($"{Path.GetFileNameWithoutExtension(path)}-unread-{blocks.Count + 1}");
+                    problems.Add(new ReadProblem($"{path}, block {blocks.Count + 1}", $"{e.Message} Its words are kept as a paragraph."));
+                    blocks.Add(new Paragraph(id, "body", Words(block) is { Length: > 0 } words ? [new TextRun(words)] : []));
+                }
+            }
+        var kind = Enum.TryParse<DivisionKind>(BlockReader.Text(node, "kind"), true, out var k) ? k : DivisionKind.Chapter;
+        return new Division(new Id(BlockReader.Text(node, "id") ?? throw new BlockFormatException("The division has no id.")), kind, BlockReader.Text(node, "title") ?? "", blocks)
+        {
+            ShortTitle = BlockReader.Text(node, "shortTitle"),
+            Language = BlockReader.Text(node, "language") ?? "en-GB",
+            AppliesTo = node.TryGetProperty("appliesTo", out var applies) && applies.ValueKind == JsonValueKind.Object ? new AppliesTo(BlockReader.ReadAxes(applies)) : AppliesTo.Always,
+        };
+    }
+
+    /// <summary>All text inside a node, whatever it is, so that no word is lost with a block that is not known.</summary>
+    private static string Words(JsonElement node) => node.ValueKind switch
+    {
+        JsonValueKind.Object => (BlockReader.Text(node, "text") ?? "") + (node.TryGetProperty("content", out var content) ? Words(content) : ""),
+        JsonValueKind.Array => string.Concat(node.EnumerateArray().Select(Words)),
+        _ => "",
+    };
+
+    private static (List<Asset>, Dictionary<string, byte[]>) Pictures(ZipArchive zip, JsonElement root, List<ReadProblem> problems)
+    {
+        var assets = new List<Asset>();
+        var pictures = new Dictionary<string, byte[]>(StringComparer.Ordinal);
+        foreach (var name in Strings(root, "pictures"))
+        {
+            if (Climbs(name))
+            {
+                problems.Add(new ReadProblem("pictures/" + name, "The path leads out of the package; the picture is left out."));
+                continue;
+            }
+            if (zip.GetEntry("pictures/" + name) is not { } entry)
+            {
+                problems.Add(new ReadProblem("pictures/" + name, "The picture is missing from the package."));
+                continue;
+            }
+            using var stream = entry.Open();
+            using var copy = new MemoryStream();
+            stream.CopyTo(copy);
+            var bytes = copy.ToArray();
+            try
+            {
+                assets.Add(PictureReader.Describe(name, bytes));
+                pictures[name] = bytes;
+            }
+            catch (PictureFormatException e)
+            {
+                problems.Add(new ReadProblem("pictures/" + name, e.Message));
+            }
+        }
+        return (assets, pictures);
+    }
+}

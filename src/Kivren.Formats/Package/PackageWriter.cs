@@ -1,0 +1,110 @@
+using System.IO.Compression;
+using System.Text.Json;
+using Kivren.Core.Content;
+
+namespace Kivren.Formats.Package;
+
+/// <summary>Writes a .kivren package (docs/package.md): a zip with manual.json, one file for each division and the
+/// pictures. The same manual gives the same entries in the same order with the same bytes.</summary>
+public static class PackageWriter
+{
+    public const int SchemaVersion = 1;
+
+    /// <summary>Zip entries carry one fixed time, for the writing of a package must not depend on the clock.</summary>
+    private static readonly DateTimeOffset Stamp = new(2000, 1, 1, 0, 0, 0, TimeSpan.Zero);
+    private static readonly JsonWriterOptions Indented = BlockWriter.Options with { Indented = true, NewLine = "\n" };
+
+    public static void Write(Package package, Stream output)
+    {
+        using var zip = new ZipArchive(output, ZipArchiveMode.Create, leaveOpen: true);
+        var manual = package.Manual;
+        Entry(zip, "manual.json", json => Describe(json, manual));
+        for (var d = 0; d < manual.Divisions.Count; d++)
+        {
+            var division = manual.Divisions[d];
+            Entry(zip, FileOf(d, division), json => Division(json, division));
+        }
+        foreach (var asset in manual.Assets.OrderBy(a => a.Name, StringComparer.Ordinal))
+            if (package.Picture(asset.Name) is { } bytes)
+            {
+                var entry = zip.CreateEntry("pictures/" + asset.Name, CompressionLevel.Optimal);
+                entry.LastWriteTime = Stamp;
+                using var stream = entry.Open();
+                stream.Write(bytes);
+            }
+    }
+
+    private static string FileOf(int index, Division division) => $"divisions/{index + 1:000}-{division.Id.Value}.json";
+
+    private static void Entry(ZipArchive zip, string name, Action<Utf8JsonWriter> write)
+    {
+        var entry = zip.CreateEntry(name, CompressionLevel.Optimal);
+        entry.LastWriteTime = Stamp;
+        using var stream = entry.Open();
+        using (var json = new Utf8JsonWriter(stream, Indented)) write(json);
+        stream.WriteByte((byte)'\n');
+    }
+
+    private static void Describe(Utf8JsonWriter json, Manual manual)
+    {
+        json.WriteStartObject();
+        json.WriteNumber("schema", SchemaVersion);
+        json.WriteString("id", manual.Id.Value);
+        json.WriteString("title", manual.Title);
+        json.WriteString("language", manual.Language);
+        json.WriteString("look", manual.Look);
+        Variables(json, manual.Variables);
+        json.WriteStartArray("editions");
+        foreach (var edition in manual.Editions)
+        {
+            json.WriteStartObject();
+            json.WriteString("name", edition.Name);
+            json.WriteStartObject("chosen");
+            BlockWriter.WriteAxes(json, edition.Chosen);
+            json.WriteEndObject();
+            json.WriteStartArray("leavesOut");
+            foreach (var id in edition.LeavesOut) json.WriteStringValue(id.Value);
+            json.WriteEndArray();
+            Variables(json, edition.Variables);
+            json.WriteEndObject();
+        }
+        json.WriteEndArray();
+        json.WriteStartArray("divisions");
+        for (var d = 0; d < manual.Divisions.Count; d++) json.WriteStringValue(FileOf(d, manual.Divisions[d]));
+        json.WriteEndArray();
+        json.WriteStartArray("pictures");
+        foreach (var asset in manual.Assets.OrderBy(a => a.Name, StringComparer.Ordinal)) json.WriteStringValue(asset.Name);
+        json.WriteEndArray();
+        json.WriteStartObject("aliases");
+        foreach (var (from, to) in manual.Aliases.OrderBy(a => a.Key.Value, StringComparer.Ordinal)) json.WriteString(from.Value, to.Value);
+        json.WriteEndObject();
+        json.WriteEndObject();
+    }
+
+    private static void Variables(Utf8JsonWriter json, IReadOnlyList<NamedText> variables)
+    {
+        json.WriteStartObject("variables");
+        foreach (var variable in variables) json.WriteString(variable.Name, variable.Text);
+        json.WriteEndObject();
+    }
+
+    private static void Division(Utf8JsonWriter json, Division division)
+    {
+        json.WriteStartObject();
+        json.WriteString("id", division.Id.Value);
+        json.WriteString("kind", BlockWriter.Name(division.Kind));
+        json.WriteString("title", division.Title);
+        if (division.ShortTitle is not null) json.WriteString("shortTitle", division.ShortTitle);
+        json.WriteString("language", division.Language);
+        if (!division.AppliesTo.IsAlways)
+        {
+            json.WriteStartObject("appliesTo");
+            BlockWriter.WriteAxes(json, division.AppliesTo.Axes);
+            json.WriteEndObject();
+        }
+        json.WriteStartArray("blocks");
+        foreach (var block in division.Blocks) BlockWriter.Write(json, block);
+        json.WriteEndArray();
+        json.WriteEndObject();
+    }
+}

@@ -1,0 +1,261 @@
+using System.Globalization;
+using System.Text;
+using Kivren.Core.Display;
+using Kivren.Core.Type;
+using Kivren.Formats.Pictures;
+
+namespace Kivren.Formats.Pdf;
+
+/// <summary>Writes the drawing operators of one page or picture (ISO 32000-1, 8 and 9).</summary>
+internal sealed class PageContent(IReadOnlyDictionary<Face, PdfFace> faces, int heightMillipoints)
+{
+    private readonly StringBuilder _out = new(8192);
+    private PdfFace? _face;
+    private int _size = -1;
+    private double _grey = -1;
+
+    /// <summary>Where the reader's pen stands after what was shown, in millipoints, and the open array's baseline.</summary>
+    private long _pen;
+    private int _baseline;
+    private bool _inArray, _inString, _inText, _artifact;
+
+    public HashSet<string> UsedPictures { get; } = new(StringComparer.Ordinal);
+    public HashSet<PdfFace> UsedFaces { get; } = [];
+    public Dictionary<(PdfFace Face, ushort Glyph), string> Texts { get; } = [];
+
+    public override string ToString() => _out.ToString();
+
+    public void Paint(DisplayPage page, Func<string, (string Resource, bool Vector, double Width, double Height)?> picture)
+    {
+        foreach (var item in page.Items)
+        {
+            var furniture = item.Role == ReadingRole.Furniture;
+            if (furniture != _artifact)
+            {
+                EndText();
+                _out.Append(furniture ? "/Artifact BMC\n" : "EMC\n");
+                _artifact = furniture;
+            }
+            switch (item)
+            {
+                case WordItem word: Word(word); break;
+                case RuleItem rule:
+                    EndText();
+                    Grey(rule.Grey / 100.0);
+                    _out.Append(CultureInfo.InvariantCulture, $"{Points(rule.X)} {Points(heightMillipoints - rule.Y - rule.Height)} {Points(rule.Width)} {Points(rule.Height)} re f\n");
+                    break;
+                case LeaderItem leader: Leader(leader); break;
+                case PictureItem item2:
+                    EndText();
+                    if (picture(item2.Asset) is { } p)
+                    {
+                        UsedPictures.Add(item2.Asset);
+                        var (sx, sy) = p.Vector ? (item2.Width / 1000.0 / p.Width, item2.Height / 1000.0 / p.Height) : (item2.Width / 1000.0, item2.Height / 1000.0);
+                        _out.Append(CultureInfo.InvariantCulture, $"q {Number(sx)} 0 0 {Number(sy)} {Points(item2.X)} {Points(heightMillipoints - item2.Y - item2.Height)} cm /{p.Resource} Do Q\n");
+                    }
+                    else
+                    {
+                        Grey(0);
+                        _out.Append(CultureInfo.InvariantCulture, $".5 w {Points(item2.X)} {Points(heightMillipoints - item2.Y - item2.Height)} {Points(item2.Width)} {Points(item2.Height)} re S\n");
+                    }
+                    break;
+            }
+        }
+        EndText();
+        if (_artifact) _out.Append("EMC\n");
+    }
+
+    private static string Points(int millipoints) => Number(millipoints / 1000.0);
+
+    internal static string Number(double value)
+    {
+        var text = Math.Round(value, 3, MidpointRounding.AwayFromZero).ToString("0.###", CultureInfo.InvariantCulture);
+        return text == "-0" ? "0" : text;
+    }
+
+    private void Grey(double grey)
+    {
+        if (Math.Abs(_grey - grey) < 1e-9) return;
+        _grey = grey;
+        _out.Append(CultureInfo.InvariantCulture, $"{Number(grey)} g {Number(grey)} G\n");
+    }
+
+    private void EndArray()
+    {
+        if (_inString) _out.Append('>');
+        if (_inArray) _out.Append("]TJ\n");
+        _inString = _inArray = false;
+    }
+
+    private void EndText()
+    {
+        EndArray();
+        if (_inText) _out.Append("ET\n");
+        _inText = false;
+        _face = null;
+    }
+
+    /// <summary>Opens an array that shows glyphs at this place, unless the open one can go on to it.</summary>
+    private void Place(TextStyle style, int x, int y)
+    {
+        if (!_inText)
+        {
+            Grey(0);
+            _out.Append("BT\n");
+            _inText = true;
+        }
+        var face = faces[style.Face];
+        UsedFaces.Add(face);
+        var sameFace = ReferenceEquals(face, _face) && _size == style.Size.Millipoints;
+        if (_inArray && sameFace && _baseline == y && x >= _pen - style.Size.Millipoints)
+        {
+            MoveTo(x);
+            return;
+        }
+        EndArray();
+        if (!sameFace)
+        {
+            _face = face;
+            _size = style.Size.Millipoints;
+            _out.Append(CultureInfo.InvariantCulture, $"/{face.Resource} {Points(_size)} Tf\n");
+        }
+        _out.Append(CultureInfo.InvariantCulture, $"1 0 0 1 {Points(x)} {Points(heightMillipoints - y)} Tm\n[");
+        _inArray = true;
+        _pen = x;
+        _baseline = y;
+    }
+
+    /// <summary>Moves the pen within the array by an adjustment in thousandths of the em, and remembers what readers
+    /// will make of it, so that roundings never add up.</summary>
+    private void MoveTo(long x)
+    {
+        var tenths = (long)Math.Round((_pen - x) * 10_000.0 / _size, MidpointRounding.AwayFromZero);
+        if (tenths == 0) return;
+        _out.Append(_inString ? '>' : ' ');
+        _inString = false;
+        _out.Append(tenths % 10 == 0 ? (tenths / 10).ToString(CultureInfo.InvariantCulture) : (tenths / 10.0).ToString("0.#", CultureInfo.InvariantCulture));
+        _pen -= tenths * _size / 10_000;
+    }
+
+    private void Glyph(ushort glyph, string characters)
+    {
+        if (!_inString) _out.Append('<');
+        _inString = true;
+        _out.Append(glyph.ToString("X4", CultureInfo.InvariantCulture));
+        var key = (_face!, glyph);
+        if (!Texts.TryGetValue(key, out var known) || string.CompareOrdinal(characters, known) < 0) Texts[key] = characters;
+        _pen += (long)_face!.Width(glyph) * _size / 1000;
+    }
+
+    private void Word(WordItem item)
+    {
+        var word = item.Word;
+        var style = word.Style;
+        var shaped = word.Word;
+        Place(style, item.X, item.Y);
+        long x = item.X;
+        var needsActual = false;
+        for (var g = word.From; g < word.To && !needsActual; g++) needsActual = g + 1 < word.To && shaped.Clusters[g + 1] == shaped.Clusters[g];
+        if (needsActual) Actual(shaped.Characters(word.From, word.To).ToString());
+        if (needsActual) Place(style, item.X, item.Y);
+        for (var g = word.From; g < word.To; g++)
+        {
+            var dx = shaped.OffsetsX?[g] ?? 0;
+            MoveTo(x + style.Scale(dx));
+            Glyph(shaped.Glyphs[g], shaped.Characters(g, g + 1).ToString());
+            x += style.Scale(shaped.Advances[g]) + style.Tracking.Millipoints;
+        }
+        if (needsActual)
+        {
+            EndArray();
+            _out.Append("EMC\n");
+        }
+        if (word.Hyphen)
+        {
+            var hyphen = style.Face.HyphenGlyph;
+            Actual("\u00AD");
+            Place(style, (int)x, item.Y);
+            Glyph(hyphen.Glyphs[0], "-");
+            EndArray();
+            _out.Append("EMC\n");
+            return;
+        }
+        if (!word.SpaceAfter && !item.LineEnd) return;
+        // A space glyph stands between words and at the end of every line, or readers glue words together.
+        if (needsActual) Place(style, (int)x, item.Y);
+        var space = style.Face.Word(" ");
+        Glyph(space.Glyphs[0], " ");
+    }
+
+    private void Actual(string text)
+    {
+        EndArray();
+        _out.Append("/Span<</ActualText").Append(PdfFile.Text(text)).Append(">>BDC\n");
+    }
+
+    private void Leader(LeaderItem leader)
+    {
+        var style = leader.Style;
+        var dot = style.Face.Word(".");
+        var step = style.Size.Millipoints * 45 / 100;
+        // Points stand on a grid counted from the right, so that they align from line to line.
+        for (var x = leader.To - (leader.To - leader.X) / step * step; x < leader.To; x += step)
+        {
+            if (x < leader.X) continue;
+            Place(style, x, leader.Y);
+            Glyph(dot.Glyphs[0], ".");
+        }
+    }
+
+    /// <summary>A vector picture, in its own units, y up.</summary>
+    public void Paint(Drawing drawing)
+    {
+        string XY(double x, double y) => Number(x) + " " + Number(drawing.Height - y);
+        foreach (var item in drawing.Items)
+            switch (item)
+            {
+                case OutlineItem o:
+                    if (o.Fill is { } fill) _out.Append(CultureInfo.InvariantCulture, $"{Number(fill.R)} {Number(fill.G)} {Number(fill.B)} rg\n");
+                    if (o.Stroke is { } stroke)
+                    {
+                        _out.Append(CultureInfo.InvariantCulture, $"{Number(stroke.R)} {Number(stroke.G)} {Number(stroke.B)} RG {Number(o.StrokeWidth)} w {o.Cap} J {o.Join} j [{string.Join(' ', o.Dashes.Select(Number))}] 0 d\n");
+                    }
+                    foreach (var s in o.Segments)
+                        _out.Append(s.Kind switch
+                        {
+                            'M' => XY(s.X1, s.Y1) + " m\n",
+                            'L' => XY(s.X1, s.Y1) + " l\n",
+                            'C' => XY(s.X1, s.Y1) + " " + XY(s.X2, s.Y2) + " " + XY(s.X3, s.Y3) + " c\n",
+                            _ => "h\n",
+                        });
+                    _out.Append((o.Fill, o.Stroke) switch { (not null, not null) => o.EvenOdd ? "B*\n" : "B\n", (not null, null) => o.EvenOdd ? "f*\n" : "f\n", _ => "S\n" });
+                    break;
+                case WordsItem w:
+                    var face = faces[w.Face];
+                    UsedFaces.Add(face);
+                    _out.Append(CultureInfo.InvariantCulture, $"{Number(w.Fill.R)} {Number(w.Fill.G)} {Number(w.Fill.B)} rg BT /{face.Resource} {Number(w.Size)} Tf\n");
+                    for (var n = 0; n < w.Words.Count; n++)
+                    {
+                        var (word, x) = w.Words[n];
+                        var (px, py) = w.Place.Map(x, 0);
+                        _out.Append(CultureInfo.InvariantCulture, $"{Number(w.Place.A)} {Number(-w.Place.B)} {Number(-w.Place.C)} {Number(w.Place.D)} {XY(px, py)} Tm [");
+                        for (var g = 0; g < word.Glyphs.Length; g++)
+                        {
+                            _out.Append('<').Append(word.Glyphs[g].ToString("X4", CultureInfo.InvariantCulture)).Append('>');
+                            var kern = face.Width(word.Glyphs[g]) - word.Advances[g] * 1000 / w.Face.UnitsPerEm;
+                            if (kern != 0) _out.Append(kern);
+                            Texts.TryAdd((face, word.Glyphs[g]), word.Characters(g, g + 1).ToString());
+                        }
+                        if (n + 1 < w.Words.Count)
+                        {
+                            var space = w.Face.Word(" ").Glyphs[0];
+                            _out.Append('<').Append(space.ToString("X4", CultureInfo.InvariantCulture)).Append('>');
+                            Texts.TryAdd((face, space), " ");
+                        }
+                        _out.Append("]TJ\n");
+                    }
+                    _out.Append("ET\n");
+                    break;
+            }
+    }
+}

@@ -1,0 +1,257 @@
+using System.Collections.Concurrent;
+using System.Globalization;
+using System.Net;
+using System.Text;
+using Kivren.Core.Composition;
+using Kivren.Core.Content;
+using Kivren.Core.Display;
+using Kivren.Core.Lists;
+using Kivren.Core.Numbering;
+using Kivren.Core.Type;
+using Kivren.Formats.Pictures;
+using SkiaSharp;
+
+namespace Kivren.Formats.Pdf;
+
+/// <summary>Writes a composition as a screen PDF (composition.md 12): subset faces with ToUnicode, links, outline, page
+/// labels, metadata, language. The same composition gives the same bytes.</summary>
+public static class PdfWriter
+{
+    /// <param name="picture">the bytes of a picture by asset name, or null when it is missing</param>
+    /// <param name="progress">told how many pages are written</param>
+    public static void Write(ComposedManual manual, Func<string, byte[]?> picture, Stream output, Action<int>? progress = null, CancellationToken cancel = default)
+    {
+        using var file = new PdfFile(output);
+        new Job(manual, picture, file, progress, cancel).Run();
+    }
+
+    private sealed class Job
+    {
+        private readonly ComposedManual _manual;
+        private readonly Func<string, byte[]?> _picture;
+        private readonly PdfFile _file;
+        private readonly Action<int>? _progress;
+        private readonly CancellationToken _cancel;
+        private readonly Dictionary<Face, PdfFace> _faces = [];
+        private readonly Dictionary<string, (string Resource, int Id, bool Vector, double Width, double Height)> _pictures = new(StringComparer.Ordinal);
+        private readonly Dictionary<(PdfFace Face, ushort Glyph), string> _texts = [];
+        private readonly int[] _pageIds;
+
+        public Job(ComposedManual manual, Func<string, byte[]?> picture, PdfFile file, Action<int>? progress, CancellationToken cancel)
+        {
+            (_manual, _picture, _file, _progress, _cancel) = (manual, picture, file, progress, cancel);
+            foreach (var face in FaceLibrary.All.OrderBy(f => f.Name, StringComparer.Ordinal)) _faces.Add(face, new PdfFace(face, file.Allocate(), "F" + _faces.Count));
+            _pageIds = manual.Pages.Select(_ => file.Allocate()).ToArray();
+        }
+
+        public void Run()
+        {
+            var root = _file.Allocate();
+            var pages = _file.Allocate();
+            var master = _manual.Look.Master;
+            foreach (var asset in _manual.Text.Manual.Assets.OrderBy(a => a.Name, StringComparer.Ordinal)) Picture(asset);
+            var usedFaces = new HashSet<PdfFace>();
+            const int batch = 64;
+            for (var start = 0; start < _manual.Pages.Count; start += batch)
+            {
+                _cancel.ThrowIfCancellationRequested();
+                var count = Math.Min(batch, _manual.Pages.Count - start);
+                var contents = new (PageContent Content, DisplayPage Display, byte[] Packed)[count];
+                var first = start;
+                Parallel.For(0, count, i =>
+                {
+                    var display = DisplayList.Of(_manual.Pages[first + i], _manual.Look);
+                    var content = new PageContent(_faces, master.Height.Millipoints);
+                    content.Paint(display, a => _pictures.TryGetValue(a, out var p) ? (p.Resource, p.Vector, p.Width, p.Height) : null);
+                    contents[i] = (content, display, PdfFile.Deflate(Encoding.Latin1.GetBytes(content.ToString())));
+                });
+                for (var i = 0; i < count; i++)
+                {
+                    var (content, display, packed) = contents[i];
+                    Take(content);
+                    usedFaces.UnionWith(content.UsedFaces);
+                    var stream = _file.Allocate();
+                    _file.Stream(stream, "", packed, deflated: true);
+                    WritePage(start + i, pages, stream, content, display);
+                }
+                _progress?.Invoke(start + count);
+            }
+            foreach (var group in _texts.GroupBy(t => t.Key.Face).OrderBy(g => g.Key.Id))
+            {
+                foreach (var ((face, glyph), text) in group) face.Use(glyph, text);
+                group.Key.Write(_file);
+            }
+            _file.Object(pages, $"<</Type/Pages/Count {_pageIds.Length}/Kids[{string.Join(' ', _pageIds.Select(p => $"{p} 0 R"))}]>>");
+            var outline = Outline();
+            var metadata = _file.Allocate();
+            var title = _manual.Text.Manual.Title;
+            _file.Stream(metadata, "/Type/Metadata/Subtype/XML", Encoding.UTF8.GetBytes(Xmp(title)));
+            _file.Object(root, $"<</Type/Catalog/Pages {pages} 0 R/PageLabels {Labels()}/Lang({_manual.Text.Manual.Language})/ViewerPreferences<</DisplayDocTitle true>>/PageMode/UseOutlines/PageLayout/TwoPageRight/Metadata {metadata} 0 R{(outline > 0 ? $"/Outlines {outline} 0 R" : "")}>>");
+            var info = _file.Object($"<</Title{PdfFile.Text(title)}/Producer(Kivren)>>");
+            _file.Close(root, info);
+        }
+
+        private void Take(PageContent content)
+        {
+            foreach (var (key, text) in content.Texts)
+                if (!_texts.TryGetValue(key, out var known) || string.CompareOrdinal(text, known) < 0) _texts[key] = text;
+        }
+
+        private void WritePage(int sheet, int parent, int stream, PageContent content, DisplayPage display)
+        {
+            var master = _manual.Look.Master;
+            var fonts = string.Concat(content.UsedFaces.OrderBy(f => f.Id).Select(f => $"/{f.Resource} {f.Id} 0 R"));
+            var pictures = string.Concat(content.UsedPictures.Order(StringComparer.Ordinal).Select(p => $"/{_pictures[p].Resource} {_pictures[p].Id} 0 R"));
+            var annotations = new StringBuilder();
+            foreach (var link in display.Links)
+                if (Link(link, master.Height.Millipoints) is { } annotation) annotations.Append(_file.Object(annotation)).Append(" 0 R ");
+            _file.Object(_pageIds[sheet], $"<</Type/Page/Parent {parent} 0 R/MediaBox[0 0 {PageContent.Number(master.Width.InPoints)} {PageContent.Number(master.Height.InPoints)}]/Resources<</Font<<{fonts}>>/XObject<<{pictures}>>>>/Contents {stream} 0 R/Tabs/S{(annotations.Length > 0 ? $"/Annots[{annotations}]" : "")}>>");
+        }
+
+        private string? Link(LinkArea link, int height)
+        {
+            string N(int millipoints) => PageContent.Number(millipoints / 1000.0);
+            var rect = $"/Rect[{N(link.X)} {N(height - link.Y - link.Height)} {N(link.X + link.Width)} {N(height - link.Y)}]";
+            if (link.Web is { } web) return $"<</Type/Annot/Subtype/Link{rect}/Border[0 0 0]/F 4/A<</S/URI/URI({Escape(web)})>>/Contents{PdfFile.Text(web)}>>";
+            return Destination(link.Target) is { } to ? $"<</Type/Annot/Subtype/Link{rect}/Border[0 0 0]/F 4/Dest{to}>>" : null;
+        }
+
+        private static string Escape(string address) => string.Concat(address.Select(c => c is '(' or ')' or '\\' ? "\\" + c : c is > ' ' and <= '~' ? c.ToString() : Uri.EscapeDataString(c.ToString())));
+
+        private string? Destination(Id target)
+        {
+            var at = _manual.Find(target) ?? FindEntry(target);
+            if (at is not { } found) return null;
+            var y = _manual.Look.Master.Height.Millipoints - _manual.Look.Master.Top.Millipoints - found.Y + 4_000;
+            return $"[{_pageIds[found.Sheet]} 0 R/XYZ 0 {PageContent.Number(Math.Min(y, _manual.Look.Master.Height.Millipoints) / 1000.0)} null]";
+        }
+
+        private Dictionary<Id, Id>? _entryDivisions;
+
+        private (int, int)? FindEntry(Id entry)
+        {
+            _entryDivisions ??= _manual.Index.Entries.GroupBy(e => e.Entry.Id).ToDictionary(g => g.Key, g => g.First().Division);
+            return _entryDivisions.TryGetValue(entry, out var division) ? _manual.FindIn(division, entry) : null;
+        }
+
+        // ---- pictures ----
+
+        private void Picture(Asset asset)
+        {
+            if (_picture(asset.Name) is not { } bytes) return;
+            var resource = "P" + _pictures.Count;
+            var id = _file.Allocate();
+            try
+            {
+                if (asset.MediaType == "image/svg+xml")
+                {
+                    var drawing = SvgDrawing.Read(asset.Name, bytes);
+                    var content = new PageContent(_faces, 0);
+                    content.Paint(drawing);
+                    Take(content);
+                    var fonts = string.Concat(content.UsedFaces.OrderBy(f => f.Id).Select(f => $"/{f.Resource} {f.Id} 0 R"));
+                    _file.Stream(id, $"/Type/XObject/Subtype/Form/BBox[0 0 {PageContent.Number(drawing.Width)} {PageContent.Number(drawing.Height)}]/Resources<</Font<<{fonts}>>>>", Encoding.Latin1.GetBytes(content.ToString()));
+                    _pictures.Add(asset.Name, (resource, id, true, drawing.Width, drawing.Height));
+                }
+                else
+                {
+                    if (asset.MediaType == "image/jpeg" && JpegHeader.Components(bytes) is { } components and (1 or 3))
+                        _file.RawStream(id, $"/Type/XObject/Subtype/Image/Width {asset.Width}/Height {asset.Height}/BitsPerComponent 8/ColorSpace/{(components == 1 ? "DeviceGray" : "DeviceRGB")}/Filter/DCTDecode", bytes);
+                    else Pixels(id, bytes);
+                    _pictures.Add(asset.Name, (resource, id, false, 1, 1));
+                }
+            }
+            catch (PictureFormatException)
+            {
+                // The composition holds a loose end for it; the page shows an empty frame.
+            }
+        }
+
+        private void Pixels(int id, byte[] bytes)
+        {
+            using var codec = SKCodec.Create(new SKMemoryStream(bytes));
+            var info = new SKImageInfo(codec.Info.Width, codec.Info.Height, SKColorType.Rgba8888, SKAlphaType.Unpremul);
+            var rgba = new byte[info.BytesSize];
+            unsafe
+            {
+                fixed (byte* p = rgba) codec.GetPixels(info, (IntPtr)p);
+            }
+            var count = info.Width * info.Height;
+            var rgb = new byte[count * 3];
+            var alpha = new byte[count];
+            var opaque = true;
+            for (var i = 0; i < count; i++)
+            {
+                rgb[i * 3] = rgba[i * 4];
+                rgb[i * 3 + 1] = rgba[i * 4 + 1];
+                rgb[i * 3 + 2] = rgba[i * 4 + 2];
+                alpha[i] = rgba[i * 4 + 3];
+                opaque &= alpha[i] == 255;
+            }
+            var mask = opaque ? "" : $"/SMask {_file.Stream($"/Type/XObject/Subtype/Image/Width {info.Width}/Height {info.Height}/BitsPerComponent 8/ColorSpace/DeviceGray", alpha)} 0 R";
+            _file.Stream(id, $"/Type/XObject/Subtype/Image/Width {info.Width}/Height {info.Height}/BitsPerComponent 8/ColorSpace/DeviceRGB{mask}", rgb);
+        }
+
+        // ---- outline, labels, metadata ----
+
+        private int Outline()
+        {
+            var entries = ContentsEntry.Of(_manual.Numbers, _ => "");
+            if (entries.Count == 0) return 0;
+            var root = _file.Allocate();
+            var ids = entries.Select(_ => _file.Allocate()).ToArray();
+            // Chapters stand under their part, heads under their division; what follows the last part stands beside it.
+            var parents = new int[entries.Count];
+            int part = -1, division = -1;
+            for (var i = 0; i < entries.Count; i++)
+            {
+                var kind = _manual.Numbers.Find(entries[i].Target) is { } t ? _manual.Numbers.Divisions[t.Division].Division.Kind : DivisionKind.Chapter;
+                switch (entries[i].Level)
+                {
+                    case ContentsLevel.Part: parents[i] = -1; part = i; division = i; break;
+                    case ContentsLevel.Division: parents[i] = kind == DivisionKind.Chapter ? part : -1; division = i; break;
+                    default: parents[i] = division; break;
+                }
+            }
+            string Ref(int i) => $"{ids[i]} 0 R";
+            var children = Enumerable.Range(0, entries.Count).ToLookup(i => parents[i]);
+            for (var i = 0; i < entries.Count; i++)
+            {
+                var siblings = children[parents[i]].ToList();
+                var at = siblings.IndexOf(i);
+                var own = children[i].ToList();
+                var text = entries[i].Number.Length > 0 ? entries[i].Number + "  " + entries[i].Title : entries[i].Title;
+                _file.Object(ids[i], $"<</Title{PdfFile.Text(text)}/Parent {(parents[i] < 0 ? root : ids[parents[i]])} 0 R/Dest{Destination(entries[i].Target) ?? $"[{_pageIds[0]} 0 R/Fit]"}"
+                    + (at > 0 ? $"/Prev {Ref(siblings[at - 1])}" : "") + (at + 1 < siblings.Count ? $"/Next {Ref(siblings[at + 1])}" : "")
+                    + (own.Count > 0 ? $"/First {Ref(own[0])}/Last {Ref(own[^1])}/Count {-own.Count}" : "") + ">>");
+            }
+            var top = children[-1].ToList();
+            _file.Object(root, $"<</Type/Outlines/First {Ref(top[0])}/Last {Ref(top[^1])}/Count {top.Count}>>");
+            return root;
+        }
+
+        private string Labels()
+        {
+            var labels = new StringBuilder("<</Nums[");
+            (string Style, string Prefix, int Next) open = ("", "", 0);
+            foreach (var page in _manual.Pages)
+            {
+                var (style, prefix, number) = Parts(page);
+                if (style != open.Style || prefix != open.Prefix || number != open.Next)
+                    labels.Append(CultureInfo.InvariantCulture, $"{page.Sheet}<</S/{style}{(prefix.Length > 0 ? "/P" + PdfFile.Text(prefix) : "")}/St {number}>>");
+                open = (style, prefix, number + 1);
+            }
+            return labels.Append("]>>").ToString();
+        }
+
+        private (string Style, string Prefix, int Number) Parts(ComposedPage page)
+        {
+            if (_manual.Divisions[page.Division].Numbers.Division.Matter == Matter.Front) return ("r", "", page.Sheet + 1);
+            var dash = page.Folio.LastIndexOf('-');
+            return ("D", dash >= 0 ? page.Folio[..(dash + 1)] : "", int.Parse(page.Folio[(dash + 1)..], CultureInfo.InvariantCulture));
+        }
+
+        private string Xmp(string title) =>
+            $"<?xpacket begin=\"\uFEFF\" id=\"W5M0MpCehiHzreSzNTczkc9d\"?><x:xmpmeta xmlns:x=\"adobe:ns:meta/\"><rdf:RDF xmlns:rdf=\"http://www.w3.org/1999/02/22-rdf-syntax-ns#\"><rdf:Description rdf:about=\"\" xmlns:dc=\"http://purl.org/dc/elements/1.1/\" xmlns:pdf=\"http://ns.adobe.com/pdf/1.3/\"><dc:title><rdf:Alt><rdf:li xml:lang=\"x-default\">{WebUtility.HtmlEncode(title)}</rdf:li></rdf:Alt></dc:title><dc:language><rdf:Bag><rdf:li>{WebUtility.HtmlEncode(_manual.Text.Manual.Language)}</rdf:li></rdf:Bag></dc:language><pdf:Producer>Kivren</pdf:Producer></rdf:Description></rdf:RDF></x:xmpmeta><?xpacket end=\"r\"?>";
+    }
+}

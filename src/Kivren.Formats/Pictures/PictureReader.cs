@@ -1,0 +1,79 @@
+using System.Globalization;
+using System.Security.Cryptography;
+using System.Xml;
+using Kivren.Core.Content;
+using SkiaSharp;
+
+namespace Kivren.Formats.Pictures;
+
+/// <summary>A file that is no picture we can print: what and why.</summary>
+public sealed class PictureFormatException(string message) : FormatException(message);
+
+/// <summary>Tells what a picture file is before anything decodes it.</summary>
+public static class PictureReader
+{
+    /// <summary>Larger pictures are refused by their pixel count, before decoding.</summary>
+    public const long MostPixels = 60_000_000;
+    private const int MostSvgBytes = 8 << 20;
+
+    public static Asset Describe(string name, byte[] bytes)
+    {
+        var hash = Convert.ToHexStringLower(SHA256.HashData(bytes));
+        if (LooksLikeSvg(bytes))
+        {
+            var (width, height) = SvgSize(name, bytes);
+            return new Asset(name, "image/svg+xml", width, height, hash);
+        }
+        using var codec = SKCodec.Create(new SKMemoryStream(bytes));
+        if (codec is null || codec.EncodedFormat is not (SKEncodedImageFormat.Png or SKEncodedImageFormat.Jpeg))
+            throw new PictureFormatException($"“{name}” is no picture: it is neither PNG, JPEG nor SVG.");
+        if ((long)codec.Info.Width * codec.Info.Height > MostPixels)
+            throw new PictureFormatException($"“{name}” has {codec.Info.Width} × {codec.Info.Height} pixels, more than a page can use; reduce it below {MostPixels / 1_000_000} million.");
+        return new Asset(name, codec.EncodedFormat == SKEncodedImageFormat.Png ? "image/png" : "image/jpeg", codec.Info.Width, codec.Info.Height, hash);
+    }
+
+    private static bool LooksLikeSvg(byte[] bytes)
+    {
+        var start = System.Text.Encoding.UTF8.GetString(bytes, 0, Math.Min(bytes.Length, 512)).TrimStart('\uFEFF', ' ', '\r', '\n', '\t');
+        return start.StartsWith('<') && (start.Contains("<svg", StringComparison.Ordinal) || start.StartsWith("<?xml", StringComparison.Ordinal));
+    }
+
+    private static (int, int) SvgSize(string name, byte[] bytes)
+    {
+        if (bytes.Length > MostSvgBytes) throw new PictureFormatException($"“{name}” is an SVG of more than {MostSvgBytes >> 20} MB.");
+        try
+        {
+            using var reader = XmlReader.Create(new MemoryStream(bytes), new XmlReaderSettings { DtdProcessing = DtdProcessing.Ignore, XmlResolver = null, MaxCharactersFromEntities = 1 });
+            int width = 0, height = 0;
+            var first = true;
+            while (reader.Read())
+            {
+                if (reader.NodeType != XmlNodeType.Element) continue;
+                if (first)
+                {
+                    if (reader.LocalName != "svg") throw new PictureFormatException($"“{name}” is no picture: its first element is <{reader.LocalName}>.");
+                    var box = reader.GetAttribute("viewBox")?.Split([' ', ','], StringSplitOptions.RemoveEmptyEntries);
+                    width = Size(box is { Length: 4 } ? box[2] : reader.GetAttribute("width"));
+                    height = Size(box is { Length: 4 } ? box[3] : reader.GetAttribute("height"));
+                    first = false;
+                }
+                if (reader.LocalName is "script" or "foreignObject") throw new PictureFormatException($"“{name}” holds a <{reader.LocalName}>, which a printed picture cannot; take it out.");
+                if (reader.LocalName == "image" || (reader.GetAttribute("href") ?? reader.GetAttribute("href", "http://www.w3.org/1999/xlink")) is { } href && !href.StartsWith('#'))
+                    throw new PictureFormatException($"“{name}” draws on another file; put what it needs into the picture itself.");
+            }
+            if (width <= 0 || height <= 0) throw new PictureFormatException($"“{name}” does not say how large it is (viewBox, or width and height).");
+            return (width, height);
+        }
+        catch (XmlException e)
+        {
+            throw new PictureFormatException($"“{name}” is no picture: line {e.LineNumber}: {e.Message}");
+        }
+    }
+
+    private static int Size(string? text)
+    {
+        if (text is null) return 0;
+        var digits = new string(text.TakeWhile(c => char.IsAsciiDigit(c) || c == '.').ToArray());
+        return double.TryParse(digits, CultureInfo.InvariantCulture, out var value) && value is > 0 and < 1_000_000 ? (int)Math.Ceiling(value) : 0;
+    }
+}

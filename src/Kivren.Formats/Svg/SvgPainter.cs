@@ -1,0 +1,137 @@
+using System.Globalization;
+using System.Net;
+using System.Text;
+using Kivren.Core.Content;
+using Kivren.Core.Display;
+using Kivren.Core.Type;
+using Kivren.Formats.Pictures;
+
+namespace Kivren.Formats.Svg;
+
+/// <summary>Paints a page as SVG to be put into a document, so that the page's faces reach it (composition.md 11): each
+/// word at its own place, with the block it belongs to.</summary>
+public static class SvgPainter
+{
+    /// <param name="picture">bytes and media type of a picture by asset name</param>
+    public static string Paint(DisplayPage page, Func<string, (byte[] Bytes, string MediaType)?> picture)
+    {
+        var svg = new StringBuilder(16384);
+        svg.Append(CultureInfo.InvariantCulture, $"<svg xmlns=\"http://www.w3.org/2000/svg\" viewBox=\"0 0 {N(page.Width)} {N(page.Height)}\" class=\"page\" font-kerning=\"normal\">");
+        svg.Append("<rect class=\"paper\" width=\"100%\" height=\"100%\" fill=\"#fff\"/>");
+        TextStyle? open = null;
+        Id openBlock = Id.None;
+        var openY = int.MinValue;
+        var inText = false;
+        void Close()
+        {
+            if (inText) svg.Append("</text>");
+            inText = false;
+        }
+        foreach (var item in page.Items)
+            switch (item)
+            {
+                case WordItem word:
+                    var style = word.Word.Style;
+                    if (!inText || !ReferenceEquals(style, open) || openBlock != word.Block || openY != word.Y)
+                    {
+                        Close();
+                        svg.Append(CultureInfo.InvariantCulture, $"<text font-family=\"{Family(style.Face)}\" font-size=\"{N(style.Size.Millipoints)}\"");
+                        if (style.Tracking.Millipoints != 0) svg.Append(CultureInfo.InvariantCulture, $" letter-spacing=\"{N(style.Tracking.Millipoints)}\"");
+                        if (!word.Block.IsNone) svg.Append(CultureInfo.InvariantCulture, $" data-block=\"{WebUtility.HtmlEncode(word.Block.Value)}\"");
+                        svg.Append(CultureInfo.InvariantCulture, $" y=\"{N(word.Y)}\">");
+                        (open, openBlock, openY, inText) = (style, word.Block, word.Y, true);
+                    }
+                    svg.Append(CultureInfo.InvariantCulture, $"<tspan x=\"{N(word.X)}\">{WebUtility.HtmlEncode(word.Word.Word.Characters(word.Word.From, word.Word.To).ToString())}{(word.Word.Hyphen ? "-" : "")}</tspan>");
+                    break;
+                case RuleItem rule:
+                    Close();
+                    svg.Append(CultureInfo.InvariantCulture, $"<rect x=\"{N(rule.X)}\" y=\"{N(rule.Y)}\" width=\"{N(rule.Width)}\" height=\"{N(rule.Height)}\" fill=\"{Grey(rule.Grey)}\"/>");
+                    break;
+                case LeaderItem leader:
+                    Close();
+                    var step = leader.Style.Size.Millipoints * 45 / 100;
+                    var start = leader.To - (leader.To - leader.X) / step * step;
+                    svg.Append(CultureInfo.InvariantCulture, $"<line x1=\"{N(start + 700)}\" x2=\"{N(leader.To)}\" y1=\"{N(leader.Y - 450)}\" y2=\"{N(leader.Y - 450)}\" stroke=\"#111\" stroke-width=\"1\" stroke-linecap=\"round\" stroke-dasharray=\"0 {N(step)}\"/>");
+                    break;
+                case PictureItem item2:
+                    Close();
+                    Picture(svg, item2, picture(item2.Asset));
+                    break;
+            }
+        Close();
+        foreach (var link in page.Links)
+            svg.Append(CultureInfo.InvariantCulture, $"<rect class=\"link\" x=\"{N(link.X)}\" y=\"{N(link.Y)}\" width=\"{N(link.Width)}\" height=\"{N(link.Height)}\" fill=\"transparent\" data-target=\"{WebUtility.HtmlEncode(link.Target.Value ?? "")}\"/>");
+        return svg.Append("</svg>").ToString();
+    }
+
+    /// <summary>The name the proof loads a face under: its file, so that no weight or style is ever made up.</summary>
+    public static string Family(Face face) => "Kivren " + face.Name;
+
+    private static string Grey(int percent)
+    {
+        var level = 0x11 + (0xFF - 0x11) * percent / 100;
+        return $"#{level:x2}{level:x2}{level:x2}";
+    }
+
+    private static string N(int millipoints) => (millipoints / 1000m).ToString("0.###", CultureInfo.InvariantCulture);
+    private static string D(double value) => Math.Round(value, 3).ToString("0.###", CultureInfo.InvariantCulture);
+
+    private static void Picture(StringBuilder svg, PictureItem item, (byte[] Bytes, string MediaType)? picture)
+    {
+        var box = string.Create(CultureInfo.InvariantCulture, $"x=\"{N(item.X)}\" y=\"{N(item.Y)}\" width=\"{N(item.Width)}\" height=\"{N(item.Height)}\"");
+        var label = $"role=\"img\" aria-label=\"{WebUtility.HtmlEncode(item.Alternative)}\" data-block=\"{WebUtility.HtmlEncode(item.Block.Value)}\"";
+        if (picture is not { } p)
+        {
+            svg.Append(CultureInfo.InvariantCulture, $"<rect {box} {label} fill=\"none\" stroke=\"#a2303a\" stroke-dasharray=\"3 3\"/>");
+            return;
+        }
+        if (p.MediaType != "image/svg+xml")
+        {
+            svg.Append(CultureInfo.InvariantCulture, $"<image {box} {label} preserveAspectRatio=\"none\" href=\"data:{p.MediaType};base64,{Convert.ToBase64String(p.Bytes)}\"/>");
+            return;
+        }
+        Drawing drawing;
+        try
+        {
+            drawing = SvgDrawing.Read(item.Asset, p.Bytes);
+        }
+        catch (PictureFormatException)
+        {
+            svg.Append(CultureInfo.InvariantCulture, $"<rect {box} {label} fill=\"none\" stroke=\"#a2303a\" stroke-dasharray=\"3 3\"/>");
+            return;
+        }
+        svg.Append(CultureInfo.InvariantCulture, $"<svg {box} {label} viewBox=\"0 0 {D(drawing.Width)} {D(drawing.Height)}\" preserveAspectRatio=\"none\">");
+        foreach (var part in drawing.Items)
+            switch (part)
+            {
+                case OutlineItem o:
+                    svg.Append("<path d=\"");
+                    foreach (var s in o.Segments)
+                        svg.Append(s.Kind switch
+                        {
+                            'M' or 'L' => $"{s.Kind}{D(s.X1)} {D(s.Y1)}",
+                            'C' => $"C{D(s.X1)} {D(s.Y1)} {D(s.X2)} {D(s.Y2)} {D(s.X3)} {D(s.Y3)}",
+                            _ => "Z",
+                        });
+                    svg.Append(CultureInfo.InvariantCulture, $"\" fill=\"{Colour(o.Fill)}\"");
+                    if (o.EvenOdd) svg.Append(" fill-rule=\"evenodd\"");
+                    if (o.Stroke is not null)
+                    {
+                        svg.Append(CultureInfo.InvariantCulture, $" stroke=\"{Colour(o.Stroke)}\" stroke-width=\"{D(o.StrokeWidth)}\"");
+                        if (o.Cap > 0) svg.Append(o.Cap == 1 ? " stroke-linecap=\"round\"" : " stroke-linecap=\"square\"");
+                        if (o.Join > 0) svg.Append(o.Join == 1 ? " stroke-linejoin=\"round\"" : " stroke-linejoin=\"bevel\"");
+                        if (o.Dashes.Count > 0) svg.Append(CultureInfo.InvariantCulture, $" stroke-dasharray=\"{string.Join(' ', o.Dashes.Select(D))}\"");
+                    }
+                    svg.Append("/>");
+                    break;
+                case WordsItem w:
+                    svg.Append(CultureInfo.InvariantCulture, $"<text transform=\"matrix({D(w.Place.A)} {D(w.Place.B)} {D(w.Place.C)} {D(w.Place.D)} {D(w.Place.E)} {D(w.Place.F)})\" font-family=\"{Family(w.Face)}\" font-size=\"{D(w.Size)}\" fill=\"{Colour(w.Fill)}\">");
+                    foreach (var (word, x) in w.Words) svg.Append(CultureInfo.InvariantCulture, $"<tspan x=\"{D(x)}\">{WebUtility.HtmlEncode(word.Text)}</tspan>");
+                    svg.Append("</text>");
+                    break;
+            }
+        svg.Append("</svg>");
+    }
+
+    private static string Colour(Ink? ink) => ink is not { } i ? "none" : $"#{(int)(i.R * 255 + .5):x2}{(int)(i.G * 255 + .5):x2}{(int)(i.B * 255 + .5):x2}";
+}
