@@ -1,0 +1,104 @@
+using Kivren.Core.Content;
+using Kivren.Formats.Markdown;
+using Kivren.Formats.Package;
+using Kivren.Server.Desk;
+using Kivren.Store;
+using Microsoft.EntityFrameworkCore;
+
+namespace Kivren.Server.Shelf;
+
+public sealed record ShelfManual(string Id, string Title, string Look, int Pages, int LooseEnds, DateTimeOffset WorkedOn);
+
+public sealed record NewManual(string Title);
+
+/// <summary>What came in, and what was met on the way.</summary>
+public sealed record BroughtIn(string Id, IReadOnlyList<ReadProblem> Problems);
+
+public sealed record Problem(string What);
+
+/// <summary>The shelf: all manuals, new ones, the sample, bringing in, deleting and taking that back.</summary>
+public static class ShelfEndpoints
+{
+    private const long MostUpload = 256L << 20;
+
+    public static void MapShelf(this IEndpointRouteBuilder app)
+    {
+        var shelf = app.MapGroup("/api/manuals");
+        shelf.MapGet("", async (ShelfContext db) => await db.Manuals.AsNoTracking().Where(m => m.DeletedAt == null).OrderByDescending(m => m.WorkedOn)
+            .Select(m => new ShelfManual(m.Id, m.Title, m.Look, m.Pages, m.LooseEnds, m.WorkedOn)).ToListAsync());
+
+        shelf.MapPost("", async (NewManual wanted, ShelfContext db, TimeProvider clock) =>
+            string.IsNullOrWhiteSpace(wanted.Title)
+                ? Results.BadRequest(new Problem("A manual needs a title."))
+                : Results.Ok(new BroughtIn(await ManualSaver.Save(db, new Package(Starting(wanted.Title.Trim()), new Dictionary<string, byte[]>()), clock.GetUtcNow()), [])));
+
+        shelf.MapPost("/sample", async (ShelfContext db, TimeProvider clock, ShelfSettings settings) =>
+        {
+            if (!File.Exists(settings.Demo)) return Results.NotFound(new Problem($"The sample manual is not where it should be: {settings.Demo}."));
+            await using var file = File.OpenRead(settings.Demo);
+            var problems = new List<ReadProblem>();
+            return Results.Ok(new BroughtIn(await ManualSaver.Save(db, PackageReader.Read(file, problems), clock.GetUtcNow()), problems));
+        });
+
+        shelf.MapPost("/bring-in", async (HttpRequest request, string name, ShelfContext db, TimeProvider clock) =>
+        {
+            using var copy = new MemoryStream();
+            await request.Body.CopyToAsync(copy);
+            copy.Position = 0;
+            var problems = new List<ReadProblem>();
+            try
+            {
+                var package = name.EndsWith(".kivren", StringComparison.OrdinalIgnoreCase)
+                    ? PackageReader.Read(copy, problems)
+                    : MarkdownReader.Read(name, copy.ToArray(), new Dictionary<string, byte[]>(), () => Guid.CreateVersion7().ToString("N"), problems);
+                return Results.Ok(new BroughtIn(await ManualSaver.Save(db, package, clock.GetUtcNow()), problems));
+            }
+            catch (PackageFormatException e)
+            {
+                return Results.BadRequest(new Problem(e.Message));
+            }
+        }).WithMetadata(new Microsoft.AspNetCore.Mvc.RequestSizeLimitAttribute(MostUpload));
+
+        shelf.MapDelete("/{id}", async (string id, ShelfContext db, IGrainFactory grains, TimeProvider clock) =>
+        {
+            var now = clock.GetUtcNow();
+            var count = await db.Manuals.Where(m => m.Id == id && m.DeletedAt == null).ExecuteUpdateAsync(s => s.SetProperty(m => m.DeletedAt, now));
+            await grains.GetGrain<IDesk>(id).Close();
+            return count == 1 ? Results.NoContent() : Results.NotFound(new Problem("There is no such manual."));
+        });
+
+        shelf.MapPost("/{id}/restore", async (string id, ShelfContext db, IGrainFactory grains) =>
+        {
+            var count = await db.Manuals.Where(m => m.Id == id).ExecuteUpdateAsync(s => s.SetProperty(m => m.DeletedAt, (DateTimeOffset?)null));
+            await grains.GetGrain<IDesk>(id).Close();
+            return count == 1 ? Results.NoContent() : Results.NotFound(new Problem("There is no such manual."));
+        });
+
+        shelf.MapGet("/{id}/package", async (string id, ShelfContext db) =>
+        {
+            if (await ManualLoader.Load(db, id) is not { } loaded) return Results.NotFound(new Problem("There is no such manual."));
+            var manual = loaded.ToManual();
+            var hashes = manual.Assets.Select(a => a.Hash).ToList();
+            var bytes = await db.Pictures.AsNoTracking().Where(p => hashes.Contains(p.Hash)).ToDictionaryAsync(p => p.Hash, p => p.Bytes);
+            using var output = new MemoryStream();
+            PackageWriter.Write(new Package(manual, manual.Assets.Where(a => bytes.ContainsKey(a.Hash)).ToDictionary(a => a.Name, a => bytes[a.Hash])), output);
+            return Results.File(output.ToArray(), "application/zip", manual.Title + ".kivren");
+        });
+    }
+
+    /// <summary>What a new manual starts with: enough to type into and to compose.</summary>
+    private static Manual Starting(string title)
+    {
+        static Id Fresh() => new(Guid.CreateVersion7().ToString("N"));
+        return new Manual(Fresh(), title,
+        [
+            new Division(Fresh(), DivisionKind.TitlePage, "Title page", [new Paragraph(Fresh(), "title", [new TextRun(title)]), new Paragraph(Fresh(), "subtitle", [])]),
+            new Division(Fresh(), DivisionKind.Contents, "Contents", [new ContentsList(Fresh())]),
+            new Division(Fresh(), DivisionKind.Chapter, "First chapter", [new Paragraph(Fresh(), "body", [])]),
+            new Division(Fresh(), DivisionKind.Index, "Index", [new IndexList(Fresh())]),
+        ]);
+    }
+}
+
+/// <summary>Where this shelf's own files are.</summary>
+public sealed record ShelfSettings(string Demo);

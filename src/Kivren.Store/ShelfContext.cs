@@ -1,0 +1,87 @@
+using Microsoft.EntityFrameworkCore;
+using Microsoft.EntityFrameworkCore.Design;
+
+namespace Kivren.Store;
+
+/// <summary>The database of one shelf (content.md, Storage).</summary>
+public sealed class ShelfContext(DbContextOptions<ShelfContext> options) : DbContext(options)
+{
+    public DbSet<ManualRow> Manuals => Set<ManualRow>();
+    public DbSet<DivisionRow> Divisions => Set<DivisionRow>();
+    public DbSet<BlockRow> Blocks => Set<BlockRow>();
+    public DbSet<AssetRow> Assets => Set<AssetRow>();
+    public DbSet<PictureRow> Pictures => Set<PictureRow>();
+    public DbSet<JournalRow> Journal => Set<JournalRow>();
+    public DbSet<OutputRow> Outputs => Set<OutputRow>();
+    public DbSet<WriterRow> Writers => Set<WriterRow>();
+
+    public static void Configure(DbContextOptionsBuilder options, string connection) => options.UseNpgsql(connection).UseSnakeCaseNamingConvention();
+
+    protected override void OnModelCreating(ModelBuilder model)
+    {
+        model.Entity<ManualRow>(e =>
+        {
+            e.ToTable("manuals");
+            e.Property(m => m.Variables).HasColumnType("jsonb");
+            e.Property(m => m.Editions).HasColumnType("jsonb");
+            e.Property(m => m.Aliases).HasColumnType("jsonb");
+        });
+        model.Entity<DivisionRow>(e =>
+        {
+            e.ToTable("divisions");
+            e.Property(d => d.AppliesTo).HasColumnType("jsonb");
+            e.Property(d => d.OrderKey).UseCollation("C");
+            e.Property(d => d.Version).IsConcurrencyToken();
+            e.HasIndex(d => new { d.ManualId, d.OrderKey });
+        });
+        model.Entity<BlockRow>(e =>
+        {
+            e.ToTable("blocks");
+            e.Property(b => b.Body).HasColumnType("jsonb");
+            e.Property(b => b.OrderKey).UseCollation("C");
+            // The desk is the only writer; should two ever run, the second's write fails here instead of being lost.
+            e.Property(b => b.Version).IsConcurrencyToken();
+            e.HasIndex(b => new { b.ManualId, b.DivisionId, b.OrderKey });
+        });
+        model.Entity<AssetRow>(e =>
+        {
+            e.ToTable("assets");
+            e.HasKey(a => new { a.ManualId, a.Name });
+        });
+        model.Entity<PictureRow>(e =>
+        {
+            e.ToTable("pictures");
+            e.HasKey(p => p.Hash);
+        });
+        model.Entity<JournalRow>(e =>
+        {
+            e.ToTable("journal");
+            e.Property(j => j.Changes).HasColumnType("jsonb");
+            e.Property(j => j.Answer).HasColumnType("jsonb");
+            e.HasIndex(j => new { j.ManualId, j.BatchId }).IsUnique();
+            e.HasIndex(j => new { j.ManualId, j.Writer, j.Id });
+        });
+        model.Entity<OutputRow>(e =>
+        {
+            e.ToTable("outputs");
+            e.Property(o => o.State).HasConversion<string>();
+            e.HasIndex(o => new { o.ManualId, o.AskedAt });
+        });
+        model.Entity<WriterRow>(e =>
+        {
+            e.ToTable("writers");
+            e.HasData(new WriterRow { Id = "writer-1", Name = "Writer" });
+        });
+    }
+}
+
+/// <summary>For the migrations tool, which needs no server.</summary>
+public sealed class ShelfContextFactory : IDesignTimeDbContextFactory<ShelfContext>
+{
+    public ShelfContext CreateDbContext(string[] args)
+    {
+        var options = new DbContextOptionsBuilder<ShelfContext>();
+        ShelfContext.Configure(options, "Host=localhost;Database=kivren");
+        return new ShelfContext(options.Options);
+    }
+}

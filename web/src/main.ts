@@ -1,0 +1,8 @@
+import { mount } from 'svelte';
+import '@fontsource-variable/schibsted-grotesk';
+import '@fontsource-variable/newsreader';
+import '@fontsource-variable/martian-mono';
+import './shared/tokens.css';
+import App from './App.svelte';
+
+mount(App, { target: document.getElementById('app')! });

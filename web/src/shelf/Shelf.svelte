@@ -1,0 +1,329 @@
+<script lang="ts">
+  import { api, type ShelfManual } from '../shared/api';
+  import { notices } from '../shared/notices.svelte';
+  import { route } from '../shared/route.svelte';
+  import Sign from '../shared/Sign.svelte';
+  import Spine from './Spine.svelte';
+
+  let manuals = $state<ShelfManual[] | null>(null);
+  let chosenId = $state<string | null>(null);
+  let order = $state<'worked on' | 'title' | 'thickness'>('worked on');
+  let words = $state('');
+  let naming = $state(false);
+  let title = $state('');
+  let busy = $state('');
+  let fileInput = $state<HTMLInputElement>();
+
+  const shown = $derived(
+    (manuals ?? [])
+      .filter((m) => m.title.toLowerCase().includes(words.trim().toLowerCase()))
+      .toSorted((a, b) =>
+        order === 'title' ? a.title.localeCompare(b.title) : order === 'thickness' ? b.pages - a.pages : b.workedOn.localeCompare(a.workedOn),
+      ),
+  );
+  const chosen = $derived(shown.find((m) => m.id === chosenId) ?? shown[0] ?? null);
+  const pages = $derived((manuals ?? []).reduce((sum, m) => sum + m.pages, 0));
+
+  async function load() {
+    try {
+      manuals = await api.manuals();
+    } catch (e) {
+      notices.problem(e);
+    }
+  }
+  load();
+
+  async function doing(what: string, work: () => Promise<void>) {
+    busy = what;
+    try {
+      await work();
+    } catch (e) {
+      notices.problem(e);
+    } finally {
+      busy = '';
+    }
+  }
+
+  const create = () =>
+    doing('Making the manual', async () => {
+      const made = await api.newManual(title);
+      naming = false;
+      title = '';
+      route.manual(made.id);
+    });
+
+  const sample = () =>
+    doing('Bringing the sample manual', async () => {
+      const made = await api.sample();
+      await load();
+      chosenId = made.id;
+    });
+
+  const bring = (file: File) =>
+    doing(`Reading ${file.name}`, async () => {
+      const made = await api.bringIn(file);
+      await load();
+      chosenId = made.id;
+      const first = made.problems[0];
+      notices.tell(
+        first
+          ? `${file.name} is on the shelf. ${made.problems.length} places need a look, the first: ${first.where}: ${first.what}`
+          : `${file.name} is on the shelf.`,
+      );
+    });
+
+  const remove = (manual: ShelfManual) =>
+    doing('Deleting', async () => {
+      await api.deleteManual(manual.id);
+      await load();
+      notices.tell(`“${manual.title}” was taken off the shelf.`, () =>
+        doing('Putting it back', async () => {
+          await api.restoreManual(manual.id);
+          await load();
+          chosenId = manual.id;
+        }),
+      );
+    });
+
+  function walk(event: KeyboardEvent) {
+    const at = shown.findIndex((m) => m.id === chosen?.id);
+    const next = event.key === 'ArrowRight' ? at + 1 : event.key === 'ArrowLeft' ? at - 1 : -1;
+    const manual = shown[next];
+    if (manual) {
+      chosenId = manual.id;
+      document.getElementById('spine-' + manual.id)?.focus();
+      event.preventDefault();
+    }
+    if (event.key === 'Delete' && chosen) remove(chosen);
+  }
+
+  const when = (iso: string) =>
+    new Date(iso).toLocaleString('en-GB', { day: 'numeric', month: 'long', year: 'numeric', hour: '2-digit', minute: '2-digit' });
+</script>
+
+<svelte:head><title>Kivren: Shelf</title></svelte:head>
+<div class="screen">
+  <header>
+    <div class="sign"><Sign />Kivren</div>
+    <input class="field search" type="search" placeholder="Find a title…" aria-label="Find a title" bind:value={words} />
+    <span class="soft right">{busy ? busy + '…' : ''}</span>
+  </header>
+  <main>
+    <section class="wall" aria-label="Shelf">
+      <div class="line">
+        <h1>Shelf</h1>
+        <span class="soft">{manuals?.length ?? 0} {manuals?.length === 1 ? 'manual' : 'manuals'} · {pages} pages</span>
+        <span class="right soft" role="group" aria-label="Order">
+          by {#each ['worked on', 'title', 'thickness'] as const as o (o)}<button
+              class="order"
+              class:on={order === o}
+              aria-pressed={order === o}
+              onclick={() => (order = o)}>{o === 'worked on' ? 'last worked on' : o}</button
+            >{/each}
+        </span>
+      </div>
+      <!-- svelte-ignore a11y_interactive_supports_focus -->
+      <div class="shelf" role="listbox" aria-label="Manuals" onkeydown={walk}>
+        {#each shown as manual, i (manual.id)}
+          <Spine
+            {manual}
+            tone={i}
+            chosen={manual.id === chosen?.id}
+            onchoose={() => (chosenId = manual.id)}
+            onopen={() => route.manual(manual.id)}
+          />
+        {/each}
+        {#if manuals && shown.length === 0}
+          <div class="empty">
+            {#if words}
+              <p>No manual has “{words}” in its title.</p>
+            {:else}
+              <p>The shelf is empty.</p>
+              <p class="soft">Begin with a new manual, bring in a Markdown file or a package, or put up the sample to look around.</p>
+            {/if}
+          </div>
+        {/if}
+      </div>
+      <div class="line foot-line">
+        {#if naming}
+          <form
+            class="naming"
+            onsubmit={(e) => {
+              e.preventDefault();
+              create();
+            }}
+          >
+            <!-- svelte-ignore a11y_autofocus -->
+            <input class="field" aria-label="Title of the new manual" placeholder="Title of the new manual" bind:value={title} autofocus />
+            <button class="btn do" disabled={!title.trim() || busy !== ''}>Make it</button>
+            <button class="btn" type="button" onclick={() => (naming = false)}>Leave it</button>
+          </form>
+        {:else}
+          <button class="btn do" onclick={() => (naming = true)}>New manual…</button>
+          <button class="btn" disabled={busy !== ''} onclick={() => fileInput?.click()}>Bring in a file…</button>
+          <button class="btn" disabled={busy !== ''} onclick={sample}>Put up the sample</button>
+          <input
+            class="hidden"
+            type="file"
+            accept=".md,.markdown,.kivren"
+            aria-label="File to bring in"
+            bind:this={fileInput}
+            onchange={(e) => {
+              const file = e.currentTarget.files?.[0];
+              if (file) bring(file);
+              e.currentTarget.value = '';
+            }}
+          />
+        {/if}
+      </div>
+    </section>
+    <aside class="card" aria-label="Chosen manual">
+      {#if chosen}
+        <h2>{chosen.title}</h2>
+        <span class="soft">{chosen.pages ? `${chosen.pages} pages` : 'not composed yet'}</span>
+        <dl>
+          <dt>Look</dt>
+          <dd>{chosen.look}</dd>
+          <dt>Worked on</dt>
+          <dd>{when(chosen.workedOn)}</dd>
+          <dt>Loose ends</dt>
+          <dd class:m={chosen.looseEnds > 0}>{chosen.looseEnds === 0 ? 'none' : chosen.looseEnds}</dd>
+        </dl>
+        <div class="acts">
+          <button class="btn do" onclick={() => chosen && route.manual(chosen.id)}>Open</button>
+          <a class="btn" href={`/api/manuals/${chosen.id}/package`} download>Keep as a package</a>
+          <button class="btn" onclick={() => chosen && remove(chosen)}>Take off the shelf</button>
+        </div>
+      {:else}
+        <p class="soft">Nothing is chosen.</p>
+      {/if}
+    </aside>
+  </main>
+  <footer><b>Shelf</b></footer>
+</div>
+
+<style>
+  .screen {
+    display: grid;
+    grid-template-rows: 44px minmax(0, 1fr) 28px;
+    height: 100%;
+  }
+  header,
+  footer {
+    display: flex;
+    align-items: center;
+    gap: 18px;
+    padding: 0 16px;
+  }
+  header {
+    border-bottom: 1px solid var(--rule);
+  }
+  footer {
+    border-top: 1px solid var(--rule);
+    font-size: 12px;
+  }
+  .sign {
+    display: flex;
+    gap: 10px;
+    align-items: center;
+    font: 500 17px/1 var(--text);
+  }
+  .search {
+    width: 340px;
+  }
+  .soft {
+    color: var(--ink-soft);
+  }
+  .right {
+    margin-left: auto;
+  }
+  .m {
+    color: var(--madder);
+  }
+  main {
+    display: grid;
+    grid-template-columns: minmax(0, 1fr) 372px;
+    min-height: 0;
+  }
+  .wall {
+    background: var(--desk);
+    padding: 26px 34px;
+    display: grid;
+    grid-template-rows: auto minmax(0, 1fr) auto;
+    min-height: 0;
+  }
+  .line {
+    display: flex;
+    gap: 18px;
+    align-items: baseline;
+    padding-bottom: 14px;
+  }
+  .foot-line {
+    align-items: center;
+    gap: 10px;
+    padding: 20px 0 0;
+  }
+  h1 {
+    font: 500 20px/1 var(--text);
+  }
+  .order {
+    padding: 2px 5px;
+    color: var(--ink-soft);
+    cursor: pointer;
+  }
+  .order.on {
+    color: var(--ink);
+    font-weight: 700;
+  }
+  .shelf {
+    display: flex;
+    align-items: flex-end;
+    gap: 5px;
+    border-bottom: 12px solid light-dark(#b9ab8b, #4a4334);
+    padding: 30px 14px 0;
+    max-height: 520px;
+    overflow-x: auto;
+    box-shadow: 0 10px 18px -8px rgb(60 50 30 / 0.4);
+  }
+  .empty {
+    align-self: center;
+    margin: auto;
+    text-align: center;
+    font: 17px/1.5 var(--text);
+  }
+  .empty .soft {
+    font: 13px/1.5 var(--ui);
+  }
+  .naming {
+    display: flex;
+    gap: 8px;
+    width: 520px;
+  }
+  .hidden {
+    display: none;
+  }
+  .card {
+    border-left: 1px solid var(--rule);
+    background: var(--paper);
+    padding: 22px 24px;
+    overflow: auto;
+  }
+  .card h2 {
+    font: 500 25px/1.2 var(--text);
+    margin: 0 0 6px;
+  }
+  dl {
+    display: grid;
+    grid-template-columns: 108px 1fr;
+    row-gap: 5px;
+    margin: 14px 0;
+  }
+  dt {
+    color: var(--ink-soft);
+  }
+  .acts {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 8px;
+  }
+</style>

@@ -1,0 +1,518 @@
+<script lang="ts">
+  import { api, newId, Offline, type DeskDivision, type DeskManual, type DivisionMarks, type LooseEnd, type ProofDivision } from '../shared/api';
+  import { notices } from '../shared/notices.svelte';
+  import { route } from '../shared/route.svelte';
+  import Sign from '../shared/Sign.svelte';
+  import ForeEdge from './fore-edge/ForeEdge.svelte';
+  import { DeskClient, writer } from './manuscript/desk-client.svelte';
+  import Manuscript, { type CaretPlace } from './manuscript/Manuscript.svelte';
+  import GoAndDo, { type Deed } from './panels/GoAndDo.svelte';
+  import Keys from './panels/Keys.svelte';
+  import LooseEnds from './panels/LooseEnds.svelte';
+  import Produce from './panels/Produce.svelte';
+  import { LiveProof } from './proof/live-proof.svelte';
+  import Proof from './proof/Proof.svelte';
+  import { turnAt } from './turn-at';
+
+  interface Props {
+    manualId: string;
+  }
+  let { manualId }: Props = $props();
+
+  // svelte-ignore state_referenced_locally
+  const proof = new LiveProof(manualId);
+  let manual = $state.raw<DeskManual | null>(null);
+  let division = $state.raw<DeskDivision | null>(null);
+  let marks = $state.raw<DivisionMarks | null>(null);
+  let client = $state.raw<DeskClient | null>(null);
+  let caret = $state.raw<CaretPlace>({ block: '', typed: 0, path: [] });
+  let manuscript = $state<ReturnType<typeof Manuscript>>();
+  let sheet = $state(0);
+  let drawer = $state(false);
+  let going = $state(false);
+  let keysShown = $state(false);
+  let missing = $state('');
+  let proofWidth = $state(Number(localStorage.getItem('kivren.proof') ?? 476));
+  let loads = $state(0);
+  let wantedBlock: string | null = null;
+  let wantedTyped: number | null = null;
+
+  const here = $derived(proof.divisions.find((d) => d.id === division?.id) ?? null);
+  const part = $derived.by(() => {
+    const at = proof.divisions.findIndex((d) => d.id === division?.id);
+    if (here?.kind !== 'Chapter') return null;
+    return proof.divisions.slice(0, at).findLast((d) => d.kind === 'Part') ?? null;
+  });
+  const loose = $derived(proof.looseEnds.filter((l) => l.division === division?.id));
+  const saveWords = $derived(
+    { saved: 'Saved', saving: 'Saving…', offline: 'Offline: kept in this browser, sent when the server is back', conflict: 'Changed in two places' }[
+      client?.state ?? 'saved'
+    ],
+  );
+
+  proof.onchanged = (change) => {
+    if (change.writer === writer) return;
+    if (change.divisions) void reopen();
+    else manuscript?.changedElsewhere(change);
+  };
+  proof.onreconnected = () => client?.hurry();
+
+  async function start() {
+    try {
+      manual = await api.open(manualId);
+      const wanted = route.place.division ?? localStorage.getItem(`kivren.at.${manualId}`);
+      const first = manual.divisions.find((d) => d.id === wanted) ?? manual.divisions.find((d) => d.kind === 'Chapter') ?? manual.divisions[0];
+      if (first) await openDivision(first.id);
+      await proof.start();
+      proof.output = (await api.outputs(manualId))[0] ?? null;
+    } catch (e) {
+      if (e instanceof Offline) {
+        missing = 'The server cannot be reached. What you wrote is kept in this browser; this page tries again by itself.';
+        setTimeout(start, 1500);
+        return;
+      }
+      missing = e instanceof Error ? e.message : String(e);
+      return;
+    }
+    missing = '';
+  }
+  void start();
+
+  $effect(() => () => {
+    client?.close();
+    proof.stop();
+  });
+
+  let opening = 0;
+  async function openDivision(id: string, block: string | null = null, typed: number | null = null) {
+    if (division?.id === id) {
+      if (typed !== null && block) manuscript?.goToTyped(block, typed);
+      else manuscript?.goTo(block);
+      return;
+    }
+    const own = ++opening;
+    client?.hurry();
+    // What an earlier tab left unsent in this division goes up before the division is read.
+    const left = new DeskClient(manualId, id, () => undefined);
+    await left.sendLeftOver();
+    const loaded = await api.division(manualId, id);
+    if (own !== opening) return;
+    leftOver = left.takeLeftOver();
+    wantedBlock = block;
+    wantedTyped = typed;
+    marks = null;
+    division = loaded;
+    loads++;
+    localStorage.setItem(`kivren.at.${manualId}`, id);
+    history.replaceState(null, '', `#/${manualId}/${id}`);
+  }
+  let leftOver: ReturnType<DeskClient['takeLeftOver']> = [];
+
+  /** Reads manual and division again, as after an act that changed divisions. */
+  async function reopen(stay = true) {
+    try {
+      manual = await api.open(manualId);
+      const id = division?.id;
+      const still = manual.divisions.find((d) => d.id === id) ?? manual.divisions[0];
+      if (!still) return;
+      division = null;
+      await openDivision(still.id, stay ? caret.block : null);
+    } catch (e) {
+      notices.problem(e);
+    }
+  }
+
+  // The marks of the open division, anew with each composition; after the letter is painted.
+  $effect(() => {
+    const number = proof.number;
+    const id = division?.id;
+    if (!number || !id) return;
+    api.marks(manualId, id).then(
+      (m) => {
+        if (division?.id !== id || m.composition < (marks?.composition ?? 0)) return;
+        marks = m;
+      },
+      () => undefined,
+    );
+  });
+
+  // The proof follows the caret.
+  $effect(() => {
+    if (!marks || !here) return;
+    const found = turnAt(marks.turns, caret, (block) => orderOf(block));
+    sheet = found ?? here.firstSheet;
+  });
+  const orderOf = (block: string): number => {
+    const dom = document.querySelector(`.manuscript [data-id="${CSS.escape(block)}"]`);
+    return dom ? [...document.querySelectorAll('.manuscript [data-id]')].indexOf(dom) : -1;
+  };
+
+  function onclient(c: DeskClient) {
+    client = c;
+    for (const l of leftOver) c.addConflict(l.refused);
+    leftOver = [];
+    if (wantedBlock) {
+      const [block, typed] = [wantedBlock, wantedTyped];
+      setTimeout(() => (typed !== null ? manuscript?.goToTyped(block, typed) : manuscript?.goTo(block)));
+    }
+  }
+
+  function goToSheet(at: number) {
+    sheet = at;
+    const page = proof.pages[at];
+    const d = page && proof.divisions[page.division];
+    if (!d) return;
+    if (d.id !== division?.id) {
+      void openDivision(d.id).then(async () => {
+        const m = await api.marks(manualId, d.id);
+        const turn = m.turns.find((t) => t.sheet === at);
+        if (turn?.block) manuscript?.goToTyped(turn.block, turn.at);
+      });
+    } else {
+      const turn = marks?.turns.find((t) => t.sheet === at);
+      if (turn?.block) manuscript?.goToTyped(turn.block, turn.at);
+    }
+  }
+
+  function goToBlock(block: string, at: number) {
+    const d = proof.divisions[at];
+    if (d) void openDivision(d.id, block);
+  }
+
+  function goToLooseEnd(l: LooseEnd) {
+    void openDivision(l.division, l.block === l.division ? null : l.block);
+  }
+
+  async function divisionAct(label: string, change: Parameters<typeof act>[0]) {
+    try {
+      await act(change, label);
+    } catch (e) {
+      notices.problem(e);
+    }
+  }
+
+  async function act(
+    change: { id: string; basedOn: number; kind?: string; title?: string; after?: string; deleted?: boolean; blocks?: { id: string; body: string }[] },
+    label: string,
+  ) {
+    const answer = await api.send(manualId, {
+      id: newId(),
+      writer,
+      label,
+      joined: null,
+      divisions: [
+        {
+          id: change.id,
+          basedOn: change.basedOn,
+          kind: change.kind ?? null,
+          title: change.title ?? null,
+          shortTitle: null,
+          after: change.after ?? null,
+          deleted: change.deleted ?? false,
+        },
+      ],
+      blocks: (change.blocks ?? []).map((b) => ({ id: b.id, division: change.id, basedOn: 0, body: b.body, after: '', deleted: false })),
+    });
+    const refused = answer.refused[0];
+    if (refused) throw new Error(refused.why);
+    return answer;
+  }
+
+  const titles: Record<string, string> = { Contents: 'Contents', Index: 'Index', Preface: 'Preface', Glossary: 'Glossary', Legal: 'Legal page', Colophon: 'Colophon', TitlePage: 'Title page' };
+
+  async function add(kind: string) {
+    const id = newId();
+    const block = newId();
+    const type = kind === 'Contents' ? 'contentsList' : kind === 'Index' ? 'indexList' : 'paragraph';
+    try {
+      await act(
+        {
+          id,
+          basedOn: 0,
+          kind,
+          title: titles[kind] ?? 'Untitled',
+          ...(division ? { after: division.id } : {}),
+          blocks: [{ id: block, body: JSON.stringify({ type, attrs: { id: block } }) }],
+        },
+        `Adding a ${kind.toLowerCase()}`,
+      );
+      manual = await api.open(manualId);
+      await openDivision(id, block);
+    } catch (e) {
+      notices.problem(e);
+    }
+  }
+
+  async function remove(d: ProofDivision) {
+    const own = manual?.divisions.find((x) => x.id === d.id);
+    if (!own || !manual) return;
+    if (manual.divisions.length === 1) return notices.tell('A manual keeps at least one division.');
+    await divisionAct(`Taking out “${d.title}”`, { id: d.id, basedOn: division?.id === d.id ? (division?.version ?? own.version) : own.version, deleted: true });
+    await reopen(false);
+    notices.tell(`“${d.title}” was taken out.`, () => void takeBack(false));
+  }
+
+  async function rename(title: string) {
+    if (!division || title === division.title) return;
+    const own = division;
+    await divisionAct('Renaming', { id: own.id, basedOn: own.version, title });
+    division = { ...own, title, version: own.version + 1 };
+    manual = await api.open(manualId);
+  }
+
+  async function takeBack(again: boolean) {
+    try {
+      const done = await api.takeBack(manualId, writer, again);
+      if (done.refused.length > 0) notices.problem(new Error(`“${done.label}” cannot be taken back: ${done.refused[0]!.why}`));
+      else if (done.act === 0) notices.tell(again ? 'Nothing to do again.' : 'Nothing to take back.');
+      else {
+        notices.tell(`${again ? 'Done again' : 'Taken back'}: ${done.label}`);
+        await reopen();
+      }
+    } catch (e) {
+      notices.problem(e);
+    }
+  }
+
+  const deeds: Deed[] = [
+    { name: 'Produce PDF', key: '', run: () => document.querySelector<HTMLButtonElement>('[data-deed=produce] .btn:last-child')?.click() },
+    { name: 'Show loose ends', key: '', run: () => (drawer = true) },
+    { name: 'Take back the last act', key: 'Ctrl Z', run: () => void takeBack(false) },
+    { name: 'Do it again', key: 'Ctrl Y', run: () => void takeBack(true) },
+    { name: 'Open the shelf', key: '', run: () => route.shelf() },
+    { name: 'Keys of this screen', key: '?', run: () => (keysShown = true) },
+  ];
+
+  function key(event: KeyboardEvent) {
+    if (event.ctrlKey && event.key.toLowerCase() === 'k') {
+      going = true;
+      event.preventDefault();
+    } else if (event.key === '?' && !(event.target as HTMLElement).closest('input,textarea,[contenteditable]')) keysShown = true;
+    else if (event.key === 'Escape') drawer = false;
+  }
+
+  function resize(event: PointerEvent) {
+    const start = event.clientX;
+    const width = proofWidth;
+    const move = (e: PointerEvent) => (proofWidth = Math.max(300, Math.min(window.innerWidth - 620, width + start - e.clientX)));
+    const up = () => {
+      localStorage.setItem('kivren.proof', String(proofWidth));
+      window.removeEventListener('pointermove', move);
+      window.removeEventListener('pointerup', up);
+    };
+    window.addEventListener('pointermove', move);
+    window.addEventListener('pointerup', up);
+  }
+</script>
+
+<svelte:head><title>{manual?.title ?? 'Kivren'}: Write</title></svelte:head>
+<svelte:window
+  onkeydown={key}
+  ononline={() => client?.hurry()}
+  onbeforeunload={(e) => {
+    if (client && client.state === 'conflict') e.preventDefault();
+  }}
+/>
+
+<div class="screen">
+  <header>
+    <button class="sign" onclick={() => route.shelf()} title="Open the shelf"><Sign /><span>{manual?.title ?? ''}</span></button>
+    <div class="views" role="navigation" aria-label="Views"><span class="on" aria-current="page">Write</span></div>
+    <div class="settled">
+      {#if proof.problem}<b class="m">{proof.problem}</b>
+      {:else if proof.number === 0}composing…
+      {:else}
+        <b>{proof.pages.length} pages</b> · <span data-settled={proof.number}>settled, {Math.max(1, Math.round(proof.milliseconds))} ms</span> ·
+        <button class="loose" class:m={proof.looseEnds.length > 0} onclick={() => (drawer = !drawer)} aria-expanded={drawer}
+          >{proof.looseEnds.length === 0 ? 'no loose ends' : proof.looseEnds.length === 1 ? '1 loose end' : `${proof.looseEnds.length} loose ends`}</button
+        >
+      {/if}
+      {#if proof.composing}<i class="moving"></i>{/if}
+    </div>
+    <div class="produce" data-deed="produce"><Produce {manualId} {proof} /></div>
+  </header>
+  {#if missing}
+    <main class="missing"><p>{missing}</p><button class="btn" onclick={() => route.shelf()}>Open the shelf</button></main>
+  {:else}
+    <main style:grid-template-columns="232px minmax(0, 1fr) 5px {proofWidth}px">
+      <ForeEdge
+        divisions={proof.divisions}
+        pages={proof.pages}
+        looseEnds={proof.looseEnds}
+        current={division?.id ?? null}
+        {sheet}
+        ongo={(d, block) => void openDivision(d, block)}
+        onadd={add}
+        ondelete={remove}
+      />
+      {#if division}
+        {#key loads}
+          <Manuscript
+            bind:this={manuscript}
+            {manualId}
+            {division}
+            number={here?.number ?? ''}
+            {marks}
+            looseEnds={loose}
+            variables={manual?.variables ?? []}
+            oncaret={(place) => (caret = place)}
+            {onclient}
+            ontitle={rename}
+            ontakeback={takeBack}
+            ontyped={() => (proof.composing = true)}
+          />
+        {/key}
+      {:else}<div></div>{/if}
+      <!-- svelte-ignore a11y_no_noninteractive_element_interactions -->
+      <div class="divider" role="separator" aria-orientation="vertical" aria-label="Width of the proof" onpointerdown={resize}></div>
+      <Proof {manualId} {proof} {sheet} block={caret.block} onpage={goToSheet} onblock={goToBlock} />
+    </main>
+  {/if}
+  <footer>
+    <span class="path">
+      {#if part}{part.number} {part.title} ›{/if}
+      <b>{here ? `${here.number ? here.number + ' ' : ''}${here.title}` : ''}</b>{#each caret.path as step, i (i)}<span>{' › '}{step}</span>{/each}
+    </span>
+    {#if proof.effectWords}<span data-effect>Last change: {proof.effectWords}</span>{/if}
+    <span class="save {client?.state ?? 'saved'}" role="status" data-save={client?.state ?? 'saved'}>{saveWords}</span>
+  </footer>
+  {#if drawer}
+    <LooseEnds looseEnds={proof.looseEnds} divisions={proof.divisions} pages={proof.pages} ongo={goToLooseEnd} onclose={() => (drawer = false)} />
+  {/if}
+  {#if going}
+    <GoAndDo
+      {manualId}
+      {deeds}
+      pages={proof.pages}
+      onpage={goToSheet}
+      ontarget={(id) => {
+        const d = proof.divisions.find((x) => x.id === id || x.heads.some((h) => h.id === id));
+        if (d) void openDivision(d.id, d.id === id ? null : id);
+        else manuscript?.goTo(id);
+      }}
+      onclose={() => (going = false)}
+    />
+  {/if}
+  {#if keysShown}<Keys onclose={() => (keysShown = false)} />{/if}
+</div>
+
+<style>
+  .screen {
+    display: grid;
+    grid-template-rows: 44px minmax(0, 1fr) 28px;
+    height: 100%;
+    min-width: 1000px;
+  }
+  header {
+    display: flex;
+    align-items: center;
+    gap: 18px;
+    padding: 0 16px;
+    border-bottom: 1px solid var(--rule);
+  }
+  .sign {
+    display: flex;
+    gap: 10px;
+    align-items: center;
+    font: 500 17px/1 var(--text);
+    cursor: pointer;
+    min-width: 0;
+  }
+  .sign span {
+    white-space: nowrap;
+    overflow: hidden;
+    text-overflow: ellipsis;
+    line-height: 1.3;
+  }
+  .views .on {
+    padding: 6px 10px;
+    font-weight: 600;
+    box-shadow: inset 0 -2px 0 var(--bottle);
+  }
+  .settled {
+    position: relative;
+    margin-left: auto;
+    color: var(--ink-soft);
+    font-size: 12px;
+    white-space: nowrap;
+  }
+  .settled b {
+    color: var(--ink);
+    font-weight: 600;
+  }
+  .moving {
+    position: absolute;
+    left: 0;
+    bottom: -4px;
+    height: 1px;
+    width: 100%;
+    background: linear-gradient(90deg, transparent, var(--bottle), transparent);
+    animation: move 0.9s linear infinite;
+  }
+  @keyframes move {
+    from {
+      transform: translateX(-30%);
+    }
+    to {
+      transform: translateX(30%);
+    }
+  }
+  .loose {
+    cursor: pointer;
+    font-weight: 600;
+  }
+  .m,
+  .settled b.m {
+    color: var(--madder);
+  }
+  .produce {
+    display: flex;
+    gap: 8px;
+    align-items: center;
+    white-space: nowrap;
+  }
+  main {
+    display: grid;
+    min-height: 0;
+  }
+  .missing {
+    place-content: center;
+    justify-items: center;
+    gap: 12px;
+    font: 17px/1.5 var(--text);
+  }
+  .divider {
+    cursor: col-resize;
+    background: var(--board);
+  }
+  .divider:hover {
+    background: var(--bottle-tint);
+  }
+  footer {
+    display: flex;
+    align-items: center;
+    gap: 20px;
+    padding: 0 14px;
+    border-top: 1px solid var(--rule);
+    font-size: 12px;
+    color: var(--ink-soft);
+    white-space: nowrap;
+    overflow: hidden;
+  }
+  footer b {
+    color: var(--ink);
+    font-weight: 600;
+  }
+  .path {
+    overflow: hidden;
+    text-overflow: ellipsis;
+  }
+  .save {
+    margin-left: auto;
+  }
+  .save.offline,
+  .save.conflict {
+    color: var(--madder);
+    font-weight: 600;
+  }
+</style>

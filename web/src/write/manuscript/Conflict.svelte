@@ -1,0 +1,59 @@
+<script lang="ts">
+  interface Props {
+    top: number;
+    why: string;
+    mine: string;
+    theirs: string | null;
+    onmine: () => void;
+    ontheirs: () => void;
+    onboth: () => void;
+  }
+  let { top, why, mine, theirs, onmine, ontheirs, onboth }: Props = $props();
+</script>
+
+<div class="conflict" style:top="{top}px" role="group" aria-label="Changed in two places">
+  <b>○ {why}</b>
+  <dl>
+    <dt>Mine</dt>
+    <dd>{mine || '(nothing)'}</dd>
+    <dt>Theirs</dt>
+    <dd>{theirs ?? '(taken out)'}</dd>
+  </dl>
+  <div class="acts">
+    <button class="btn" onclick={onmine}>Keep mine</button>
+    <button class="btn" onclick={ontheirs}>Take theirs</button>
+    <button class="btn" onclick={onboth} disabled={theirs === null}>Both</button>
+  </div>
+</div>
+
+<style>
+  .conflict {
+    position: absolute;
+    left: 94px;
+    right: 116px;
+    z-index: 12;
+    background: var(--board);
+    border: 1px solid var(--madder);
+    border-left-width: 4px;
+    padding: 8px 12px;
+    box-shadow: 0 8px 24px rgb(60 50 30 / 0.2);
+  }
+  b {
+    color: var(--madder);
+  }
+  dl {
+    display: grid;
+    grid-template-columns: 60px 1fr;
+    margin: 6px 0;
+  }
+  dt {
+    color: var(--ink-soft);
+  }
+  dd {
+    font: 15px/1.4 var(--text);
+  }
+  .acts {
+    display: flex;
+    gap: 8px;
+  }
+</style>

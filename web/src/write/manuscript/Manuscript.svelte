@@ -1,0 +1,508 @@
+<script lang="ts" module>
+  export interface CaretPlace {
+    /** The innermost block with an id. */
+    block: string;
+    /** The top-level block and typed characters before the caret in the innermost. */
+    typed: number;
+    path: string[];
+  }
+</script>
+
+<script lang="ts">
+  import { history } from 'prosemirror-history';
+  import { EditorState, Selection, TextSelection } from 'prosemirror-state';
+  import { EditorView } from 'prosemirror-view';
+  import type { Node } from 'prosemirror-model';
+  import { untrack } from 'svelte';
+  import { newId, type DeskDivision, type DivisionMarks, type LooseEnd } from '../../shared/api';
+  import { notices } from '../../shared/notices.svelte';
+  import type { ChangedElsewhere } from '../proof/live-proof.svelte';
+  import EntryPanel, { type NewEntry } from '../panels/EntryPanel.svelte';
+  import ReferencePanel from '../panels/ReferencePanel.svelte';
+  import RolePanel from '../panels/RolePanel.svelte';
+  import Conflict from './Conflict.svelte';
+  import { DeskClient } from './desk-client.svelte';
+  import { identities, repair } from './identities';
+  import { keys } from './keys';
+  import { margins, marginsKey, positionOf, typedBefore } from './margins';
+  import { nodeViews, PrintedWords } from './node-views';
+  import { blockRoles, roleAt, spanRoles, type Role } from './roles';
+  import { schema } from './schema';
+  import './manuscript.css';
+
+  interface Props {
+    manualId: string;
+    division: DeskDivision;
+    number: string;
+    marks: DivisionMarks | null;
+    looseEnds: LooseEnd[];
+    variables: string[];
+    oncaret: (place: CaretPlace) => void;
+    onclient: (client: DeskClient) => void;
+    ontitle: (title: string) => void;
+    ontakeback: (again: boolean) => void;
+    ontyped: () => void;
+  }
+  let { manualId, division, number, marks, looseEnds, variables, oncaret, onclient, ontitle, ontakeback, ontyped }: Props = $props();
+
+  let view: EditorView | null = null;
+  let client = $state.raw<DeskClient>();
+  let sheet = $state<HTMLDivElement>();
+  let role = $state('Body');
+  let roleTop = $state(0);
+  let panel = $state<null | { kind: 'role' | 'put' | 'reference' | 'entry' | 'variable'; x: number; y: number }>(null);
+  const words = new PrintedWords();
+
+  const fromDivision = (d: DeskDivision): { doc: Node; versions: Map<string, number> } => {
+    const versions = new Map((d.blocks ?? []).map((b) => [b.id, b.version]));
+    const blocks = (d.blocks ?? []).map((b) => schema.nodeFromJSON(JSON.parse(b.body)));
+    return { doc: schema.nodes.doc!.create(null, blocks.length > 0 ? blocks : [schema.nodes.paragraph!.create({ id: newId() })]), versions };
+  };
+
+  const acts = {
+    joined: (from: string, to: string) => client?.join(from, to),
+    takeBack: (again: boolean) => ontakeback(again),
+    leave: () => view?.dom.blur(),
+  };
+
+  function mountEditor(holder: HTMLElement) {
+    return untrack(() => {
+      const desk = new DeskClient(manualId, division.id, merged);
+      client = desk;
+      const { doc, versions } = fromDivision(division);
+      let state = EditorState.create({ doc, plugins: [history({ newGroupDelay: 400 }), ...keys(acts), identities, margins] });
+      const repaired = repair(state.tr, state.doc);
+      const stored = state.doc;
+      if (repaired) state = state.apply(repaired);
+      desk.start(stored, versions);
+      view = new EditorView(holder, {
+        state,
+        nodeViews: nodeViews(words, manualId),
+        attributes: { class: 'manuscript', role: 'textbox', 'aria-multiline': 'true', 'aria-label': `Text of ${division.title}`, spellcheck: 'false' },
+        handleKeyDown: (_, event) => chord(event),
+        dispatchTransaction(tr) {
+          const next = view!.state.apply(tr);
+          view!.updateState(next);
+          if (tr.docChanged && !tr.getMeta('remote')) {
+            desk.changed(next.doc);
+            ontyped();
+          }
+          if (tr.docChanged || tr.selectionSet) caret();
+        },
+      });
+      onclient(desk);
+      for (const { refused, mine } of desk.takeLeftOver()) bringBack(refused.id, mine, refused);
+      caret();
+      return () => {
+        desk.close();
+        view?.destroy();
+        view = null;
+      };
+    });
+  }
+
+  /** Words of an earlier tab that were refused: they stand in the text again, in conflict, so that none is lost. */
+  function bringBack(id: string, mine: string, refused: Parameters<DeskClient['addConflict']>[0]) {
+    if (!view) return;
+    client!.addConflict(refused);
+    const node = schema.nodeFromJSON(JSON.parse(mine));
+    const at = find(id);
+    const tr = at ? view.state.tr.replaceWith(at.pos, at.pos + at.node.nodeSize, node) : view.state.tr.insert(view.state.doc.content.size, node);
+    view.dispatch(tr.setMeta('remote', true).setMeta('addToHistory', false));
+  }
+
+  function find(id: string): { node: Node; pos: number } | null {
+    let found: { node: Node; pos: number } | null = null;
+    view?.state.doc.descendants((node, pos) => {
+      if (found) return false;
+      if (node.attrs.id === id) found = { node, pos };
+      return found === null;
+    });
+    return found;
+  }
+
+  function replaceBlock(id: string, node: Node | null) {
+    if (!view) return;
+    const at = find(id);
+    if (!at) return;
+    const tr = node ? view.state.tr.replaceWith(at.pos, at.pos + at.node.nodeSize, node) : view.state.tr.delete(at.pos, at.pos + at.node.nodeSize);
+    view.dispatch(tr.setMeta('remote', true).setMeta('addToHistory', false));
+  }
+
+  function merged(id: string, body: string) {
+    const node = schema.nodeFromJSON(JSON.parse(body));
+    replaceBlock(id, node);
+    client?.took(id, versionOf(id), find(id)?.node ?? node);
+  }
+  const versionOf = (id: string) => (client as unknown as { versions: Map<string, number> }).versions.get(id) ?? 0;
+
+  /** Another writer's changes come in as small steps that this writer's undo does not touch. */
+  export function changedElsewhere(change: ChangedElsewhere) {
+    if (!view || !client) return;
+    for (const b of change.blocks) {
+      const here = find(b.id);
+      if (b.division !== division.id && !here) continue;
+      if (client.dirty(b.id)) continue; // going up it will be merged, or shown as a conflict
+      if (b.body === null || b.division !== division.id) {
+        if (!here) continue;
+        client.took(b.id, 0, null);
+        replaceBlock(b.id, null);
+      } else if (here) {
+        if (here.pos !== undefined && view.state.doc.resolve(here.pos).depth === 0) {
+          const node = schema.nodeFromJSON(JSON.parse(b.body));
+          client.took(b.id, b.version, node);
+          replaceBlock(b.id, node);
+        }
+      } else {
+        const node = schema.nodeFromJSON(JSON.parse(b.body));
+        client.insertedElsewhere(b.id, b.version, node, b.after ?? '');
+        const before = b.after ? find(b.after) : null;
+        view.dispatch(
+          view.state.tr
+            .insert(before ? before.pos + before.node.nodeSize : 0, node)
+            .setMeta('remote', true)
+            .setMeta('addToHistory', false),
+        );
+      }
+    }
+  }
+
+  $effect(() => {
+    const input = { marks, looseEnds };
+    if (!view) return;
+    const v = view;
+    untrack(() => {
+      if (input.marks) words.set(input.marks);
+      v.dispatch(v.state.tr.setMeta(marginsKey, input).setMeta('addToHistory', false));
+    });
+  });
+
+  let caretTimer = 0;
+  function caret() {
+    cancelAnimationFrame(caretTimer);
+    caretTimer = requestAnimationFrame(() => {
+      if (!view) return;
+      const from = view.state.selection.$from;
+      role = roleAt(view.state);
+      let block = '';
+      let typed = 0;
+      for (let d = from.depth; d > 0; d--) {
+        const node = from.node(d);
+        const id = node.attrs.id as string | undefined;
+        if (id && !node.isInline) {
+          block = id;
+          typed = node.inlineContent ? typedBefore(node, from.pos - from.start(d)) : 0;
+          break;
+        }
+      }
+      const path: string[] = [];
+      let section: Node | null = null;
+      view.state.doc.forEach((node, offset) => {
+        if (offset <= from.pos && node.type === schema.nodes.head && (node.attrs.level === 'A' || node.attrs.level === 'B')) {
+          if (node.attrs.level === 'A') path.length = 0;
+          else path.length = Math.min(path.length, section ? 1 : 0);
+          section = section ?? node;
+          path.push(node.textContent);
+        }
+      });
+      for (let d = 1; d <= from.depth; d++)
+        if (from.node(d).type === schema.nodes.step) path.push('step ' + (from.index(d - 1) + 1));
+      oncaret({ block, typed, path });
+      const coords = view.coordsAtPos(from.pos);
+      const top = sheet?.getBoundingClientRect();
+      if (top) roleTop = coords.top - top.top;
+    });
+  }
+
+  export function goTo(block: string | null) {
+    if (!view) return;
+    const at = block ? find(block) : null;
+    const pos = at ? at.pos + 1 : 1;
+    const selection = Selection.near(view.state.doc.resolve(Math.min(pos, view.state.doc.content.size)));
+    view.dispatch(view.state.tr.setSelection(selection).scrollIntoView());
+    const dom = at ? view.nodeDOM(at.pos) : null;
+    if (dom instanceof HTMLElement) dom.scrollIntoView({ block: 'center' });
+    view.focus();
+  }
+
+  export function goToTyped(block: string, typed: number) {
+    const at = find(block);
+    if (!view || !at || !at.node.inlineContent) return goTo(block);
+    view.dispatch(view.state.tr.setSelection(TextSelection.create(view.state.doc, positionOf(at.node, at.pos, typed))).scrollIntoView());
+    view.focus();
+  }
+
+  // ---- chords ----
+
+  let waiting: 'put' | null = null;
+
+  function where() {
+    const coords = view!.coordsAtPos(view!.state.selection.from);
+    const box = sheet!.getBoundingClientRect();
+    const y = coords.bottom - box.top + 6;
+    return { x: Math.max(8, Math.min(coords.left - box.left, box.width - 420)), y };
+  }
+
+  function chord(event: KeyboardEvent): boolean {
+    if (event.ctrlKey && event.key === '.') {
+      panel = { kind: 'role', ...where() };
+      event.preventDefault();
+      return true;
+    }
+    if (event.ctrlKey && event.key === ';') {
+      waiting = 'put';
+      panel = { kind: 'put', ...where() };
+      event.preventDefault();
+      return true;
+    }
+    return false;
+  }
+
+  const putIn: Role[] = [
+    { name: 'Cross-reference', key: 'x', command: () => true },
+    { name: 'Index entry', key: 'i', command: () => true },
+    { name: 'Footnote', key: 'n', command: () => true },
+    { name: 'Variable', key: 'v', command: () => true },
+    { name: 'Anchor', key: 'a', command: () => true },
+    { name: 'Table', key: 't', command: () => true },
+    { name: 'Listing', key: 'l', command: () => true },
+    { name: 'Page break', key: 'p', command: () => true },
+  ];
+
+  function close() {
+    waiting = null;
+    panel = null;
+    view?.focus();
+  }
+
+  function chooseRole(chosen: Role) {
+    panel = null;
+    view!.focus();
+    if (!chosen.command(view!.state, view!.dispatch, view!)) notices.tell(`“${chosen.name}” cannot stand here.`);
+  }
+
+  function choosePut(chosen: Role) {
+    const spot = where();
+    waiting = null;
+    const n = schema.nodes;
+    const { state } = view!;
+    switch (chosen.key) {
+      case 'x':
+        panel = { kind: 'reference', ...spot };
+        return;
+      case 'i':
+        panel = { kind: 'entry', ...spot };
+        return;
+      case 'v':
+        panel = { kind: 'variable', ...spot };
+        return;
+      case 'n': {
+        close();
+        if (state.selection.$from.parent.type === n.footnote || !state.selection.$from.parent.inlineContent) return notices.tell('A footnote cannot stand here.');
+        const pos = state.selection.to;
+        const tr = state.tr.insert(pos, n.footnote!.create({ id: newId() }));
+        view!.dispatch(tr.setSelection(TextSelection.create(tr.doc, pos + 1)).scrollIntoView());
+        return;
+      }
+      case 'a': {
+        close();
+        const name = prompt('Name of the anchor');
+        if (name) insert(n.anchor!.create({ id: newId(), name }));
+        return;
+      }
+      case 't': {
+        close();
+        const cell = () => n.cell!.create({ id: newId() });
+        const row = () => n.row!.create({ id: newId() }, [cell(), cell(), cell()]);
+        after(n.table!.create({ id: newId(), headerRows: 1, columns: ['left', 'left', 'left'] }, [n.caption!.create(), row(), row(), row()]));
+        return;
+      }
+      case 'l':
+        close();
+        after(n.listing!.create({ id: newId() }, [n.caption!.create(), n.lines!.create()]));
+        return;
+      case 'p':
+        close();
+        after(n.pageBreak!.create({ id: newId() }));
+        return;
+    }
+  }
+
+  function insert(node: Node) {
+    const { state } = view!;
+    view!.dispatch(state.tr.insert(state.selection.to, node).scrollIntoView());
+    view!.focus();
+  }
+
+  /** Puts a block after the one with the caret; an empty paragraph gives way to it. */
+  function after(node: Node) {
+    const { state } = view!;
+    const top = state.selection.$from.node(1);
+    const start = state.selection.$from.before(1);
+    const tr = top.type === schema.nodes.paragraph && top.content.size === 0 ? state.tr.replaceWith(start, start + top.nodeSize, node) : state.tr.insert(start + top.nodeSize, node);
+    view!.dispatch(tr.scrollIntoView());
+    view!.focus();
+  }
+
+  function putReference(target: string, form: string) {
+    panel = null;
+    insert(schema.nodes.crossReference!.create({ id: newId(), target, form }));
+  }
+
+  function putEntry(entry: NewEntry) {
+    panel = null;
+    const { state } = view!;
+    const make = (id: string, kind: string | null) =>
+      schema.nodes.indexEntry!.create({ id, headings: entry.headings, kind, principal: entry.principal, see: entry.see, seeAlso: entry.seeAlso });
+    const id = newId();
+    const { from, to } = state.selection;
+    const tr = state.tr;
+    if (entry.range) {
+      tr.insert(to, make(id, 'rangeEnd'));
+      tr.insert(from, make(id, 'rangeStart'));
+    } else tr.insert(from, make(id, null));
+    view!.dispatch(tr);
+    view!.focus();
+  }
+
+  const selectedWords = () => (view ? view.state.doc.textBetween(view.state.selection.from, view.state.selection.to, ' ').slice(0, 80) : '');
+
+  // ---- conflicts ----
+
+  function keepMine(id: string) {
+    client?.keepMine(id);
+  }
+  function takeTheirs(id: string) {
+    const theirs = client?.conflicts.get(id)?.theirs;
+    const node = theirs ? schema.nodeFromJSON(JSON.parse(theirs)) : null;
+    replaceBlock(id, node);
+    client?.tookTheirs(id, node);
+  }
+  function both(id: string) {
+    const conflict = client?.conflicts.get(id);
+    const at = find(id);
+    if (!conflict || !at || !view) return;
+    if (conflict.theirs) {
+      // Theirs keeps its identity; mine stands after it as a block of its own.
+      const theirs = schema.nodeFromJSON(JSON.parse(conflict.theirs));
+      const mine = at.node.type.create({ ...at.node.attrs, id: newId() }, at.node.content, at.node.marks);
+      const tr = view.state.tr.replaceWith(at.pos, at.pos + at.node.nodeSize, [theirs, mine]);
+      const fixed = repair(tr, tr.doc) ?? tr;
+      view.dispatch(fixed.setMeta('remote', true).setMeta('addToHistory', false));
+      client?.tookTheirs(id, theirs);
+    } else keepMine(id);
+  }
+  const textOf = (body: string | null) => (body ? schema.nodeFromJSON(JSON.parse(body)).textContent : null);
+  function topOf(id: string): number {
+    const at = find(id);
+    const dom = at && view ? view.nodeDOM(at.pos) : null;
+    const box = sheet?.getBoundingClientRect();
+    return dom instanceof HTMLElement && box ? dom.getBoundingClientRect().bottom - box.top + 4 : 60;
+  }
+  const mineOf = (id: string) => find(id)?.node.textContent ?? '';
+</script>
+
+<div class="scroll">
+  <div class="sheet" bind:this={sheet}>
+    <div class="title">
+      {#if number}<span class="number">{number}</span>{/if}
+      <input
+        aria-label="Title of the division"
+        placeholder="Title"
+        value={division.title}
+        onchange={(e) => ontitle(e.currentTarget.value)}
+        onkeydown={(e) => e.key === 'Enter' && view?.focus()}
+      />
+    </div>
+    <button class="role" style:top="{roleTop}px" tabindex="-1" title="What this is (Ctrl .)" onclick={() => (panel = { kind: 'role', ...where() })}>{role} ▾</button>
+    <div class="editor" {@attach mountEditor}></div>
+    {#each client ? [...client.conflicts.values()] : [] as c (c.id)}
+      <Conflict
+        top={topOf(c.id)}
+        why={c.why}
+        mine={mineOf(c.id)}
+        theirs={textOf(c.theirs)}
+        onmine={() => keepMine(c.id)}
+        ontheirs={() => takeTheirs(c.id)}
+        onboth={() => both(c.id)}
+      />
+    {/each}
+    {#if panel?.kind === 'role'}
+      <RolePanel label="What this is" roles={[...blockRoles, ...spanRoles]} x={panel.x} y={panel.y} onchoose={chooseRole} onclose={close} />
+    {:else if panel?.kind === 'put'}
+      <RolePanel label="Put in" roles={putIn} x={panel.x} y={panel.y} onchoose={choosePut} onclose={() => waiting && close()} />
+    {:else if panel?.kind === 'reference'}
+      <ReferencePanel {manualId} x={panel.x} y={panel.y} onchoose={putReference} onclose={close} />
+    {:else if panel?.kind === 'entry'}
+      <EntryPanel
+        {manualId}
+        x={panel.x}
+        y={panel.y}
+        words={selectedWords()}
+        hasSelection={selectedWords().length > 0}
+        onchoose={putEntry}
+        onclose={close}
+      />
+    {:else if panel?.kind === 'variable'}
+      <RolePanel
+        label="Variable"
+        roles={variables.map((v) => ({ name: v, command: () => true }))}
+        x={panel.x}
+        y={panel.y}
+        onchoose={(v) => {
+          panel = null;
+          insert(schema.nodes.variable!.create({ name: v.name }));
+        }}
+        onclose={close}
+      />
+    {/if}
+  </div>
+</div>
+
+<style>
+  .scroll {
+    background: var(--paper);
+    overflow: hidden auto;
+    min-width: 0;
+    position: relative;
+  }
+  .sheet {
+    position: relative;
+    min-height: 100%;
+    padding: 22px 116px 40vh 94px;
+    max-width: 820px;
+    margin: 0 auto;
+  }
+  .title {
+    display: flex;
+    align-items: baseline;
+    gap: 12px;
+    margin-bottom: 18px;
+    font: 500 27px/1.2 var(--text);
+  }
+  .title .number {
+    color: var(--ink-soft);
+  }
+  .title input {
+    flex: 1;
+    min-width: 0;
+    background: none;
+    border-bottom: 1px solid transparent;
+  }
+  .title input:hover,
+  .title input:focus {
+    border-bottom-color: var(--rule);
+    outline: none;
+  }
+  .role {
+    position: absolute;
+    left: 0;
+    width: 82px;
+    text-align: right;
+    font: 600 10.5px/24px var(--ui);
+    color: var(--bottle);
+    cursor: pointer;
+    white-space: nowrap;
+    z-index: 2;
+  }
+</style>

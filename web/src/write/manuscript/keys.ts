@@ -1,0 +1,116 @@
+// The manuscript's keys. Two chords that browsers keep none of for themselves: Ctrl . "what this is", Ctrl ; "put in".
+import { baseKeymap, chainCommands, exitCode, joinBackward, joinForward, lift, newlineInCode, selectNodeBackward } from 'prosemirror-commands';
+import { redo, undo, undoDepth, redoDepth } from 'prosemirror-history';
+import { keymap } from 'prosemirror-keymap';
+import { liftListItem, sinkListItem, splitListItem } from 'prosemirror-schema-list';
+import type { Command } from 'prosemirror-state';
+import { schema } from './schema';
+
+const n = schema.nodes;
+
+const headDeeper =
+  (by: 1 | -1): Command =>
+  (state, dispatch) => {
+    const node = state.selection.$from.parent;
+    if (node.type !== n.head) return false;
+    const level = 'ABCD'['ABCD'.indexOf(node.attrs.level as string) + by];
+    if (!level) return true;
+    dispatch?.(state.tr.setNodeAttribute(state.selection.$from.before(), 'level', level));
+    return true;
+  };
+
+/** Enter at the end of a head goes on with body text, not with another head. */
+const afterHead: Command = (state, dispatch) => {
+  const { $from, empty } = state.selection;
+  if (!empty || $from.parent.type !== n.head || $from.parentOffset !== $from.parent.content.size) return false;
+  if (dispatch) {
+    const pos = $from.after();
+    const tr = state.tr.insert(pos, n.paragraph!.create());
+    dispatch(tr.setSelection((state.selection.constructor as unknown as { near: (p: unknown) => never }).near(tr.doc.resolve(pos + 1))).scrollIntoView());
+  }
+  return true;
+};
+
+/** In a cell, Tab goes to the next one; Enter does not divide it. */
+const nextCell =
+  (by: 1 | -1): Command =>
+  (state, dispatch) => {
+    const $from = state.selection.$from;
+    if ($from.parent.type !== n.cell) return false;
+    const tablePos = $from.before(-2);
+    const cells: number[] = [];
+    $from.node(-2).descendants((node, pos) => {
+      if (node.type === n.cell) cells.push(tablePos + 1 + pos);
+      return node.type !== n.cell;
+    });
+    const next = cells[cells.indexOf($from.before()) + by];
+    if (next === undefined) return true;
+    dispatch?.(
+      state.tr.setSelection((state.selection.constructor as unknown as { near: (p: unknown) => never }).near(state.doc.resolve(next + 1))).scrollIntoView(),
+    );
+    return true;
+  };
+
+const inCell: Command = (state) => ['cell', 'caption', 'footnote'].includes(state.selection.$from.parent.type.name);
+
+export interface KeyActs {
+  joined: (from: string, to: string) => void;
+  takeBack: (again: boolean) => void;
+  leave: () => void;
+}
+
+/** Joining two blocks: the id that goes becomes another name of the one that stays. */
+function joining(command: Command, acts: KeyActs): Command {
+  return (state, dispatch, view) => {
+    if (!dispatch) return command(state, dispatch, view);
+    const before = new Set<string>();
+    state.doc.forEach((node) => before.add(node.attrs.id as string));
+    const done = command(state, dispatch, view);
+    if (done && view) {
+      view.state.doc.forEach((node) => before.delete(node.attrs.id as string));
+      const here = view.state.selection.$from;
+      const stays = here.depth > 0 ? (here.node(1).attrs.id as string) : '';
+      for (const gone of before) if (stays) acts.joined(gone, stays);
+    }
+    return done;
+  };
+}
+
+export function keys(acts: KeyActs) {
+  const enter = chainCommands(newlineInCode, inCell, splitListItem(n.step!), splitListItem(n.item!), afterHead, baseKeymap.Enter!);
+  return [
+    keymap({
+      'Mod-z': (state, dispatch, view) => {
+        if (undoDepth(state) > 0) return undo(state, dispatch, view);
+        acts.takeBack(false);
+        return true;
+      },
+      'Mod-y': (state, dispatch, view) => {
+        if (redoDepth(state) > 0) return redo(state, dispatch, view);
+        acts.takeBack(true);
+        return true;
+      },
+      'Shift-Mod-z': (state, dispatch, view) => {
+        if (redoDepth(state) > 0) return redo(state, dispatch, view);
+        acts.takeBack(true);
+        return true;
+      },
+      Enter: enter,
+      'Mod-Enter': exitCode,
+      'Shift-Enter': (state, dispatch) => {
+        if (!state.selection.$from.parent.inlineContent || state.selection.$from.parent.type.spec.code) return false;
+        dispatch?.(state.tr.replaceSelectionWith(n.lineBreak!.create()).scrollIntoView());
+        return true;
+      },
+      Tab: chainCommands(nextCell(1), sinkListItem(n.step!), sinkListItem(n.item!), headDeeper(1), () => true),
+      'Shift-Tab': chainCommands(nextCell(-1), liftListItem(n.step!), liftListItem(n.item!), headDeeper(-1), lift, () => true),
+      Backspace: joining(chainCommands(baseKeymap.Backspace!, joinBackward, selectNodeBackward), acts),
+      Delete: joining(chainCommands(baseKeymap.Delete!, joinForward), acts),
+      Escape: () => {
+        acts.leave();
+        return true;
+      },
+    }),
+    keymap(baseKeymap),
+  ];
+}

@@ -1,0 +1,129 @@
+// What stands beside the text: page turns, numbers of heads and captions, index entries and anchors, references that
+// point here, loose ends, texts in conflict. Decorations, drawn anew only when a composition says something new.
+import type { Node } from 'prosemirror-model';
+import { Plugin, PluginKey } from 'prosemirror-state';
+import { Decoration, DecorationSet } from 'prosemirror-view';
+import type { DivisionMarks, LooseEnd } from '../../shared/api';
+
+export const marginsKey = new PluginKey<DecorationSet>('margins');
+
+export interface MarginsInput {
+  marks: DivisionMarks | null;
+  looseEnds: LooseEnd[];
+}
+
+export const margins = new Plugin<DecorationSet>({
+  key: marginsKey,
+  state: {
+    init: () => DecorationSet.empty,
+    apply: (tr, set) => {
+      const input = tr.getMeta(marginsKey) as MarginsInput | undefined;
+      return input ? DecorationSet.create(tr.doc, draw(tr.doc, input)) : set.map(tr.mapping, tr.doc);
+    },
+  },
+  props: { decorations: (state) => marginsKey.getState(state) },
+});
+
+/** The document position after a number of typed characters in a block; atoms between them count nothing. */
+export function positionOf(block: Node, pos: number, typed: number): number {
+  let left = typed;
+  let found = pos + 1;
+  let done = false;
+  block.forEach((child, offset) => {
+    if (done) return;
+    if (child.isText) {
+      const length = child.text!.length;
+      if (left <= length) {
+        found = pos + 1 + offset + left;
+        done = true;
+      } else left -= length;
+    }
+    if (!done) found = pos + 1 + offset + child.nodeSize;
+  });
+  return found;
+}
+
+/** How many typed characters stand before a position inside a block. */
+export function typedBefore(block: Node, inside: number): number {
+  let typed = 0;
+  block.forEach((child, offset) => {
+    if (child.isText && offset < inside) typed += Math.min(child.text!.length, inside - offset);
+  });
+  return typed;
+}
+
+function draw(doc: Node, { marks, looseEnds }: MarginsInput): Decoration[] {
+  const drawn: Decoration[] = [];
+  const blocks = new Map<string, { node: Node; pos: number }>();
+  doc.descendants((node, pos) => {
+    if (node.isInline) return false;
+    const id = node.attrs.id as string | undefined;
+    if (id) blocks.set(id, { node, pos });
+    return !node.inlineContent;
+  });
+  if (marks) {
+    for (const turn of marks.turns.slice(1)) {
+      const at = blocks.get(turn.block);
+      if (!at || !at.node.inlineContent) continue;
+      const inText = turn.at > 0;
+      const pos = inText ? positionOf(at.node, at.pos, turn.at) : at.pos + 1;
+      drawn.push(Decoration.widget(pos, () => pageTurn(turn.folio, inText), { side: -1, key: `turn-${turn.folio}-${inText}`, ignoreSelection: true }));
+    }
+    for (const [id, number] of Object.entries(marks.numbers)) {
+      const at = blocks.get(id);
+      if (at && ['head', 'figure', 'table', 'listing'].includes(at.node.type.name))
+        drawn.push(Decoration.node(at.pos, at.pos + at.node.nodeSize, { 'data-number': number }));
+    }
+  }
+  const loose = new Map<string, string[]>();
+  for (const l of looseEnds) loose.set(l.block, [...(loose.get(l.block) ?? []), l.message]);
+  doc.forEach((node, pos) => {
+    const lines: { cls: string; text: string }[] = [];
+    const id = node.attrs.id as string;
+    const pointed = marks?.pointedAt[id];
+    if (pointed) lines.push({ cls: 'w', text: `← ${pointed} ${pointed === 1 ? 'reference' : 'references'}` });
+    node.descendants((inner) => {
+      if (inner.type.name === 'anchor') lines.push({ cls: 'w', text: '⊸ ' + inner.attrs.name });
+      else if (inner.type.name === 'indexEntry' && inner.attrs.kind !== 'rangeEnd')
+        lines.push({ cls: 'p', text: '◆ ' + (inner.attrs.headings as string[]).join(', ') });
+      return true;
+    });
+    for (const message of loose.get(id) ?? []) lines.push({ cls: 'm', text: '○ ' + message });
+    if (lines.length > 0)
+      drawn.push(
+        Decoration.widget(pos, () => beside(lines), {
+          side: -1,
+          key: 'beside-' + lines.map((l) => l.text).join('|'),
+          ignoreSelection: true,
+        }),
+      );
+  });
+  return drawn;
+}
+
+function pageTurn(folio: string, inText: boolean): HTMLElement {
+  const dom = document.createElement('span');
+  dom.className = inText ? 'turn in-text' : 'turn';
+  dom.contentEditable = 'false';
+  dom.dataset.folio = folio;
+  dom.setAttribute('aria-label', `page ${folio} begins`);
+  return dom;
+}
+
+function beside(lines: { cls: string; text: string }[]): HTMLElement {
+  const dom = document.createElement('div');
+  dom.className = 'beside';
+  dom.contentEditable = 'false';
+  for (const line of lines.slice(0, 5)) {
+    const row = document.createElement('div');
+    row.className = line.cls;
+    row.textContent = line.text;
+    dom.append(row);
+  }
+  if (lines.length > 5) {
+    const more = document.createElement('div');
+    more.textContent = `and ${lines.length - 5} more`;
+    dom.append(more);
+  }
+  return dom;
+}

@@ -1,0 +1,130 @@
+// Inline atoms that show what they will print now, and figures. Plain DOM, so that a long division types smoothly.
+import type { Node } from 'prosemirror-model';
+import type { EditorView, NodeView, NodeViewConstructor } from 'prosemirror-view';
+import type { DivisionMarks } from '../../shared/api';
+
+/** Hands the latest marks to every view that shows some of them. */
+export class PrintedWords {
+  private views = new Set<{ show: (marks: DivisionMarks | null) => void }>();
+  marks: DivisionMarks | null = null;
+
+  add(view: { show: (marks: DivisionMarks | null) => void }) {
+    this.views.add(view);
+    view.show(this.marks);
+  }
+  remove(view: { show: (marks: DivisionMarks | null) => void }) {
+    this.views.delete(view);
+  }
+  set(marks: DivisionMarks) {
+    this.marks = marks;
+    for (const view of this.views) view.show(marks);
+  }
+}
+
+class ReferenceView implements NodeView {
+  dom = document.createElement('span');
+  constructor(
+    private node: Node,
+    private words: PrintedWords,
+  ) {
+    this.dom.className = 'reference';
+    this.dom.dataset.id = node.attrs.id as string;
+    words.add(this);
+  }
+  show(marks: DivisionMarks | null) {
+    const text = marks?.printed[this.node.attrs.id as string];
+    const nothing = text?.startsWith('[');
+    if (text !== undefined && this.dom.textContent !== text) this.dom.textContent = text;
+    else if (text === undefined && !this.dom.textContent) this.dom.textContent = '…';
+    this.dom.classList.toggle('loose', nothing === true);
+  }
+  update(node: Node) {
+    if (node.type !== this.node.type) return false;
+    this.node = node;
+    this.show(this.words.marks);
+    return true;
+  }
+  ignoreMutation() {
+    return true;
+  }
+  destroy() {
+    this.words.remove(this);
+  }
+}
+
+class VariableView implements NodeView {
+  dom = document.createElement('span');
+  constructor(
+    private node: Node,
+    private words: PrintedWords,
+  ) {
+    this.dom.className = 'variable';
+    this.dom.title = 'Variable: ' + node.attrs.name;
+    words.add(this);
+  }
+  show(marks: DivisionMarks | null) {
+    this.dom.textContent = marks?.printed['variable:' + this.node.attrs.name] ?? String(this.node.attrs.name);
+  }
+  ignoreMutation() {
+    return true;
+  }
+  destroy() {
+    this.words.remove(this);
+  }
+}
+
+class FigureView implements NodeView {
+  dom = document.createElement('figure');
+  contentDOM = document.createElement('figcaption');
+  private image = document.createElement('img');
+  constructor(
+    private node: Node,
+    view: EditorView,
+    getPos: () => number | undefined,
+    manual: string,
+  ) {
+    this.dom.className = 'figure';
+    this.dom.dataset.id = node.attrs.id as string;
+    this.image.src = `/api/manuals/${manual}/pictures/${encodeURIComponent(node.attrs.asset as string)}`;
+    this.image.contentEditable = 'false';
+    const words = document.createElement('button');
+    words.className = 'alternative';
+    words.type = 'button';
+    words.contentEditable = 'false';
+    words.addEventListener('click', () => {
+      const given = prompt('Say in words what the picture shows', this.node.attrs.alternative as string);
+      const pos = getPos();
+      if (given !== null && pos !== undefined) view.dispatch(view.state.tr.setNodeAttribute(pos, 'alternative', given.trim()));
+    });
+    this.words = words;
+    this.dom.append(this.image, this.contentDOM, words);
+    this.show();
+  }
+  private words: HTMLButtonElement;
+  private show() {
+    const text = this.node.attrs.alternative as string;
+    this.image.alt = text;
+    this.words.textContent = text ? 'In words: ' + text : '○ No alternative text. Say in words what it shows…';
+    this.words.classList.toggle('loose', !text);
+  }
+  update(node: Node) {
+    if (node.type !== this.node.type || node.attrs.asset !== this.node.attrs.asset) return false;
+    this.node = node;
+    this.show();
+    return true;
+  }
+  stopEvent(event: Event) {
+    return event.target === this.words;
+  }
+  ignoreMutation(mutation: { target: globalThis.Node }) {
+    return !this.contentDOM.contains(mutation.target);
+  }
+}
+
+export function nodeViews(words: PrintedWords, manual: string): Record<string, NodeViewConstructor> {
+  return {
+    crossReference: (node) => new ReferenceView(node, words),
+    variable: (node) => new VariableView(node, words),
+    figure: (node, view, getPos) => new FigureView(node, view, getPos, manual),
+  };
+}

@@ -1,0 +1,105 @@
+// What a block or a run of characters can be, with the keys of the "what this is" chord.
+import { lift, setBlockType, toggleMark, wrapIn } from 'prosemirror-commands';
+import { liftListItem, wrapInList } from 'prosemirror-schema-list';
+import type { Command, EditorState } from 'prosemirror-state';
+import { schema } from './schema';
+
+export interface Role {
+  name: string;
+  key?: string;
+  command: Command;
+}
+
+const n = schema.nodes;
+
+/** Lifts the block out of what it stands in, then makes it a plain text block of this type. */
+function plain(type: string, attrs: Record<string, unknown>): Command {
+  return (state, dispatch, view) => {
+    const set = setBlockType(n[type]!, { ...attrs, id: state.selection.$from.parent.attrs.id, appliesTo: null });
+    if (state.selection.$from.depth === 1 || ['paragraph', 'head'].includes(type) === false) return set(state, dispatch, view);
+    if (!dispatch) return true;
+    let current = state;
+    const apply = (tr: Parameters<NonNullable<typeof dispatch>>[0]) => {
+      dispatch(tr);
+      current = view ? view.state : current.apply(tr);
+    };
+    for (let i = 0; i < 8 && current.selection.$from.depth > 1; i++) {
+      const item = current.selection.$from.node(-1).type;
+      const out = item === n.item || item === n.step ? liftListItem(item) : lift;
+      if (!out(current, apply, view)) break;
+    }
+    return set(current, dispatch, view);
+  };
+}
+
+const admonition = (kind: string): Command => {
+  return (state, dispatch, view) => {
+    const $from = state.selection.$from;
+    for (let d = $from.depth; d > 0; d--)
+      if ($from.node(d).type === n.admonition) {
+        dispatch?.(state.tr.setNodeAttribute($from.before(d), 'kind', kind));
+        return true;
+      }
+    return wrapIn(n.admonition!, { kind })(state, dispatch, view);
+  };
+};
+
+export const blockRoles: Role[] = [
+  { name: 'Body', key: '0', command: plain('paragraph', { role: 'body' }) },
+  { name: 'A head', key: '1', command: plain('head', { level: 'A' }) },
+  { name: 'B head', key: '2', command: plain('head', { level: 'B' }) },
+  { name: 'C head', key: '3', command: plain('head', { level: 'C' }) },
+  { name: 'D head', key: '4', command: plain('head', { level: 'D' }) },
+  { name: 'Steps', key: 's', command: wrapInList(n.steps!) },
+  { name: 'Dashed list', key: 'l', command: wrapInList(n.list!, { kind: 'unordered' }) },
+  { name: 'Numbered list', key: 'n', command: wrapInList(n.list!, { kind: 'decimal' }) },
+  { name: 'Danger', key: 'd', command: admonition('danger') },
+  { name: 'Warning', key: 'w', command: admonition('warning') },
+  { name: 'Caution', key: 'c', command: admonition('caution') },
+  { name: 'Notice', key: 'i', command: admonition('notice') },
+  { name: 'Note', command: admonition('note') },
+  { name: 'Tip', command: admonition('tip') },
+  { name: 'Lead', command: plain('paragraph', { role: 'lead' }) },
+  { name: 'Quotation', key: 'q', command: plain('paragraph', { role: 'quotation' }) },
+  { name: 'Title', command: plain('paragraph', { role: 'title' }) },
+  { name: 'Subtitle', command: plain('paragraph', { role: 'subtitle' }) },
+  { name: 'Imprint', command: plain('paragraph', { role: 'imprint' }) },
+];
+
+export const spanRoles: Role[] = [
+  { name: 'Emphasis', key: 'e', command: toggleMark(schema.marks.emphasis!) },
+  { name: 'Strong', key: 'b', command: toggleMark(schema.marks.strong!) },
+  { name: 'Control', key: 'o', command: toggleMark(schema.marks.control!) },
+  { name: 'Code', key: 'k', command: toggleMark(schema.marks.code!) },
+  { name: 'Term', key: 't', command: toggleMark(schema.marks.term!) },
+];
+
+/** What the block with the caret is called. */
+export function roleAt(state: EditorState): string {
+  const $from = state.selection.$from;
+  for (let d = $from.depth; d > 0; d--) {
+    const node = $from.node(d);
+    switch (node.type.name) {
+      case 'head':
+        return `${node.attrs.level} head`;
+      case 'step':
+        return 'Step';
+      case 'item':
+        return 'List item';
+      case 'admonition':
+        return String(node.attrs.kind)[0]!.toUpperCase() + String(node.attrs.kind).slice(1);
+      case 'cell':
+        return 'Cell';
+      case 'figure':
+        return 'Caption';
+      case 'footnote':
+        return 'Footnote';
+      case 'lines':
+        return 'Listing';
+      case 'caption':
+        return 'Caption';
+    }
+    if (node.type.name === 'paragraph' && d === 1) return String(node.attrs.role)[0]!.toUpperCase() + String(node.attrs.role).slice(1);
+  }
+  return 'Body';
+}

@@ -1,0 +1,169 @@
+// The manuscript's document: node and mark names are the content model's, so that what the editor holds is what the
+// desk stores (docs/package.md).
+import { Schema, type DOMOutputSpec, type Node, type NodeSpec } from 'prosemirror-model';
+
+const id = { id: { default: null } };
+const applies = { appliesTo: { default: null } };
+const block = { ...id, ...applies };
+
+const dataId = (node: Node) => ({ 'data-id': String(node.attrs.id ?? '') });
+const withContent = (tag: string, cls: (node: Node) => string): ((node: Node) => DOMOutputSpec) => {
+  return (node) => [tag, { class: cls(node), ...dataId(node) }, 0];
+};
+
+const nodes: Record<string, NodeSpec> = {
+  doc: { content: 'block+' },
+  text: { group: 'inline' },
+  paragraph: {
+    group: 'block',
+    content: 'inline*',
+    attrs: { ...block, role: { default: 'body' } },
+    toDOM: withContent('p', (n) => 'role-' + n.attrs.role),
+    parseDOM: [{ tag: 'p' }, { tag: 'div.role-body' }],
+  },
+  head: {
+    group: 'block',
+    content: 'inline*',
+    defining: true,
+    attrs: { ...block, level: { default: 'A' }, shortTitle: { default: null }, numbered: { default: true }, listed: { default: null } },
+    toDOM: (n) => ['h' + ('ABCD'.indexOf(n.attrs.level as string) + 2), { class: 'head', ...dataId(n) }, 0],
+    parseDOM: [1, 2, 3, 4, 5, 6].map((l) => ({ tag: 'h' + l, attrs: { level: 'AABCDD'[l - 1] } })),
+  },
+  list: {
+    group: 'block',
+    content: 'item+',
+    attrs: { ...block, kind: { default: 'unordered' }, start: { default: 1 } },
+    toDOM: (n) => [
+      n.attrs.kind === 'unordered' ? 'ul' : 'ol',
+      { class: 'list kind-' + n.attrs.kind, start: String(n.attrs.start), ...dataId(n) },
+      0,
+    ],
+    parseDOM: [{ tag: 'ul', attrs: { kind: 'unordered' } }, { tag: 'ol', attrs: { kind: 'decimal' } }],
+  },
+  item: { content: 'paragraph block*', defining: true, attrs: id, toDOM: withContent('li', () => ''), parseDOM: [{ tag: 'li' }] },
+  steps: {
+    group: 'block',
+    content: 'step+',
+    attrs: { ...block, continues: { default: false } },
+    toDOM: withContent('ol', () => 'steps'),
+    parseDOM: [{ tag: 'ol.steps', priority: 60 }],
+  },
+  step: {
+    content: 'paragraph block*',
+    defining: true,
+    attrs: id,
+    toDOM: withContent('li', () => 'step'),
+    parseDOM: [{ tag: 'li.step', priority: 60 }],
+  },
+  admonition: {
+    group: 'block',
+    content: 'block+',
+    attrs: { ...block, kind: { default: 'note' } },
+    toDOM: (n) => [
+      'div',
+      { class: 'admonition', ...dataId(n) },
+      ['b', { class: 'signal', contenteditable: 'false' }, String(n.attrs.kind).toUpperCase()],
+      ['div', 0],
+    ],
+  },
+  table: {
+    group: 'block',
+    content: 'caption row+',
+    isolating: true,
+    attrs: { ...block, headerRows: { default: 1 }, columns: { default: null } },
+    toDOM: (n) => ['div', { class: 'table header-' + n.attrs.headerRows, ...dataId(n) }, 0],
+  },
+  caption: { content: 'inline*', toDOM: () => ['div', { class: 'caption' }, 0] },
+  row: { content: 'cell+', attrs: id, toDOM: withContent('div', () => 'row') },
+  cell: { content: 'inline*', isolating: true, attrs: id, toDOM: withContent('div', () => 'cell') },
+  figure: {
+    group: 'block',
+    content: 'inline*',
+    isolating: true,
+    attrs: { ...block, asset: { default: '' }, alternative: { default: '' }, placement: { default: null }, width: { default: 100 } },
+    toDOM: withContent('figure', () => 'figure'),
+  },
+  listing: {
+    group: 'block',
+    content: 'caption lines',
+    isolating: true,
+    attrs: { ...block, language: { default: '' } },
+    toDOM: withContent('div', () => 'listing'),
+  },
+  lines: { content: 'text*', marks: '', code: true, defining: true, toDOM: () => ['pre', ['code', 0]] },
+  contentsList: {
+    group: 'block',
+    atom: true,
+    attrs: block,
+    toDOM: (n) => ['div', { class: 'generated', ...dataId(n) }, 'The contents list stands here. It is made from the heads.'],
+  },
+  indexList: {
+    group: 'block',
+    atom: true,
+    attrs: block,
+    toDOM: (n) => ['div', { class: 'generated', ...dataId(n) }, 'The index stands here. It is made from the entries in the text.'],
+  },
+  pageBreak: {
+    group: 'block',
+    atom: true,
+    attrs: block,
+    toDOM: (n) => ['div', { class: 'generated break', ...dataId(n) }, 'A new page begins here'],
+  },
+  crossReference: { group: 'inline', inline: true, atom: true, attrs: { ...id, target: { default: '' }, form: { default: 'page' } } },
+  indexEntry: {
+    group: 'inline',
+    inline: true,
+    atom: true,
+    attrs: {
+      ...id,
+      headings: { default: [] },
+      kind: { default: null },
+      principal: { default: false },
+      filesUnder: { default: null },
+      see: { default: null },
+      seeAlso: { default: null },
+    },
+    toDOM: (n) => [
+      'span',
+      { class: 'entry', title: 'Index: ' + (n.attrs.headings as string[]).join(' › '), ...dataId(n) },
+      n.attrs.kind === 'rangeStart' ? '◆…' : n.attrs.kind === 'rangeEnd' ? '…◆' : '◆',
+    ],
+  },
+  variable: { group: 'inline', inline: true, atom: true, attrs: { name: { default: '' } } },
+  anchor: {
+    group: 'inline',
+    inline: true,
+    atom: true,
+    attrs: { ...id, name: { default: '' } },
+    toDOM: (n) => ['span', { class: 'anchor', title: 'Anchor: ' + n.attrs.name, ...dataId(n) }, '⊸'],
+  },
+  footnote: {
+    group: 'inline',
+    inline: true,
+    content: '(text | crossReference | variable | lineBreak | indexEntry | anchor)*',
+    isolating: true,
+    attrs: id,
+    toDOM: (n) => ['span', { class: 'footnote', ...dataId(n) }, 0],
+  },
+  lineBreak: { group: 'inline', inline: true, selectable: false, toDOM: () => ['br'], parseDOM: [{ tag: 'br' }] },
+};
+
+export const schema = new Schema({
+  nodes,
+  marks: {
+    emphasis: { toDOM: () => ['em', 0], parseDOM: [{ tag: 'em' }, { tag: 'i' }] },
+    strong: { toDOM: () => ['strong', 0], parseDOM: [{ tag: 'strong' }, { tag: 'b' }] },
+    control: { toDOM: () => ['span', { class: 'control' }, 0], parseDOM: [{ tag: 'span.control' }] },
+    code: { toDOM: () => ['code', 0], parseDOM: [{ tag: 'code' }] },
+    term: { toDOM: () => ['dfn', 0], parseDOM: [{ tag: 'dfn' }] },
+    web: {
+      attrs: { address: {} },
+      inclusive: false,
+      toDOM: (m) => ['span', { class: 'web', title: String(m.attrs.address) }, 0],
+      parseDOM: [{ tag: 'a[href^="http"]', getAttrs: (dom) => ({ address: (dom as HTMLAnchorElement).href }) }],
+    },
+  },
+});
+
+/** Nodes whose identity must be unique over the shelf. */
+export const carriesId = (node: Node) => 'id' in node.attrs;

@@ -1,0 +1,141 @@
+<script lang="ts">
+  import { api, type HeadingChoice } from '../../shared/api';
+
+  export interface NewEntry {
+    headings: string[];
+    principal: boolean;
+    see: string | null;
+    seeAlso: string | null;
+    range: boolean;
+  }
+  interface Props {
+    manualId: string;
+    x: number;
+    y: number;
+    words: string;
+    hasSelection: boolean;
+    onchoose: (entry: NewEntry) => void;
+    onclose: () => void;
+  }
+  let { manualId, x, y, words, hasSelection, onchoose, onclose }: Props = $props();
+
+  // svelte-ignore state_referenced_locally
+  let text = $state(words);
+  let principal = $state(false);
+  let range = $state(false);
+  let see = $state('');
+  let found = $state<HeadingChoice[]>([]);
+  let at = $state(-1);
+
+  const path = $derived(
+    text
+      .split(/[›>]/)
+      .map((t) => t.trim())
+      .filter(Boolean)
+      .slice(0, 3),
+  );
+
+  $effect(() => {
+    const asked = path.at(-1) ?? '';
+    api.headings(manualId, asked).then(
+      (h) => {
+        found = h;
+        at = -1;
+      },
+      () => (found = []),
+    );
+  });
+
+  function put() {
+    if (path.length > 0) onchoose({ headings: path, principal, see: see.trim() || null, seeAlso: null, range: range && hasSelection });
+  }
+
+  function key(event: KeyboardEvent) {
+    if (event.key === 'Escape') onclose();
+    else if (event.key === 'ArrowDown') at = Math.min(at + 1, found.length - 1);
+    else if (event.key === 'ArrowUp') at = Math.max(at - 1, -1);
+    else if (event.key === 'Enter') {
+      const heading = found[at];
+      if (heading) {
+        text = heading.headings.join(' › ');
+        at = -1;
+      } else put();
+    } else return;
+    event.preventDefault();
+  }
+</script>
+
+<div class="panel" style:left="{x}px" style:top="{y}px" role="dialog" aria-label="Index entry">
+  <!-- svelte-ignore a11y_autofocus -->
+  <input class="field" placeholder="Index entry: heading › subheading" aria-label="Index entry" bind:value={text} onkeydown={key} autofocus />
+  <ul role="listbox" aria-label="Headings there already">
+    {#each found.slice(0, 8) as h, i (h.headings.join('›'))}
+      <li role="option" aria-selected={i === at}>
+        <button class:on={i === at} tabindex="-1" onclick={() => (text = h.headings.join(' › '))}>
+          <span>{h.headings.join(' › ')}</span><i>{h.locators}</i>
+        </button>
+      </li>
+    {/each}
+    {#if found.length === 0}<li class="none">A new heading.</li>{/if}
+  </ul>
+  <div class="row">
+    <label><input type="checkbox" bind:checked={principal} /> principal</label>
+    {#if hasSelection}<label><input type="checkbox" bind:checked={range} /> range over the selection</label>{/if}
+  </div>
+  <input class="field" placeholder="see … (instead of a page)" aria-label="See" bind:value={see} onkeydown={key} />
+  <div class="row end">
+    <button class="btn" onclick={onclose}>Leave it</button>
+    <button class="btn do" disabled={path.length === 0} onclick={put}>Put in</button>
+  </div>
+</div>
+
+<style>
+  .panel {
+    position: absolute;
+    z-index: 20;
+    width: 340px;
+    background: var(--board);
+    border: 1px solid var(--rule);
+    border-radius: var(--r);
+    padding: 6px;
+    box-shadow: 0 8px 24px rgb(60 50 30 / 0.22);
+  }
+  ul {
+    margin: 4px 0;
+  }
+  li button {
+    display: flex;
+    justify-content: space-between;
+    gap: 8px;
+    width: 100%;
+    padding: 2px 8px;
+    cursor: pointer;
+    border-radius: var(--r);
+  }
+  li span {
+    overflow: hidden;
+    text-overflow: ellipsis;
+    white-space: nowrap;
+  }
+  i {
+    font-style: normal;
+    color: var(--ink-soft);
+  }
+  .on {
+    background: var(--bottle-tint);
+  }
+  .none {
+    padding: 2px 8px;
+    color: var(--ink-soft);
+  }
+  .row {
+    display: flex;
+    gap: 14px;
+    padding: 4px 4px 6px;
+  }
+  .end {
+    justify-content: flex-end;
+    padding: 6px 0 0;
+    gap: 8px;
+  }
+</style>

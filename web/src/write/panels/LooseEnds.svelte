@@ -1,0 +1,76 @@
+<script lang="ts">
+  import type { LooseEnd, ProofDivision, ProofPage } from '../../shared/api';
+
+  interface Props {
+    looseEnds: LooseEnd[];
+    divisions: ProofDivision[];
+    pages: ProofPage[];
+    ongo: (l: LooseEnd) => void;
+    onclose: () => void;
+  }
+  let { looseEnds, divisions, pages, ongo, onclose }: Props = $props();
+  const title = (l: LooseEnd) => divisions.find((d) => d.id === l.division)?.title ?? '';
+</script>
+
+<section class="drawer" aria-label="Loose ends">
+  <header><b>Loose ends</b><button class="btn" onclick={onclose}>Close</button></header>
+  {#if looseEnds.length === 0}
+    <p class="soft">Nothing would print wrong.</p>
+  {:else}
+    <ul>
+      {#each looseEnds as l, i (i)}
+        <li>
+          <button onclick={() => ongo(l)}>
+            <span class="m" aria-hidden="true">○</span>
+            <span class="where">{title(l)}{l.sheet >= 0 ? `, page ${pages[l.sheet]?.folio ?? ''}` : ''}</span>
+            <span>{l.message}{#if l.words}<span class="soft">{' '}“{l.words.slice(0, 60)}”</span>{/if}</span>
+          </button>
+        </li>
+      {/each}
+    </ul>
+  {/if}
+</section>
+
+<style>
+  .drawer {
+    position: fixed;
+    left: 0;
+    right: 0;
+    bottom: 28px;
+    max-height: 40%;
+    overflow: auto;
+    background: var(--board);
+    border-top: 1px solid var(--rule);
+    box-shadow: 0 -8px 24px rgb(60 50 30 / 0.14);
+    z-index: 15;
+    padding: 8px 16px 12px;
+  }
+  header {
+    display: flex;
+    justify-content: space-between;
+    align-items: center;
+    padding-bottom: 6px;
+  }
+  li button {
+    display: grid;
+    grid-template-columns: 16px 220px 1fr;
+    gap: 8px;
+    text-align: left;
+    width: 100%;
+    padding: 3px 4px;
+    cursor: pointer;
+    border-radius: var(--r);
+  }
+  li button:hover {
+    background: var(--bottle-tint);
+  }
+  .m {
+    color: var(--madder);
+  }
+  .where {
+    font-weight: 600;
+  }
+  .soft {
+    color: var(--ink-soft);
+  }
+</style>

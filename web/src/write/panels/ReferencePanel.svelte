@@ -1,0 +1,134 @@
+<script lang="ts">
+  import { api, type TargetChoice } from '../../shared/api';
+
+  interface Props {
+    manualId: string;
+    x: number;
+    y: number;
+    onchoose: (target: string, form: string) => void;
+    onclose: () => void;
+  }
+  let { manualId, x, y, onchoose, onclose }: Props = $props();
+
+  let words = $state('');
+  let found = $state<TargetChoice[]>([]);
+  let at = $state(0);
+  let form = $state(0);
+  let problem = $state('');
+  const chosen = $derived(found[at]);
+
+  $effect(() => {
+    const asked = words;
+    api.targets(manualId, asked).then(
+      (targets) => {
+        if (asked !== words) return;
+        found = targets;
+        at = 0;
+        problem = '';
+      },
+      (e: Error) => (problem = e.message),
+    );
+  });
+
+  const label = (t: TargetChoice) => `${t.name} ${t.number}`.trim() || t.kind;
+
+  function key(event: KeyboardEvent) {
+    if (event.key === 'Escape') onclose();
+    else if (event.key === 'ArrowDown') at = Math.min(at + 1, found.length - 1);
+    else if (event.key === 'ArrowUp') at = Math.max(at - 1, 0);
+    else if (event.key === 'Tab' && chosen) form = (form + (event.shiftKey ? chosen.readings.length - 1 : 1)) % chosen.readings.length;
+    else if (event.key === 'Enter' && chosen) onchoose(chosen.id, chosen.readings[form]?.form ?? 'page');
+    else return;
+    event.preventDefault();
+  }
+</script>
+
+<div class="panel" style:left="{x}px" style:top="{y}px" role="dialog" aria-label="Point at">
+  <!-- svelte-ignore a11y_autofocus -->
+  <input class="field" placeholder="Point at: words, “Figure 6-4”, a number" aria-label="Point at" bind:value={words} onkeydown={key} autofocus />
+  <ul role="listbox" aria-label="Targets">
+    {#each found as t, i (t.id)}
+      <li role="option" aria-selected={i === at}>
+        <button class:on={i === at} tabindex="-1" onclick={() => (at = i)} ondblclick={() => onchoose(t.id, t.readings[form]?.form ?? 'page')}>
+          <b>{label(t)}</b><span>{t.title}</span><i>{t.folio}</i>
+        </button>
+      </li>
+    {/each}
+    {#if found.length === 0}<li class="none">{problem || 'Nothing in the manual fits these words.'}</li>{/if}
+  </ul>
+  {#if chosen}
+    <div class="forms" role="radiogroup" aria-label="Form">
+      {#each chosen.readings as r, i (r.form)}
+        <button role="radio" aria-checked={i === form} class:on={i === form} onclick={() => onchoose(chosen.id, r.form)}>
+          <span class="soft">{r.label}</span><span>{r.text}</span>
+        </button>
+      {/each}
+    </div>
+    <p class="soft keys"><kbd class="key">Tab</kbd> form <kbd class="key">Enter</kbd> put in</p>
+  {/if}
+</div>
+
+<style>
+  .panel {
+    position: absolute;
+    z-index: 20;
+    width: 400px;
+    background: var(--board);
+    border: 1px solid var(--rule);
+    border-radius: var(--r);
+    padding: 6px;
+    box-shadow: 0 8px 24px rgb(60 50 30 / 0.22);
+  }
+  ul {
+    max-height: 210px;
+    overflow: auto;
+    margin: 4px 0;
+  }
+  li button {
+    display: grid;
+    grid-template-columns: 90px 1fr auto;
+    gap: 8px;
+    width: 100%;
+    text-align: left;
+    padding: 3px 8px;
+    border-radius: var(--r);
+    cursor: pointer;
+  }
+  li span {
+    overflow: hidden;
+    text-overflow: ellipsis;
+    white-space: nowrap;
+  }
+  i {
+    font-style: normal;
+    color: var(--ink-soft);
+    font-variant-numeric: tabular-nums;
+  }
+  .on {
+    background: var(--bottle-tint);
+  }
+  .none {
+    padding: 4px 8px;
+    color: var(--ink-soft);
+  }
+  .forms {
+    border-top: 1px solid var(--rule);
+    padding-top: 4px;
+  }
+  .forms button {
+    display: grid;
+    grid-template-columns: 130px 1fr;
+    width: 100%;
+    text-align: left;
+    padding: 2px 8px;
+    cursor: pointer;
+    border-radius: var(--r);
+  }
+  .soft {
+    color: var(--ink-soft);
+  }
+  .keys {
+    padding: 4px 8px 0;
+    font-size: 11px;
+  }
+</style>

@@ -1,0 +1,115 @@
+// The live proof of one manual: what the last settled composition says, kept up to date by messages from the server.
+import { HubConnectionBuilder, LogLevel, type HubConnection } from '@microsoft/signalr';
+import { api, type Effect, type LooseEnd, type Output, type ProofDivision, type ProofMessage, type ProofPage } from '../../shared/api';
+
+export interface ChangedElsewhere {
+  writer: string;
+  blocks: { id: string; division: string; version: number; body: string | null; after: string | null }[];
+  divisions: boolean;
+}
+
+export class LiveProof {
+  number = $state(0);
+  milliseconds = $state(0);
+  passes = $state(0);
+  pages = $state.raw<ProofPage[]>([]);
+  divisions = $state.raw<ProofDivision[]>([]);
+  looseEnds = $state.raw<LooseEnd[]>([]);
+  effect = $state.raw<Effect | null>(null);
+  problem = $state<string | null>(null);
+  composing = $state(false);
+  output = $state.raw<Output | null>(null);
+  connected = $state(false);
+
+  onchanged: ((change: ChangedElsewhere) => void) | null = null;
+  onreconnected: (() => void) | null = null;
+
+  private hub: HubConnection;
+  private svgs = new Map<string, Promise<string>>();
+
+  constructor(private readonly manual: string) {
+    this.hub = new HubConnectionBuilder()
+      .withUrl('/live')
+      .withAutomaticReconnect({ nextRetryDelayInMilliseconds: (c) => Math.min(4000, 300 * 2 ** c.previousRetryCount) })
+      .configureLogging(LogLevel.None)
+      .build();
+    this.hub.on('proof', (message: ProofMessage) => void this.take(message));
+    this.hub.on('changed', (change: ChangedElsewhere) => this.onchanged?.(change));
+    this.hub.on('output', (output: Output) => (this.output = output));
+    this.hub.onreconnecting(() => (this.connected = false));
+    this.hub.onreconnected(() => void this.join(true));
+  }
+
+  async start() {
+    await this.hub.start();
+    await this.join(false);
+  }
+
+  private async join(again: boolean) {
+    await this.hub.invoke('Join', this.manual);
+    this.connected = true;
+    this.show(await api.proof(this.manual));
+    if (again) this.onreconnected?.();
+  }
+
+  stop() {
+    void this.hub.stop();
+  }
+
+  private async take(message: ProofMessage) {
+    if (message.problem) {
+      this.problem = message.problem;
+      this.composing = false;
+      return;
+    }
+    if (message.before !== this.number) this.show(await api.proof(this.manual), message.effect);
+    else this.show(message);
+  }
+
+  private show(message: ProofMessage, effect?: Effect) {
+    if (message.before === 0) this.pages = message.inserted;
+    else {
+      const pages = this.pages.slice();
+      pages.splice(message.from, message.removed, ...message.inserted);
+      this.pages = pages;
+    }
+    const first = this.number === 0;
+    this.number = message.number;
+    this.milliseconds = message.milliseconds;
+    this.passes = message.passes;
+    this.divisions = message.divisions;
+    this.looseEnds = message.looseEnds;
+    this.effect = first ? null : (effect ?? message.effect);
+    this.problem = null;
+    this.composing = false;
+  }
+
+  /** The drawing of a page by its key, fetched once. */
+  svg(key: string): Promise<string> {
+    let found = this.svgs.get(key);
+    if (!found) {
+      found = fetch(`/api/manuals/${this.manual}/pages/${key}.svg`).then((r) => {
+        if (!r.ok) throw new Error('This page is not of the present composition.');
+        return r.text();
+      });
+      found.catch(() => this.svgs.delete(key));
+      if (this.svgs.size > 120) this.svgs.delete(this.svgs.keys().next().value!);
+      this.svgs.set(key, found);
+    }
+    return found;
+  }
+
+  /** What the last change did to the pages, in words. */
+  get effectWords(): string {
+    const e = this.effect;
+    if (!e) return '';
+    const parts: string[] = [];
+    if (e.pages !== 0) parts.push(`${e.pages > 0 ? '+' : '−'}${Math.abs(e.pages)} ${Math.abs(e.pages) === 1 ? 'page' : 'pages'}`);
+    if (e.headsMoved > 0) parts.push(`moved ${e.headsMoved} ${e.headsMoved === 1 ? 'head' : 'heads'}`);
+    if (e.referencesRenumbered > 0) parts.push(`${e.referencesRenumbered} ${e.referencesRenumbered === 1 ? 'reference' : 'references'} renumbered`);
+    const changed = e.textPages + e.reflowedPages + e.numberPages;
+    if (parts.length === 0)
+      return changed === 0 ? 'no page changed' : `${changed} ${changed === 1 ? 'page' : 'pages'} changed, nothing moved`;
+    return parts.join(' · ');
+  }
+}
