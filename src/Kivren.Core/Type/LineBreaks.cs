@@ -105,7 +105,7 @@ public static class LineBreaks
                 continue;
             }
             var c = raw is C.CM or C.ZWJ ? C.AL : raw; // LB10
-            var number = Numeric(previous, c, inNumber, numberClosed);
+            var number = Numeric(previous, c, inNumber, numberClosed, c == C.OP && i < text.Length && Next(text[i..]) == C.NU);
             before[at] = Rule(previous, beforeSpaces, twoBack, lastRaw, c, previousPoint, point, regional, number);
 
             numberClosed = c switch { C.NU => false, C.CL or C.CP => inNumber && !numberClosed, C.PO or C.PR => false, _ => false };
@@ -120,15 +120,21 @@ public static class LineBreaks
         }
     }
 
-    /// <summary>LB25: inside a number, its signs and its brackets.</summary>
-    private static bool Numeric(C a, C b, bool inNumber, bool closed) => (a, b) switch
+    private static C Next(ReadOnlySpan<char> rest)
+    {
+        Rune.DecodeFromUtf16(rest, out var rune, out _);
+        return ClassOf(rune.Value);
+    }
+
+    /// <summary>LB25 in the form of the annex's example 7 (tailored numbers): inside a number, its signs and its brackets.</summary>
+    private static bool Numeric(C a, C b, bool inNumber, bool closed, bool opensNumber) => (a, b) switch
     {
         (C.CL or C.CP, C.PO or C.PR) => closed,
         (C.NU, C.PO or C.PR) => true,
         (C.SY or C.IS, C.PO or C.PR) => inNumber,
-        (C.PO or C.PR, C.OP or C.NU) => true,
-        (C.HY or C.IS or C.NU, C.NU) => true,
-        (C.SY, C.NU) => true,
+        (C.PO or C.PR, C.OP) => opensNumber,
+        (C.PO or C.PR or C.HY or C.NU, C.NU) => true,
+        (C.SY or C.IS, C.NU) => inNumber,
         _ => false,
     };
 

@@ -87,7 +87,7 @@ public sealed class LineSetter
                 PutSpace(s, from, at, style, spanIndex, c, justified);
                 continue;
             }
-            if (at > 0 && _before[at] == LineBreaks.May && s[at - 1] != ' ' && _count > 0 && _items[_count - 1].Kind == LineItemKind.Box)
+            if (at > 0 && _before[at] == LineBreaks.May && !HoldsNumber(s, at) && s[at - 1] != ' ' && _count > 0 && _items[_count - 1].Kind == LineItemKind.Box)
                 Put(LineItem.Break(s[at - 1] is '-' or '\u2010' ? ExplicitHyphenPenalty : 10), new Piece { Start = at, End = at, Span = spanIndex });
             var start = at;
             at++;
@@ -95,6 +95,10 @@ public sealed class LineSetter
             PutWord(s, start, at, span, spanIndex, hyphenator, missing);
         }
     }
+
+    /// <summary>Numbers as books print them stay whole beyond what UAX #14 asks: A.1, 12–14, 3,5.</summary>
+    private static bool HoldsNumber(string s, int at) =>
+        at + 1 <= s.Length && at > 1 && char.IsAsciiDigit(s[at]) && s[at - 1] is '.' or ',' or '–' && char.IsLetterOrDigit(s[at - 2]);
 
     private void PutLineEnd(int at, bool centred)
     {

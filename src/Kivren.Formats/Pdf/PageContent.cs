@@ -15,7 +15,7 @@ internal sealed class PageContent(IReadOnlyDictionary<Face, PdfFace> faces, int 
     private double _grey = -1;
 
     /// <summary>Where the reader's pen stands after what was shown, in millipoints, and the open array's baseline.</summary>
-    private long _pen;
+    private double _pen;
     private int _baseline;
     private bool _inArray, _inString, _inText, _artifact;
 
@@ -127,14 +127,14 @@ internal sealed class PageContent(IReadOnlyDictionary<Face, PdfFace> faces, int 
 
     /// <summary>Moves the pen within the array by an adjustment in thousandths of the em, and remembers what readers
     /// will make of it, so that roundings never add up.</summary>
-    private void MoveTo(long x)
+    private void MoveTo(double x)
     {
         var tenths = (long)Math.Round((_pen - x) * 10_000.0 / _size, MidpointRounding.AwayFromZero);
         if (tenths == 0) return;
         _out.Append(_inString ? '>' : ' ');
         _inString = false;
         _out.Append(tenths % 10 == 0 ? (tenths / 10).ToString(CultureInfo.InvariantCulture) : (tenths / 10.0).ToString("0.#", CultureInfo.InvariantCulture));
-        _pen -= tenths * _size / 10_000;
+        _pen -= tenths * (double)_size / 10_000;
     }
 
     private void Glyph(ushort glyph, string characters)
@@ -144,7 +144,7 @@ internal sealed class PageContent(IReadOnlyDictionary<Face, PdfFace> faces, int 
         _out.Append(glyph.ToString("X4", CultureInfo.InvariantCulture));
         var key = (_face!, glyph);
         if (!Texts.TryGetValue(key, out var known) || string.CompareOrdinal(characters, known) < 0) Texts[key] = characters;
-        _pen += (long)_face!.Width(glyph) * _size / 1000;
+        _pen += (double)_face!.Width(glyph) * _size / 1000;
     }
 
     private void Word(WordItem item)

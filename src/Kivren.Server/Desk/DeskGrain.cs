@@ -200,7 +200,7 @@ public sealed class DeskGrain(IDbContextFactory<ShelfContext> shelf, ProofRooms 
         var changes = JsonSerializer.Deserialize<JournalChanges>(last.Changes)!;
         var plan = new Plan(this);
         foreach (var division in changes.Divisions) plan.Restore(division);
-        foreach (var block in changes.Blocks) plan.Restore(block);
+        foreach (var block in changes.Blocks) await plan.Restore(db, block);
         if (plan.Refused.Count > 0) return new TakenBack(0, last.Label, [], [.. plan.Refused]);
         await Write(db, Guid.CreateVersion7().ToString("N"), writer, last.Label, plan, takesBack: last.Id, joined: null);
         // The blocks of a division that comes back are read again with it.
@@ -359,16 +359,17 @@ public sealed class DeskGrain(IDbContextFactory<ShelfContext> shelf, ProofRooms 
         }
 
         /// <summary>Puts a block back as it was before an act, if it still is as the act left it.</summary>
-        public void Restore(JournalBlock change)
+        public async Task Restore(ShelfContext db, JournalBlock change)
         {
             desk._blocks.TryGetValue(change.Id, out var now);
             var left = change.After!;
-            var asLeft = left.Body is null ? now is null : now is not null && now.Version == left.Version;
+            var asLeft = left.Body is null ? now is null : now is not null && now.OrderKey == left.OrderKey && now.Division == left.Division && BlockWriter.ToJson(now.Block) == left.Body;
             if (!asLeft)
             {
                 Refused.Add(new Refused(change.Id, "This block was changed since.", now is null ? null : BlockWriter.ToJson(now.Block), now?.Version ?? 0));
                 return;
             }
+            var version = now?.Version ?? await db.Blocks.AsNoTracking().Where(b => b.Id == change.Id).Select(b => b.Version).FirstAsync();
             var was = change.Before;
             var block = BlockReader.Parse((was?.Body ?? left.Body)!);
             var row = new BlockRow
@@ -379,17 +380,17 @@ public sealed class DeskGrain(IDbContextFactory<ShelfContext> shelf, ProofRooms 
                 OrderKey = was?.OrderKey ?? left.OrderKey,
                 Kind = block.GetType().Name,
                 Body = BlockWriter.ToJson(block),
-                Version = left.Version + 1,
+                Version = version + 1,
                 Deleted = was?.Body is null,
             };
-            Take(row, block, now, isNew: false, oldVersion: left.Version);
+            Take(row, block, now, isNew: false, oldVersion: version);
         }
 
         public void Restore(JournalDivision change)
         {
             desk._divisions.TryGetValue(change.Id, out var now);
             var left = change.After!;
-            if (left.Deleted ? now is not null : now is null || now.Version != left.Version)
+            if (left.Deleted ? now is not null : now is null || StateOf(now) with { Version = left.Version } != left)
             {
                 Refused.Add(new Refused(change.Id, "This division was changed since.", now?.Title, now?.Version ?? 0));
                 return;
@@ -404,10 +405,10 @@ public sealed class DeskGrain(IDbContextFactory<ShelfContext> shelf, ProofRooms 
                 Title = was.Title,
                 ShortTitle = was.ShortTitle,
                 Language = now?.Language ?? desk._row.Language,
-                Version = left.Version + 1,
+                Version = (now?.Version ?? left.Version) + 1,
                 Deleted = was.Deleted,
             };
-            Divisions[row.Id] = new PlannedDivision(row, left.Version, false);
+            Divisions[row.Id] = new PlannedDivision(row, now?.Version ?? left.Version, false);
             Journal.Divisions.Add(new JournalDivision(row.Id, now is null ? left : StateOf(now), StateOf(row)));
         }
     }

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { focusFirst } from '../shared/focus';
   import { api, type ShelfManual } from '../shared/api';
   import { notices } from '../shared/notices.svelte';
   import { route } from '../shared/route.svelte';
@@ -18,7 +19,11 @@
     (manuals ?? [])
       .filter((m) => m.title.toLowerCase().includes(words.trim().toLowerCase()))
       .toSorted((a, b) =>
-        order === 'title' ? a.title.localeCompare(b.title) : order === 'thickness' ? b.pages - a.pages : b.workedOn.localeCompare(a.workedOn),
+        order === 'title'
+          ? a.title.localeCompare(b.title)
+          : order === 'thickness'
+            ? b.pages - a.pages
+            : b.workedOn.localeCompare(a.workedOn),
       ),
   );
   const chosen = $derived(shown.find((m) => m.id === chosenId) ?? shown[0] ?? null);
@@ -153,8 +158,13 @@
               create();
             }}
           >
-            <!-- svelte-ignore a11y_autofocus -->
-            <input class="field" aria-label="Title of the new manual" placeholder="Title of the new manual" bind:value={title} autofocus />
+            <input
+              class="field"
+              aria-label="Title of the new manual"
+              placeholder="Title of the new manual"
+              bind:value={title}
+              {@attach focusFirst}
+            />
             <button class="btn do" disabled={!title.trim() || busy !== ''}>Make it</button>
             <button class="btn" type="button" onclick={() => (naming = false)}>Leave it</button>
           </form>

@@ -1,5 +1,14 @@
 <script lang="ts">
-  import { api, newId, Offline, type DeskDivision, type DeskManual, type DivisionMarks, type LooseEnd, type ProofDivision } from '../shared/api';
+  import {
+    api,
+    newId,
+    Offline,
+    type DeskDivision,
+    type DeskManual,
+    type DivisionMarks,
+    type LooseEnd,
+    type ProofDivision,
+  } from '../shared/api';
   import { notices } from '../shared/notices.svelte';
   import { route } from '../shared/route.svelte';
   import Sign from '../shared/Sign.svelte';
@@ -45,9 +54,12 @@
   });
   const loose = $derived(proof.looseEnds.filter((l) => l.division === division?.id));
   const saveWords = $derived(
-    { saved: 'Saved', saving: 'Saving…', offline: 'Offline: kept in this browser, sent when the server is back', conflict: 'Changed in two places' }[
-      client?.state ?? 'saved'
-    ],
+    {
+      saved: 'Saved',
+      saving: 'Saving…',
+      offline: 'Offline: kept in this browser, sent when the server is back',
+      conflict: 'Changed in two places',
+    }[client?.state ?? 'saved'],
   );
 
   proof.onchanged = (change) => {
@@ -61,7 +73,8 @@
     try {
       manual = await api.open(manualId);
       const wanted = route.place.division ?? localStorage.getItem(`kivren.at.${manualId}`);
-      const first = manual.divisions.find((d) => d.id === wanted) ?? manual.divisions.find((d) => d.kind === 'Chapter') ?? manual.divisions[0];
+      const first =
+        manual.divisions.find((d) => d.id === wanted) ?? manual.divisions.find((d) => d.kind === 'Chapter') ?? manual.divisions[0];
       if (first) await openDivision(first.id);
       await proof.start();
       proof.output = (await api.outputs(manualId))[0] ?? null;
@@ -192,7 +205,15 @@
   }
 
   async function act(
-    change: { id: string; basedOn: number; kind?: string; title?: string; after?: string; deleted?: boolean; blocks?: { id: string; body: string }[] },
+    change: {
+      id: string;
+      basedOn: number;
+      kind?: string;
+      title?: string;
+      after?: string;
+      deleted?: boolean;
+      blocks?: { id: string; body: string }[];
+    },
     label: string,
   ) {
     const answer = await api.send(manualId, {
@@ -218,7 +239,15 @@
     return answer;
   }
 
-  const titles: Record<string, string> = { Contents: 'Contents', Index: 'Index', Preface: 'Preface', Glossary: 'Glossary', Legal: 'Legal page', Colophon: 'Colophon', TitlePage: 'Title page' };
+  const titles: Record<string, string> = {
+    Contents: 'Contents',
+    Index: 'Index',
+    Preface: 'Preface',
+    Glossary: 'Glossary',
+    Legal: 'Legal page',
+    Colophon: 'Colophon',
+    TitlePage: 'Title page',
+  };
 
   async function add(kind: string) {
     const id = newId();
@@ -247,7 +276,11 @@
     const own = manual?.divisions.find((x) => x.id === d.id);
     if (!own || !manual) return;
     if (manual.divisions.length === 1) return notices.tell('A manual keeps at least one division.');
-    await divisionAct(`Taking out “${d.title}”`, { id: d.id, basedOn: division?.id === d.id ? (division?.version ?? own.version) : own.version, deleted: true });
+    await divisionAct(`Taking out “${d.title}”`, {
+      id: d.id,
+      basedOn: division?.id === d.id ? (division?.version ?? own.version) : own.version,
+      deleted: true,
+    });
     await reopen(false);
     notices.tell(`“${d.title}” was taken out.`, () => void takeBack(false));
   }
@@ -322,9 +355,15 @@
       {#if proof.problem}<b class="m">{proof.problem}</b>
       {:else if proof.number === 0}composing…
       {:else}
-        <b>{proof.pages.length} pages</b> · <span data-settled={proof.number}>settled, {Math.max(1, Math.round(proof.milliseconds))} ms</span> ·
+        <b>{proof.pages.length} pages</b> ·
+        <span data-settled={proof.number}>settled, {Math.max(1, Math.round(proof.milliseconds))} ms</span>
+        ·
         <button class="loose" class:m={proof.looseEnds.length > 0} onclick={() => (drawer = !drawer)} aria-expanded={drawer}
-          >{proof.looseEnds.length === 0 ? 'no loose ends' : proof.looseEnds.length === 1 ? '1 loose end' : `${proof.looseEnds.length} loose ends`}</button
+          >{proof.looseEnds.length === 0
+            ? 'no loose ends'
+            : proof.looseEnds.length === 1
+              ? '1 loose end'
+              : `${proof.looseEnds.length} loose ends`}</button
         >
       {/if}
       {#if proof.composing}<i class="moving"></i>{/if}
@@ -332,7 +371,10 @@
     <div class="produce" data-deed="produce"><Produce {manualId} {proof} /></div>
   </header>
   {#if missing}
-    <main class="missing"><p>{missing}</p><button class="btn" onclick={() => route.shelf()}>Open the shelf</button></main>
+    <main class="missing">
+      <p>{missing}</p>
+      <button class="btn" onclick={() => route.shelf()}>Open the shelf</button>
+    </main>
   {:else}
     <main style:grid-template-columns="232px minmax(0, 1fr) 5px {proofWidth}px">
       <ForeEdge
@@ -363,7 +405,6 @@
           />
         {/key}
       {:else}<div></div>{/if}
-      <!-- svelte-ignore a11y_no_noninteractive_element_interactions -->
       <div class="divider" role="separator" aria-orientation="vertical" aria-label="Width of the proof" onpointerdown={resize}></div>
       <Proof {manualId} {proof} {sheet} block={caret.block} onpage={goToSheet} onblock={goToBlock} />
     </main>
@@ -371,13 +412,20 @@
   <footer>
     <span class="path">
       {#if part}{part.number} {part.title} ›{/if}
-      <b>{here ? `${here.number ? here.number + ' ' : ''}${here.title}` : ''}</b>{#each caret.path as step, i (i)}<span>{' › '}{step}</span>{/each}
+      <b>{here ? `${here.number ? here.number + ' ' : ''}${here.title}` : ''}</b>{#each caret.path as step, i (i)}<span>&nbsp;› {step}</span
+        >{/each}
     </span>
     {#if proof.effectWords}<span data-effect>Last change: {proof.effectWords}</span>{/if}
     <span class="save {client?.state ?? 'saved'}" role="status" data-save={client?.state ?? 'saved'}>{saveWords}</span>
   </footer>
   {#if drawer}
-    <LooseEnds looseEnds={proof.looseEnds} divisions={proof.divisions} pages={proof.pages} ongo={goToLooseEnd} onclose={() => (drawer = false)} />
+    <LooseEnds
+      looseEnds={proof.looseEnds}
+      divisions={proof.divisions}
+      pages={proof.pages}
+      ongo={goToLooseEnd}
+      onclose={() => (drawer = false)}
+    />
   {/if}
   {#if going}
     <GoAndDo

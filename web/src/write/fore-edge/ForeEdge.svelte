@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { focusFirst } from '../../shared/focus';
   import type { LooseEnd, ProofDivision, ProofPage } from '../../shared/api';
   import { bandHeights } from './bands';
 
@@ -42,6 +43,8 @@
   }
 </script>
 
+<!-- The arrow keys walk the buttons inside. -->
+<!-- svelte-ignore a11y_no_noninteractive_element_interactions -->
 <nav class="fore" aria-label="Fore-edge" bind:clientHeight={height} onkeydown={walk}>
   {#each divisions as d, i (d.id)}
     {@const here = d.id === current}
@@ -79,11 +82,10 @@
   <div class="tail">
     {#if adding}
       <label class="sr" for="kind">Kind of the new division</label>
-      <!-- svelte-ignore a11y_autofocus -->
       <select
         id="kind"
         class="field"
-        autofocus
+        {@attach focusFirst}
         onchange={(e) => {
           if (e.currentTarget.value) onadd(e.currentTarget.value);
           adding = false;
@@ -113,7 +115,12 @@
     position: relative;
     flex: none;
     margin-bottom: 2px;
-    background: var(--paper) repeating-linear-gradient(to bottom, transparent 0 calc(var(--page) - 1px), rgb(120 105 75 / 0.17) calc(var(--page) - 1px) var(--page));
+    background: var(--paper)
+      repeating-linear-gradient(
+        to bottom,
+        transparent 0 calc(var(--page) - 1px),
+        rgb(120 105 75 / 0.17) calc(var(--page) - 1px) var(--page)
+      );
     border-left: 4px solid light-dark(#b8ad95, #5d5748);
     font-size: 12px;
   }

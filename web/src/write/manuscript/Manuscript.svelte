@@ -56,7 +56,10 @@
   const fromDivision = (d: DeskDivision): { doc: Node; versions: Map<string, number> } => {
     const versions = new Map((d.blocks ?? []).map((b) => [b.id, b.version]));
     const blocks = (d.blocks ?? []).map((b) => schema.nodeFromJSON(JSON.parse(b.body)));
-    return { doc: schema.nodes.doc!.create(null, blocks.length > 0 ? blocks : [schema.nodes.paragraph!.create({ id: newId() })]), versions };
+    return {
+      doc: schema.nodes.doc!.create(null, blocks.length > 0 ? blocks : [schema.nodes.paragraph!.create({ id: newId() })]),
+      versions,
+    };
   };
 
   const acts = {
@@ -78,7 +81,13 @@
       view = new EditorView(holder, {
         state,
         nodeViews: nodeViews(words, manualId),
-        attributes: { class: 'manuscript', role: 'textbox', 'aria-multiline': 'true', 'aria-label': `Text of ${division.title}`, spellcheck: 'false' },
+        attributes: {
+          class: 'manuscript',
+          role: 'textbox',
+          'aria-multiline': 'true',
+          'aria-label': `Text of ${division.title}`,
+          spellcheck: 'false',
+        },
         handleKeyDown: (_, event) => chord(event),
         dispatchTransaction(tr) {
           const next = view!.state.apply(tr);
@@ -107,7 +116,9 @@
     client!.addConflict(refused);
     const node = schema.nodeFromJSON(JSON.parse(mine));
     const at = find(id);
-    const tr = at ? view.state.tr.replaceWith(at.pos, at.pos + at.node.nodeSize, node) : view.state.tr.insert(view.state.doc.content.size, node);
+    const tr = at
+      ? view.state.tr.replaceWith(at.pos, at.pos + at.node.nodeSize, node)
+      : view.state.tr.insert(view.state.doc.content.size, node);
     view.dispatch(tr.setMeta('remote', true).setMeta('addToHistory', false));
   }
 
@@ -125,7 +136,9 @@
     if (!view) return;
     const at = find(id);
     if (!at) return;
-    const tr = node ? view.state.tr.replaceWith(at.pos, at.pos + at.node.nodeSize, node) : view.state.tr.delete(at.pos, at.pos + at.node.nodeSize);
+    const tr = node
+      ? view.state.tr.replaceWith(at.pos, at.pos + at.node.nodeSize, node)
+      : view.state.tr.delete(at.pos, at.pos + at.node.nodeSize);
     view.dispatch(tr.setMeta('remote', true).setMeta('addToHistory', false));
   }
 
@@ -205,8 +218,7 @@
           path.push(node.textContent);
         }
       });
-      for (let d = 1; d <= from.depth; d++)
-        if (from.node(d).type === schema.nodes.step) path.push('step ' + (from.index(d - 1) + 1));
+      for (let d = 1; d <= from.depth; d++) if (from.node(d).type === schema.nodes.step) path.push('step ' + (from.index(d - 1) + 1));
       oncaret({ block, typed, path });
       const coords = view.coordsAtPos(from.pos);
       const top = sheet?.getBoundingClientRect();
@@ -298,7 +310,8 @@
         return;
       case 'n': {
         close();
-        if (state.selection.$from.parent.type === n.footnote || !state.selection.$from.parent.inlineContent) return notices.tell('A footnote cannot stand here.');
+        if (state.selection.$from.parent.type === n.footnote || !state.selection.$from.parent.inlineContent)
+          return notices.tell('A footnote cannot stand here.');
         const pos = state.selection.to;
         const tr = state.tr.insert(pos, n.footnote!.create({ id: newId() }));
         view!.dispatch(tr.setSelection(TextSelection.create(tr.doc, pos + 1)).scrollIntoView());
@@ -314,7 +327,9 @@
         close();
         const cell = () => n.cell!.create({ id: newId() });
         const row = () => n.row!.create({ id: newId() }, [cell(), cell(), cell()]);
-        after(n.table!.create({ id: newId(), headerRows: 1, columns: ['left', 'left', 'left'] }, [n.caption!.create(), row(), row(), row()]));
+        after(
+          n.table!.create({ id: newId(), headerRows: 1, columns: ['left', 'left', 'left'] }, [n.caption!.create(), row(), row(), row()]),
+        );
         return;
       }
       case 'l':
@@ -339,7 +354,10 @@
     const { state } = view!;
     const top = state.selection.$from.node(1);
     const start = state.selection.$from.before(1);
-    const tr = top.type === schema.nodes.paragraph && top.content.size === 0 ? state.tr.replaceWith(start, start + top.nodeSize, node) : state.tr.insert(start + top.nodeSize, node);
+    const tr =
+      top.type === schema.nodes.paragraph && top.content.size === 0
+        ? state.tr.replaceWith(start, start + top.nodeSize, node)
+        : state.tr.insert(start + top.nodeSize, node);
     view!.dispatch(tr.scrollIntoView());
     view!.focus();
   }
@@ -353,7 +371,14 @@
     panel = null;
     const { state } = view!;
     const make = (id: string, kind: string | null) =>
-      schema.nodes.indexEntry!.create({ id, headings: entry.headings, kind, principal: entry.principal, see: entry.see, seeAlso: entry.seeAlso });
+      schema.nodes.indexEntry!.create({
+        id,
+        headings: entry.headings,
+        kind,
+        principal: entry.principal,
+        see: entry.see,
+        seeAlso: entry.seeAlso,
+      });
     const id = newId();
     const { from, to } = state.selection;
     const tr = state.tr;
@@ -365,7 +390,8 @@
     view!.focus();
   }
 
-  const selectedWords = () => (view ? view.state.doc.textBetween(view.state.selection.from, view.state.selection.to, ' ').slice(0, 80) : '');
+  const selectedWords = () =>
+    view ? view.state.doc.textBetween(view.state.selection.from, view.state.selection.to, ' ').slice(0, 80) : '';
 
   // ---- conflicts ----
 
@@ -414,7 +440,13 @@
         onkeydown={(e) => e.key === 'Enter' && view?.focus()}
       />
     </div>
-    <button class="role" style:top="{roleTop}px" tabindex="-1" title="What this is (Ctrl .)" onclick={() => (panel = { kind: 'role', ...where() })}>{role} ▾</button>
+    <button
+      class="role"
+      style:top="{roleTop}px"
+      tabindex="-1"
+      title="What this is (Ctrl .)"
+      onclick={() => (panel = { kind: 'role', ...where() })}>{role} ▾</button
+    >
     <div class="editor" {@attach mountEditor}></div>
     {#each client ? [...client.conflicts.values()] : [] as c (c.id)}
       <Conflict

@@ -192,7 +192,8 @@ export class DeskClient {
       const old = before.get(id);
       const conflict = this.conflicts.has(id);
       if (!old) {
-        if (!conflict) changes.push({ id, division: this.division, basedOn: 0, body: JSON.stringify(node.toJSON()), after: previous, deleted: false });
+        if (!conflict)
+          changes.push({ id, division: this.division, basedOn: 0, body: JSON.stringify(node.toJSON()), after: previous, deleted: false });
       } else {
         const moved = kept[k] !== id;
         if (moved) kept.splice(kept.indexOf(id), 1);

@@ -1,5 +1,14 @@
 // The manuscript's keys. Two chords that browsers keep none of for themselves: Ctrl . "what this is", Ctrl ; "put in".
-import { baseKeymap, chainCommands, exitCode, joinBackward, joinForward, lift, newlineInCode, selectNodeBackward } from 'prosemirror-commands';
+import {
+  baseKeymap,
+  chainCommands,
+  exitCode,
+  joinBackward,
+  joinForward,
+  lift,
+  newlineInCode,
+  selectNodeBackward,
+} from 'prosemirror-commands';
 import { redo, undo, undoDepth, redoDepth } from 'prosemirror-history';
 import { keymap } from 'prosemirror-keymap';
 import { liftListItem, sinkListItem, splitListItem } from 'prosemirror-schema-list';
@@ -26,7 +35,11 @@ const afterHead: Command = (state, dispatch) => {
   if (dispatch) {
     const pos = $from.after();
     const tr = state.tr.insert(pos, n.paragraph!.create());
-    dispatch(tr.setSelection((state.selection.constructor as unknown as { near: (p: unknown) => never }).near(tr.doc.resolve(pos + 1))).scrollIntoView());
+    dispatch(
+      tr
+        .setSelection((state.selection.constructor as unknown as { near: (p: unknown) => never }).near(tr.doc.resolve(pos + 1)))
+        .scrollIntoView(),
+    );
   }
   return true;
 };
@@ -46,7 +59,9 @@ const nextCell =
     const next = cells[cells.indexOf($from.before()) + by];
     if (next === undefined) return true;
     dispatch?.(
-      state.tr.setSelection((state.selection.constructor as unknown as { near: (p: unknown) => never }).near(state.doc.resolve(next + 1))).scrollIntoView(),
+      state.tr
+        .setSelection((state.selection.constructor as unknown as { near: (p: unknown) => never }).near(state.doc.resolve(next + 1)))
+        .scrollIntoView(),
     );
     return true;
   };

@@ -67,7 +67,13 @@ function draw(doc: Node, { marks, looseEnds }: MarginsInput): Decoration[] {
       if (!at || !at.node.inlineContent) continue;
       const inText = turn.at > 0;
       const pos = inText ? positionOf(at.node, at.pos, turn.at) : at.pos + 1;
-      drawn.push(Decoration.widget(pos, () => pageTurn(turn.folio, inText), { side: -1, key: `turn-${turn.folio}-${inText}`, ignoreSelection: true }));
+      drawn.push(
+        Decoration.widget(pos, () => pageTurn(turn.folio, inText), {
+          side: -1,
+          key: `turn-${turn.folio}-${inText}`,
+          ignoreSelection: true,
+        }),
+      );
     }
     for (const [id, number] of Object.entries(marks.numbers)) {
       const at = blocks.get(id);

@@ -38,7 +38,10 @@ const nodes: Record<string, NodeSpec> = {
       { class: 'list kind-' + n.attrs.kind, start: String(n.attrs.start), ...dataId(n) },
       0,
     ],
-    parseDOM: [{ tag: 'ul', attrs: { kind: 'unordered' } }, { tag: 'ol', attrs: { kind: 'decimal' } }],
+    parseDOM: [
+      { tag: 'ul', attrs: { kind: 'unordered' } },
+      { tag: 'ol', attrs: { kind: 'decimal' } },
+    ],
   },
   item: { content: 'paragraph block*', defining: true, attrs: id, toDOM: withContent('li', () => ''), parseDOM: [{ tag: 'li' }] },
   steps: {

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { focusFirst } from '../../shared/focus';
   import { api, type HeadingChoice } from '../../shared/api';
 
   export interface NewEntry {
@@ -66,8 +67,14 @@
 </script>
 
 <div class="panel" style:left="{x}px" style:top="{y}px" role="dialog" aria-label="Index entry">
-  <!-- svelte-ignore a11y_autofocus -->
-  <input class="field" placeholder="Index entry: heading › subheading" aria-label="Index entry" bind:value={text} onkeydown={key} autofocus />
+  <input
+    class="field"
+    placeholder="Index entry: heading › subheading"
+    aria-label="Index entry"
+    bind:value={text}
+    onkeydown={key}
+    {@attach focusFirst}
+  />
   <ul role="listbox" aria-label="Headings there already">
     {#each found.slice(0, 8) as h, i (h.headings.join('›'))}
       <li role="option" aria-selected={i === at}>

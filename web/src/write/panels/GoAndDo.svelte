@@ -7,6 +7,7 @@
 </script>
 
 <script lang="ts">
+  import { focusFirst } from '../../shared/focus';
   import { api, type ProofPage, type TargetChoice } from '../../shared/api';
 
   interface Props {
@@ -47,9 +48,14 @@
       const sheet = pages.findIndex((p) => p.folio.toLowerCase() === folio);
       if (sheet >= 0) found.push({ label: `Page ${pages[sheet]!.folio}`, note: 'go', run: () => onpage(sheet) });
     }
-    for (const d of deeds) if (asked && d.name.toLowerCase().includes(asked)) found.push({ label: d.name, note: d.key || 'do', run: d.run });
+    for (const d of deeds)
+      if (asked && d.name.toLowerCase().includes(asked)) found.push({ label: d.name, note: d.key || 'do', run: d.run });
     for (const t of targets.slice(0, 12))
-      found.push({ label: `${t.number ? `${t.name} ${t.number} `.trimStart() : ''}${t.title}`, note: t.folio ? `page ${t.folio}` : '', run: () => ontarget(t.id) });
+      found.push({
+        label: `${t.number ? `${t.name} ${t.number} `.trimStart() : ''}${t.title}`,
+        note: t.folio ? `page ${t.folio}` : '',
+        run: () => ontarget(t.id),
+      });
     if (!asked) for (const d of deeds) found.push({ label: d.name, note: d.key || 'do', run: d.run });
     return found;
   });
@@ -74,7 +80,6 @@
 </script>
 
 <div class="panel" role="dialog" aria-label="Go and do">
-  <!-- svelte-ignore a11y_autofocus -->
   <input
     class="field"
     placeholder="Go to a head, a figure, “p 47”; or do something"
@@ -82,7 +87,7 @@
     bind:value={words}
     onkeydown={key}
     onblur={onclose}
-    autofocus
+    {@attach focusFirst}
   />
   <ul>
     {#each lines as line, i (i)}

@@ -23,7 +23,9 @@
           <button onclick={() => ongo(l)}>
             <span class="m" aria-hidden="true">○</span>
             <span class="where">{title(l)}{l.sheet >= 0 ? `, page ${pages[l.sheet]?.folio ?? ''}` : ''}</span>
-            <span>{l.message}{#if l.words}<span class="soft">{' '}“{l.words.slice(0, 60)}”</span>{/if}</span>
+            <span
+              >{l.message}{#if l.words}<span class="soft"> “{l.words.slice(0, 60)}”</span>{/if}</span
+            >
           </button>
         </li>
       {/each}

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { focusFirst } from '../../shared/focus';
   import { api, type TargetChoice } from '../../shared/api';
 
   interface Props {
@@ -44,12 +45,23 @@
 </script>
 
 <div class="panel" style:left="{x}px" style:top="{y}px" role="dialog" aria-label="Point at">
-  <!-- svelte-ignore a11y_autofocus -->
-  <input class="field" placeholder="Point at: words, “Figure 6-4”, a number" aria-label="Point at" bind:value={words} onkeydown={key} autofocus />
+  <input
+    class="field"
+    placeholder="Point at: words, “Figure 6-4”, a number"
+    aria-label="Point at"
+    bind:value={words}
+    onkeydown={key}
+    {@attach focusFirst}
+  />
   <ul role="listbox" aria-label="Targets">
     {#each found as t, i (t.id)}
       <li role="option" aria-selected={i === at}>
-        <button class:on={i === at} tabindex="-1" onclick={() => (at = i)} ondblclick={() => onchoose(t.id, t.readings[form]?.form ?? 'page')}>
+        <button
+          class:on={i === at}
+          tabindex="-1"
+          onclick={() => (at = i)}
+          ondblclick={() => onchoose(t.id, t.readings[form]?.form ?? 'page')}
+        >
           <b>{label(t)}</b><span>{t.title}</span><i>{t.folio}</i>
         </button>
       </li>

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { focusFirst } from '../../shared/focus';
   import type { Role } from '../manuscript/roles';
 
   interface Props {
@@ -36,12 +37,26 @@
 </script>
 
 <div class="panel" style:left="{x}px" style:top="{y}px" role="dialog" aria-label={label}>
-  <!-- svelte-ignore a11y_autofocus -->
-  <input class="field" placeholder="{label}: type, or press a key" aria-label={label} bind:value={words} onkeydown={key} onblur={onclose} autofocus />
+  <input
+    class="field"
+    placeholder="{label}: type, or press a key"
+    aria-label={label}
+    bind:value={words}
+    onkeydown={key}
+    onblur={onclose}
+    {@attach focusFirst}
+  />
   <ul>
     {#each shown as role, i (role.name)}
       <li>
-        <button class:on={i === at} tabindex="-1" onmousedown={(e) => { e.preventDefault(); onchoose(role); }}>
+        <button
+          class:on={i === at}
+          tabindex="-1"
+          onmousedown={(e) => {
+            e.preventDefault();
+            onchoose(role);
+          }}
+        >
           <span>{role.name}</span>{#if role.key}<kbd class="key">{role.key}</kbd>{/if}
         </button>
       </li>

@@ -80,17 +80,27 @@
     {#if !facesReady || proof.pages.length === 0}
       <p class="wait">Composing…</p>
     {:else if mode === 'page'}
-      {#if page}<div class="one" style:width="{zoom * 92}%"><Page {proof} {page} {block} onblock={(b) => onblock(b, page.division)} /></div>{/if}
+      {#if page}<div class="one" style:width="{zoom * 92}%">
+          <Page {proof} {page} {block} onblock={(b) => onblock(b, page.division)} />
+        </div>{/if}
     {:else if mode === 'spread'}
       <div class="spread" style:width="{zoom * 96}%">
         {#each spread as s (s)}
           {@const p = proof.pages[s]}
-          <div>{#if p}<Page {proof} page={p} {block} onblock={(b) => onblock(b, p.division)} />{/if}</div>
+          <div>
+            {#if p}<Page {proof} page={p} {block} onblock={(b) => onblock(b, p.division)} />{/if}
+          </div>
         {/each}
       </div>
     {:else}
       {#each proof.pages as p, s (s)}
-        <button class="small" class:on={s === sheet} aria-label="Page {p.folio}" ondblclick={() => (mode = 'page')} onclick={() => onpage(s)}>
+        <button
+          class="small"
+          class:on={s === sheet}
+          aria-label="Page {p.folio}"
+          ondblclick={() => (mode = 'page')}
+          onclick={() => onpage(s)}
+        >
           <Page {proof} page={p} block={null} lazy />
           <span>{p.folio}</span>
         </button>
@@ -198,5 +208,8 @@
     min-height: 40px;
     border-top: 1px solid var(--rule);
     background: var(--board);
+  }
+  .why b {
+    font-weight: 600;
   }
 </style>

@@ -106,7 +106,8 @@ export class LiveProof {
     const parts: string[] = [];
     if (e.pages !== 0) parts.push(`${e.pages > 0 ? '+' : '−'}${Math.abs(e.pages)} ${Math.abs(e.pages) === 1 ? 'page' : 'pages'}`);
     if (e.headsMoved > 0) parts.push(`moved ${e.headsMoved} ${e.headsMoved === 1 ? 'head' : 'heads'}`);
-    if (e.referencesRenumbered > 0) parts.push(`${e.referencesRenumbered} ${e.referencesRenumbered === 1 ? 'reference' : 'references'} renumbered`);
+    if (e.referencesRenumbered > 0)
+      parts.push(`${e.referencesRenumbered} ${e.referencesRenumbered === 1 ? 'reference' : 'references'} renumbered`);
     const changed = e.textPages + e.reflowedPages + e.numberPages;
     if (parts.length === 0)
       return changed === 0 ? 'no page changed' : `${changed} ${changed === 1 ? 'page' : 'pages'} changed, nothing moved`;

@@ -1,0 +1,54 @@
+using System.Text.Json.Nodes;
+using Kivren.Cli;
+
+namespace Kivren.Cli.Tests;
+
+public sealed class CommandLineTests : IDisposable
+{
+    private readonly string _folder = Directory.CreateTempSubdirectory("kivren-cli-").FullName;
+
+    public void Dispose() => Directory.Delete(_folder, recursive: true);
+
+    private string In(string name) => Path.Combine(_folder, name);
+
+    private static (int Code, string Output, string Errors) Run(params string[] arguments)
+    {
+        using var output = new StringWriter();
+        using var errors = new StringWriter();
+        return (CommandLine.Run(arguments, output, errors), output.ToString(), errors.ToString());
+    }
+
+    [Fact]
+    public void Called_wrongly_it_says_how_and_exits_2()
+    {
+        Assert.Equal(2, Run().Code);
+        Assert.Contains("There is no command “dance”", Run("dance").Errors, StringComparison.Ordinal);
+        Assert.Contains("-o is missing", Run("generate").Errors, StringComparison.Ordinal);
+        Assert.Contains("There is no file", Run("check", In("gone.kivren")).Errors, StringComparison.Ordinal);
+        Assert.Contains("whole number", Run("generate", "--pages", "many", "-o", In("x.kivren")).Errors, StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public void Generate_and_compose_print_what_they_did_as_one_object()
+    {
+        Assert.Equal(0, Run("generate", "--pages", "20", "--seed", "5", "-o", In("g.kivren")).Code);
+        var (code, output, _) = Run("compose", In("g.kivren"), "-o", In("g.pdf"), "--json");
+        Assert.Equal(0, code);
+        var report = JsonNode.Parse(output)!;
+        Assert.InRange(report["pages"]!.GetValue<int>(), 15, 40);
+        Assert.Equal(0, Run("compose", In("g.kivren"), "-o", In("pages.svg")).Code);
+        Assert.Equal(report["pages"]!.GetValue<int>(), Directory.GetFiles(In("pages")).Length);
+        Assert.Contains("The division ends here.", Run("explain", In("g.kivren"), "--page", "i").Output, StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public void A_sound_manual_audits_clean_and_a_planted_fault_is_caught()
+    {
+        Run("generate", "--pages", "30", "--seed", "6", "-o", In("a.kivren"));
+        Run("generate", "--pages", "30", "--seed", "7", "-o", In("b.kivren"));
+        Run("compose", In("a.kivren"), "-o", In("a.pdf"));
+        var (code, output, errors) = Run("audit", In("a.pdf"), In("a.kivren"));
+        Assert.True(code == 0, output + errors);
+        Assert.Equal(1, Run("audit", In("a.pdf"), In("b.kivren")).Code);
+    }
+}

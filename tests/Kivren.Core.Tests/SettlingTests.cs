@@ -1,0 +1,124 @@
+using System.Text;
+using CsCheck;
+using Kivren.Core.Composition;
+using Kivren.Core.Content;
+using Kivren.Core.Display;
+using Kivren.Core.Looks;
+using Kivren.Formats.Generator;
+using static Kivren.Core.Tests.Build;
+
+namespace Kivren.Core.Tests;
+
+public class SettlingTests
+{
+    /// <summary>Everything that is printed, with places: equal strings are equal pages to the millipoint.</summary>
+    private static string Print(ComposedManual composed)
+    {
+        var all = new StringBuilder();
+        foreach (var page in composed.Pages)
+        {
+            all.Append('[').Append(page.Folio).Append('|').Append(page.Key).Append('|').Append(page.Reason).Append('|').Append(page.Furniture).Append(']');
+            foreach (var item in DisplayList.Of(page, composed.Look).Items)
+                if (item is WordItem word) all.Append(word.Word.Word.Characters(word.Word.From, word.Word.To)).Append('@').Append(word.X).Append(',').Append(word.Y).Append(' ');
+                else all.Append(item.GetType().Name).Append('@').Append(item.X).Append(',').Append(item.Y).Append(' ');
+        }
+        foreach (var loose in composed.LooseEnds) all.Append('\n').Append(loose);
+        return all.ToString();
+    }
+
+    [Fact]
+    public void A_composition_with_caches_equals_one_from_nothing_after_any_edits()
+    {
+        Gen.Int[0, 1_000_000].Sample(seed =>
+        {
+            var random = new Random(seed);
+            var manual = ManualGenerator.Make(14, seed % 7).Manual;
+            var caches = new CompositionCaches();
+            for (var edit = 0; edit < 6; edit++)
+            {
+                var cached = Compose(manual, caches);
+                if (Print(cached) != Print(Compose(manual))) return false;
+                manual = RandomEdit.Apply(manual, random);
+            }
+            return true;
+        }, iter: 14, threads: 2);
+    }
+
+    [Fact]
+    public void A_settled_composition_prints_the_page_it_names()
+    {
+        for (var seed = 1; seed < 5; seed++)
+        {
+            var composed = Compose(ManualGenerator.Make(40, seed).Manual);
+            foreach (var division in composed.Text.Divisions)
+                foreach (var block in division.Blocks)
+                    foreach (var reference in block.Inlines().OfType<CrossReference>().Where(r => r.Form == "page"))
+                    {
+                        var target = composed.Find(reference.Target)!.Value;
+                        Assert.Equal("page\u00A0" + composed.Pages[target.Sheet].Folio, composed.Print(reference));
+                    }
+        }
+    }
+
+    [Fact]
+    public void Settling_ends_even_where_numbers_and_lines_chase_each_other()
+    {
+        // Each paragraph is full to its last line with folios of targets that its own length pushes over a page turn.
+        for (var n = 0; n < 30; n++)
+        {
+            var inline = new List<Inline> { new TextRun(Words("w", 300 + n).Content.PlainText()) };
+            for (var r = 0; r < 40; r++)
+            {
+                inline.Add(new TextRun(" "));
+                inline.Add(new CrossReference(new Id($"x{r}"), new Id($"t{r}"), r % 2 == 0 ? "page" : "title-page"));
+            }
+            var blocks = new List<Block> { Text("refs", [.. inline]) };
+            for (var r = 0; r < 40; r++) blocks.AddRange([Head($"t{r}", HeadLevel.B, r % 3 == 0 ? "Target" : "A longer target head"), Words($"p{r}", 40 + r * n % 60)]);
+            var composed = Compose(Manual(Chapter("a", "Chase", [.. blocks])));
+            Assert.InRange(composed.Passes, 2, 60);
+            foreach (var reference in blocks[0].Inlines().OfType<CrossReference>().Where(r => r.Form == "page"))
+                Assert.Contains(composed.Print(reference).Replace('\u00A0', ' '), string.Concat(composed.Pages.SelectMany(p => p.Lines())).Replace('\u00A0', ' '), StringComparison.Ordinal);
+        }
+    }
+
+    [Fact]
+    public void Holds_only_grow()
+    {
+        static Piece P(int height) => new() { Height = height, Drawn = [] };
+        var holds = new Holds();
+        holds.Hold(0, [P(13), P(13), P(13)]);
+        Assert.Equal(3, holds.Apply(0, [P(13), P(20)])!.Length);
+        var again = holds.Apply(0, [P(13)])!;
+        Assert.Equal([13, 20, 13], again.Select(p => p.Height));
+        Assert.Null(holds.Apply(1, [P(13)]));
+    }
+
+    [Fact]
+    public void Every_word_is_on_the_pages_once_and_in_order()
+    {
+        for (var seed = 1; seed < 4; seed++)
+        {
+            var composed = Compose(ManualGenerator.Make(30, seed).Manual);
+            foreach (var division in composed.Divisions)
+            {
+                var printed = new StringBuilder();
+                foreach (var page in composed.Pages.Where(p => p.Cut == division.Cut))
+                    foreach (var placed in page.Body!.Pieces)
+                        foreach (var line in division.Cut.Galley.Pieces[placed.Piece].Drawn.OfType<DrawnLine>().Where(l => division.Numbers.Division.Blocks.Any(b => b is Paragraph && b.Id == l.Block)))
+                            foreach (var word in line.Line.Words) printed.Append(word.Word.Characters(word.From, word.To));
+                foreach (var paragraph in division.Numbers.Division.Blocks.OfType<Paragraph>())
+                    foreach (var run in paragraph.Content.OfType<TextRun>())
+                        Assert.Contains(run.Text.Replace(" ", "", StringComparison.Ordinal), printed.ToString(), StringComparison.Ordinal);
+            }
+        }
+    }
+
+    [Fact]
+    public void A_cancelled_composition_stops()
+    {
+        using var cancel = new CancellationTokenSource();
+        cancel.Cancel();
+        var manual = ManualGenerator.Make(20, 1).Manual;
+        Assert.ThrowsAny<OperationCanceledException>(() => Composer.Compose(manual, Edition.Whole, WorkshopA5.Look, cancel: cancel.Token));
+    }
+}

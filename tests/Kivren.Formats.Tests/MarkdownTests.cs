@@ -1,0 +1,85 @@
+using System.Text;
+using Kivren.Core.Content;
+using Kivren.Formats.Markdown;
+using Kivren.Formats.Package;
+
+namespace Kivren.Formats.Tests;
+
+public class MarkdownTests
+{
+    private readonly List<ReadProblem> _problems = [];
+
+    private Manual Read(string text)
+    {
+        var n = 0;
+        return MarkdownReader.Read("notes.md", Encoding.UTF8.GetBytes(text), new Dictionary<string, byte[]>(), () => "i" + ++n, _problems).Manual;
+    }
+
+    private IReadOnlyList<Block> Chapter(string text) => Read("# Notes\n\n## Chapter\n\n" + text).Divisions.Single(d => d.Kind == DivisionKind.Chapter).Blocks;
+
+    [Fact]
+    public void Heads_become_chapters_and_heads_by_their_level()
+    {
+        var manual = Read("# Winch leaflet\n\nIntro\n\n## Oil\n\nText\n\n### Grades\n\nText\n\n## Grease\n");
+        Assert.Equal("Winch leaflet", manual.Title);
+        Assert.Equal(["Title page", "Contents", "Preface", "Oil", "Grease"], manual.Divisions.Select(d => d.Title));
+        Assert.Equal(HeadLevel.A, manual.Divisions[3].Blocks.OfType<Head>().Single().Level);
+    }
+
+    [Fact]
+    public void The_title_of_the_front_matter_is_the_manuals() => Assert.Equal("Service notes", Read("---\ntitle: \"Service notes\"\n---\n\n# One\n\na\n\n# Two\n\nb\n").Title);
+
+    [Fact]
+    public void Lists_tables_notes_listings_and_admonitions_come_in_as_what_they_are()
+    {
+        var blocks = Chapter("- a\n  1. b\n\n3. c\n\n| q | w |\n|---|--:|\n| 1 | 2 |\n\nText[^1]\n\n```ini\na = 1\n```\n\n> [!WARNING]\n> Mind\n\n> quoted\n\n[^1]: The note\n");
+        var list = Assert.IsType<ItemList>(blocks[0]);
+        Assert.IsType<ItemList>(list.Items[0].Blocks[1]);
+        Assert.Equal(3, Assert.IsType<ItemList>(blocks[1]).Start);
+        var table = Assert.IsType<Table>(blocks[2]);
+        Assert.Equal((1, CellAlignment.Right), (table.HeaderRows, table.Columns[1]));
+        Assert.Equal("The note", blocks[3].Inlines().OfType<Footnote>().Single().Content.PlainText());
+        Assert.Equal(("ini", "a = 1"), (((Listing)blocks[4]).Language, ((Listing)blocks[4]).Text));
+        Assert.Equal(AdmonitionKind.Warning, Assert.IsType<Admonition>(blocks[5]).Kind);
+        Assert.Equal("quotation", Assert.IsType<Paragraph>(blocks[6]).Role);
+    }
+
+    [Fact]
+    public void A_link_to_a_head_becomes_a_cross_reference()
+    {
+        var manual = Read("# M\n\n## Oil grades\n\nx\n\n## Use\n\nSee [the grades](#oil-grades).\n");
+        var reference = manual.Divisions[^1].Blocks[0].Inlines().OfType<CrossReference>().Single();
+        Assert.Equal(manual.Divisions.Single(d => d.Title == "Oil grades").Id, reference.Target);
+    }
+
+    [Fact]
+    public void What_cannot_be_printed_is_told_with_its_line_and_its_words_are_kept()
+    {
+        var blocks = Chapter("![gone](gone.png)\n\n<div>hello</div>\n\nA <kbd>key</kbd>\n");
+        Assert.Contains("gone", ((Paragraph)blocks[0]).Content.PlainText(), StringComparison.Ordinal);
+        Assert.Contains(blocks, b => b is Listing { Text: var t } && t.Contains("hello", StringComparison.Ordinal));
+        Assert.Contains(_problems, p => p.Where == "notes.md, line 5" && p.What.Contains("gone.png", StringComparison.Ordinal));
+        Assert.Contains(_problems, p => p.What.Contains("HTML", StringComparison.Ordinal));
+    }
+
+    [Theory]
+    [InlineData("")]
+    [InlineData("[[[[[[[[[[((((((((((")]
+    [InlineData("| a |\n|---\n| b | c | d |")]
+    [InlineData("```\nnever closed")]
+    [InlineData("- \n  - \n    - ")]
+    [InlineData("\0\0\0")]
+    public void Broken_markdown_comes_in_as_well_as_it_can(string text)
+    {
+        var manual = Read(text);
+        Assert.Equal(DivisionKind.TitlePage, manual.Divisions[0].Kind);
+        Core.Composition.Composer.Compose(manual, Edition.Whole, Core.Looks.WorkshopA5.Look);
+    }
+
+    [Fact]
+    public void Bytes_that_are_no_UTF_8_are_told()
+    {
+        MarkdownReader.Read("x.md", [0x23, 0x20, 0xFF, 0xFE], new Dictionary<string, byte[]>(), () => Guid.NewGuid().ToString(), _problems);
+        Assert.Contains(_problems, p => p.What.Contains("UTF-8", StringComparison.Ordinal));
+    }
+}

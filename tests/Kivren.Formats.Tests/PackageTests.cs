@@ -1,0 +1,157 @@
+using System.IO.Compression;
+using System.Text;
+using System.Text.Json.Nodes;
+using Kivren.Core.Content;
+using Kivren.Formats.Generator;
+using Kivren.Formats.Package;
+using Kivren.Formats.Pictures;
+
+namespace Kivren.Formats.Tests;
+
+public class PackageTests
+{
+    private static byte[] Bytes(Package.Package package)
+    {
+        using var output = new MemoryStream();
+        PackageWriter.Write(package, output);
+        return output.ToArray();
+    }
+
+    private static Package.Package Read(byte[] bytes, List<ReadProblem>? problems = null) => PackageReader.Read(new MemoryStream(bytes), problems ?? []);
+
+    /// <summary>The package with some of its files changed, added or (null) taken out.</summary>
+    private static byte[] Changed(byte[] bytes, params (string Path, string? Text)[] changes)
+    {
+        using var output = new MemoryStream();
+        output.Write(bytes);
+        using (var zip = new ZipArchive(output, ZipArchiveMode.Update, leaveOpen: true))
+            foreach (var (path, text) in changes)
+            {
+                zip.GetEntry(path)?.Delete();
+                if (text is null) continue;
+                using var writer = new StreamWriter(zip.CreateEntry(path).Open());
+                writer.Write(text);
+            }
+        return output.ToArray();
+    }
+
+    private static string Text(byte[] bytes, string path)
+    {
+        using var zip = new ZipArchive(new MemoryStream(bytes));
+        using var reader = new StreamReader(zip.GetEntry(path)!.Open());
+        return reader.ReadToEnd();
+    }
+
+    private static readonly byte[] Sample = Bytes(ManualGenerator.Make(12, 9));
+
+    [Fact]
+    public void Export_import_export_gives_the_same_bytes()
+    {
+        var problems = new List<ReadProblem>();
+        Assert.Equal(Sample, Bytes(Read(Sample, problems)));
+        Assert.Empty(problems);
+    }
+
+    [Fact]
+    public void Every_kind_of_block_and_span_goes_through_unchanged()
+    {
+        Inline[] spans =
+        [
+            new TextRun("a"), new TextRun("b", SpanRoles.Emphasis | SpanRoles.Term), new TextRun("c", SpanRoles.None, "https://example.org/x"), new CrossReference(new Id("x"), new Id("t"), "title"),
+            new IndexEntry(new Id("r"), ["a", "b", "c"], EntryKind.RangeStart) { Principal = true, FilesUnder = "f", See = "s", SeeAlso = "sa" }, new VariableUse("v"), new Anchor(new Id("an"), "name"),
+            new Footnote(new Id("fn"), [new TextRun("note")]), LineBreak.Instance, new IndexEntry(new Id("r"), ["a"], EntryKind.RangeEnd),
+        ];
+        Block[] blocks =
+        [
+            new Paragraph(new Id("p"), "lead", spans) { AppliesTo = new AppliesTo([new AxisValues("model", ["6", "6E"])]) },
+            new Head(new Id("h"), HeadLevel.C, spans) { ShortTitle = "s", Numbered = false, Listed = Listed.Always },
+            new ItemList(new Id("l"), ListKind.Roman, 4, [new Item(new Id("i"), [new Paragraph(new Id("ip"), "body", [])])]),
+            new Steps(new Id("s"), true, [new Item(new Id("si"), [new Paragraph(new Id("sp"), "body", spans)])]),
+            new Admonition(new Id("a"), AdmonitionKind.Danger, [new Paragraph(new Id("ap"), "body", [])]),
+            new Table(new Id("t"), 1, [CellAlignment.Right], [new TextRun("cap")], [new Row(new Id("r1"), [new Cell(new Id("c1"), spans)]), new Row(new Id("r2"), [new Cell(new Id("c2"), [])])]),
+            new Figure(new Id("f"), "x.svg", [new TextRun("cap")], "alt") { Placement = FigurePlacement.Top, Width = 60 },
+            new Listing(new Id("li"), "ini", "a = 1\n  b = 2", [new TextRun("cap")]),
+            new ContentsList(new Id("cl")), new IndexList(new Id("il")), new PageBreak(new Id("pb")),
+        ];
+        foreach (var block in blocks)
+        {
+            var json = BlockWriter.ToJson(block);
+            Assert.Equal(json, BlockWriter.ToJson(BlockReader.Parse(json)));
+        }
+    }
+
+    [Fact]
+    public void A_division_with_a_climbing_or_missing_path_is_told_and_the_rest_is_read()
+    {
+        var manual = JsonNode.Parse(Text(Sample, "manual.json"))!;
+        var divisions = manual["divisions"]!.AsArray();
+        var count = divisions.Count;
+        divisions.Add("../../etc/passwd");
+        divisions.Add("divisions/999-gone.json");
+        var problems = new List<ReadProblem>();
+        var read = Read(Changed(Sample, ("manual.json", manual.ToJsonString())), problems);
+        Assert.Equal(count, read.Manual.Divisions.Count);
+        Assert.Contains(problems, p => p.Where == "../../etc/passwd" && p.What.Contains("leads out", StringComparison.Ordinal));
+        Assert.Contains(problems, p => p.Where == "divisions/999-gone.json" && p.What.Contains("missing", StringComparison.Ordinal));
+    }
+
+    [Fact]
+    public void An_unknown_block_keeps_its_words_and_is_told_with_its_place()
+    {
+        var path = JsonNode.Parse(Text(Sample, "manual.json"))!["divisions"]![2]!.GetValue<string>();
+        var division = JsonNode.Parse(Text(Sample, path))!;
+        division["blocks"]!.AsArray().Insert(0, new JsonObject { ["type"] = "hologram", ["attrs"] = new JsonObject { ["id"] = "odd" }, ["content"] = new JsonArray(new JsonObject { ["type"] = "text", ["text"] = "kept words" }) });
+        var problems = new List<ReadProblem>();
+        var read = Read(Changed(Sample, (path, division.ToJsonString())), problems);
+        Assert.Equal("kept words", ((Paragraph)read.Manual.Divisions[2].Blocks[0]).Content.PlainText());
+        var problem = Assert.Single(problems);
+        Assert.Equal($"{path}, block 1", problem.Where);
+        Assert.Contains("hologram", problem.What, StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public void A_picture_that_is_none_is_told_and_the_rest_is_read()
+    {
+        var problems = new List<ReadProblem>();
+        var read = Read(Changed(Sample, ("pictures/windows.svg", "this is no picture")), problems);
+        Assert.Empty(read.Manual.Assets);
+        Assert.Contains("neither PNG, JPEG nor SVG", Assert.Single(problems).What, StringComparison.Ordinal);
+    }
+
+    [Theory]
+    [InlineData("<svg xmlns='http://www.w3.org/2000/svg' viewBox='0 0 9 9'><script>1</script></svg>", "script")]
+    [InlineData("<svg xmlns='http://www.w3.org/2000/svg' viewBox='0 0 9 9'><image href='http://x/y.png'/></svg>", "another file")]
+    [InlineData("<svg xmlns='http://www.w3.org/2000/svg'><rect/></svg>", "how large")]
+    [InlineData("<svg xmlns='http://www.w3.org/2000/svg' viewBox='0 0 9 9'><rect></svg>", "line 1")]
+    [InlineData("<!DOCTYPE svg [<!ENTITY a 'aaaa'><!ENTITY b '&a;&a;&a;'>]><svg xmlns='http://www.w3.org/2000/svg' viewBox='0 0 9 9'><text>&b;</text></svg>", "no picture")]
+    public void A_picture_with_what_print_cannot_hold_is_refused_in_words(string svg, string words)
+    {
+        var problem = Assert.Throws<PictureFormatException>(() => PictureReader.Describe("p.svg", Encoding.UTF8.GetBytes(svg)));
+        Assert.Contains(words, problem.Message, StringComparison.Ordinal);
+    }
+
+    [Theory]
+    [InlineData("no zip at all")]
+    [InlineData("")]
+    public void A_file_that_is_no_package_is_refused(string text) => Assert.Throws<PackageFormatException>(() => Read(Encoding.UTF8.GetBytes(text)));
+
+    [Fact]
+    public void A_package_cut_short_is_refused_or_told()
+    {
+        for (var length = 0; length < Sample.Length; length += Sample.Length / 12)
+            Assert.Throws<PackageFormatException>(() => Read(Sample[..length]));
+    }
+
+    [Fact]
+    public void A_copy_has_ids_of_its_own_and_its_references_follow()
+    {
+        var manual = ManualGenerator.Make(30, 9).Manual;
+        var n = 0;
+        var copy = IdRenewal.Renew(manual, () => "new" + ++n);
+        static HashSet<Id> Ids(Manual m) => m.Divisions.SelectMany(d => d.Blocks).SelectMany(b => b.WithInner()).Select(b => b.Id).Concat(m.Divisions.Select(d => d.Id)).ToHashSet();
+        Assert.Empty(Ids(manual).Intersect(Ids(copy)));
+        var targets = copy.Divisions.SelectMany(d => d.Blocks).SelectMany(b => b.Inlines()).OfType<CrossReference>().Select(r => r.Target).ToList();
+        Assert.NotEmpty(targets);
+        Assert.All(targets, t => Assert.Contains(t, Ids(copy)));
+    }
+}

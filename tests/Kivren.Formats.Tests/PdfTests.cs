@@ -1,0 +1,119 @@
+using System.Diagnostics;
+using Kivren.Core.Composition;
+using Kivren.Core.Content;
+using Kivren.Core.Display;
+using Kivren.Core.Looks;
+using Kivren.Formats.Generator;
+using Kivren.Formats.Pdf;
+using Kivren.Formats.Svg;
+using UglyToad.PdfPig;
+
+namespace Kivren.Formats.Tests;
+
+public sealed class PdfTests : IDisposable
+{
+    private readonly string _file = Path.Combine(Path.GetTempPath(), $"kivren-{Guid.NewGuid():N}.pdf");
+
+    public void Dispose() => File.Delete(_file);
+
+    private (ComposedManual Composed, byte[] Bytes) Write(Package.Package package)
+    {
+        var composed = Composer.Compose(package.Manual, Edition.Whole, WorkshopA5.Look);
+        using var output = new MemoryStream();
+        PdfWriter.Write(composed, package.Picture, output);
+        File.WriteAllBytes(_file, output.ToArray());
+        return (composed, output.ToArray());
+    }
+
+    private static (int Code, string Output) Run(string program, params string[] arguments)
+    {
+        using var process = Process.Start(new ProcessStartInfo(program, arguments) { RedirectStandardOutput = true, RedirectStandardError = true })!;
+        var output = process.StandardOutput.ReadToEnd() + process.StandardError.ReadToEnd();
+        process.WaitForExit();
+        return (process.ExitCode, output);
+    }
+
+    private static Package.Package One(params Block[] blocks) => new(new Manual(new Id("m"), "One & only", [new Division(new Id("d"), DivisionKind.Chapter, "Winch", blocks)]), new Dictionary<string, byte[]>());
+
+    [Fact]
+    public void Other_peoples_checker_finds_no_fault()
+    {
+        Write(ManualGenerator.Make(30, 3));
+        var (code, output) = Run("qpdf", "--check", _file);
+        Assert.True(code == 0, output);
+        Assert.DoesNotContain("WARNING", output, StringComparison.OrdinalIgnoreCase);
+        var (_, painted) = Run("pdftoppm", "-r", "20", "-l", "6", "-png", _file, _file + "-p");
+        foreach (var png in Directory.GetFiles(Path.GetTempPath(), Path.GetFileName(_file) + "-p*")) File.Delete(png);
+        Assert.Equal("", painted);
+    }
+
+    [Fact]
+    public void The_same_composition_gives_the_same_bytes()
+    {
+        Assert.Equal(Write(ManualGenerator.Make(25, 2)).Bytes, Write(ManualGenerator.Make(25, 2)).Bytes);
+    }
+
+    [Fact]
+    public void Hyphenated_words_and_ligatures_read_as_the_writers_text()
+    {
+        var words = "The first efficient officer in the field office finds difficult configurations of maintenance and measurement satisfactorily reconfigured notwithstanding characteristically uncomfortable refurbishment circumstances. ";
+        Write(One(new Paragraph(new Id("p"), "body", [new TextRun(string.Concat(Enumerable.Repeat(words, 6)))])));
+        var (_, text) = Run("pdftotext", "-raw", _file, "-");
+        // Readers take the soft hyphen of a divided word for what it is.
+        var read = string.Join(' ', text.Replace("\u00AD\n", "", StringComparison.Ordinal).Replace("\u00AD ", "", StringComparison.Ordinal).Replace("\u00AD", "", StringComparison.Ordinal).Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries));
+        Assert.Contains(string.Concat(Enumerable.Repeat(words, 6)).Trim(), read, StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public void The_pdf_has_outline_labels_title_language_and_links()
+    {
+        var (composed, _) = Write(ManualGenerator.Make(40, 1));
+        using var document = PdfDocument.Open(_file);
+        Assert.Equal(composed.Pages.Count, document.NumberOfPages);
+        Assert.Equal("Generated Ferry Manual", document.Information.Title);
+        Assert.True(document.TryGetBookmarks(out var bookmarks));
+        Assert.Equal(composed.Numbers.Divisions.Sum(d => d.Targets.Count(t => t.Kind == Core.Numbering.TargetKind.Head && t.Level == HeadLevel.A)) + composed.Numbers.Divisions.Count - 2, bookmarks.GetNodes().Count());
+        Assert.True(document.Structure.Catalog.CatalogDictionary.ContainsKey(UglyToad.PdfPig.Tokens.NameToken.Create("PageLabels")));
+        Assert.True(document.GetPage(3).GetAnnotations().Count() > 10);
+    }
+
+    [Fact]
+    public void Letters_stand_where_the_composition_put_them()
+    {
+        var (composed, _) = Write(ManualGenerator.Make(12, 4));
+        using var document = PdfDocument.Open(_file);
+        foreach (var sheet in new[] { composed.Divisions[4].FirstSheet, composed.Divisions[4].FirstSheet + 1 })
+        {
+            var words = DisplayList.Of(composed.Pages[sheet], composed.Look).Items.OfType<WordItem>().ToList();
+            var letters = document.GetPage(sheet + 1).Letters.Where(l => l.Value.Trim().Length > 0).ToList();
+            var height = composed.Look.Master.Height.InPoints;
+            foreach (var word in words.Where(w => w.Word.Word.Text.Length > 3 && !w.Word.Hyphen))
+                Assert.True(letters.Any(l => Math.Abs(l.StartBaseLine.X - word.X / 1000.0) < 0.05 && Math.Abs(height - l.StartBaseLine.Y - word.Y / 1000.0) < 0.05), $"page {sheet + 1}: {word}");
+        }
+    }
+
+    [Fact]
+    public void Pictures_of_all_kinds_are_embedded_and_a_missing_one_leaves_a_frame()
+    {
+        var png = Convert.FromBase64String("iVBORw0KGgoAAAANSUhEUgAAAAIAAAACCAYAAABytg0kAAAAEklEQVR42mP8z8BQz0AEYBxVSF+FAP5FAv5VH0YIAAAAAElFTkSuQmCC");
+        var svg = "<svg xmlns='http://www.w3.org/2000/svg' viewBox='0 0 100 50'><g transform='translate(5 5) rotate(10)'><rect width='40' height='20' rx='3' fill='#eee' stroke='#111'/><path d='M0 0 A 10 10 0 0 1 20 20 Q 30 0 40 20 Z'/></g><text x='50' y='25' text-anchor='middle' font-weight='600'>drum</text></svg>"u8.ToArray();
+        var assets = new[] { Pictures.PictureReader.Describe("a.svg", svg), Pictures.PictureReader.Describe("b.png", png) };
+        var package = One(new Figure(new Id("f1"), "a.svg", [new TextRun("Vector")], "x"), new Figure(new Id("f2"), "b.png", [new TextRun("Pixels")], "x"), new Figure(new Id("f3"), "gone.png", [new TextRun("Gone")], "x"));
+        package = package with { Manual = package.Manual with { Assets = assets }, Pictures = new Dictionary<string, byte[]> { ["a.svg"] = svg, ["b.png"] = png } };
+        var (composed, _) = Write(package);
+        Assert.Contains(composed.LooseEnds, l => l.Kind == Core.LooseEnds.LooseEndKind.PictureMissing);
+        Assert.Equal(0, Run("qpdf", "--check", _file).Code);
+        Assert.Contains("drum", Run("pdftotext", _file, "-").Output, StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public void The_proof_paints_the_same_words_at_the_same_places_as_the_composition()
+    {
+        var package = ManualGenerator.Make(12, 5);
+        var composed = Composer.Compose(package.Manual, Edition.Whole, WorkshopA5.Look);
+        var display = DisplayList.Of(composed.Pages[composed.Divisions[4].FirstSheet], composed.Look);
+        var svg = System.Xml.Linq.XDocument.Parse(SvgPainter.Paint(display, _ => null));
+        var words = svg.Descendants().Where(e => e.Name.LocalName == "tspan").Select(e => (X: e.Attribute("x")!.Value, e.Value)).ToList();
+        Assert.Equal(display.Items.OfType<WordItem>().Select(w => ((w.X / 1000m).ToString("0.###", System.Globalization.CultureInfo.InvariantCulture), w.Word.Word.Characters(w.Word.From, w.Word.To).ToString() + (w.Word.Hyphen ? "-" : ""))), words);
+    }
+}

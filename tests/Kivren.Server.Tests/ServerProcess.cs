@@ -1,0 +1,103 @@
+using System.Diagnostics;
+using System.Net.Http.Json;
+using System.Text.Json;
+using System.Text.Json.Nodes;
+using Npgsql;
+
+namespace Kivren.Server.Tests;
+
+/// <summary>The real server as a process of its own, on a database of its own in the PostgreSQL that ./test started.</summary>
+public sealed class ServerProcess : IAsyncDisposable
+{
+    private readonly string _database;
+    private Process? _process;
+
+    public HttpClient Http { get; private set; } = new();
+    public string Connection { get; }
+    public static string Root { get; } = FindRoot();
+
+    private ServerProcess(string connection, string database)
+    {
+        Connection = connection;
+        _database = database;
+    }
+
+    private static string FindRoot()
+    {
+        var folder = new DirectoryInfo(AppContext.BaseDirectory);
+        while (!File.Exists(Path.Combine(folder.FullName, "Kivren.slnx"))) folder = folder.Parent!;
+        return folder.FullName;
+    }
+
+    public static async Task<ServerProcess> Start()
+    {
+        var admin = Environment.GetEnvironmentVariable("KIVREN_TEST_DATABASE") ?? throw new InvalidOperationException("KIVREN_TEST_DATABASE is not set; ./test sets it.");
+        var database = "t" + Guid.NewGuid().ToString("N");
+        await using (var connection = new NpgsqlConnection(admin))
+        {
+            await connection.OpenAsync();
+            await using var create = new NpgsqlCommand($"CREATE DATABASE {database}", connection);
+            await create.ExecuteNonQueryAsync();
+        }
+        var server = new ServerProcess(new NpgsqlConnectionStringBuilder(admin) { Database = database, MaxPoolSize = 30 }.ToString(), database);
+        await server.Run();
+        return server;
+    }
+
+    public async Task Run()
+    {
+        var start = new ProcessStartInfo("dotnet", [Path.Combine(Root, "src/Kivren.Server/bin/Release/net10.0/Kivren.Server.dll")]) { RedirectStandardOutput = true, RedirectStandardError = true };
+        start.Environment["KIVREN_DATABASE"] = Connection;
+        start.Environment["KIVREN_ROOT"] = Root;
+        start.Environment["ASPNETCORE_URLS"] = "http://127.0.0.1:0";
+        _process = Process.Start(start)!;
+        _process.ErrorDataReceived += (_, _) => { };
+        _process.BeginErrorReadLine();
+        var address = new TaskCompletionSource<string>(TaskCreationOptions.RunContinuationsAsynchronously);
+        var seen = new List<string>();
+        _process.OutputDataReceived += (_, line) =>
+        {
+            if (line.Data is null) address.TrySetException(new InvalidOperationException("The server did not start:\n" + string.Join('\n', seen)));
+            else if (line.Data.StartsWith("Kivren serves at ", StringComparison.Ordinal)) address.TrySetResult(line.Data["Kivren serves at ".Length..]);
+            else seen.Add(line.Data);
+        };
+        _process.BeginOutputReadLine();
+        Http = new HttpClient { BaseAddress = new Uri(await address.Task), Timeout = TimeSpan.FromSeconds(60) };
+    }
+
+    /// <summary>Kill -9: no chance to finish anything.</summary>
+    public async Task Kill()
+    {
+        _process!.Kill(entireProcessTree: true);
+        await _process.WaitForExitAsync();
+    }
+
+    public async Task<JsonNode> Get(string path) => JsonNode.Parse(await Http.GetStringAsync("/api" + path))!;
+
+    public async Task<(int Status, JsonNode? Body)> Post(string path, object? body = null)
+    {
+        using var response = body is byte[] bytes ? await Http.PostAsync("/api" + path, new ByteArrayContent(bytes)) : await Http.PostAsJsonAsync("/api" + path, body ?? new { }, JsonSerializerOptions.Web);
+        var text = await response.Content.ReadAsStringAsync();
+        return ((int)response.StatusCode, text.Length > 0 ? JsonNode.Parse(text) : null);
+    }
+
+    public async ValueTask DisposeAsync()
+    {
+        if (_process is { HasExited: false }) await Kill();
+        NpgsqlConnection.ClearAllPools();
+        await using var connection = new NpgsqlConnection(Environment.GetEnvironmentVariable("KIVREN_TEST_DATABASE"));
+        await connection.OpenAsync();
+        await using var drop = new NpgsqlCommand($"DROP DATABASE IF EXISTS {_database} WITH (FORCE)", connection);
+        await drop.ExecuteNonQueryAsync();
+    }
+}
+
+/// <summary>One server for all tests of a class that do not stop it.</summary>
+public sealed class SharedServer : IAsyncLifetime
+{
+    public ServerProcess Server { get; private set; } = null!;
+
+    public async ValueTask InitializeAsync() => Server = await ServerProcess.Start();
+
+    public ValueTask DisposeAsync() => Server.DisposeAsync();
+}
