@@ -324,7 +324,7 @@ internal sealed class BlockSetter
         var last = _stack.Count - 1;
         var depth = _stack.HeightOf(last);
         _stack.Extend(last, 0, below, [new DrawnRule(left, depth + below - 400, width, 400)]);
-        if (_stack.Count - from <= 12) _stack.KeepTogether(from, Keep.Together);
+        if (_stack.Count - from <= 10) _stack.KeepTogether(from, Keep.Short);
     }
 
     private void SetFigure(Figure figure, int measure, bool floats, int left = 0)
@@ -371,8 +371,12 @@ internal sealed class BlockSetter
         return SetLines(styled, _look.Caption, width, 0);
     }
 
+    /// <summary>Tables of no more body rows than this stand whole.</summary>
+    private const int ShortTable = 9;
+
     private void SetTable(Table table, int measure, int left = 0)
     {
+        var start = _stack.Count;
         var columns = TableColumns.Widths(table, measure, cell => Natural(cell.Content, _look.TableText));
         if (table.Caption.Count > 0)
         {
@@ -421,6 +425,7 @@ internal sealed class BlockSetter
                 Loose(LooseEndKind.TooTall, table.Rows[r].Cells.FirstOrDefault()?.Content.PlainText() ?? "", "This row is taller than a page. Divide it into several rows.");
             _stack.Add(height, drawn, notes.Count > 0 ? notes : null, header: isHeader ? -1 : headerIndex);
         }
+        if (bodyRows <= ShortTable) _stack.KeepTogether(start, Keep.Short);
     }
 
     private (int Height, List<Drawn> Drawn, List<SetNote> Notes, List<TextMark> Marks) Row(Row row, Table table, int[] columns, int left, Dress dress)

@@ -446,7 +446,7 @@ public sealed class PageCutter
         Keep.Widow => $"the last line of {_galley.Called(piece)} would stand alone overleaf",
         Keep.LeadIn => $"{_galley.Called(piece - 1)} leads in what follows",
         Keep.RowStart => $"a single row of {_galley.Called(piece)} would stand alone",
-        Keep.Together => $"{_galley.Called(piece)} is kept together",
+        Keep.Together or Keep.Short => $"{_galley.Called(piece)} is kept together",
         _ => $"{_galley.Called(piece)} is not divided",
     };
 

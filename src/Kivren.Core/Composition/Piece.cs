@@ -3,8 +3,9 @@ using Kivren.Core.Type;
 
 namespace Kivren.Core.Composition;
 
-/// <summary>Why a page would rather not turn before a piece; in the order in which keeps are given up, last first.</summary>
-public enum Keep : byte { None, Hyphen, LeadIn, Together, RowStart, Orphan, Widow, TwoLines, Head, Whole }
+/// <summary>Why a page would rather not turn before a piece; in the order in which keeps are given up, the weakest first.
+/// Short is a table or an admonition of few lines.</summary>
+public enum Keep : byte { None, Hyphen, LeadIn, Together, RowStart, Orphan, Widow, Short, TwoLines, Head, Whole }
 
 /// <summary>What it costs to turn the page before a piece, for each kind of keep. Whole numbers, so that ties are
 /// decided the same way everywhere.</summary>
@@ -19,6 +20,7 @@ public static class TurnCost
         Keep.RowStart => 3_000,
         Keep.Orphan => 8_000,
         Keep.Widow => 9_000,
+        Keep.Short => 40_000,
         Keep.TwoLines => 100_000,
         Keep.Head => 300_000,
         _ => 20_000_000,

@@ -51,7 +51,6 @@ public static class DisplayList
     private static void AddBody(Builder list, CutPage body, Galley galley, Look look, int left)
     {
         var top = look.Master.Top.Millipoints;
-        var y0 = top;
         if (body.Header is { } header)
         {
             // Repeated header rows stand above the first row of the text and are furniture for the reader's ear.
@@ -61,7 +60,12 @@ public static class DisplayList
         foreach (var placed in body.Pieces)
         {
             ref readonly var piece = ref galley.Pieces[placed.Piece];
-            foreach (var drawn in piece.Drawn) list.Draw(drawn, left + placed.X, y0 + placed.Y, ReadingRole.Text);
+            foreach (var drawn in piece.Drawn)
+            {
+                // A figure at the head of a page needs no rule under that of the running head.
+                if (piece.Floats && placed.Y == 0 && drawn is DrawnRule) continue;
+                list.Draw(drawn, left + placed.X, top + placed.Y, ReadingRole.Text);
+            }
         }
         if (body.NoteRule >= 0) list.Items.Add(new RuleItem(left, top + body.NoteRule, look.NoteRule.Millipoints, NoteRuleHeight, 0, Id.None));
         foreach (var note in body.Notes)

@@ -64,8 +64,8 @@ public static class PackageReader
             {
                 Language = BlockReader.Text(root, "language") ?? "en-GB",
                 Look = BlockReader.Text(root, "look") ?? "Workshop, A5",
-                Variables = Variables(root),
-                Editions = root.TryGetProperty("editions", out var e2) && e2.ValueKind == JsonValueKind.Array ? e2.EnumerateArray().Select(ReadEdition).ToArray() : [],
+                Variables = EditionForm.ReadVariables(root),
+                Editions = root.TryGetProperty("editions", out var editions) ? EditionForm.Read(editions) : [],
                 Assets = assets,
                 Aliases = aliases,
             };
@@ -82,18 +82,8 @@ public static class PackageReader
 
     private static bool Climbs(string path) => path.StartsWith('/') || path.Contains('\\', StringComparison.Ordinal) || path.Split('/').Any(p => p is ".." or "." or "");
 
-    private static IEnumerable<string> Strings(JsonElement node, string name) =>
+    internal static IEnumerable<string> Strings(JsonElement node, string name) =>
         node.TryGetProperty(name, out var list) && list.ValueKind == JsonValueKind.Array ? list.EnumerateArray().Where(v => v.ValueKind == JsonValueKind.String).Select(v => v.GetString()!) : [];
-
-    private static NamedText[] Variables(JsonElement node) =>
-        node.TryGetProperty("variables", out var v) && v.ValueKind == JsonValueKind.Object ? v.EnumerateObject().Select(p => new NamedText(p.Name, p.Value.ToString())).ToArray() : [];
-
-    private static Edition ReadEdition(JsonElement node) => new(BlockReader.Text(node, "name") ?? "Edition")
-    {
-        Chosen = node.TryGetProperty("chosen", out var chosen) && chosen.ValueKind == JsonValueKind.Object ? BlockReader.ReadAxes(chosen) : [],
-        LeavesOut = Strings(node, "leavesOut").Select(s => new Id(s)).ToArray(),
-        Variables = Variables(node),
-    };
 
     private static Division ReadDivision(JsonElement node, string path, List<ReadProblem> problems)
     {

@@ -53,22 +53,9 @@ public static class PackageWriter
         json.WriteString("title", manual.Title);
         json.WriteString("language", manual.Language);
         json.WriteString("look", manual.Look);
-        Variables(json, manual.Variables);
-        json.WriteStartArray("editions");
-        foreach (var edition in manual.Editions)
-        {
-            json.WriteStartObject();
-            json.WriteString("name", edition.Name);
-            json.WriteStartObject("chosen");
-            BlockWriter.WriteAxes(json, edition.Chosen);
-            json.WriteEndObject();
-            json.WriteStartArray("leavesOut");
-            foreach (var id in edition.LeavesOut) json.WriteStringValue(id.Value);
-            json.WriteEndArray();
-            Variables(json, edition.Variables);
-            json.WriteEndObject();
-        }
-        json.WriteEndArray();
+        EditionForm.WriteVariables(json, manual.Variables);
+        json.WritePropertyName("editions");
+        EditionForm.Write(json, manual.Editions);
         json.WriteStartArray("divisions");
         for (var d = 0; d < manual.Divisions.Count; d++) json.WriteStringValue(FileOf(d, manual.Divisions[d]));
         json.WriteEndArray();
@@ -78,13 +65,6 @@ public static class PackageWriter
         json.WriteStartObject("aliases");
         foreach (var (from, to) in manual.Aliases.OrderBy(a => a.Key.Value, StringComparer.Ordinal)) json.WriteString(from.Value, to.Value);
         json.WriteEndObject();
-        json.WriteEndObject();
-    }
-
-    private static void Variables(Utf8JsonWriter json, IReadOnlyList<NamedText> variables)
-    {
-        json.WriteStartObject("variables");
-        foreach (var variable in variables) json.WriteString(variable.Name, variable.Text);
         json.WriteEndObject();
     }
 

@@ -252,6 +252,7 @@ public sealed class DeskGrain(IDbContextFactory<ShelfContext> shelf, ProofRooms 
                 Title = change.Title ?? now?.Title ?? "",
                 ShortTitle = change.ShortTitle is null ? now?.ShortTitle : change.ShortTitle.Length == 0 ? null : change.ShortTitle,
                 Language = now?.Language ?? desk._row.Language,
+                AppliesTo = now?.AppliesTo ?? "{}",
                 Version = (now?.Version ?? 0) + 1,
                 Deleted = change.Deleted,
             };
@@ -405,6 +406,7 @@ public sealed class DeskGrain(IDbContextFactory<ShelfContext> shelf, ProofRooms 
                 Title = was.Title,
                 ShortTitle = was.ShortTitle,
                 Language = now?.Language ?? desk._row.Language,
+                AppliesTo = now?.AppliesTo ?? "{}",
                 Version = (now?.Version ?? left.Version) + 1,
                 Deleted = was.Deleted,
             };

@@ -18,7 +18,7 @@ public sealed record LoadedManual(ManualRow Row, List<LoadedDivision> Divisions,
         Language = Row.Language,
         Look = Row.Look,
         Variables = ManualLoader.Variables(Row.Variables),
-        Editions = [],
+        Editions = EditionForm.ParseEditions(Row.Editions),
         Assets = Assets,
         Aliases = ManualLoader.Aliases(Row.Aliases),
     };
@@ -57,6 +57,7 @@ public static class ManualLoader
         {
             ShortTitle = d.Row.ShortTitle,
             Language = d.Row.Language,
+            AppliesTo = EditionForm.ParseAppliesTo(d.Row.AppliesTo),
         };
 
     public static NamedText[] Variables(string json) => JsonSerializer.Deserialize<Dictionary<string, string>>(json)!.Select(v => new NamedText(v.Key, v.Value)).ToArray();

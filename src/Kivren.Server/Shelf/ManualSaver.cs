@@ -31,6 +31,7 @@ public static class ManualSaver
             Language = manual.Language,
             Look = manual.Look,
             Variables = JsonSerializer.Serialize(manual.Variables.ToDictionary(v => v.Name, v => v.Text)),
+            Editions = EditionForm.ToJson(manual.Editions),
             Aliases = JsonSerializer.Serialize(manual.Aliases.ToDictionary(a => a.Key.Value, a => a.Value.Value)),
             WorkedOn = now,
         });
@@ -46,6 +47,7 @@ public static class ManualSaver
                 Title = division.Title,
                 ShortTitle = division.ShortTitle,
                 Language = division.Language,
+                AppliesTo = EditionForm.ToJson(division.AppliesTo),
             });
         }
         foreach (var asset in manual.Assets)
