@@ -25,7 +25,9 @@ public static class CommandLine
 
     private static readonly Dictionary<string, Func<Arguments, Report>> Commands = new(StringComparer.Ordinal)
     {
+        ["import"] = ImportCommand.Run,
         ["compose"] = ComposeCommand.Run,
+        ["audit"] = AuditCommand.Run,
         ["check"] = CheckCommand.Run,
         ["generate"] = GenerateCommand.Run,
         ["explain"] = ExplainCommand.Run,

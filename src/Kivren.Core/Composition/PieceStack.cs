@@ -52,14 +52,15 @@ internal sealed class PieceStack(Id block)
             if (pieces[i].Keep < keep) pieces[i].Keep = keep;
     }
 
-    /// <summary>Adds a drawing to a piece that is there already, moving the piece's own drawings down.</summary>
+    /// <summary>Adds drawings to a piece that is there already, before its own in reading order (labels, signal words,
+    /// rules), moving its own down by what is added above.</summary>
     public void Extend(int piece, int above, int below, IEnumerable<Drawn> drawn)
     {
         var pieces = System.Runtime.InteropServices.CollectionsMarshal.AsSpan(_pieces);
         ref var p = ref pieces[piece];
         var moved = above == 0 ? p.Drawn : p.Drawn.Select(d => Moved(d, above)).ToArray();
         p.Height += above + below;
-        p.Drawn = [.. moved, .. drawn];
+        p.Drawn = [.. drawn, .. moved];
     }
 
     private static Drawn Moved(Drawn d, int down) => d with { Y = d.Y + down };

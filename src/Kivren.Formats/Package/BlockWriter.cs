@@ -140,7 +140,8 @@ public static class BlockWriter
 
     internal static void WriteAxes(Utf8JsonWriter json, IReadOnlyList<AxisValues> axes)
     {
-        foreach (var axis in axes)
+        // Sorted, for the database keeps no order of keys.
+        foreach (var axis in axes.OrderBy(a => a.Axis, StringComparer.Ordinal))
         {
             json.WriteStartArray(axis.Axis);
             foreach (var value in axis.Values) json.WriteStringValue(value);

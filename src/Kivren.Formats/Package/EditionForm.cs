@@ -66,7 +66,7 @@ public static class EditionForm
     internal static void WriteVariables(Utf8JsonWriter json, IReadOnlyList<NamedText> variables)
     {
         json.WriteStartObject("variables");
-        foreach (var variable in variables) json.WriteString(variable.Name, variable.Text);
+        foreach (var variable in variables.OrderBy(v => v.Name, StringComparer.Ordinal)) json.WriteString(variable.Name, variable.Text);
         json.WriteEndObject();
     }
 

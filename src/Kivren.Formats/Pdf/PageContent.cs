@@ -51,7 +51,7 @@ internal sealed class PageContent(IReadOnlyDictionary<Face, PdfFace> faces, int 
                     {
                         UsedPictures.Add(item2.Asset);
                         var (sx, sy) = p.Vector ? (item2.Width / 1000.0 / p.Width, item2.Height / 1000.0 / p.Height) : (item2.Width / 1000.0, item2.Height / 1000.0);
-                        _out.Append(CultureInfo.InvariantCulture, $"q {Number(sx)} 0 0 {Number(sy)} {Points(item2.X)} {Points(heightMillipoints - item2.Y - item2.Height)} cm /{p.Resource} Do Q\n");
+                        _out.Append(CultureInfo.InvariantCulture, $"/Figure<</Alt{PdfFile.Text(item2.Alternative)}>>BDC q {Number(sx)} 0 0 {Number(sy)} {Points(item2.X)} {Points(heightMillipoints - item2.Y - item2.Height)} cm /{p.Resource} Do Q EMC\n");
                     }
                     else
                     {

@@ -1,0 +1,108 @@
+using System.Globalization;
+using System.Text;
+using UglyToad.PdfPig;
+using UglyToad.PdfPig.Content;
+using UglyToad.PdfPig.Tokens;
+
+namespace Kivren.Audit;
+
+/// <summary>A line as it stands on a finished page, in the file's reading order.</summary>
+/// <param name="Words">its characters without white space and hyphens, which line breaking may add or move</param>
+public sealed record PrintedLine(string Words, double X, double Y, double Size);
+
+/// <summary>A page of a finished file: what its text is, what its furniture is, what its label is.</summary>
+public sealed record PrintedPage(int Index, string Label, IReadOnlyList<PrintedLine> Lines, IReadOnlyList<PrintedLine> Furniture, double Height);
+
+/// <summary>Reads a finished PDF with another reader's eyes: text with positions, labels, what is furniture and what is a
+/// picture.</summary>
+public static class FinishedFile
+{
+    public static IReadOnlyList<PrintedPage> Read(string path)
+    {
+        using var document = PdfDocument.Open(path);
+        var labels = Labels(document);
+        var pages = new List<PrintedPage>(document.NumberOfPages);
+        for (var n = 1; n <= document.NumberOfPages; n++)
+        {
+            var page = document.GetPage(n);
+            var furniture = new HashSet<Letter>(ReferenceEqualityComparer.Instance);
+            var pictures = new HashSet<Letter>(ReferenceEqualityComparer.Instance);
+            foreach (var marked in page.GetMarkedContents()) Gather(marked, furniture, pictures);
+            pages.Add(new PrintedPage(n - 1, labels[n - 1],
+                Lines(page.Letters.Where(l => !furniture.Contains(l) && !pictures.Contains(l))),
+                Lines(page.Letters.Where(furniture.Contains)), page.Height));
+        }
+        return pages;
+    }
+
+    private static void Gather(MarkedContentElement element, HashSet<Letter> furniture, HashSet<Letter> pictures)
+    {
+        if (element.IsArtifact || element.Tag == "Artifact") furniture.UnionWith(element.Letters);
+        else if (element.Tag == "Figure") pictures.UnionWith(element.Letters);
+        foreach (var child in element.Children) Gather(child, furniture, pictures);
+    }
+
+    /// <summary>What is compared: letters and signs without white space, hyphens and the mark of a listing's turned line.</summary>
+    public static string Normal(string text)
+    {
+        var normal = new StringBuilder(text.Length);
+        foreach (var c in text)
+            if (!char.IsWhiteSpace(c) && c is not ('-' or '\u00AD' or '\u2010' or '\u2011' or '\u2060' or '\u200B' or '↳' or '\uFFFD' or '\0')) normal.Append(c);
+        return normal.ToString();
+    }
+
+    private static List<PrintedLine> Lines(IEnumerable<Letter> letters)
+    {
+        var lines = new List<PrintedLine>();
+        var text = new StringBuilder();
+        double x = 0, y = 0, size = 0, end = 0;
+        void Close()
+        {
+            var words = Normal(text.ToString());
+            if (words.Length > 0) lines.Add(new PrintedLine(words, x, y, size));
+            text.Clear();
+        }
+        foreach (var letter in letters)
+        {
+            var at = letter.StartBaseLine;
+            // A raised note call is still of its line; what stands far off on the same baseline is not.
+            if (text.Length > 0 && (Math.Abs(at.Y - y) > size * 0.5 || at.X < end - size || at.X > end + size * 3)) Close();
+            if (text.Length == 0) (x, y, size) = (at.X, at.Y, letter.PointSize);
+            text.Append(letter.Value);
+            end = letter.EndBaseLine.X;
+        }
+        Close();
+        return lines;
+    }
+
+    private static string[] Labels(PdfDocument document)
+    {
+        var labels = new string[document.NumberOfPages];
+        var ranges = new List<(int From, string Style, string Prefix, int Start)>();
+        if (document.Structure.Catalog.CatalogDictionary.TryGet(NameToken.Create("PageLabels"), out var token) && Resolve(document, token) is DictionaryToken tree
+            && tree.TryGet(NameToken.Create("Nums"), out var nums) && Resolve(document, nums) is ArrayToken array)
+            for (var i = 0; i + 1 < array.Data.Count; i += 2)
+                if (array.Data[i] is NumericToken from && Resolve(document, array.Data[i + 1]) is DictionaryToken range)
+                    ranges.Add((from.Int,
+                        range.TryGet(NameToken.Create("S"), out var s) && s is NameToken style ? style.Data : "",
+                        range.TryGet(NameToken.Create("P"), out var p) ? p switch { StringToken t => t.Data, HexToken h => h.Data, _ => "" } : "",
+                        range.TryGet(NameToken.Create("St"), out var st) && st is NumericToken start ? start.Int : 1));
+        for (var i = 0; i < labels.Length; i++)
+        {
+            var (from, style, prefix, start) = ranges.LastOrDefault(r => r.From <= i);
+            var number = start + i - from;
+            labels[i] = prefix + (style == "r" ? Roman(number) : number.ToString(CultureInfo.InvariantCulture));
+        }
+        return labels;
+    }
+
+    private static IToken Resolve(PdfDocument document, IToken token) => token is IndirectReferenceToken reference ? document.Structure.GetObject(reference.Data).Data : token;
+
+    internal static string Roman(int n)
+    {
+        var text = "";
+        foreach (var (value, sign) in new[] { (1000, "m"), (900, "cm"), (500, "d"), (400, "cd"), (100, "c"), (90, "xc"), (50, "l"), (40, "xl"), (10, "x"), (9, "ix"), (5, "v"), (4, "iv"), (1, "i") })
+            for (; n >= value; n -= value) text += sign;
+        return text;
+    }
+}
