@@ -27,19 +27,23 @@ public static class FinishedFile
             var page = document.GetPage(n);
             var furniture = new HashSet<Letter>(ReferenceEqualityComparer.Instance);
             var pictures = new HashSet<Letter>(ReferenceEqualityComparer.Instance);
-            foreach (var marked in page.GetMarkedContents()) Gather(marked, furniture, pictures);
+            var actual = new Dictionary<Letter, string>(ReferenceEqualityComparer.Instance);
+            foreach (var marked in page.GetMarkedContents()) Gather(marked, furniture, pictures, actual);
             pages.Add(new PrintedPage(n - 1, labels[n - 1],
-                Lines(page.Letters.Where(l => !furniture.Contains(l) && !pictures.Contains(l))),
-                Lines(page.Letters.Where(furniture.Contains)), page.Height));
+                Lines(page.Letters.Where(l => !furniture.Contains(l) && !pictures.Contains(l)), actual),
+                Lines(page.Letters.Where(furniture.Contains), actual), page.Height));
         }
         return pages;
     }
 
-    private static void Gather(MarkedContentElement element, HashSet<Letter> furniture, HashSet<Letter> pictures)
+    private static void Gather(MarkedContentElement element, HashSet<Letter> furniture, HashSet<Letter> pictures, Dictionary<Letter, string> actual)
     {
+        // A run may say what its glyphs cannot: its words stand for those of all its letters.
+        if (element.ActualText is { Length: > 0 } words)
+            for (var l = 0; l < element.Letters.Count; l++) actual[element.Letters[l]] = l == 0 ? words : "";
         if (element.IsArtifact || element.Tag == "Artifact") furniture.UnionWith(element.Letters);
         else if (element.Tag == "Figure") pictures.UnionWith(element.Letters);
-        foreach (var child in element.Children) Gather(child, furniture, pictures);
+        foreach (var child in element.Children) Gather(child, furniture, pictures, actual);
     }
 
     /// <summary>What is compared: letters and signs without white space, hyphens and the mark of a listing's turned line.</summary>
@@ -51,7 +55,7 @@ public static class FinishedFile
         return normal.ToString();
     }
 
-    private static List<PrintedLine> Lines(IEnumerable<Letter> letters)
+    private static List<PrintedLine> Lines(IEnumerable<Letter> letters, Dictionary<Letter, string> actual)
     {
         var lines = new List<PrintedLine>();
         var text = new StringBuilder();
@@ -68,7 +72,7 @@ public static class FinishedFile
             // A raised note call is still of its line; what stands far off on the same baseline is not.
             if (text.Length > 0 && (Math.Abs(at.Y - y) > size * 0.5 || at.X < end - size || at.X > end + size * 3)) Close();
             if (text.Length == 0) (x, y, size) = (at.X, at.Y, letter.PointSize);
-            text.Append(letter.Value);
+            text.Append(actual.GetValueOrDefault(letter, letter.Value));
             end = letter.EndBaseLine.X;
         }
         Close();

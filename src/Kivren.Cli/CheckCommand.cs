@@ -1,7 +1,7 @@
 using System.Text.Json.Nodes;
 using Kivren.Core.Composition;
-using Kivren.Core.LooseEnds;
 using Kivren.Core.Looks;
+using Kivren.Core.LooseEnds;
 
 namespace Kivren.Cli;
 

@@ -64,6 +64,9 @@ public sealed class PictureRow
     public required byte[] Bytes { get; set; }
 }
 
+/// <summary>A change of the writer's own, the taking back of one, or the doing again of what was taken back.</summary>
+public enum ActKind { Change, TakingBack, DoingAgain }
+
 /// <summary>One act of a writer with its inverse: what each block and division was before and is after.</summary>
 public sealed class JournalRow
 {
@@ -81,6 +84,8 @@ public sealed class JournalRow
 
     /// <summary>What was answered, so that a batch sent again gets the same answer.</summary>
     public required string Answer { get; set; }
+
+    public ActKind Kind { get; set; }
 
     /// <summary>The act this one took back, or null.</summary>
     public long? TakesBack { get; set; }

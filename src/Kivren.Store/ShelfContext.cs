@@ -58,6 +58,7 @@ public sealed class ShelfContext(DbContextOptions<ShelfContext> options) : DbCon
             e.ToTable("journal");
             e.Property(j => j.Changes).HasColumnType("jsonb");
             e.Property(j => j.Answer).HasColumnType("jsonb");
+            e.Property(j => j.Kind).HasConversion<string>();
             e.HasIndex(j => new { j.ManualId, j.BatchId }).IsUnique();
             e.HasIndex(j => new { j.ManualId, j.Writer, j.Id });
         });

@@ -3,8 +3,8 @@ using System.Runtime.InteropServices;
 using System.Text;
 using Kivren.Core.Content;
 using Kivren.Core.Indexing;
-using Kivren.Core.LooseEnds;
 using Kivren.Core.Looks;
+using Kivren.Core.LooseEnds;
 using Kivren.Core.Numbering;
 using Kivren.Core.Type;
 

@@ -4,8 +4,8 @@ using System.Runtime.InteropServices;
 using Kivren.Core.Content;
 using Kivren.Core.Indexing;
 using Kivren.Core.Lists;
-using Kivren.Core.LooseEnds;
 using Kivren.Core.Looks;
+using Kivren.Core.LooseEnds;
 using Kivren.Core.Numbering;
 using Kivren.Core.Selection;
 

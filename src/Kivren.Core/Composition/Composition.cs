@@ -1,7 +1,7 @@
 using Kivren.Core.Content;
 using Kivren.Core.Indexing;
-using Kivren.Core.LooseEnds;
 using Kivren.Core.Looks;
+using Kivren.Core.LooseEnds;
 using Kivren.Core.Numbering;
 using Kivren.Core.Selection;
 

@@ -1,6 +1,6 @@
 using Kivren.Core.Content;
-using Kivren.Core.LooseEnds;
 using Kivren.Core.Looks;
+using Kivren.Core.LooseEnds;
 using Kivren.Core.Numbering;
 using Kivren.Core.Type;
 

@@ -13,6 +13,9 @@ public readonly record struct Shape(Length Width, Length FirstIndent, Alignment 
 /// <summary>Turns styled text into lines: break opportunities, shaping, hyphenation, total fit, places.</summary>
 public sealed class LineSetter
 {
+    /// <summary>No space is stretched by more than this many times what it gives gladly.</summary>
+    private const int LoosestStretch = 4;
+
     /// <summary>What divides a word costs (squared, as a demerit), and breaking after a hyphen of the text.</summary>
     private const int HyphenPenalty = 60, ExplicitHyphenPenalty = 40;
     private const char LineFeed = '\u2028', NoBreakSpace = '\u00A0', NarrowNoBreak = '\u202F', SoftHyphen = '\u00AD';
@@ -228,7 +231,8 @@ public sealed class LineSetter
             long gives = 0;
             if (shape.Alignment == Alignment.Justified) gives = slack >= 0 ? stretch : shrink;
             else if (slack < 0) gives = shrink;
-            var change = gives == 0 ? 0 : slack >= 0 ? slack : Math.Max(slack, -gives);
+            // A line that could only be filled by gaping spaces is left short instead.
+            var change = gives == 0 ? 0 : slack >= 0 ? Math.Min(slack, gives * LoosestStretch) : Math.Max(slack, -gives);
             long x = shape.Alignment switch
             {
                 Alignment.Centred => Math.Max(0, slack / 2),

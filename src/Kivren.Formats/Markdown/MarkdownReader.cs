@@ -11,11 +11,11 @@ using Markdig.Renderers.Html;
 using Markdig.Syntax;
 using Markdig.Syntax.Inlines;
 using Block = Kivren.Core.Content.Block;
+using Footnote = Kivren.Core.Content.Footnote;
 using Inline = Kivren.Core.Content.Inline;
+using Item = Kivren.Core.Content.Item;
 using LineBreak = Kivren.Core.Content.LineBreak;
 using Table = Kivren.Core.Content.Table;
-using Footnote = Kivren.Core.Content.Footnote;
-using Item = Kivren.Core.Content.Item;
 
 namespace Kivren.Formats.Markdown;
 
@@ -46,7 +46,7 @@ public sealed class MarkdownReader
     public static Package.Package Read(string file, byte[] bytes, IReadOnlyDictionary<string, byte[]> pictures, Func<string> fresh, List<ReadProblem> problems)
     {
         var text = Encoding.UTF8.GetString(bytes).TrimStart('\uFEFF');
-        if (text.Contains('\uFFFD')) problems.Add(new ReadProblem(file, "Some bytes are not UTF-8; they stand as �."));
+        if (!System.Text.Unicode.Utf8.IsValid(bytes)) problems.Add(new ReadProblem(file, "Some bytes are not UTF-8; they stand as �."));
         if (text.Contains('\0')) text = text.Replace("\0", "\uFFFD", StringComparison.Ordinal);
         return new MarkdownReader(file, pictures, fresh, problems).Manual(Markdig.Markdown.Parse(text, Pipeline));
     }

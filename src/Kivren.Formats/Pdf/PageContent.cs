@@ -155,7 +155,7 @@ internal sealed class PageContent(IReadOnlyDictionary<Face, PdfFace> faces, int 
         Place(style, item.X, item.Y);
         long x = item.X;
         var needsActual = false;
-        for (var g = word.From; g < word.To && !needsActual; g++) needsActual = g + 1 < word.To && shaped.Clusters[g + 1] == shaped.Clusters[g];
+        for (var g = word.From; g < word.To && !needsActual; g++) needsActual = shaped.Glyphs[g] == 0 || (g + 1 < word.To && shaped.Clusters[g + 1] == shaped.Clusters[g]);
         if (needsActual) Actual(shaped.Characters(word.From, word.To).ToString());
         if (needsActual) Place(style, item.X, item.Y);
         for (var g = word.From; g < word.To; g++)

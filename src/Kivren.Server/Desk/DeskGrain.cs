@@ -44,7 +44,7 @@ public sealed class DeskGrain(IDbContextFactory<ShelfContext> shelf, ProofRooms 
             foreach (var block in division.Blocks) _blocks.Add(block.Id, new Held(block.Id, division.Row.Id, block.OrderKey, block.Version, block.Block));
         }
         _manual = loaded.ToManual();
-        rooms.Room(_row!.Id).Submit(_manual);
+        rooms.Room(_row!.Id).Submit(_manual, await db.Journal.Where(j => j.ManualId == _row.Id).MaxAsync(j => (long?)j.Id, cancel) ?? 0);
     }
 
     public Task Close()
@@ -81,12 +81,12 @@ public sealed class DeskGrain(IDbContextFactory<ShelfContext> shelf, ProofRooms 
         var plan = new Plan(this);
         foreach (var division in batch.Divisions ?? []) plan.Division(division);
         foreach (var change in batch.Blocks) await plan.Block(db, change);
-        var answer = await Write(db, batch.Id, batch.Writer, batch.Label, plan, takesBack: null, batch.Joined);
+        var answer = await Write(db, batch.Id, batch.Writer, batch.Label, plan, ActKind.Change, takesBack: null, batch.Joined);
         await TellOthers(batch.Writer, plan);
         return answer;
     }
 
-    private async Task<Answer> Write(ShelfContext db, string batchId, string writer, string label, Plan plan, long? takesBack, Dictionary<string, string>? joined)
+    private async Task<Answer> Write(ShelfContext db, string batchId, string writer, string label, Plan plan, ActKind kind, long? takesBack, Dictionary<string, string>? joined)
     {
         var answer = new Answer(batchId, 0, [.. plan.Accepted], [.. plan.Refused]);
         if (plan.IsEmpty) return answer;
@@ -121,6 +121,7 @@ public sealed class DeskGrain(IDbContextFactory<ShelfContext> shelf, ProofRooms 
             At = clock.GetUtcNow(),
             Changes = JsonSerializer.Serialize(plan.Journal),
             Answer = JsonSerializer.Serialize(answer),
+            Kind = kind,
             TakesBack = takesBack,
         };
         db.Journal.Add(journal);
@@ -146,12 +147,12 @@ public sealed class DeskGrain(IDbContextFactory<ShelfContext> shelf, ProofRooms 
             await Load(default);
             throw;
         }
-        TakeIn(plan);
+        TakeIn(plan, journal.Id);
         return answer with { Act = journal.Id };
     }
 
     /// <summary>Applies what was written to the model; divisions that nothing happened to stay the same objects.</summary>
-    private void TakeIn(Plan plan)
+    private void TakeIn(Plan plan, long act)
     {
         var touched = new HashSet<string>(StringComparer.Ordinal);
         foreach (var division in plan.Divisions.Values)
@@ -174,7 +175,7 @@ public sealed class DeskGrain(IDbContextFactory<ShelfContext> shelf, ProofRooms 
                 : ManualLoader.ToDivision(new LoadedDivision(row, BlocksOf(row.Id).Select(b => new LoadedBlock(b.Id, b.OrderKey, b.Version, b.Block)).ToList()))).ToList(),
             Aliases = ManualLoader.Aliases(_row!.Aliases),
         };
-        rooms.Room(_row.Id).Submit(_manual);
+        rooms.Room(_row.Id).Submit(_manual, act);
     }
 
     private Task TellOthers(string writer, Plan plan) => plan.IsEmpty ? Task.CompletedTask : hub.Clients.Group(_row!.Id).SendAsync("changed", new
@@ -194,15 +195,15 @@ public sealed class DeskGrain(IDbContextFactory<ShelfContext> shelf, ProofRooms 
         if (_row is null) return new TakenBack(0, "", [], []);
         await using var db = await shelf.CreateDbContextAsync();
         var own = db.Journal.AsNoTracking().Where(j => j.ManualId == _row.Id && j.Writer == writer && !j.TakenBack);
-        // Undo takes the last act that is no undo; redo takes the last undo, as long as nothing was done since.
-        var last = again ? await own.OrderByDescending(j => j.Id).FirstOrDefaultAsync() : await own.Where(j => j.TakesBack == null || !db.Journal.Any(o => o.Id == j.TakesBack && o.TakesBack == null)).OrderByDescending(j => j.Id).FirstOrDefaultAsync();
-        if (last is null || (again && last.TakesBack is null)) return new TakenBack(0, "", [], []);
+        // Redo takes the last undo, as long as no change was made since.
+        var last = await own.Where(j => again ? j.Kind != ActKind.DoingAgain : j.Kind != ActKind.TakingBack).OrderByDescending(j => j.Id).FirstOrDefaultAsync();
+        if (last is null || (again && last.Kind == ActKind.Change)) return new TakenBack(0, "", [], []);
         var changes = JsonSerializer.Deserialize<JournalChanges>(last.Changes)!;
         var plan = new Plan(this);
         foreach (var division in changes.Divisions) plan.Restore(division);
         foreach (var block in changes.Blocks) await plan.Restore(db, block);
         if (plan.Refused.Count > 0) return new TakenBack(0, last.Label, [], [.. plan.Refused]);
-        await Write(db, Guid.CreateVersion7().ToString("N"), writer, last.Label, plan, takesBack: last.Id, joined: null);
+        await Write(db, Guid.CreateVersion7().ToString("N"), writer, last.Label, plan, again ? ActKind.DoingAgain : ActKind.TakingBack, takesBack: last.Id, joined: null);
         // The blocks of a division that comes back are read again with it.
         if (plan.Divisions.Values.Any(d => !d.Row.Deleted)) await Load(default);
         await TellOthers("", plan);

@@ -19,11 +19,12 @@ public sealed record ProofLooseEnd(string Kind, string Division, string Block, s
 public sealed record Effect(int Pages, int HeadsMoved, int ReferencesRenumbered, int TextPages, int ReflowedPages, int NumberPages);
 
 /// <summary>Told to every browser on the manual when a composition has settled. Pages are told as what is new between a
-/// common beginning and a common end; a browser that holds another number asks for all of them.</summary>
-public sealed record ProofMessage(int Number, int Before, double Milliseconds, int Passes, int PageCount, int From, int Removed, IReadOnlyList<ProofPage> Inserted,
+/// common beginning and a common end; a browser that holds another number asks for all of them. The act is the last one
+/// of the journal that is in these pages.</summary>
+public sealed record ProofMessage(int Number, int Before, long Act, double Milliseconds, int Passes, int PageCount, int From, int Removed, IReadOnlyList<ProofPage> Inserted,
     IReadOnlyList<ProofDivision> Divisions, IReadOnlyList<ProofLooseEnd> LooseEnds, Effect Effect, string? Problem)
 {
-    public static ProofMessage Failure(int number, string problem) => new(number, number, 0, 0, 0, 0, 0, [], [], [], new Effect(0, 0, 0, 0, 0, 0), problem);
+    public static ProofMessage Failure(int number, long act, string problem) => new(number, number, act, 0, 0, 0, 0, 0, [], [], [], new Effect(0, 0, 0, 0, 0, 0), problem);
 
     /// <summary>All pages of a composition, for a browser that comes new.</summary>
     public static ProofMessage Whole(NumberedComposition c) =>
@@ -31,10 +32,10 @@ public sealed record ProofMessage(int Number, int Before, double Milliseconds, i
 
     private static ProofPage Page(ComposedPage p) => new(p.Key, p.Folio, p.Division);
 
-    public static ProofMessage Of(ComposedManual? before, ComposedManual now, int number, double milliseconds)
+    public static ProofMessage Of(ComposedManual? before, ComposedManual now, int number, long act, double milliseconds)
     {
         var (from, removed, inserted) = Difference(before, now);
-        return new ProofMessage(number, before is null ? 0 : number - 1, Math.Round(milliseconds, 1), now.Passes, now.Pages.Count, from, removed, inserted,
+        return new ProofMessage(number, before is null ? 0 : number - 1, act, Math.Round(milliseconds, 1), now.Passes, now.Pages.Count, from, removed, inserted,
             DivisionsOf(now), now.LooseEnds.Select(l => Of(l, now)).ToList(), EffectOf(before, now), null);
     }
 

@@ -14,7 +14,7 @@ public sealed class ProofRoom(string manualId, Func<ProofMessage, Task> tell, Ac
 {
     private readonly CompositionCaches _caches = new();
     private readonly Lock _gate = new();
-    private Manual? _wanted;
+    private (Manual Manual, long Act)? _wanted;
     private CancellationTokenSource? _running;
     private Task _work = Task.CompletedTask;
     private TaskCompletionSource<NumberedComposition> _next = new(TaskCreationOptions.RunContinuationsAsynchronously);
@@ -29,11 +29,12 @@ public sealed class ProofRoom(string manualId, Func<ProofMessage, Task> tell, Ac
     /// <summary>The current composition, waiting for the first if there is none yet.</summary>
     public Task<NumberedComposition> First() => _current is { } c ? Task.FromResult(c) : _next.Task;
 
-    public void Submit(Manual manual)
+    /// <summary>Composes this text next; <paramref name="act"/> is the last act in it, which the proof message names.</summary>
+    public void Submit(Manual manual, long act)
     {
         lock (_gate)
         {
-            _wanted = manual;
+            _wanted = (manual, act);
             _running?.Cancel();
             if (_work.IsCompleted) _work = Task.Run(Work);
         }
@@ -44,11 +45,12 @@ public sealed class ProofRoom(string manualId, Func<ProofMessage, Task> tell, Ac
         while (true)
         {
             Manual manual;
+            long act;
             CancellationTokenSource cancel;
             lock (_gate)
             {
-                if (_wanted is null) return;
-                manual = _wanted;
+                if (_wanted is not { } wanted) return;
+                (manual, act) = wanted;
                 _wanted = null;
                 cancel = _running = new CancellationTokenSource();
             }
@@ -57,7 +59,7 @@ public sealed class ProofRoom(string manualId, Func<ProofMessage, Task> tell, Ac
                 var clock = Stopwatch.StartNew();
                 var composed = Composer.Compose(manual, manual.EditionNamed(null), ShippedLooks.Named(manual.Look), _caches, cancel: cancel.Token);
                 var took = clock.Elapsed.TotalMilliseconds;
-                var message = ProofMessage.Of(_current?.Composed, composed, ++_number, took);
+                var message = ProofMessage.Of(_current?.Composed, composed, ++_number, act, took);
                 var done = new NumberedComposition(_number, composed, took, message);
                 _current = done;
                 _next.TrySetResult(done);
@@ -70,7 +72,7 @@ public sealed class ProofRoom(string manualId, Func<ProofMessage, Task> tell, Ac
             }
             catch (Exception e)
             {
-                await tell(ProofMessage.Failure(_number, e.Message));
+                await tell(ProofMessage.Failure(_number, act, e.Message));
                 _next.TrySetException(e);
                 _next = new(TaskCreationOptions.RunContinuationsAsynchronously);
             }

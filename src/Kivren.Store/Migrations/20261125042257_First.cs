@@ -79,6 +79,7 @@ namespace Kivren.Store.Migrations
                     at = table.Column<DateTimeOffset>(type: "timestamp with time zone", nullable: false),
                     changes = table.Column<string>(type: "jsonb", nullable: false),
                     answer = table.Column<string>(type: "jsonb", nullable: false),
+                    kind = table.Column<string>(type: "text", nullable: false),
                     takes_back = table.Column<long>(type: "bigint", nullable: true),
                     taken_back = table.Column<bool>(type: "boolean", nullable: false)
                 },

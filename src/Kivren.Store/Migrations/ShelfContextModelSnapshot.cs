@@ -193,6 +193,11 @@ namespace Kivren.Store.Migrations
                         .HasColumnType("jsonb")
                         .HasColumnName("changes");
 
+                    b.Property<string>("Kind")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("kind");
+
                     b.Property<string>("Label")
                         .IsRequired()
                         .HasColumnType("text")

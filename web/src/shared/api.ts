@@ -121,6 +121,7 @@ export interface Effect {
 export interface ProofMessage {
   number: number;
   before: number;
+  act: number;
   milliseconds: number;
   passes: number;
   pageCount: number;

@@ -106,7 +106,7 @@
     const own = ++opening;
     client?.hurry();
     // What an earlier tab left unsent in this division goes up before the division is read.
-    const left = new DeskClient(manualId, id, () => undefined);
+    const left = new DeskClient(manualId, id);
     await left.sendLeftOver();
     const loaded = await api.division(manualId, id);
     if (own !== opening) return;
@@ -236,6 +236,7 @@
     });
     const refused = answer.refused[0];
     if (refused) throw new Error(refused.why);
+    proof.expects(answer.act);
     return answer;
   }
 
@@ -366,7 +367,7 @@
               : `${proof.looseEnds.length} loose ends`}</button
         >
       {/if}
-      {#if proof.composing}<i class="moving"></i>{/if}
+      {#if proof.composing || client?.state === 'saving'}<i class="moving"></i>{/if}
     </div>
     <div class="produce" data-deed="produce"><Produce {manualId} {proof} /></div>
   </header>
@@ -401,7 +402,7 @@
             {onclient}
             ontitle={rename}
             ontakeback={takeBack}
-            ontyped={() => (proof.composing = true)}
+            onstored={(act) => proof.expects(act)}
           />
         {/key}
       {:else}<div></div>{/if}

@@ -141,15 +141,15 @@
     align-items: baseline;
     gap: 6px;
     width: 100%;
+    min-height: 24px;
+    line-height: 24px;
     text-align: left;
     cursor: pointer;
-    padding: 1px 7px 1px 8px;
-  }
-  .title {
-    padding-top: 3px;
+    padding: 0 7px 0 8px;
   }
   .t,
   li span {
+    line-height: 1.4;
     overflow: hidden;
     text-overflow: ellipsis;
     white-space: nowrap;
@@ -212,7 +212,7 @@
     color: var(--ink-soft);
     font-size: 12px;
     cursor: pointer;
-    padding: 2px 0;
+    min-height: 24px;
   }
   .quiet:hover {
     color: var(--ink);

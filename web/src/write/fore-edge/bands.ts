@@ -1,8 +1,8 @@
 import type { ProofDivision } from '../../shared/api';
 
 /** Rows of heads in the open band, and the least a band needs for its title; pixels. */
-const headRow = 19;
-const least = 21;
+export const headRow = 24;
+export const least = 24;
 
 /** How tall each division's band is: as thick as its pages within the room there is, the open one with room for its heads. */
 export function bandHeights(divisions: Pick<ProofDivision, 'id' | 'pages'>[], open: string | null, room: number, heads: number): number[] {

@@ -10,7 +10,7 @@
 
 <script lang="ts">
   import { history } from 'prosemirror-history';
-  import { EditorState, Selection, TextSelection } from 'prosemirror-state';
+  import { EditorState, Selection, TextSelection, type Transaction } from 'prosemirror-state';
   import { EditorView } from 'prosemirror-view';
   import type { Node } from 'prosemirror-model';
   import { untrack } from 'svelte';
@@ -41,9 +41,9 @@
     onclient: (client: DeskClient) => void;
     ontitle: (title: string) => void;
     ontakeback: (again: boolean) => void;
-    ontyped: () => void;
+    onstored: (act: number) => void;
   }
-  let { manualId, division, number, marks, looseEnds, variables, oncaret, onclient, ontitle, ontakeback, ontyped }: Props = $props();
+  let { manualId, division, number, marks, looseEnds, variables, oncaret, onclient, ontitle, ontakeback, onstored }: Props = $props();
 
   let view: EditorView | null = null;
   let client = $state.raw<DeskClient>();
@@ -70,7 +70,7 @@
 
   function mountEditor(holder: HTMLElement) {
     return untrack(() => {
-      const desk = new DeskClient(manualId, division.id, merged);
+      const desk = new DeskClient(manualId, division.id, merged, onstored);
       client = desk;
       const { doc, versions } = fromDivision(division);
       let state = EditorState.create({ doc, plugins: [history({ newGroupDelay: 400 }), ...keys(acts), identities, margins] });
@@ -88,14 +88,15 @@
           'aria-label': `Text of ${division.title}`,
           spellcheck: 'false',
         },
-        handleKeyDown: (_, event) => chord(event),
+        handleKeyDown: (_, event) => {
+          readCaret();
+          return chord(event);
+        },
         dispatchTransaction(tr) {
           const next = view!.state.apply(tr);
           view!.updateState(next);
-          if (tr.docChanged && !tr.getMeta('remote')) {
-            desk.changed(next.doc);
-            ontyped();
-          }
+          if (tr.docChanged && tr.getMeta('remote')) desk.sees(next.doc);
+          else if (tr.docChanged) desk.changed(next.doc);
           if (tr.docChanged || tr.selectionSet) caret();
         },
       });
@@ -115,11 +116,24 @@
     if (!view) return;
     client!.addConflict(refused);
     const node = schema.nodeFromJSON(JSON.parse(mine));
-    const at = find(id);
-    const tr = at
-      ? view.state.tr.replaceWith(at.pos, at.pos + at.node.nodeSize, node)
-      : view.state.tr.insert(view.state.doc.content.size, node);
-    view.dispatch(tr.setMeta('remote', true).setMeta('addToHistory', false));
+    quietly((tr) => {
+      const at = find(id);
+      return at ? tr.replaceWith(at.pos, at.pos + at.node.nodeSize, node) : tr.insert(tr.doc.content.size, node);
+    });
+  }
+
+  /** Browsers report a moved caret late: a key pressed at once, or a drawing in between, would act where it was before. */
+  function readCaret() {
+    const observer = (view as unknown as { domObserver: { forceFlush(): void; flush(): void } }).domObserver;
+    observer.forceFlush();
+    observer.flush();
+  }
+
+  /** A change that is not the writer's own. */
+  function quietly(change: (tr: Transaction) => Transaction) {
+    if (!view) return;
+    readCaret();
+    view.dispatch(change(view.state.tr).setMeta('remote', true).setMeta('addToHistory', false));
   }
 
   function find(id: string): { node: Node; pos: number } | null {
@@ -132,14 +146,22 @@
     return found;
   }
 
+  /** Turns one block into another by the smallest step, so that the writer's own undo and caret outlive it. */
+  function becoming(tr: Transaction, pos: number, was: Node, is: Node): Transaction {
+    if (!was.sameMarkup(is)) return tr.replaceWith(pos, pos + was.nodeSize, is);
+    const start = was.content.findDiffStart(is.content);
+    const end = was.content.findDiffEnd(is.content);
+    if (start === null || !end) return tr;
+    const overlap = Math.max(0, start - Math.min(end.a, end.b));
+    return tr.replace(pos + 1 + start, pos + 1 + end.a + overlap, is.slice(start, end.b + overlap));
+  }
+
   function replaceBlock(id: string, node: Node | null) {
-    if (!view) return;
-    const at = find(id);
-    if (!at) return;
-    const tr = node
-      ? view.state.tr.replaceWith(at.pos, at.pos + at.node.nodeSize, node)
-      : view.state.tr.delete(at.pos, at.pos + at.node.nodeSize);
-    view.dispatch(tr.setMeta('remote', true).setMeta('addToHistory', false));
+    quietly((tr) => {
+      const at = find(id);
+      if (!at) return tr;
+      return node ? becoming(tr, at.pos, at.node, node) : tr.delete(at.pos, at.pos + at.node.nodeSize);
+    });
   }
 
   function merged(id: string, body: string) {
@@ -169,13 +191,10 @@
       } else {
         const node = schema.nodeFromJSON(JSON.parse(b.body));
         client.insertedElsewhere(b.id, b.version, node, b.after ?? '');
-        const before = b.after ? find(b.after) : null;
-        view.dispatch(
-          view.state.tr
-            .insert(before ? before.pos + before.node.nodeSize : 0, node)
-            .setMeta('remote', true)
-            .setMeta('addToHistory', false),
-        );
+        quietly((tr) => {
+          const before = b.after ? find(b.after) : null;
+          return tr.insert(before ? before.pos + before.node.nodeSize : 0, node);
+        });
       }
     }
   }
@@ -183,10 +202,9 @@
   $effect(() => {
     const input = { marks, looseEnds };
     if (!view) return;
-    const v = view;
     untrack(() => {
       if (input.marks) words.set(input.marks);
-      v.dispatch(v.state.tr.setMeta(marginsKey, input).setMeta('addToHistory', false));
+      quietly((tr) => tr.setMeta(marginsKey, input));
     });
   });
 
@@ -412,9 +430,10 @@
       // Theirs keeps its identity; mine stands after it as a block of its own.
       const theirs = schema.nodeFromJSON(JSON.parse(conflict.theirs));
       const mine = at.node.type.create({ ...at.node.attrs, id: newId() }, at.node.content, at.node.marks);
-      const tr = view.state.tr.replaceWith(at.pos, at.pos + at.node.nodeSize, [theirs, mine]);
-      const fixed = repair(tr, tr.doc) ?? tr;
-      view.dispatch(fixed.setMeta('remote', true).setMeta('addToHistory', false));
+      quietly((tr) => {
+        tr.replaceWith(at.pos, at.pos + at.node.nodeSize, [theirs, mine]);
+        return repair(tr, tr.doc) ?? tr;
+      });
       client?.tookTheirs(id, theirs);
     } else keepMine(id);
   }

@@ -41,7 +41,9 @@ export class DeskClient {
     private readonly manual: string,
     readonly division: string,
     /** Blocks that another writer's change was merged into: their new bodies. */
-    private readonly onMerged: (id: string, body: string) => void,
+    private readonly onMerged: (id: string, body: string) => void = () => undefined,
+    /** The number of an act that is stored. */
+    private readonly onStored: (act: number) => void = () => undefined,
   ) {}
 
   private get storeKey() {
@@ -97,6 +99,11 @@ export class DeskClient {
   /** The ids of two blocks that became one: the second is another name of the first from now on. */
   join(from: string, to: string) {
     this.joined[from] = to;
+  }
+
+  /** The text as it stands after a change that was not the writer's: nothing of it goes up. */
+  sees(doc: Node) {
+    this.doc = doc;
   }
 
   changed(doc: Node) {
@@ -195,15 +202,16 @@ export class DeskClient {
         if (!conflict)
           changes.push({ id, division: this.division, basedOn: 0, body: JSON.stringify(node.toJSON()), after: previous, deleted: false });
       } else {
+        const same = old.node === node || old.node.eq(node);
         const moved = kept[k] !== id;
         if (moved) kept.splice(kept.indexOf(id), 1);
         else k++;
-        if (!conflict && (moved || old.node !== node))
+        if (!conflict && (moved || !same))
           changes.push({
             id,
             division: this.division,
             basedOn: this.versions.get(id) ?? 0,
-            body: old.node === node ? null : JSON.stringify(node.toJSON()),
+            body: same ? null : JSON.stringify(node.toJSON()),
             after: moved ? previous : null,
             deleted: false,
           });
@@ -254,6 +262,7 @@ export class DeskClient {
         if (a.merged) this.onMerged(a.id, a.merged);
       }
       for (const r of answer.refused) this.addConflict(r);
+      this.onStored(answer.act);
       this.send();
     } catch (e) {
       if (this.inflight !== batch) return;

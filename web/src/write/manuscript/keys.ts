@@ -9,7 +9,7 @@ import {
   newlineInCode,
   selectNodeBackward,
 } from 'prosemirror-commands';
-import { redo, undo, undoDepth, redoDepth } from 'prosemirror-history';
+import { closeHistory, redo, undo, undoDepth, redoDepth } from 'prosemirror-history';
 import { keymap } from 'prosemirror-keymap';
 import { liftListItem, sinkListItem, splitListItem } from 'prosemirror-schema-list';
 import type { Command } from 'prosemirror-state';
@@ -74,12 +74,12 @@ export interface KeyActs {
   leave: () => void;
 }
 
-/** Joining two blocks: the id that goes becomes another name of the one that stays. */
+/** Joining two blocks: the id that goes becomes another name of the one that stays. An empty block is taken out instead. */
 function joining(command: Command, acts: KeyActs): Command {
   return (state, dispatch, view) => {
     if (!dispatch) return command(state, dispatch, view);
     const before = new Set<string>();
-    state.doc.forEach((node) => before.add(node.attrs.id as string));
+    state.doc.forEach((node) => node.content.size > 0 && before.add(node.attrs.id as string));
     const done = command(state, dispatch, view);
     if (done && view) {
       view.state.doc.forEach((node) => before.delete(node.attrs.id as string));
@@ -90,6 +90,12 @@ function joining(command: Command, acts: KeyActs): Command {
     return done;
   };
 }
+
+/** A change of structure is taken back by itself, not with the words typed around it. */
+const ownAct =
+  (command: Command): Command =>
+  (state, dispatch, view) =>
+    command(state, dispatch && ((tr) => dispatch(closeHistory(tr))), view);
 
 export function keys(acts: KeyActs) {
   const enter = chainCommands(newlineInCode, inCell, splitListItem(n.step!), splitListItem(n.item!), afterHead, baseKeymap.Enter!);
@@ -110,17 +116,17 @@ export function keys(acts: KeyActs) {
         acts.takeBack(true);
         return true;
       },
-      Enter: enter,
+      Enter: ownAct(enter),
       'Mod-Enter': exitCode,
       'Shift-Enter': (state, dispatch) => {
         if (!state.selection.$from.parent.inlineContent || state.selection.$from.parent.type.spec.code) return false;
         dispatch?.(state.tr.replaceSelectionWith(n.lineBreak!.create()).scrollIntoView());
         return true;
       },
-      Tab: chainCommands(nextCell(1), sinkListItem(n.step!), sinkListItem(n.item!), headDeeper(1), () => true),
-      'Shift-Tab': chainCommands(nextCell(-1), liftListItem(n.step!), liftListItem(n.item!), headDeeper(-1), lift, () => true),
-      Backspace: joining(chainCommands(baseKeymap.Backspace!, joinBackward, selectNodeBackward), acts),
-      Delete: joining(chainCommands(baseKeymap.Delete!, joinForward), acts),
+      Tab: ownAct(chainCommands(nextCell(1), sinkListItem(n.step!), sinkListItem(n.item!), headDeeper(1), () => true)),
+      'Shift-Tab': ownAct(chainCommands(nextCell(-1), liftListItem(n.step!), liftListItem(n.item!), headDeeper(-1), lift, () => true)),
+      Backspace: joining(ownAct(chainCommands(baseKeymap.Backspace!, joinBackward, selectNodeBackward)), acts),
+      Delete: joining(ownAct(chainCommands(baseKeymap.Delete!, joinForward)), acts),
       Escape: () => {
         acts.leave();
         return true;

@@ -112,6 +112,7 @@ function pageTurn(folio: string, inText: boolean): HTMLElement {
   dom.className = inText ? 'turn in-text' : 'turn';
   dom.contentEditable = 'false';
   dom.dataset.folio = folio;
+  dom.setAttribute('role', 'img');
   dom.setAttribute('aria-label', `page ${folio} begins`);
   return dom;
 }

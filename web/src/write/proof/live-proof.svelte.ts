@@ -17,7 +17,10 @@ export class LiveProof {
   looseEnds = $state.raw<LooseEnd[]>([]);
   effect = $state.raw<Effect | null>(null);
   problem = $state<string | null>(null);
-  composing = $state(false);
+  /** The last act in these pages, and the last one this browser knows was stored. */
+  act = $state(0);
+  expected = $state(0);
+  composing = $derived(this.expected > this.act);
   output = $state.raw<Output | null>(null);
   connected = $state(false);
 
@@ -59,7 +62,7 @@ export class LiveProof {
   private async take(message: ProofMessage) {
     if (message.problem) {
       this.problem = message.problem;
-      this.composing = false;
+      this.act = message.act;
       return;
     }
     if (message.before !== this.number) this.show(await api.proof(this.manual), message.effect);
@@ -67,6 +70,7 @@ export class LiveProof {
   }
 
   private show(message: ProofMessage, effect?: Effect) {
+    if (message.act < this.act) return; // a newer one came while this one was fetched
     if (message.before === 0) this.pages = message.inserted;
     else {
       const pages = this.pages.slice();
@@ -81,7 +85,11 @@ export class LiveProof {
     this.looseEnds = message.looseEnds;
     this.effect = first ? null : (effect ?? message.effect);
     this.problem = null;
-    this.composing = false;
+    this.act = message.act;
+  }
+
+  expects(act: number) {
+    this.expected = Math.max(this.expected, act);
   }
 
   /** The drawing of a page by its key, fetched once. */
