@@ -76,9 +76,10 @@
       const first =
         manual.divisions.find((d) => d.id === wanted) ?? manual.divisions.find((d) => d.kind === 'Chapter') ?? manual.divisions[0];
       if (first) await openDivision(first.id);
-      await proof.start();
+      void proof.start();
       proof.output = (await api.outputs(manualId))[0] ?? null;
     } catch (e) {
+      if (division) return; // the text is here; the rest comes when the server is back
       if (e instanceof Offline) {
         missing = 'The server cannot be reached. What you wrote is kept in this browser; this page tries again by itself.';
         setTimeout(start, 1500);

@@ -1,5 +1,5 @@
 // The live proof of one manual: what the last settled composition says, kept up to date by messages from the server.
-import { HubConnectionBuilder, LogLevel, type HubConnection } from '@microsoft/signalr';
+import { HubConnectionBuilder, HubConnectionState, LogLevel, type HubConnection } from '@microsoft/signalr';
 import { api, type Effect, type LooseEnd, type Output, type ProofDivision, type ProofMessage, type ProofPage } from '../../shared/api';
 
 export interface ChangedElsewhere {
@@ -28,6 +28,7 @@ export class LiveProof {
   onreconnected: (() => void) | null = null;
 
   private hub: HubConnection;
+  private stopped = false;
   private svgs = new Map<string, Promise<string>>();
 
   constructor(private readonly manual: string) {
@@ -40,12 +41,24 @@ export class LiveProof {
     this.hub.on('changed', (change: ChangedElsewhere) => this.onchanged?.(change));
     this.hub.on('output', (output: Output) => (this.output = output));
     this.hub.onreconnecting(() => (this.connected = false));
-    this.hub.onreconnected(() => void this.join(true));
+    this.hub.onreconnected(() => void this.join(true).catch(() => this.hub.stop()));
+    this.hub.onclose(() => this.retry());
   }
 
-  async start() {
-    await this.hub.start();
-    await this.join(false);
+  /** Connects, however long the server is away; the manuscript does not wait for it. */
+  async start(again = false): Promise<void> {
+    try {
+      await this.hub.start();
+      await this.join(again);
+    } catch {
+      if (this.hub.state === HubConnectionState.Disconnected) this.retry();
+      else await this.hub.stop(); // which tries again
+    }
+  }
+
+  private retry() {
+    this.connected = false;
+    if (!this.stopped) setTimeout(() => void this.start(true), 700);
   }
 
   private async join(again: boolean) {
@@ -56,6 +69,7 @@ export class LiveProof {
   }
 
   stop() {
+    this.stopped = true;
     void this.hub.stop();
   }
 
