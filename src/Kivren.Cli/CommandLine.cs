@@ -19,7 +19,8 @@ public static class CommandLine
         kivren check M.kivren [--edition NAME]     loose ends
         kivren audit FILE.pdf M.kivren [--edition NAME]    judges a finished file from outside
         kivren explain M.kivren --page FOLIO       why the page ends where it ends
-        kivren generate --pages N --seed S -o M.kivren     a manual of any length
+        kivren generate --pages N [--chapter-pages N] --seed S -o M.kivren     a manual of any length
+        kivren generate --of M.kivren --edits N --seed S -o OUT.kivren         a package after N random edits
         Every command takes --json.
         """;
 

@@ -5,13 +5,17 @@ using Kivren.Formats.Package;
 
 namespace Kivren.Cli;
 
-/// <summary>kivren generate: a manual of any length.</summary>
+/// <summary>kivren generate: a manual of any length, or a package after random edits.</summary>
 internal static class GenerateCommand
 {
     public static Report Run(Arguments arguments)
     {
         var target = arguments.Required("-o");
-        var package = ManualGenerator.Make(arguments.Number("--pages", 100), arguments.Number("--seed", 1));
+        var seed = arguments.Number("--seed", 1);
+        var lines = new List<string>();
+        var package = arguments.Option("--of") is { } of
+            ? Edited(Inputs.Package(of, lines), seed, arguments.Number("--edits", 50))
+            : ManualGenerator.Make(arguments.Number("--pages", 100), seed, arguments.Number("--chapter-pages", 30));
         using (var file = File.Create(target)) PackageWriter.Write(package, file);
         var blocks = package.Manual.Divisions.SelectMany(d => d.Blocks).ToList();
         var inlines = blocks.SelectMany(b => b.Inlines()).ToList();
@@ -24,6 +28,8 @@ internal static class GenerateCommand
             ["indexEntries"] = inlines.OfType<IndexEntry>().Count(),
             ["notes"] = inlines.OfType<Footnote>().Count(),
         };
-        return new Report(true, [string.Join(", ", counts.Select(c => $"{c.Value} {c.Key}"))], counts);
+        return new Report(true, [.. lines, string.Join(", ", counts.Select(c => $"{c.Value} {c.Key}"))], counts);
     }
+
+    private static Package Edited(Package package, int seed, int edits) => package with { Manual = RandomEdit.Apply(package.Manual, seed, edits) };
 }

@@ -41,6 +41,37 @@ public sealed class CommandLineTests : IDisposable
         Assert.Contains("The division ends here.", Run("explain", In("g.kivren"), "--page", "i").Output, StringComparison.Ordinal);
     }
 
+    private static string Demo
+    {
+        get
+        {
+            for (var folder = new DirectoryInfo(AppContext.BaseDirectory); folder is not null; folder = folder.Parent)
+                if (File.Exists(Path.Combine(folder.FullName, "Kivren.slnx"))) return Path.Combine(folder.FullName, "demo", "tarn6.kivren");
+            throw new FileNotFoundException("demo/tarn6.kivren");
+        }
+    }
+
+    [Fact]
+    public void The_demo_audits_clean_without_a_loose_end()
+    {
+        Assert.Equal("No loose ends.", Run("check", Demo).Output.Trim());
+        Run("compose", Demo, "-o", In("t.pdf"));
+        var (code, output, errors) = Run("audit", In("t.pdf"), Demo);
+        Assert.True(code == 0, output + errors);
+    }
+
+    [Theory]
+    [InlineData("1")]
+    [InlineData("2")]
+    [InlineData("3")]
+    public void The_demo_audits_clean_after_fifty_random_edits(string seed)
+    {
+        Run("generate", "--of", Demo, "--edits", "50", "--seed", seed, "-o", In("e.kivren"));
+        Run("compose", In("e.kivren"), "-o", In("e.pdf"));
+        var (code, output, errors) = Run("audit", In("e.pdf"), In("e.kivren"));
+        Assert.True(code == 0, output + errors);
+    }
+
     [Fact]
     public void A_sound_manual_audits_clean_and_a_planted_fault_is_caught()
     {

@@ -18,8 +18,11 @@ public sealed class ManualGenerator
     private int _next;
     private readonly List<(Id Id, bool Numbered)> _targets = [];
 
-    private ManualGenerator(int seed)
+    private readonly int _chapterPages;
+
+    private ManualGenerator(int seed, int chapterPages)
     {
+        _chapterPages = chapterPages;
         _random = new Random(seed);
         _prefix = "g" + seed.ToString(System.Globalization.CultureInfo.InvariantCulture) + "-";
     }
@@ -27,9 +30,10 @@ public sealed class ManualGenerator
     private static readonly byte[] Picture = System.Text.Encoding.UTF8.GetBytes("<svg xmlns=\"http://www.w3.org/2000/svg\" viewBox=\"0 0 320 120\"><circle cx=\"70\" cy=\"60\" r=\"44\" fill=\"none\" stroke=\"#111\" stroke-width=\"1.4\"/><circle cx=\"70\" cy=\"60\" r=\"12\" fill=\"none\" stroke=\"#111\"/><path d=\"M110 36H210M114 60H210M110 84H210\" stroke=\"#111\" stroke-width=\".7\"/><g font-size=\"10\" font-family=\"Source Sans 3\"><text x=\"214\" y=\"39\">upper window</text><text x=\"214\" y=\"63\">middle window</text><text x=\"214\" y=\"87\">lower window</text></g></svg>");
 
     /// <param name="pages">about how many pages in the look Workshop, A5</param>
-    public static Package.Package Make(int pages, int seed)
+    /// <param name="chapterPages">about how many pages a chapter has</param>
+    public static Package.Package Make(int pages, int seed, int chapterPages = 30)
     {
-        var generator = new ManualGenerator(seed);
+        var generator = new ManualGenerator(seed, chapterPages);
         return new Package.Package(generator.Manual(pages), new Dictionary<string, byte[]>(StringComparer.Ordinal) { ["windows.svg"] = Picture });
     }
 
@@ -37,7 +41,7 @@ public sealed class ManualGenerator
 
     private Manual Manual(int pages)
     {
-        var chapters = Math.Max(1, pages / 30);
+        var chapters = Math.Max(1, pages / _chapterPages);
         var divisions = new List<Division>
         {
             new(NewId(), DivisionKind.TitlePage, "Title page", [new Paragraph(NewId(), "title", [new TextRun("Generated Ferry Manual")]), new Paragraph(NewId(), "subtitle", [new TextRun("For benchmarks")])]),

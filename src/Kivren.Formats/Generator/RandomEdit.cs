@@ -1,11 +1,18 @@
 using Kivren.Core.Content;
 
-namespace Kivren.Core.Tests;
+namespace Kivren.Formats.Generator;
 
 /// <summary>One edit of the kinds writers make, anywhere: typing, splits, joins, moves of sections, deleted targets,
 /// changed conditions, new entries and notes.</summary>
-internal static class RandomEdit
+public static class RandomEdit
 {
+    public static Manual Apply(Manual manual, int seed, int edits)
+    {
+        var random = new Random(seed);
+        for (; edits > 0; edits--) manual = Apply(manual, random);
+        return manual;
+    }
+
     public static Manual Apply(Manual manual, Random random)
     {
         var editable = manual.Divisions.Select((d, i) => (d, i)).Where(x => x.d.Blocks.OfType<Paragraph>().Any() && x.d.Kind is DivisionKind.Chapter or DivisionKind.Appendix).ToList();
