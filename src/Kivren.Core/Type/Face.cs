@@ -67,6 +67,8 @@ public sealed class Face
         : codePoint is 0x00AD or 0x200B or 0x2060 or 0xFEFF
         || _covers.GetOrAdd(codePoint, static (c, font) => font.TryGetNominalGlyph((uint)c, out _), _font);
 
+    public int GlyphCount => HarfBuzzFace.GlyphCount;
+
     /// <summary>The advance the file gives a glyph, in font units, before kerning.</summary>
     public int Advance(ushort glyph) => _font.GetHorizontalGlyphAdvance(glyph);
 

@@ -1,4 +1,5 @@
 using System.Globalization;
+using System.Runtime.InteropServices;
 using System.Text;
 using Kivren.Core.Display;
 using Kivren.Core.Type;
@@ -20,8 +21,13 @@ internal sealed class PageContent(IReadOnlyDictionary<Face, PdfFace> faces, int 
     private bool _inArray, _inString, _inText, _artifact;
 
     public HashSet<string> UsedPictures { get; } = new(StringComparer.Ordinal);
-    public HashSet<PdfFace> UsedFaces { get; } = [];
-    public Dictionary<(PdfFace Face, ushort Glyph), string> Texts { get; } = [];
+
+    /// <summary>The characters that each glyph used here stands for, by face: what ToUnicode is made of.</summary>
+    public Dictionary<PdfFace, Dictionary<ushort, string?>> Texts { get; } = [];
+
+    private Dictionary<ushort, string?> _texts = [];
+
+    private Dictionary<ushort, string?> TextsOf(PdfFace face) => CollectionsMarshal.GetValueRefOrAddDefault(Texts, face, out _) ??= [];
 
     public override string ToString() => _out.ToString();
 
@@ -65,12 +71,25 @@ internal sealed class PageContent(IReadOnlyDictionary<Face, PdfFace> faces, int 
         if (_artifact) _out.Append("EMC\n");
     }
 
-    private static string Points(int millipoints) => Number(millipoints / 1000.0);
+    private static string Points(int millipoints) => Decimal(millipoints, 3);
 
-    internal static string Number(double value)
+    internal static string Number(double value) => Decimal((long)Math.Round(value * 1000, MidpointRounding.AwayFromZero), 3);
+
+    /// <summary>A whole number of tenths, hundredths, … as PDF writes it: no zeros at the end, no exponent.</summary>
+    private static string Decimal(long value, int places)
     {
-        var text = Math.Round(value, 3, MidpointRounding.AwayFromZero).ToString("0.###", CultureInfo.InvariantCulture);
-        return text == "-0" ? "0" : text;
+        Span<char> text = stackalloc char[24];
+        var at = text.Length;
+        var left = Math.Abs(value);
+        for (var place = 0; place < places || left > 0 || place == places; place++)
+        {
+            if (place == places && at < text.Length) text[--at] = '.';
+            var digit = (char)('0' + left % 10);
+            left /= 10;
+            if (place >= places || digit != '0' || at < text.Length) text[--at] = digit;
+        }
+        if (value < 0) text[--at] = '-';
+        return text[at..].ToString();
     }
 
     private void Grey(double grey)
@@ -105,7 +124,6 @@ internal sealed class PageContent(IReadOnlyDictionary<Face, PdfFace> faces, int 
             _inText = true;
         }
         var face = faces[style.Face];
-        UsedFaces.Add(face);
         var sameFace = ReferenceEquals(face, _face) && _size == style.Size.Millipoints;
         if (_inArray && sameFace && _baseline == y && x >= _pen - style.Size.Millipoints)
         {
@@ -116,6 +134,7 @@ internal sealed class PageContent(IReadOnlyDictionary<Face, PdfFace> faces, int 
         if (!sameFace)
         {
             _face = face;
+            _texts = TextsOf(face);
             _size = style.Size.Millipoints;
             _out.Append(CultureInfo.InvariantCulture, $"/{face.Resource} {Points(_size)} Tf\n");
         }
@@ -133,17 +152,18 @@ internal sealed class PageContent(IReadOnlyDictionary<Face, PdfFace> faces, int 
         if (tenths == 0) return;
         _out.Append(_inString ? '>' : ' ');
         _inString = false;
-        _out.Append(tenths % 10 == 0 ? (tenths / 10).ToString(CultureInfo.InvariantCulture) : (tenths / 10.0).ToString("0.#", CultureInfo.InvariantCulture));
+        _out.Append(Decimal(tenths, 1));
         _pen -= tenths * (double)_size / 10_000;
     }
 
-    private void Glyph(ushort glyph, string characters)
+    private void Glyph(ushort glyph, ReadOnlySpan<char> characters)
     {
         if (!_inString) _out.Append('<');
         _inString = true;
-        _out.Append(glyph.ToString("X4", CultureInfo.InvariantCulture));
-        var key = (_face!, glyph);
-        if (!Texts.TryGetValue(key, out var known) || string.CompareOrdinal(characters, known) < 0) Texts[key] = characters;
+        const string hex = "0123456789ABCDEF";
+        _out.Append(hex[glyph >> 12]).Append(hex[(glyph >> 8) & 15]).Append(hex[(glyph >> 4) & 15]).Append(hex[glyph & 15]);
+        ref var known = ref CollectionsMarshal.GetValueRefOrAddDefault(_texts, glyph, out _);
+        if (known is null || characters.SequenceCompareTo(known) < 0) known = characters.ToString();
         _pen += (double)_face!.Width(glyph) * _size / 1000;
     }
 
@@ -162,7 +182,7 @@ internal sealed class PageContent(IReadOnlyDictionary<Face, PdfFace> faces, int 
         {
             var dx = shaped.OffsetsX?[g] ?? 0;
             MoveTo(x + style.Scale(dx));
-            Glyph(shaped.Glyphs[g], shaped.Characters(g, g + 1).ToString());
+            Glyph(shaped.Glyphs[g], shaped.Characters(g, g + 1));
             x += style.Scale(shaped.Advances[g]) + style.Tracking.Millipoints;
         }
         if (needsActual)
@@ -232,7 +252,7 @@ internal sealed class PageContent(IReadOnlyDictionary<Face, PdfFace> faces, int 
                     break;
                 case WordsItem w:
                     var face = faces[w.Face];
-                    UsedFaces.Add(face);
+                    var texts = TextsOf(face);
                     _out.Append(CultureInfo.InvariantCulture, $"{Number(w.Fill.R)} {Number(w.Fill.G)} {Number(w.Fill.B)} rg BT /{face.Resource} {Number(w.Size)} Tf\n");
                     for (var n = 0; n < w.Words.Count; n++)
                     {
@@ -244,13 +264,13 @@ internal sealed class PageContent(IReadOnlyDictionary<Face, PdfFace> faces, int 
                             _out.Append('<').Append(word.Glyphs[g].ToString("X4", CultureInfo.InvariantCulture)).Append('>');
                             var kern = face.Width(word.Glyphs[g]) - word.Advances[g] * 1000 / w.Face.UnitsPerEm;
                             if (kern != 0) _out.Append(kern);
-                            Texts.TryAdd((face, word.Glyphs[g]), word.Characters(g, g + 1).ToString());
+                            texts.TryAdd(word.Glyphs[g], word.Characters(g, g + 1).ToString());
                         }
                         if (n + 1 < w.Words.Count)
                         {
                             var space = w.Face.Word(" ").Glyphs[0];
                             _out.Append('<').Append(space.ToString("X4", CultureInfo.InvariantCulture)).Append('>');
-                            Texts.TryAdd((face, space), " ");
+                            texts.TryAdd(space, " ");
                         }
                         _out.Append("]TJ\n");
                     }

@@ -1,4 +1,3 @@
-using System.Collections.Concurrent;
 using System.Globalization;
 using System.Text;
 using Kivren.Core.Type;
@@ -8,7 +7,8 @@ namespace Kivren.Formats.Pdf;
 /// <summary>A face as the file uses it: which glyphs, and what characters each stands for.</summary>
 internal sealed class PdfFace(Face face, int id, string resource)
 {
-    private readonly ConcurrentDictionary<ushort, string> _texts = new();
+    private readonly Dictionary<ushort, string> _texts = [];
+    private readonly int[] _widths = [.. Enumerable.Range(0, face.GlyphCount).Select(g => (face.Advance((ushort)g) * 1000 + face.UnitsPerEm / 2) / face.UnitsPerEm)];
 
     public Face Face => face;
     public int Id => id;
@@ -17,10 +17,16 @@ internal sealed class PdfFace(Face face, int id, string resource)
     public string Resource => resource;
 
     /// <summary>The width readers take for a glyph, in thousandths of the em: a whole number.</summary>
-    public int Width(ushort glyph) => (face.Advance(glyph) * 1000 + face.UnitsPerEm / 2) / face.UnitsPerEm;
+    public int Width(ushort glyph) => _widths[glyph];
 
-    /// <summary>Takes up the glyph with the characters it stands for in ToUnicode.</summary>
-    public void Use(ushort glyph, string characters) => _texts.TryAdd(glyph, characters);
+    public bool IsUsed => _texts.Count > 0;
+
+    /// <summary>Takes up the glyph with the characters it stands for in ToUnicode: of several the first in order, so that
+    /// the file does not depend on which page came first.</summary>
+    public void Use(ushort glyph, string characters)
+    {
+        if (!_texts.TryGetValue(glyph, out var known) || string.CompareOrdinal(characters, known) < 0) _texts[glyph] = characters;
+    }
 
     public void Write(PdfFile file)
     {

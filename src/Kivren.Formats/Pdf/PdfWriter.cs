@@ -34,7 +34,6 @@ public static class PdfWriter
         private readonly CancellationToken _cancel;
         private readonly Dictionary<Face, PdfFace> _faces = [];
         private readonly Dictionary<string, (string Resource, int Id, bool Vector, double Width, double Height)> _pictures = new(StringComparer.Ordinal);
-        private readonly Dictionary<(PdfFace Face, ushort Glyph), string> _texts = [];
         private readonly int[] _pageIds;
 
         public Job(ComposedManual manual, Func<string, byte[]?> picture, PdfFile file, Action<int>? progress, CancellationToken cancel)
@@ -50,7 +49,6 @@ public static class PdfWriter
             var pages = _file.Allocate();
             var master = _manual.Look.Master;
             foreach (var asset in _manual.Text.Manual.Assets.OrderBy(a => a.Name, StringComparer.Ordinal)) Picture(asset);
-            var usedFaces = new HashSet<PdfFace>();
             const int batch = 64;
             for (var start = 0; start < _manual.Pages.Count; start += batch)
             {
@@ -69,18 +67,13 @@ public static class PdfWriter
                 {
                     var (content, display, packed) = contents[i];
                     Take(content);
-                    usedFaces.UnionWith(content.UsedFaces);
                     var stream = _file.Allocate();
                     _file.Stream(stream, "", packed, deflated: true);
                     WritePage(start + i, pages, stream, content, display);
                 }
                 _progress?.Invoke(start + count);
             }
-            foreach (var group in _texts.GroupBy(t => t.Key.Face).OrderBy(g => g.Key.Id))
-            {
-                foreach (var ((face, glyph), text) in group) face.Use(glyph, text);
-                group.Key.Write(_file);
-            }
+            foreach (var face in _faces.Values.Where(f => f.IsUsed).OrderBy(f => f.Id)) face.Write(_file);
             _file.Object(pages, $"<</Type/Pages/Count {_pageIds.Length}/Kids[{string.Join(' ', _pageIds.Select(p => $"{p} 0 R"))}]>>");
             var outline = Outline();
             var metadata = _file.Allocate();
@@ -91,16 +84,16 @@ public static class PdfWriter
             _file.Close(root, info);
         }
 
-        private void Take(PageContent content)
+        private static void Take(PageContent content)
         {
-            foreach (var (key, text) in content.Texts)
-                if (!_texts.TryGetValue(key, out var known) || string.CompareOrdinal(text, known) < 0) _texts[key] = text;
+            foreach (var (face, texts) in content.Texts)
+                foreach (var (glyph, text) in texts) face.Use(glyph, text!);
         }
 
         private void WritePage(int sheet, int parent, int stream, PageContent content, DisplayPage display)
         {
             var master = _manual.Look.Master;
-            var fonts = string.Concat(content.UsedFaces.OrderBy(f => f.Id).Select(f => $"/{f.Resource} {f.Id} 0 R"));
+            var fonts = string.Concat(content.Texts.Keys.OrderBy(f => f.Id).Select(f => $"/{f.Resource} {f.Id} 0 R"));
             var pictures = string.Concat(content.UsedPictures.Order(StringComparer.Ordinal).Select(p => $"/{_pictures[p].Resource} {_pictures[p].Id} 0 R"));
             var annotations = new StringBuilder();
             foreach (var link in display.Links)
@@ -149,7 +142,7 @@ public static class PdfWriter
                     var content = new PageContent(_faces, 0);
                     content.Paint(drawing);
                     Take(content);
-                    var fonts = string.Concat(content.UsedFaces.OrderBy(f => f.Id).Select(f => $"/{f.Resource} {f.Id} 0 R"));
+                    var fonts = string.Concat(content.Texts.Keys.OrderBy(f => f.Id).Select(f => $"/{f.Resource} {f.Id} 0 R"));
                     _file.Stream(id, $"/Type/XObject/Subtype/Form/BBox[0 0 {PageContent.Number(drawing.Width)} {PageContent.Number(drawing.Height)}]/Resources<</Font<<{fonts}>>>>", Encoding.Latin1.GetBytes(content.ToString()));
                     _pictures.Add(asset.Name, (resource, id, true, drawing.Width, drawing.Height));
                 }
