@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { untrack } from 'svelte';
   import {
     api,
     newId,
@@ -136,30 +137,36 @@
     }
   }
 
-  // The marks of the open division, anew with each composition; after the letter is painted.
+  // The marks of the open division, anew with each composition; after its page is drawn, and one asking at a time.
+  let marksOf: { id: string; number: number } | null = null;
+  let askingMarks = false;
   $effect(() => {
-    const number = proof.number;
-    const id = division?.id;
-    if (!number || !id) return;
-    api.marks(manualId, id).then(
-      (m) => {
-        if (division?.id !== id || m.composition < (marks?.composition ?? 0)) return;
-        marks = m;
-      },
-      () => undefined,
-    );
+    if (!proof.number || !division) return;
+    marksOf = { id: division.id, number: proof.number };
+    untrack(() => void askMarks(marks === null ? 0 : 80));
   });
+  async function askMarks(wait: number) {
+    if (askingMarks) return;
+    askingMarks = true;
+    try {
+      while (marksOf) {
+        if (wait > 0) await new Promise((then) => setTimeout(then, wait));
+        const asked: typeof marksOf = marksOf;
+        marksOf = null;
+        const m = await api.marks(manualId, asked.id).catch(() => null);
+        if (m && division?.id === asked.id) marks = m;
+      }
+    } finally {
+      askingMarks = false;
+    }
+  }
 
   // The proof follows the caret.
   $effect(() => {
     if (!marks || !here) return;
-    const found = turnAt(marks.turns, caret, (block) => orderOf(block));
+    const found = turnAt(marks.turns, caret, (block) => manuscript?.orderOf(block) ?? -1);
     sheet = found ?? here.firstSheet;
   });
-  const orderOf = (block: string): number => {
-    const dom = document.querySelector(`.manuscript [data-id="${CSS.escape(block)}"]`);
-    return dom ? [...document.querySelectorAll('.manuscript [data-id]')].indexOf(dom) : -1;
-  };
 
   function onclient(c: DeskClient) {
     client = c;

@@ -244,6 +244,23 @@
     });
   }
 
+  let order: { doc: Node; of: Map<string, number> } | null = null;
+
+  /** Which of the division's blocks, at every depth, a block is; −1 when it is not here. */
+  export function orderOf(block: string): number {
+    if (!view) return -1;
+    const { doc } = view.state;
+    if (order?.doc !== doc) {
+      const of = new Map<string, number>();
+      doc.descendants((node) => {
+        if (node.attrs.id) of.set(node.attrs.id as string, of.size);
+        return !node.inlineContent;
+      });
+      order = { doc, of };
+    }
+    return order.of.get(block) ?? -1;
+  }
+
   export function goTo(block: string | null) {
     if (!view) return;
     const at = block ? find(block) : null;

@@ -32,12 +32,16 @@
     void proof.number;
     const asked = sheet;
     if (!page) return;
-    api.sheet(manualId, asked).then(
-      (s) => {
-        if (asked === sheet) reason = s.reason;
-      },
-      () => (reason = ''),
-    );
+    // After the page itself is drawn.
+    const later = setTimeout(() => {
+      api.sheet(manualId, asked).then(
+        (s) => {
+          if (asked === sheet) reason = s.reason;
+        },
+        () => (reason = ''),
+      );
+    }, 60);
+    return () => clearTimeout(later);
   });
 
   function goTo() {
