@@ -546,6 +546,7 @@
     background: var(--bottle-tint);
   }
   footer {
+    contain: strict;
     display: flex;
     align-items: center;
     gap: 20px;

@@ -104,6 +104,7 @@
 
 <style>
   .fore {
+    contain: strict;
     border-right: 1px solid var(--rule);
     padding: 10px 0 10px 12px;
     overflow: hidden auto;

@@ -15,6 +15,7 @@
   import type { Node } from 'prosemirror-model';
   import { untrack } from 'svelte';
   import { newId, type DeskDivision, type DivisionMarks, type LooseEnd } from '../../shared/api';
+  import { afterPaint } from '../../shared/after-paint';
   import { notices } from '../../shared/notices.svelte';
   import type { ChangedElsewhere } from '../proof/live-proof.svelte';
   import EntryPanel, { type NewEntry } from '../panels/EntryPanel.svelte';
@@ -68,6 +69,15 @@
     leave: () => view?.dom.blur(),
   };
 
+  let owed = false;
+
+  /** Gives what was typed to the desk client, after the letter is on the screen. */
+  function handOver() {
+    if (!owed || !view) return;
+    owed = false;
+    client?.changed(view.state.doc);
+  }
+
   function mountEditor(holder: HTMLElement) {
     return untrack(() => {
       const desk = new DeskClient(manualId, division.id, merged, onstored);
@@ -96,14 +106,23 @@
           const next = view!.state.apply(tr);
           view!.updateState(next);
           if (tr.docChanged && tr.getMeta('remote')) desk.sees(next.doc);
-          else if (tr.docChanged) desk.changed(next.doc);
+          else if (tr.docChanged) {
+            owed = true;
+            desk.expects();
+            afterPaint(handOver);
+          }
           if (tr.docChanged || tr.selectionSet) caret();
         },
       });
       onclient(desk);
       for (const { refused, mine } of desk.takeLeftOver()) bringBack(refused.id, mine, refused);
       caret();
+      window.addEventListener('pagehide', handOver);
+      document.addEventListener('visibilitychange', handOver);
       return () => {
+        window.removeEventListener('pagehide', handOver);
+        document.removeEventListener('visibilitychange', handOver);
+        handOver();
         desk.close();
         view?.destroy();
         view = null;
@@ -174,6 +193,7 @@
   /** Another writer's changes come in as small steps that this writer's undo does not touch. */
   export function changedElsewhere(change: ChangedElsewhere) {
     if (!view || !client) return;
+    handOver();
     for (const b of change.blocks) {
       const here = find(b.id);
       if (b.division !== division.id && !here) continue;
@@ -208,10 +228,12 @@
     });
   });
 
-  let caretTimer = 0;
+  let caretMoved = false;
   function caret() {
-    cancelAnimationFrame(caretTimer);
-    caretTimer = requestAnimationFrame(() => {
+    if (caretMoved) return;
+    caretMoved = true;
+    afterPaint(() => {
+      caretMoved = false;
       if (!view) return;
       const from = view.state.selection.$from;
       role = roleAt(view.state);
@@ -529,6 +551,7 @@
 
 <style>
   .scroll {
+    contain: strict;
     background: var(--paper);
     overflow: hidden auto;
     min-width: 0;

@@ -106,6 +106,11 @@ export class DeskClient {
     this.doc = doc;
   }
 
+  /** Something was typed and will be handed over at once. */
+  expects() {
+    if (this.state === 'saved') this.state = 'saving';
+  }
+
   changed(doc: Node) {
     this.doc = doc;
     if (this.state === 'saved') this.state = 'saving';

@@ -118,6 +118,7 @@
 
 <style>
   .proof {
+    contain: strict;
     background: var(--desk);
     border-left: 1px solid var(--rule);
     display: grid;
