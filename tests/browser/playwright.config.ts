@@ -5,8 +5,8 @@ export default defineConfig({
   testMatch: '*.spec.ts',
   fullyParallel: false,
   workers: 1,
-  timeout: 60_000,
-  expect: { timeout: 15_000 },
+  timeout: 120_000,
+  expect: { timeout: 30_000 },
   forbidOnly: true,
   use: {
     viewport: { width: 1280, height: 800 },

@@ -126,6 +126,23 @@ test('cross-reference, index entry and footnote are put in by chord and print at
   await expect(page.locator('.proof .page svg').first()).toContainText('A note of one line.'.split(' ').join(''));
 });
 
+test('a picture is put into words in a panel under it, and an anchor is named in one', async ({ page, server }) => {
+  const manual = await server.demo();
+  const division = await openAt(page, server, manual, 'Winch and brake');
+  await page.locator('.manuscript .alternative').first().click();
+  await page.getByLabel('What the picture shows, in words').fill('The drum from the side.');
+  await page.keyboard.press('Enter');
+  await page.locator('.manuscript > p').first().click();
+  await page.keyboard.press('Control+;');
+  await page.keyboard.press('a');
+  await page.getByLabel('Name of the anchor').fill('winch-first');
+  await page.keyboard.press('Enter');
+  await settled(page);
+  const blocks = JSON.stringify(await blocksOf(server, manual, division.id));
+  expect(blocks).toContain('"alternative":"The drum from the side."');
+  expect(blocks).toContain('"name":"winch-first"');
+});
+
 test('deleting the target of a reference shows a loose end at once and prints nothing wrong', async ({ page, server }) => {
   const manual = await server.demo();
   await openAt(page, server, manual, 'Winch and brake');

@@ -21,6 +21,7 @@
   import EntryPanel, { type NewEntry } from '../panels/EntryPanel.svelte';
   import ReferencePanel from '../panels/ReferencePanel.svelte';
   import RolePanel from '../panels/RolePanel.svelte';
+  import WordsPanel from '../panels/WordsPanel.svelte';
   import Conflict from './Conflict.svelte';
   import { DeskClient } from './desk-client.svelte';
   import { identities, repair } from './identities';
@@ -51,7 +52,8 @@
   let sheet = $state<HTMLDivElement>();
   let role = $state('Body');
   let roleTop = $state(0);
-  let panel = $state<null | { kind: 'role' | 'put' | 'reference' | 'entry' | 'variable'; x: number; y: number }>(null);
+  let panel = $state<null | { kind: 'role' | 'put' | 'reference' | 'entry' | 'variable' | 'words'; x: number; y: number }>(null);
+  let asked = $state.raw<{ label: string; text: string; does: string; then: (text: string) => void } | null>(null);
   const words = new PrintedWords();
 
   const fromDivision = (d: DeskDivision): { doc: Node; versions: Map<string, number> } => {
@@ -68,6 +70,10 @@
     takeBack: (again: boolean) => ontakeback(again),
     leave: () => view?.dom.blur(),
   };
+
+  /** Blocks from which on a division is long enough that laying out only what is in sight pays. */
+  const long = 150;
+  let measured = $state(false);
 
   let owed = false;
 
@@ -90,7 +96,7 @@
       desk.start(stored, versions);
       view = new EditorView(holder, {
         state,
-        nodeViews: nodeViews(words, manualId),
+        nodeViews: nodeViews(words, manualId, askForWords),
         attributes: {
           class: 'manuscript',
           role: 'textbox',
@@ -225,6 +231,8 @@
     untrack(() => {
       if (input.marks) words.set(input.marks);
       quietly((tr) => tr.setMeta(marginsKey, input));
+      if (input.marks && !measured && view!.state.doc.childCount > long)
+        void document.fonts.ready.then(() => afterPaint(() => afterPaint(() => (measured = true))));
     });
   });
 
@@ -375,9 +383,13 @@
         return;
       }
       case 'a': {
-        close();
-        const name = prompt('Name of the anchor');
-        if (name) insert(n.anchor!.create({ id: newId(), name }));
+        asked = {
+          label: 'Name of the anchor',
+          text: '',
+          does: 'put in',
+          then: (name) => name && insert(n.anchor!.create({ id: newId(), name })),
+        };
+        panel = { kind: 'words', ...spot };
         return;
       }
       case 't': {
@@ -398,6 +410,12 @@
         after(n.pageBreak!.create({ id: newId() }));
         return;
     }
+  }
+
+  function askForWords(under: HTMLElement, text: string, then: (text: string) => void) {
+    const [box, at] = [sheet!.getBoundingClientRect(), under.getBoundingClientRect()];
+    asked = { label: 'What the picture shows, in words', text, does: 'keep', then };
+    panel = { kind: 'words', x: Math.max(8, Math.min(at.left - box.left, box.width - 420)), y: at.bottom - box.top + 6 };
   }
 
   function insert(node: Node) {
@@ -505,7 +523,7 @@
       title="What this is (Ctrl .)"
       onclick={() => (panel = { kind: 'role', ...where() })}>{role} ▾</button
     >
-    <div class="editor" {@attach mountEditor}></div>
+    <div class="editor" class:measured {@attach mountEditor}></div>
     {#each client ? [...client.conflicts.values()] : [] as c (c.id)}
       <Conflict
         top={topOf(c.id)}
@@ -531,6 +549,20 @@
         words={selectedWords()}
         hasSelection={selectedWords().length > 0}
         onchoose={putEntry}
+        onclose={close}
+      />
+    {:else if panel?.kind === 'words' && asked}
+      <WordsPanel
+        label={asked.label}
+        text={asked.text}
+        does={asked.does}
+        x={panel.x}
+        y={panel.y}
+        onchoose={(text) => {
+          const { then } = asked!;
+          close();
+          then(text);
+        }}
         onclose={close}
       />
     {:else if panel?.kind === 'variable'}

@@ -82,6 +82,7 @@ class FigureView implements NodeView {
     view: EditorView,
     getPos: () => number | undefined,
     manual: string,
+    ask: AskForWords,
   ) {
     this.dom.className = 'figure';
     this.dom.dataset.id = node.attrs.id as string;
@@ -91,11 +92,12 @@ class FigureView implements NodeView {
     words.className = 'alternative';
     words.type = 'button';
     words.contentEditable = 'false';
-    words.addEventListener('click', () => {
-      const given = prompt('Say in words what the picture shows', this.node.attrs.alternative as string);
-      const pos = getPos();
-      if (given !== null && pos !== undefined) view.dispatch(view.state.tr.setNodeAttribute(pos, 'alternative', given.trim()));
-    });
+    words.addEventListener('click', () =>
+      ask(words, this.node.attrs.alternative as string, (given) => {
+        const pos = getPos();
+        if (pos !== undefined) view.dispatch(view.state.tr.setNodeAttribute(pos, 'alternative', given));
+      }),
+    );
     this.words = words;
     this.dom.append(this.image, this.contentDOM, words);
     this.show();
@@ -121,10 +123,13 @@ class FigureView implements NodeView {
   }
 }
 
-export function nodeViews(words: PrintedWords, manual: string): Record<string, NodeViewConstructor> {
+/** Asks in a panel under an element for the words that stand for a picture. */
+export type AskForWords = (under: HTMLElement, words: string, then: (words: string) => void) => void;
+
+export function nodeViews(words: PrintedWords, manual: string, ask: AskForWords): Record<string, NodeViewConstructor> {
   return {
     crossReference: (node) => new ReferenceView(node, words),
     variable: (node) => new VariableView(node, words),
-    figure: (node, view, getPos) => new FigureView(node, view, getPos, manual),
+    figure: (node, view, getPos) => new FigureView(node, view, getPos, manual, ask),
   };
 }

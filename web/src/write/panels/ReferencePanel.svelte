@@ -82,14 +82,7 @@
 
 <style>
   .panel {
-    position: absolute;
-    z-index: 20;
     width: 400px;
-    background: var(--board);
-    border: 1px solid var(--rule);
-    border-radius: var(--r);
-    padding: 6px;
-    box-shadow: 0 8px 24px rgb(60 50 30 / 0.22);
   }
   ul {
     max-height: 210px;

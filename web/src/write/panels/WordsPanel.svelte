@@ -1,0 +1,60 @@
+<script lang="ts">
+  import { focusFirst } from '../../shared/focus';
+
+  interface Props {
+    label: string;
+    text: string;
+    does: string;
+    x: number;
+    y: number;
+    onchoose: (text: string) => void;
+    onclose: () => void;
+  }
+  let { label, text, does, x, y, onchoose, onclose }: Props = $props();
+
+  // svelte-ignore state_referenced_locally
+  let words = $state(text);
+</script>
+
+<form
+  class="panel"
+  style:left="{x}px"
+  style:top="{y}px"
+  onsubmit={(e) => {
+    e.preventDefault();
+    onchoose(words.trim());
+  }}
+>
+  <label for="words">{label}</label>
+  <input
+    id="words"
+    class="field"
+    autocomplete="off"
+    bind:value={words}
+    onkeydown={(e) => {
+      if (e.key !== 'Escape') return;
+      e.preventDefault();
+      onclose();
+    }}
+    {@attach focusFirst}
+  />
+  <p><kbd class="key">Enter</kbd> {does} <kbd class="key">Esc</kbd> leave as it is</p>
+</form>
+
+<style>
+  .panel {
+    width: 410px;
+    padding: 10px 12px;
+  }
+  label {
+    display: block;
+    margin-bottom: 5px;
+    font-size: 12px;
+    font-weight: 600;
+  }
+  p {
+    margin-top: 7px;
+    font-size: 11.5px;
+    color: var(--ink-soft);
+  }
+</style>
