@@ -24,8 +24,14 @@ public static class ShelfEndpoints
     public static void MapShelf(this IEndpointRouteBuilder app)
     {
         var shelf = app.MapGroup("/api/manuals");
-        shelf.MapGet("", async (ShelfContext db) => await db.Manuals.AsNoTracking().Where(m => m.DeletedAt == null).OrderByDescending(m => m.WorkedOn)
-            .Select(m => new ShelfManual(m.Id, m.Title, m.Look, m.Pages, m.LooseEnds, m.WorkedOn)).ToListAsync());
+        shelf.MapGet("", async (ShelfContext db, IGrainFactory grains) =>
+        {
+            var manuals = await db.Manuals.AsNoTracking().Where(m => m.DeletedAt == null).OrderByDescending(m => m.WorkedOn)
+                .Select(m => new ShelfManual(m.Id, m.Title, m.Look, m.Pages, m.LooseEnds, m.WorkedOn)).ToListAsync();
+            // A spine needs its thickness: what was never composed is opened, which composes it.
+            foreach (var manual in manuals.Where(m => m.Pages == 0)) grains.GetGrain<IDesk>(manual.Id).Open().Ignore();
+            return manuals;
+        });
 
         shelf.MapPost("", async (NewManual wanted, ShelfContext db, TimeProvider clock) =>
             string.IsNullOrWhiteSpace(wanted.Title)

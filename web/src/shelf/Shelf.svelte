@@ -29,9 +29,12 @@
   const chosen = $derived(shown.find((m) => m.id === chosenId) ?? shown[0] ?? null);
   const pages = $derived((manuals ?? []).reduce((sum, m) => sum + m.pages, 0));
 
+  // A manual that came just now has no pages yet; its spine grows when it was composed.
+  let waits = 0;
   async function load() {
     try {
       manuals = await api.manuals();
+      if (manuals.some((m) => m.pages === 0) && waits++ < 20) setTimeout(load, 800);
     } catch (e) {
       notices.problem(e);
     }

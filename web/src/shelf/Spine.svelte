@@ -21,7 +21,7 @@
     ['#746a55', '#ffffff'],
   ] as const;
   const cloth = $derived(cloths[tone % cloths.length] ?? cloths[0]);
-  const width = $derived(Math.max(34, Math.min(150, 26 + manual.pages * 0.36)));
+  const width = $derived(Math.max(38, Math.min(150, 26 + manual.pages * 0.36)));
   const height = $derived([396, 366, 420, 382][tone % 4]);
 </script>
 
@@ -41,7 +41,7 @@
   onkeydown={(e) => e.key === 'Enter' && onopen()}
 >
   {#if manual.looseEnds > 0}<span class="loose" title="{manual.looseEnds} loose ends">○ {manual.looseEnds}</span>{/if}
-  <span class="title">{manual.title}</span>
+  <span class="title" class:narrow={width < 64}>{manual.title}</span>
   <span class="pages">{manual.pages || ''}</span>
 </button>
 
@@ -68,6 +68,12 @@
     font: 500 19px/1.15 var(--text);
     max-height: calc(100% - 70px);
     text-align: left;
+  }
+  .narrow {
+    white-space: nowrap;
+    overflow: hidden;
+    text-overflow: ellipsis;
+    font-size: 17px;
   }
   .pages {
     position: absolute;

@@ -66,10 +66,11 @@ function draw(doc: Node, { marks, looseEnds }: MarginsInput): Decoration[] {
       const at = blocks.get(turn.block);
       if (!at || !at.node.inlineContent) continue;
       const inText = turn.at > 0;
-      const pos = inText ? positionOf(at.node, at.pos, turn.at) : at.pos + 1;
+      // Before a block of the division itself, for a number may stand at its beginning.
+      const pos = inText ? positionOf(at.node, at.pos, turn.at) : doc.resolve(at.pos).depth === 0 ? at.pos : at.pos + 1;
       drawn.push(
         Decoration.widget(pos, () => pageTurn(turn.folio, inText), {
-          side: -1,
+          side: -2,
           key: `turn-${turn.folio}-${inText}`,
           ignoreSelection: true,
         }),
@@ -78,7 +79,9 @@ function draw(doc: Node, { marks, looseEnds }: MarginsInput): Decoration[] {
     for (const [id, number] of Object.entries(marks.numbers)) {
       const at = blocks.get(id);
       if (at && ['head', 'figure', 'table', 'listing'].includes(at.node.type.name))
-        drawn.push(Decoration.node(at.pos, at.pos + at.node.nodeSize, { 'data-number': number }));
+        drawn.push(
+          Decoration.node(at.pos, at.pos + at.node.nodeSize, { 'data-number': number, style: `--number: ${JSON.stringify(number)}` }),
+        );
     }
   }
   const loose = new Map<string, string[]>();
