@@ -42,10 +42,9 @@ public static class ProofEndpoints
         {
             if (!Painted.TryGetValue((id, key), out var svg))
             {
-                if (await Current(id, grains, rooms) is not { } c) return Results.NotFound(new Problem("There is no such manual."));
-                var page = c.Composed.Pages.FirstOrDefault(p => p.Key == key);
-                if (page is null) return Results.NotFound(new Problem("This page is not of the present composition."));
-                svg = await Paint(page, c.Composed, id, db);
+                if (await Current(id, grains, rooms) is null) return Results.NotFound(new Problem("There is no such manual."));
+                if (rooms.Room(id).Page(key) is not { } found) return Results.NotFound(new Problem("This page is not of the present composition."));
+                svg = await Paint(found.Page, found.Composed, id, db);
                 if (Painted.Count > MostPainted) Painted.Clear();
                 Painted[(id, key)] = svg;
             }

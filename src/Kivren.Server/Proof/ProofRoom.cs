@@ -16,9 +16,9 @@ public sealed class ProofRoom(string manualId, Func<ProofMessage, Task> tell, Ac
     private readonly Lock _gate = new();
     private (Manual Manual, long Act)? _wanted;
     private CancellationTokenSource? _running;
-    private Task _work = Task.CompletedTask;
+    private bool _working;
     private TaskCompletionSource<NumberedComposition> _next = new(TaskCreationOptions.RunContinuationsAsynchronously);
-    private volatile NumberedComposition? _current;
+    private volatile NumberedComposition? _current, _before;
     private int _number;
 
     public string ManualId => manualId;
@@ -29,6 +29,14 @@ public sealed class ProofRoom(string manualId, Func<ProofMessage, Task> tell, Ac
     /// <summary>The current composition, waiting for the first if there is none yet.</summary>
     public Task<NumberedComposition> First() => _current is { } c ? Task.FromResult(c) : _next.Task;
 
+    /// <summary>The page drawn under this key in the current composition or the one before it, which a browser may still be asking for.</summary>
+    public (ComposedManual Composed, ComposedPage Page)? Page(string key)
+    {
+        foreach (var composition in new[] { _current, _before })
+            if (composition?.Composed.Pages.FirstOrDefault(p => p.Key == key) is { } page) return (composition.Composed, page);
+        return null;
+    }
+
     /// <summary>Composes this text next; <paramref name="act"/> is the last act in it, which the proof message names.</summary>
     public void Submit(Manual manual, long act)
     {
@@ -36,7 +44,9 @@ public sealed class ProofRoom(string manualId, Func<ProofMessage, Task> tell, Ac
         {
             _wanted = (manual, act);
             _running?.Cancel();
-            if (_work.IsCompleted) _work = Task.Run(Work);
+            if (_working) return;
+            _working = true;
+            _ = Task.Run(Work);
         }
     }
 
@@ -49,7 +59,11 @@ public sealed class ProofRoom(string manualId, Func<ProofMessage, Task> tell, Ac
             CancellationTokenSource cancel;
             lock (_gate)
             {
-                if (_wanted is not { } wanted) return;
+                if (_wanted is not { } wanted)
+                {
+                    _working = false;
+                    return;
+                }
                 (manual, act) = wanted;
                 _wanted = null;
                 cancel = _running = new CancellationTokenSource();
@@ -61,7 +75,7 @@ public sealed class ProofRoom(string manualId, Func<ProofMessage, Task> tell, Ac
                 var took = clock.Elapsed.TotalMilliseconds;
                 var message = ProofMessage.Of(_current?.Composed, composed, ++_number, act, took);
                 var done = new NumberedComposition(_number, composed, took, message);
-                _current = done;
+                (_before, _current) = (_current, done);
                 _next.TrySetResult(done);
                 settled(composed);
                 await tell(message);
