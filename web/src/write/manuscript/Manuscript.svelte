@@ -192,9 +192,8 @@
   function merged(id: string, body: string) {
     const node = schema.nodeFromJSON(JSON.parse(body));
     replaceBlock(id, node);
-    client?.took(id, versionOf(id), find(id)?.node ?? node);
+    client?.took(id, client.versionOf(id), find(id)?.node ?? node);
   }
-  const versionOf = (id: string) => (client as unknown as { versions: Map<string, number> }).versions.get(id) ?? 0;
 
   /** Another writer's changes come in as small steps that this writer's undo does not touch. */
   export function changedElsewhere(change: ChangedElsewhere) {

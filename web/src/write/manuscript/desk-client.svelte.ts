@@ -130,6 +130,11 @@ export class DeskClient {
     }
   }
 
+  /** The version of a block that the server holds; 0 when it has none. */
+  versionOf(id: string): number {
+    return this.versions.get(id) ?? 0;
+  }
+
   /** Whether this writer has changes of the block that the server has not answered. */
   dirty(id: string): boolean {
     if (this.inflight?.blocks.some((b) => b.id === id)) return true;
