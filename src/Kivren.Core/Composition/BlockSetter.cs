@@ -265,7 +265,7 @@ internal sealed class BlockSetter
     {
         var dress = _look.HeadDress(head.Level);
         var number = _numbers.ById[head.Id].Number;
-        if (head.Content.PlainText().Trim().Length == 0) Loose(LooseEndKind.EmptyHead, "", $"An {head.Level} head without words. Write it or take it out.");
+        if (head.Content.PlainText().Trim().Length == 0) Loose(LooseEndKind.EmptyHead, "", $"{(head.Level == HeadLevel.A ? "An" : "A")} {head.Level} head without words. Write it or take it out.");
         var styled = new StyledText();
         AddSpans(styled, head.Content, dress, hyphenates: false);
         var hang = 0;
