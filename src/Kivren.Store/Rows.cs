@@ -10,6 +10,8 @@ public sealed class ManualRow
     public string Variables { get; set; } = "{}";
     public string Editions { get; set; } = "[]";
     public string Aliases { get; set; } = "{}";
+    public string Passages { get; set; } = "[]";
+    public string[] HyphenationExceptions { get; set; } = [];
     public DateTimeOffset WorkedOn { get; set; }
 
     /// <summary>Set while the manual lies among the deleted; taken back by undo.</summary>
@@ -30,6 +32,7 @@ public sealed class DivisionRow
     public string? ShortTitle { get; set; }
     public required string Language { get; set; }
     public string AppliesTo { get; set; } = "{}";
+    public string Begins { get; set; } = "ByLook";
     public int Version { get; set; } = 1;
     public bool Deleted { get; set; }
 }

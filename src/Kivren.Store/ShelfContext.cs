@@ -25,6 +25,7 @@ public sealed class ShelfContext(DbContextOptions<ShelfContext> options) : DbCon
             e.Property(m => m.Variables).HasColumnType("jsonb");
             e.Property(m => m.Editions).HasColumnType("jsonb");
             e.Property(m => m.Aliases).HasColumnType("jsonb");
+            e.Property(m => m.Passages).HasColumnType("jsonb");
         });
         model.Entity<DivisionRow>(e =>
         {

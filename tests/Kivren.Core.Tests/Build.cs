@@ -1,6 +1,7 @@
 using Kivren.Core.Composition;
 using Kivren.Core.Content;
 using Kivren.Core.Looks;
+using Kivren.Core.Type;
 
 namespace Kivren.Core.Tests;
 

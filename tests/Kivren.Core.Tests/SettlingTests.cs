@@ -4,6 +4,7 @@ using Kivren.Core.Composition;
 using Kivren.Core.Content;
 using Kivren.Core.Display;
 using Kivren.Core.Looks;
+using Kivren.Core.Type;
 using Kivren.Formats.Generator;
 using static Kivren.Core.Tests.Build;
 

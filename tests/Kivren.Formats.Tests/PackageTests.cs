@@ -59,13 +59,27 @@ public class PackageTests
         [
             new TextRun("a"), new TextRun("b", SpanRoles.Emphasis | SpanRoles.Term), new TextRun("c", SpanRoles.None, "https://example.org/x"), new CrossReference(new Id("x"), new Id("t"), "title"),
             new IndexEntry(new Id("r"), ["a", "b", "c"], EntryKind.RangeStart) { Principal = true, FilesUnder = "f", See = "s", SeeAlso = "sa" }, new VariableUse("v"), new Anchor(new Id("an"), "name"),
-            new Footnote(new Id("fn"), [new TextRun("note")]), LineBreak.Instance, new IndexEntry(new Id("r"), ["a"], EntryKind.RangeEnd),
+            new Footnote(new Id("fn"), [new TextRun("note")]), LineBreak.Instance,
+            new TextRun("d", SpanRoles.Key | SpanRoles.Sup | SpanRoles.NoBreak) { AppliesTo = new AppliesTo([new AxisValues("model", ["6E"])]) }, new TextRun("e", SpanRoles.PartNumber | SpanRoles.SmallCaps),
+            new InlineEquation(new Id("eq"), "F/2", "half of F"), new InlinePicture(new Id("ipc"), "a.svg", "a lamp"), new IndexEntry(new Id("r"), ["a"], EntryKind.RangeEnd),
         ];
         Block[] blocks =
         [
             new Paragraph(new Id("p"), "lead", spans) { AppliesTo = new AppliesTo([new AxisValues("model", ["6", "6E"])]) },
             new Head(new Id("h"), HeadLevel.C, spans) { ShortTitle = "s", Numbered = false, Listed = Listed.Always },
-            new ItemList(new Id("l"), ListKind.Roman, 4, [new Item(new Id("i"), [new Paragraph(new Id("ip"), "body", [])])]),
+            new ItemList(new Id("l"), ListKind.Roman, 4, [new Item(new Id("i"), [new Paragraph(new Id("ip"), "body", [])]) { AppliesTo = new AppliesTo([new AxisValues("model", ["6"])]) }]) { Continues = true },
+            new Head(new Id("h2"), HeadLevel.A, []) { Printed = false },
+            new Aside(new Id("as"), spans, [new Paragraph(new Id("asp"), "body", [])]),
+            new Example(new Id("ex"), [new TextRun("t")], [new Paragraph(new Id("exp"), "body", [])]),
+            new DefinitionList(new Id("dl"), [new Definition(new Id("d1"), spans, [new Paragraph(new Id("dp"), "body", [])])]) { Glossary = true },
+            new ReferenceList(new Id("rl"), [new ReferredDocument(new Id("rd"), "CF-1", [new TextRun("Words")])]),
+            new Equation(new Id("equ"), "a = b", "a is b") { Numbered = false },
+            new PassageUse(new Id("pu"), "lamps"), new ContentsList(new Id("cl2"), "figures"), new PageBreak(new Id("pb2"), BreakTo.Recto),
+            new Listing(new Id("li2"), "ini", "a = 1", []) { LineNumbers = true, Marked = [1, 3] },
+            new Table(new Id("t2"), 1, [CellAlignment.Decimal], [], [new Row(new Id("t2r"), [new Cell(new Id("t2c"), []) { ColumnSpan = 2, RowSpan = 3, Alignment = CellAlignment.Centre }]) { Group = true }])
+            {
+                Widths = [ColumnWidth.ByContent, new ColumnWidth(WidthKind.Share, 2), new ColumnWidth(WidthKind.Fixed, 1500)], HeaderColumn = true, MayTurn = false,
+            },
             new Steps(new Id("s"), true, [new Item(new Id("si"), [new Paragraph(new Id("sp"), "body", spans)])]),
             new Admonition(new Id("a"), AdmonitionKind.Danger, [new Paragraph(new Id("ap"), "body", [])]),
             new Table(new Id("t"), 1, [CellAlignment.Right], [new TextRun("cap")], [new Row(new Id("r1"), [new Cell(new Id("c1"), spans)]), new Row(new Id("r2"), [new Cell(new Id("c2"), [])])]),

@@ -566,8 +566,8 @@ internal sealed class BlockSetter
             switch (inline)
             {
                 case TextRun run:
-                    var divides = hyphenates && (run.Roles & (SpanRoles.Code | SpanRoles.Control)) == 0 && run.Web is null;
-                    styled.Add(run.Text, dress.Style(run.Roles), divides, default, run.Web);
+                    var divides = hyphenates && (run.Roles & (SpanRoles.Code | SpanRoles.Control | SpanRoles.Key | SpanRoles.PartNumber)) == 0 && run.Web is null;
+                    styled.Add(run.Text, dress.Style(run.Roles), divides, default, run.Web, run.Roles.HasFlag(SpanRoles.NoBreak));
                     break;
                 case CrossReference reference:
                     styled.Mark(reference.Id);

@@ -1,5 +1,6 @@
 using Kivren.Core.Content;
 using Kivren.Core.LooseEnds;
+using Kivren.Core.Type;
 
 namespace Kivren.Core.Composition;
 

@@ -6,7 +6,7 @@ public abstract record Block(Id Id)
     public AppliesTo AppliesTo { get; init; } = AppliesTo.Always;
 }
 
-/// <summary>Text in one of the paragraph roles: body, lead, quotation, title, subtitle, imprint.</summary>
+/// <summary>Text in one of the paragraph roles: body, lead, quotation, title, subtitle, imprint, result.</summary>
 public sealed record Paragraph(Id Id, string Role, IReadOnlyList<Inline> Content) : Block(Id);
 
 public enum HeadLevel { A = 1, B, C, D }
@@ -17,32 +17,23 @@ public sealed record Head(Id Id, HeadLevel Level, IReadOnlyList<Inline> Content)
     public string? ShortTitle { get; init; }
     public bool Numbered { get; init; } = true;
     public Listed Listed { get; init; }
+
+    /// <summary>False for a head whose words are drawn in a picture: it counts, is listed and referred to, and prints
+    /// nothing where it stands.</summary>
+    public bool Printed { get; init; } = true;
 }
-
-public enum ListKind { Unordered, Decimal, Alpha, Roman }
-
-public sealed record ItemList(Id Id, ListKind Kind, int Start, IReadOnlyList<Item> Items) : Block(Id);
-
-public sealed record Item(Id Id, IReadOnlyList<Block> Blocks);
-
-/// <summary>Numbered steps; <paramref name="Continues"/> carries on the numbering of the steps before it.</summary>
-public sealed record Steps(Id Id, bool Continues, IReadOnlyList<Item> Items) : Block(Id);
 
 public enum AdmonitionKind { Danger, Warning, Caution, Notice, Note, Tip }
 
 public sealed record Admonition(Id Id, AdmonitionKind Kind, IReadOnlyList<Block> Blocks) : Block(Id);
 
-public enum CellAlignment { Left, Centre, Right }
+/// <summary>A boxed text beside the argument.</summary>
+public sealed record Aside(Id Id, IReadOnlyList<Inline> Title, IReadOnlyList<Block> Blocks) : Block(Id);
 
-/// <summary>A table with <paramref name="HeaderRows"/> rows that repeat on every page it reaches.</summary>
-public sealed record Table(Id Id, int HeaderRows, IReadOnlyList<CellAlignment> Columns, IReadOnlyList<Inline> Caption,
-    IReadOnlyList<Row> Rows) : Block(Id);
+/// <summary>A formal example: numbered, with a title.</summary>
+public sealed record Example(Id Id, IReadOnlyList<Inline> Title, IReadOnlyList<Block> Blocks) : Block(Id);
 
-public sealed record Row(Id Id, IReadOnlyList<Cell> Cells);
-
-public sealed record Cell(Id Id, IReadOnlyList<Inline> Content);
-
-public enum FigurePlacement { Here, Top }
+public enum FigurePlacement { Here, Top, Foot, OwnPage }
 
 /// <summary>A picture with caption and alternative text; <paramref name="Asset"/> names a file of the manual.</summary>
 public sealed record Figure(Id Id, string Asset, IReadOnlyList<Inline> Caption, string Alternative) : Block(Id)
@@ -53,12 +44,31 @@ public sealed record Figure(Id Id, string Asset, IReadOnlyList<Inline> Caption, 
     public int Width { get; init; } = 100;
 }
 
-public sealed record Listing(Id Id, string Language, string Text, IReadOnlyList<Inline> Caption) : Block(Id);
+/// <summary>Lines of program text or a terminal's output.</summary>
+public sealed record Listing(Id Id, string Language, string Text, IReadOnlyList<Inline> Caption) : Block(Id)
+{
+    public bool LineNumbers { get; init; }
 
-/// <summary>A generated list of heads; never typed.</summary>
-public sealed record ContentsList(Id Id) : Block(Id);
+    /// <summary>Lines set apart, counted from 1.</summary>
+    public IReadOnlyList<int> Marked { get; init; } = [];
+}
+
+/// <summary>A displayed equation in the linear notation of docs/equations.md.</summary>
+public sealed record Equation(Id Id, string Source, string Alternative) : Block(Id)
+{
+    public bool Numbered { get; init; } = true;
+}
+
+/// <summary>A generated list; never typed. <paramref name="List"/> names a definition of the look: contents, brief,
+/// figures, tables, listings, division.</summary>
+public sealed record ContentsList(Id Id, string List = "contents") : Block(Id);
 
 /// <summary>The generated index; never typed.</summary>
 public sealed record IndexList(Id Id) : Block(Id);
 
-public sealed record PageBreak(Id Id) : Block(Id);
+public enum BreakTo { Page, Recto, Verso, Column }
+
+public sealed record PageBreak(Id Id, BreakTo To = BreakTo.Page) : Block(Id);
+
+/// <summary>A use of a passage: its blocks are composed here, under the path of this use.</summary>
+public sealed record PassageUse(Id Id, string Passage) : Block(Id);

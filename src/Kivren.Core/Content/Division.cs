@@ -1,6 +1,9 @@
 namespace Kivren.Core.Content;
 
-public enum DivisionKind { TitlePage, Legal, Contents, Preface, Part, Chapter, Appendix, Glossary, Index, Colophon }
+/// <summary>On what page a division begins; by the look unless it says so itself.</summary>
+public enum Begins { ByLook, NewPage, Recto, Verso, RunsOn }
+
+public enum DivisionKind { HalfTitle, TitlePage, Legal, Contents, Preface, Part, Chapter, Appendix, Glossary, Index, Colophon }
 
 public enum Matter { Front, Body, Back }
 
@@ -9,11 +12,12 @@ public sealed record Division(Id Id, DivisionKind Kind, string Title, IReadOnlyL
 {
     public string? ShortTitle { get; init; }
     public string Language { get; init; } = "en-GB";
+    public Begins Begins { get; init; }
     public AppliesTo AppliesTo { get; init; } = AppliesTo.Always;
 
     public Matter Matter => Kind switch
     {
-        DivisionKind.TitlePage or DivisionKind.Legal or DivisionKind.Contents or DivisionKind.Preface => Matter.Front,
+        DivisionKind.HalfTitle or DivisionKind.TitlePage or DivisionKind.Legal or DivisionKind.Contents or DivisionKind.Preface => Matter.Front,
         DivisionKind.Part or DivisionKind.Chapter => Matter.Body,
         _ => Matter.Back,
     };

@@ -2,13 +2,23 @@ namespace Kivren.Core.Content;
 
 /// <summary>What a run of characters is; several may hold at once.</summary>
 [Flags]
-public enum SpanRoles { None = 0, Emphasis = 1, Strong = 2, Control = 4, Code = 8, Term = 16 }
+public enum SpanRoles
+{
+    None = 0, Emphasis = 1, Strong = 2, Control = 4, Code = 8, Term = 16, Key = 32, PartNumber = 64, Product = 128, Foreign = 256,
+    Sub = 512, Sup = 1024, SmallCaps = 2048,
+
+    /// <summary>A run that the writer keeps on one line.</summary>
+    NoBreak = 4096,
+}
 
 /// <summary>A run of text or an atom between characters.</summary>
 public abstract record Inline;
 
 /// <summary>Text with its roles; <paramref name="Web"/> is the web address that the words link to.</summary>
-public sealed record TextRun(string Text, SpanRoles Roles = SpanRoles.None, string? Web = null) : Inline;
+public sealed record TextRun(string Text, SpanRoles Roles = SpanRoles.None, string? Web = null) : Inline
+{
+    public AppliesTo AppliesTo { get; init; } = AppliesTo.Always;
+}
 
 /// <summary>A reference to an identity; <paramref name="Form"/> names one of the look's reference forms.</summary>
 public sealed record CrossReference(Id Id, Id Target, string Form) : Inline;
@@ -29,6 +39,12 @@ public sealed record VariableUse(string Name) : Inline;
 public sealed record Anchor(Id Id, string Name) : Inline;
 
 public sealed record Footnote(Id Id, IReadOnlyList<Inline> Content) : Inline;
+
+/// <summary>An equation in a line of text, in the linear notation of docs/equations.md.</summary>
+public sealed record InlineEquation(Id Id, string Source, string Alternative) : Inline;
+
+/// <summary>A small picture in a line of text, as high as its letters.</summary>
+public sealed record InlinePicture(Id Id, string Asset, string Alternative) : Inline;
 
 public sealed record LineBreak : Inline
 {

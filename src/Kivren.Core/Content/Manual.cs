@@ -7,6 +7,10 @@ public sealed record Manual(Id Id, string Title, IReadOnlyList<Division> Divisio
     public string Look { get; init; } = "Workshop, A5";
     public IReadOnlyList<NamedText> Variables { get; init; } = [];
     public IReadOnlyList<Edition> Editions { get; init; } = [];
+    public IReadOnlyList<Passage> Passages { get; init; } = [];
+
+    /// <summary>Words with the places where they may be divided, such as fer-ry; a word without a hyphen is never divided.</summary>
+    public IReadOnlyList<string> HyphenationExceptions { get; init; } = [];
     public IReadOnlyList<Asset> Assets { get; init; } = [];
 
     /// <summary>Ids that joined blocks gave up, each with the id that stands for it now.</summary>
@@ -15,6 +19,9 @@ public sealed record Manual(Id Id, string Title, IReadOnlyList<Division> Divisio
     public Edition EditionNamed(string? name) =>
         Editions.FirstOrDefault(e => name is null || e.Name == name) ?? Edition.Whole;
 }
+
+/// <summary>Blocks kept once and used in many places.</summary>
+public sealed record Passage(Id Id, string Name, IReadOnlyList<Block> Blocks);
 
 /// <summary>A variable: a named text kept once.</summary>
 public sealed record NamedText(string Name, string Text);

@@ -19,6 +19,9 @@ public static class Walk
         ItemList list => list.Items.SelectMany(i => i.Blocks),
         Steps steps => steps.Items.SelectMany(i => i.Blocks),
         Admonition admonition => admonition.Blocks,
+        Aside aside => aside.Blocks,
+        Example example => example.Blocks,
+        DefinitionList list => list.Definitions.SelectMany(d => d.Blocks),
         _ => [],
     };
 
@@ -29,6 +32,10 @@ public static class Walk
         Head h => [h.Content],
         Figure f => [f.Caption],
         Listing l => [l.Caption],
+        Aside a => [a.Title],
+        Example e => [e.Title],
+        DefinitionList d => d.Definitions.Select(x => x.Term),
+        ReferenceList r => r.Documents.Select(x => x.Title),
         Table t => t.Rows.SelectMany(r => r.Cells).Select(c => c.Content).Prepend(t.Caption),
         _ => [],
     };

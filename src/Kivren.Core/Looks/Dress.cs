@@ -1,3 +1,4 @@
+using System.Collections.Concurrent;
 using Kivren.Core.Content;
 using Kivren.Core.Type;
 
@@ -16,28 +17,24 @@ public sealed record FaceSet(Face Plain, Face Emphasis, Face Strong, Face Contro
 /// <summary>How a role appears: face, size, leading, alignment, indents, spaces.</summary>
 public sealed class Dress
 {
-    private readonly TextStyle[] _styles = new TextStyle[32];
+    private readonly ConcurrentDictionary<SpanRoles, TextStyle> _styles = [];
+    private readonly FaceSet _faces;
+    private readonly Features _features;
+    private readonly Length _tracking;
 
     /// <param name="faces">faces by span role</param>
     /// <param name="size">the em in points</param>
     /// <param name="leading">baseline to baseline in points</param>
-    public Dress(FaceSet faces, double size, double leading, double tracking = 0)
+    /// <param name="tracking">space added after each letter, points</param>
+    public Dress(FaceSet faces, double size, double leading, double tracking = 0, Features features = Features.None)
     {
         Size = Length.Points(size);
         Leading = Length.Points(leading);
-        for (var roles = 0; roles < 32; roles++)
-        {
-            var r = (SpanRoles)roles;
-            var (face, scale) = r.HasFlag(SpanRoles.Code) ? (faces.Code, 90)
-                : r.HasFlag(SpanRoles.Control) ? (faces.Control, ReferenceEquals(faces.Plain, FaceLibrary.Serif) ? 94 : 100)
-                : r.HasFlag(SpanRoles.Strong) ? (faces.Strong, 100)
-                : r.HasFlag(SpanRoles.Emphasis) || r.HasFlag(SpanRoles.Term) ? (faces.Emphasis, 100)
-                : (faces.Plain, 100);
-            if (ReferenceEquals(face, faces.Plain)) scale = 100;
-            _styles[roles] = new TextStyle(face, Size.Scale(scale, 100), default, Length.Points(tracking));
-        }
+        _faces = faces;
+        _features = features;
+        _tracking = Length.Points(tracking);
+        Plain = Style(SpanRoles.None);
         Raised = new TextStyle(faces.Plain, Size.Scale(68, 100), Size.Scale(36, 100));
-        FolioFace = _styles[0];
     }
 
     public Length Size { get; }
@@ -48,13 +45,29 @@ public sealed class Dress
     public Length Left { get; init; }
     public Length Before { get; init; }
     public Length After { get; init; }
-    public TextStyle FolioFace { get; }
 
     /// <summary>Note calls.</summary>
     public TextStyle Raised { get; }
-    public TextStyle Plain => _styles[0];
+    public TextStyle Plain { get; }
 
-    public TextStyle Style(SpanRoles roles) => _styles[(int)roles & 31];
+    /// <summary>The style of a run with these roles; the same object each time, for runs are told apart by it.</summary>
+    public TextStyle Style(SpanRoles roles) => _styles.GetOrAdd(roles & ~SpanRoles.NoBreak, static (r, dress) => dress.Make(r), this);
+
+    private TextStyle Make(SpanRoles roles)
+    {
+        bool Is(SpanRoles any) => (roles & any) != 0;
+        var (face, scale) = Is(SpanRoles.Code | SpanRoles.PartNumber) ? (_faces.Code, 90)
+            : Is(SpanRoles.Control | SpanRoles.Key) ? (_faces.Control, ReferenceEquals(_faces.Plain, FaceLibrary.Serif) ? 94 : 100)
+            : Is(SpanRoles.Strong | SpanRoles.Term) ? (Is(SpanRoles.Strong) ? _faces.Strong : _faces.Emphasis, 100)
+            : Is(SpanRoles.Emphasis | SpanRoles.Foreign) ? (_faces.Emphasis, 100)
+            : (_faces.Plain, 100);
+        if (ReferenceEquals(face, _faces.Plain)) scale = 100;
+        var (raised, rise) = Is(SpanRoles.Sup) ? (68, 36) : Is(SpanRoles.Sub) ? (68, -14) : (100, 0);
+        return new TextStyle(face, Size.Scale(scale * raised, 10_000), Size.Scale(rise, 100), _tracking)
+        {
+            Features = _features | (Is(SpanRoles.SmallCaps) ? Features.SmallCaps : Features.None),
+        };
+    }
 
     /// <summary>Where the baseline stands under the top of a line: the leading's excess shared, ascent above.</summary>
     public Length Baseline => Length.Zero + Leading.Scale(1, 2) + Size.Scale(33, 100);

@@ -6,6 +6,9 @@ namespace Kivren.Core.Selection;
 /// <summary>What an edition takes of a manual: the text that is composed.</summary>
 public sealed record SelectedText(Manual Manual, Edition Edition, IReadOnlyList<Division> Divisions)
 {
+    /// <summary>References to a block of a passage that two uses stand equally near to.</summary>
+    public IReadOnlyList<AmbiguousReference> Ambiguous { get; init; } = [];
+
     /// <summary>The text of a variable in this edition, or null if there is none of that name.</summary>
     public string? Variable(string name) =>
         (Edition.Variables.FirstOrDefault(v => v.Name == name) ?? Manual.Variables.FirstOrDefault(v => v.Name == name))?.Text;
@@ -21,21 +24,26 @@ public static class Selector
         foreach (var division in manual.Divisions)
         {
             if (!division.AppliesTo.Admits(edition.Chosen) || edition.LeavesOut.Contains(division.Id)) continue;
-            taken.Add(cache?.Get(division, edition) ?? Take(division, edition));
+            taken.Add(cache?.Get(division, edition, manual.Passages) ?? Take(division, edition, manual.Passages));
         }
-        return new SelectedText(manual, edition, taken);
+        if (manual.Passages.Count == 0) return new SelectedText(manual, edition, taken);
+        var (divisions, ambiguous) = PassageUses.Aim(manual, taken);
+        return new SelectedText(manual, edition, divisions) { Ambiguous = ambiguous };
     }
 
-    /// <summary>A head left out takes its whole section with it (content.md, Selection).</summary>
-    internal static Division Take(Division division, Edition edition)
+    internal static Division Take(Division division, Edition edition, IReadOnlyList<Passage> passages)
     {
-        var blocks = TakeBlocks(division.Blocks, edition);
-        return ReferenceEquals(blocks, division.Blocks) ? division : division with { Blocks = blocks };
+        var expanded = PassageUses.Expand(division.Blocks, passages);
+        var blocks = TakeBlocks(expanded, edition);
+        if (ReferenceEquals(blocks, division.Blocks)) return division;
+        return division with { Blocks = ReferenceEquals(blocks, expanded) ? blocks : IndexRanges.Close(expanded, blocks) };
     }
 
+    /// <summary>A head left out takes its whole section with it (content.md, Selection). The list itself when all of it
+    /// is taken.</summary>
     private static IReadOnlyList<Block> TakeBlocks(IReadOnlyList<Block> blocks, Edition edition)
     {
-        if (!blocks.SelectMany(b => b.WithInner()).Any(b => !b.AppliesTo.IsAlways)) return blocks;
+        if (!blocks.Any(Names)) return blocks;
         var taken = new List<Block>(blocks.Count);
         HeadLevel? leavingSection = null;
         foreach (var block in blocks)
@@ -46,33 +54,91 @@ public static class Selector
                 if (leavingSection is null && !head.AppliesTo.Admits(edition.Chosen)) leavingSection = head.Level;
             }
             if (leavingSection is not null || !block.AppliesTo.Admits(edition.Chosen)) continue;
-            taken.Add(block switch
-            {
-                ItemList l => l with { Items = TakeItems(l.Items, edition) },
-                Steps s => s with { Items = TakeItems(s.Items, edition) },
-                Admonition a => a with { Blocks = TakeBlocks(a.Blocks, edition) },
-                _ => block,
-            });
+            taken.Add(Names(block) ? Within(block, edition) : block);
         }
         return taken;
     }
 
+    /// <summary>Whether the block or anything in it applies only sometimes.</summary>
+    private static bool Names(Block block) => !block.AppliesTo.IsAlways || block switch
+    {
+        ItemList l => l.Items.Any(i => !i.AppliesTo.IsAlways),
+        Steps s => s.Items.Any(i => !i.AppliesTo.IsAlways),
+        DefinitionList d => d.Definitions.Any(x => !x.AppliesTo.IsAlways),
+        ReferenceList r => r.Documents.Any(x => !x.AppliesTo.IsAlways),
+        Table t => t.Rows.Any(r => !r.AppliesTo.IsAlways),
+        _ => false,
+    } || block.OwnSpans().Any(Names) || block.InnerBlocks().Any(Names);
+
+    private static bool Names(IReadOnlyList<Inline> spans)
+    {
+        foreach (var inline in spans)
+            if (inline is TextRun { AppliesTo.IsAlways: false } || (inline is Footnote note && Names(note.Content))) return true;
+        return false;
+    }
+
+    private static Block Within(Block block, Edition edition)
+    {
+        IReadOnlyList<Inline> Spans(IReadOnlyList<Inline> spans) => Names(spans) ? TakeSpans(spans, edition) : spans;
+        IReadOnlyList<Block> Blocks(IReadOnlyList<Block> blocks) => TakeBlocks(blocks, edition);
+        return block switch
+        {
+            Paragraph p => p with { Content = Spans(p.Content) },
+            Head h => h with { Content = Spans(h.Content) },
+            Figure f => f with { Caption = Spans(f.Caption) },
+            Listing l => l with { Caption = Spans(l.Caption) },
+            ItemList l => l with { Items = TakeItems(l.Items, edition) },
+            Steps s => s with { Items = TakeItems(s.Items, edition) },
+            Admonition a => a with { Blocks = Blocks(a.Blocks) },
+            Aside a => a with { Title = Spans(a.Title), Blocks = Blocks(a.Blocks) },
+            Example e => e with { Title = Spans(e.Title), Blocks = Blocks(e.Blocks) },
+            DefinitionList d => d with { Definitions = d.Definitions.Where(x => x.AppliesTo.Admits(edition.Chosen)).Select(x => x with { Term = Spans(x.Term), Blocks = Blocks(x.Blocks) }).ToList() },
+            ReferenceList r => r with { Documents = r.Documents.Where(x => x.AppliesTo.Admits(edition.Chosen)).Select(x => x with { Title = Spans(x.Title) }).ToList() },
+            Table t => TakeRows(t, edition),
+            _ => block,
+        };
+    }
+
+    private static List<Inline> TakeSpans(IReadOnlyList<Inline> spans, Edition edition) => spans
+        .Where(i => i is not TextRun run || run.AppliesTo.Admits(edition.Chosen))
+        .Select(i => i is Footnote note ? note with { Content = TakeSpans(note.Content, edition) } : i).ToList();
+
     private static List<Item> TakeItems(IReadOnlyList<Item> items, Edition edition) =>
-        items.Select(i => (Item: i, Taken: TakeBlocks(i.Blocks, edition)))
+        items.Where(i => i.AppliesTo.Admits(edition.Chosen)).Select(i => (Item: i, Taken: TakeBlocks(i.Blocks, edition)))
             .Where(i => i.Taken.Count > 0 || i.Item.Blocks.Count == 0)
             .Select(i => ReferenceEquals(i.Taken, i.Item.Blocks) ? i.Item : i.Item with { Blocks = i.Taken }).ToList();
+
+    /// <summary>A row left out shortens the spans that reach over it; a cell that began in it moves to the next row that
+    /// it reaches.</summary>
+    private static Table TakeRows(Table table, Edition edition)
+    {
+        var (cells, _) = TableGrid.Of(table);
+        var stays = table.Rows.Select(r => r.AppliesTo.Admits(edition.Chosen)).ToArray();
+        var rows = new List<Row>();
+        var headers = 0;
+        for (var r = 0; r < table.Rows.Count; r++)
+        {
+            if (!stays[r]) continue;
+            if (r < table.HeaderRows) headers++;
+            var own = cells.Where(c => c.Row <= r && r < c.Row + c.Rows && Enumerable.Range(c.Row, r - c.Row).All(before => !stays[before]))
+                .OrderBy(c => c.Column)
+                .Select(c => c.Cell with { RowSpan = Enumerable.Range(r, c.Row + c.Rows - r).Count(row => stays[row]), Content = Names(c.Cell.Content) ? TakeSpans(c.Cell.Content, edition) : c.Cell.Content });
+            rows.Add(table.Rows[r] with { Cells = own.ToList() });
+        }
+        return table with { Rows = rows, HeaderRows = headers, Caption = Names(table.Caption) ? TakeSpans(table.Caption, edition) : table.Caption };
+    }
 }
 
-/// <summary>Keeps what was taken of each division, by identity of division and edition.</summary>
+/// <summary>Keeps what was taken of each division, by identity of division, edition and passages.</summary>
 public sealed class SelectionCache
 {
-    private readonly ConditionalWeakTable<Division, Tuple<Edition, Division>> _taken = [];
+    private readonly ConditionalWeakTable<Division, Tuple<Edition, IReadOnlyList<Passage>, Division>> _taken = [];
 
-    internal Division Get(Division division, Edition edition)
+    internal Division Get(Division division, Edition edition, IReadOnlyList<Passage> passages)
     {
-        if (_taken.TryGetValue(division, out var kept) && ReferenceEquals(kept.Item1, edition)) return kept.Item2;
-        var taken = Selector.Take(division, edition);
-        _taken.AddOrUpdate(division, Tuple.Create(edition, taken));
+        if (_taken.TryGetValue(division, out var kept) && ReferenceEquals(kept.Item1, edition) && ReferenceEquals(kept.Item2, passages)) return kept.Item3;
+        var taken = Selector.Take(division, edition, passages);
+        _taken.AddOrUpdate(division, Tuple.Create(edition, passages, taken));
         return taken;
     }
 }

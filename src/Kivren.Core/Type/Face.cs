@@ -11,8 +11,9 @@ namespace Kivren.Core.Type;
 public sealed class Face
 {
     private readonly Font _font;
-    private readonly ConcurrentDictionary<string, ShapedWord> _words = new(StringComparer.Ordinal);
-    private readonly ConcurrentDictionary<string, ShapedWord>.AlternateLookup<ReadOnlySpan<char>> _bySpan;
+
+    /// <summary>Words by features and direction; the plain ones, nearly all, stand first.</summary>
+    private readonly Words[] _words = new Words[(int)Features.All * 2 + 2];
     private readonly ConcurrentDictionary<int, bool> _covers = new();
     private readonly int[] _asciiCovered = new int[128];
 
@@ -34,13 +35,13 @@ public sealed class Face
         _font = new Font(HarfBuzzFace);
         _font.SetScale(UnitsPerEm, UnitsPerEm);
         _font.SetFunctionsOpenType();
-        _bySpan = _words.GetAlternateLookup<ReadOnlySpan<char>>();
+        for (var i = 0; i < _words.Length; i++) _words[i] = new Words();
         var extents = _font.GetFontExtentsForDirection(Direction.LeftToRight);
         Ascent = extents.Ascender;
         Descent = -extents.Descender;
         for (var c = 0; c < 128; c++) _asciiCovered[c] = _font.TryGetNominalGlyph((uint)c, out _) ? 1 : 0;
-        Space = Shape(" ").Width;
-        HyphenGlyph = Shape("-");
+        Space = Shape(" ", Features.None, false).Width;
+        HyphenGlyph = Shape("-", Features.None, false);
         XHeight = _font.TryGetGlyph('x', out var x) && _font.TryGetGlyphExtents(x, out var box) ? box.YBearing : UnitsPerEm / 2;
         CapHeight = _font.TryGetGlyph('H', out var h) && _font.TryGetGlyphExtents(h, out var hbox) ? hbox.YBearing : UnitsPerEm * 7 / 10;
     }
@@ -72,29 +73,37 @@ public sealed class Face
     /// <summary>The advance the file gives a glyph, in font units, before kerning.</summary>
     public int Advance(ushort glyph) => _font.GetHorizontalGlyphAdvance(glyph);
 
-    /// <summary>The word's glyphs with kerning and ligatures, shaped once for all sizes; with what the face kerns
-    /// against the spaces on either side, so that words and spaces add up to the run shaped whole.</summary>
-    public ShapedWord Word(ReadOnlySpan<char> text)
+    private sealed class Words
     {
-        if (_bySpan.TryGetValue(text, out var word)) return word;
-        var s = text.ToString();
-        var shaped = Shape(s);
-        if (s.Length > 0 && s[0] != ' ')
-        {
-            shaped.KernAfter = Shape(s + " ").Width - shaped.Width - Space;
-            shaped.KernBefore = Shape(" " + s).Width - shaped.Width - Space;
-        }
-        return _words.GetOrAdd(s, shaped);
+        public Words() => BySpan = Shaped.GetAlternateLookup<ReadOnlySpan<char>>();
+        public ConcurrentDictionary<string, ShapedWord> Shaped { get; } = new(StringComparer.Ordinal);
+        public ConcurrentDictionary<string, ShapedWord>.AlternateLookup<ReadOnlySpan<char>> BySpan { get; }
     }
 
-    private ShapedWord Shape(string text)
+    /// <summary>The word's glyphs with kerning and ligatures, shaped once for all sizes; with what the face kerns
+    /// against the spaces on either side, so that words and spaces add up to the run shaped whole.</summary>
+    public ShapedWord Word(ReadOnlySpan<char> text, Features features = Features.None, bool rightToLeft = false)
+    {
+        var words = _words[(int)features * 2 + (rightToLeft ? 1 : 0)];
+        if (words.BySpan.TryGetValue(text, out var word)) return word;
+        var s = text.ToString();
+        var shaped = Shape(s, features, rightToLeft);
+        if (s.Length > 0 && s[0] != ' ' && !rightToLeft)
+        {
+            shaped.KernAfter = Shape(s + " ", features, false).Width - shaped.Width - Space;
+            shaped.KernBefore = Shape(" " + s, features, false).Width - shaped.Width - Space;
+        }
+        return words.Shaped.GetOrAdd(s, shaped);
+    }
+
+    private ShapedWord Shape(string text, Features features, bool rightToLeft)
     {
         var buffer = t_buffer ??= new HarfBuzzSharp.Buffer();
         buffer.ClearContents();
         buffer.AddUtf16(text.AsSpan());
         buffer.GuessSegmentProperties();
-        buffer.Direction = Direction.LeftToRight;
-        _font.Shape(buffer);
+        buffer.Direction = rightToLeft ? Direction.RightToLeft : Direction.LeftToRight;
+        _font.Shape(buffer, OpenType.Of(features));
         var infos = buffer.GetGlyphInfoSpan();
         var positions = buffer.GetGlyphPositionSpan();
         var glyphs = new ushort[infos.Length];
@@ -114,7 +123,7 @@ public sealed class Face
                 (dy ??= new short[infos.Length])[i] = (short)positions[i].YOffset;
             }
         }
-        return new ShapedWord(text, glyphs, clusters, advances, dx, dy, width);
+        return new ShapedWord(text, glyphs, clusters, advances, dx, dy, width) { RightToLeft = rightToLeft };
     }
 
     public override string ToString() => Name;
@@ -133,6 +142,9 @@ public sealed class ShapedWord(string text, ushort[] glyphs, ushort[] clusters, 
     public short[]? OffsetsY { get; } = dy;
     public int Width { get; } = width;
 
+    /// <summary>Glyphs stand in the order of sight, the last character's first.</summary>
+    public bool RightToLeft { get; init; }
+
     /// <summary>What the face adds to a word space after (before) this word.</summary>
     public int KernAfter { get; internal set; }
     public int KernBefore { get; internal set; }
@@ -149,6 +161,11 @@ public sealed class ShapedWord(string text, ushort[] glyphs, ushort[] clusters, 
     /// <summary>The characters that the glyphs from <paramref name="from"/> up to <paramref name="to"/> stand for.</summary>
     public ReadOnlySpan<char> Characters(int from, int to)
     {
+        if (RightToLeft)
+        {
+            var low = to > from ? Clusters[to - 1] : 0;
+            return Text.AsSpan(low, Math.Max(0, (from == 0 ? Text.Length : Clusters[from - 1]) - low));
+        }
         var start = from < Clusters.Length ? Clusters[from] : Text.Length;
         var end = to < Clusters.Length ? Clusters[to] : Text.Length;
         return Text.AsSpan(start, Math.Max(0, end - start));

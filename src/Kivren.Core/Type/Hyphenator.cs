@@ -38,15 +38,36 @@ public sealed class Hyphenator
         _bySpan = _patterns.GetAlternateLookup<ReadOnlySpan<char>>();
     }
 
+    private Hyphenator(Hyphenator of, IEnumerable<string> exceptions)
+    {
+        (_patterns, _bySpan, _longest) = (of._patterns, of._bySpan, of._longest);
+        foreach (var word in exceptions)
+        {
+            var points = new List<byte>();
+            var letters = new StringBuilder();
+            foreach (var c in word.ToLowerInvariant())
+                if (c is '-' or '\u00AD') points.Add((byte)letters.Length);
+                else letters.Append(c);
+            if (letters.Length < 60) _known[letters.ToString()] = [.. points];
+        }
+    }
+
+    /// <summary>Languages with patterns, by the beginning of their tag; English without a country is British.</summary>
+    private static readonly (string Tag, string File)[] Shipped =
+        [("en-US", "hyph_en_US"), ("en", "hyph_en_GB"), ("de", "hyph_de"), ("fr", "hyph_fr"), ("es", "hyph_es"), ("nl", "hyph_nl"), ("it", "hyph_it"), ("sv", "hyph_sv")];
+
     /// <summary>The patterns of a language tag, or null where none ship; then no word is hyphenated.</summary>
     public static Hyphenator? For(string language) => Languages.GetOrAdd(language, static tag =>
     {
-        var file = tag.StartsWith("en-US", StringComparison.OrdinalIgnoreCase) ? "hyph_en_US" : tag.StartsWith("en", StringComparison.OrdinalIgnoreCase) ? "hyph_en_GB" : null;
+        var file = Shipped.FirstOrDefault(s => tag.StartsWith(s.Tag, StringComparison.OrdinalIgnoreCase) && (tag.Length == s.Tag.Length || tag[s.Tag.Length] == '-')).File;
         if (file is null) return null;
         using var stream = Assembly.GetExecutingAssembly().GetManifestResourceStream("hyphens:" + file)!;
         using var reader = new StreamReader(stream, Encoding.UTF8);
         return new Hyphenator(reader);
     });
+
+    /// <summary>These patterns with words that the writer divides otherwise: "fer-ry", or "ferry" for one never divided.</summary>
+    public Hyphenator With(IEnumerable<string> exceptions) => new(this, exceptions);
 
     /// <summary>Where a word of letters may be divided: indices of the letters that would begin the next line.</summary>
     public byte[] Points(ReadOnlySpan<char> word)

@@ -8,7 +8,11 @@ public enum Alignment { Justified, Ragged, RaggedLeft, Centred }
 /// <summary>The shape of a paragraph.</summary>
 /// <param name="Width">the measure</param>
 /// <param name="FirstIndent">of the first line; negative hangs it out</param>
-public readonly record struct Shape(Length Width, Length FirstIndent, Alignment Alignment);
+/// <param name="NarrowLines">so many first lines run round something beside them, in the measure <paramref name="NarrowWidth"/></param>
+public readonly record struct Shape(Length Width, Length FirstIndent, Alignment Alignment, int NarrowLines = 0, Length NarrowWidth = default)
+{
+    public int WidthOf(int line) => (line < NarrowLines ? NarrowWidth : Width).Millipoints;
+}
 
 /// <summary>Turns styled text into lines: break opportunities, shaping, hyphenation, total fit, places.</summary>
 public sealed class LineSetter
@@ -26,12 +30,16 @@ public sealed class LineSetter
         public ShapedWord? Word;
         public TextStyle? Style;
         public int From, To, Start, End, Span;
+        public Inset? Inset;
     }
 
     private LineItem[] _items = new LineItem[512];
     private Piece[] _pieces = new Piece[512];
     private int _count;
     private byte[] _before = new byte[2048];
+
+    /// <summary>Direction of each character where some run from right to left, else null.</summary>
+    private byte[]? _levels;
     private readonly List<FoundBreak> _breaks = [];
 
     [ThreadStatic] private static LineSetter? t_own;
@@ -45,6 +53,13 @@ public sealed class LineSetter
         if (s.Length == 0) return [new TextLine([], 0, 0, 0)];
         if (_before.Length < s.Length) _before = new byte[s.Length * 2];
         LineBreaks.Find(s, _before);
+        _levels = null;
+        if (Bidi.IsNeeded(s))
+        {
+            var paragraph = Bidi.ParagraphLevel(s);
+            _levels = Bidi.Levels(s, paragraph);
+            if (paragraph == 1) shape = shape with { Alignment = shape.Alignment switch { Alignment.Ragged => Alignment.RaggedLeft, Alignment.RaggedLeft => Alignment.Ragged, var same => same } };
+        }
         _count = 0;
         if (shape.FirstIndent.Millipoints != 0) Put(LineItem.Box(shape.FirstIndent.Millipoints), default);
         var size = text.Spans[0].Style.Size.Millipoints;
@@ -52,14 +67,15 @@ public sealed class LineSetter
         for (var span = 0; span < text.Spans.Count; span++)
         {
             var end = span + 1 < text.Spans.Count ? text.Spans[span + 1].Start : s.Length;
-            PutSpan(s, text.Spans[span], span, end, shape.Alignment == Alignment.Justified, hyphenator, missing, open);
+            if (text.Spans[span].Web is not null) OpenAddress(s, text.Spans[span].Start, end);
+            PutSpan(s, text, text.Spans[span], span, end, shape.Alignment == Alignment.Justified, hyphenator, missing, open);
         }
         if (_count > 0 && _items[_count - 1].Kind == LineItemKind.Glue) _count--;
         Put(LineItem.Break(TotalFit.Never), default);
         Put(LineItem.Glue(0, shape.Width.Millipoints * 64, 0), default);
         Put(LineItem.Break(TotalFit.Must), new Piece { Start = s.Length, End = s.Length });
         var ragged = shape.Alignment == Alignment.Justified ? 0 : size * 4;
-        TotalFit.OfThread.Find(_items.AsSpan(0, _count), new Fitting(shape.Width.Millipoints, ragged, size * 2), _breaks);
+        TotalFit.OfThread.Find(_items.AsSpan(0, _count), new Fitting(shape.Width.Millipoints, ragged, size * 2, shape.NarrowLines, shape.NarrowWidth.Millipoints), _breaks);
         return Place(text, s.Length, shape);
     }
 
@@ -74,7 +90,7 @@ public sealed class LineSetter
         _pieces[_count++] = piece;
     }
 
-    private void PutSpan(string s, in StyledSpan span, int spanIndex, int end, bool justified, Hyphenator? hyphenator, List<string>? missing, bool centred)
+    private void PutSpan(string s, StyledText text, in StyledSpan span, int spanIndex, int end, bool justified, Hyphenator? hyphenator, List<string>? missing, bool centred)
     {
         var style = span.Style;
         for (var at = span.Start; at < end;)
@@ -87,14 +103,21 @@ public sealed class LineSetter
                 var from = at;
                 at++;
                 while (c == ' ' && at < end && s[at] == ' ') at++;
-                PutSpace(s, from, at, style, spanIndex, c, justified);
+                // A space that holds what stands on both sides of it: in a run kept whole, before a unit, after an initial.
+                PutSpace(s, from, at, style, spanIndex, c == ' ' && (span.NoBreak || Holds(s, from, at)) ? NoBreakSpace : c, justified);
                 continue;
             }
-            if (at > 0 && _before[at] == LineBreaks.May && !HoldsNumber(s, at) && s[at - 1] != ' ' && _count > 0 && _items[_count - 1].Kind == LineItemKind.Box)
+            if (c == StyledText.InsetMark && text.Insets.TryGetValue(at, out var inset))
+            {
+                Put(LineItem.Box(inset.Width), new Piece { Word = style.Word(""), Style = style, Start = at, End = at + 1, Span = spanIndex, Inset = inset });
+                at++;
+                continue;
+            }
+            if (at > 0 && _before[at] == LineBreaks.May && !span.NoBreak && !HoldsNumber(s, at) && s[at - 1] != ' ' && _count > 0 && _items[_count - 1].Kind == LineItemKind.Box)
                 Put(LineItem.Break(s[at - 1] is '-' or '\u2010' ? ExplicitHyphenPenalty : 10), new Piece { Start = at, End = at, Span = spanIndex });
             var start = at;
             at++;
-            while (at < end && _before[at] == LineBreaks.None && s[at] is not (' ' or NoBreakSpace or NarrowNoBreak or '\t' or LineFeed or '\n')) at++;
+            while (at < end && (_before[at] == LineBreaks.None || (span.NoBreak && _before[at] == LineBreaks.May)) && s[at] is not (' ' or NoBreakSpace or NarrowNoBreak or '\t' or LineFeed or '\n' or StyledText.InsetMark) && (_levels is null || _levels[at] == _levels[start])) at++;
             PutWord(s, start, at, span, spanIndex, hyphenator, missing);
         }
     }
@@ -102,6 +125,33 @@ public sealed class LineSetter
     /// <summary>Numbers as books print them stay whole beyond what UAX #14 asks: A.1, 12–14, 3,5.</summary>
     private static bool HoldsNumber(string s, int at) =>
         at + 1 <= s.Length && at > 1 && char.IsAsciiDigit(s[at]) && s[at - 1] is '.' or ',' or '–' && char.IsLetterOrDigit(s[at - 2]);
+
+    private static readonly HashSet<string> Units = new(StringComparer.Ordinal)
+    {
+        "m", "mm", "cm", "km", "m²", "m³", "mm²", "cm²", "l", "ml", "g", "kg", "t", "N", "kN", "Nm", "kNm", "Pa", "kPa", "MPa", "bar", "s", "min", "h", "ms", "Hz", "kHz", "MHz",
+        "V", "kV", "mV", "A", "mA", "Ah", "W", "kW", "Wh", "kWh", "Ω", "°C", "K", "%", "‰", "°", "m/s", "km/h", "kn", "rpm", "dB", "lx", "lm", "J", "kJ", "pt",
+    };
+
+    /// <summary>Whether the space from <paramref name="from"/> up to <paramref name="to"/> stands between a number and its
+    /// unit, or after an initial.</summary>
+    private static bool Holds(string s, int from, int to)
+    {
+        if (from == 0 || to >= s.Length) return false;
+        if (char.IsAsciiDigit(s[from - 1]))
+        {
+            var end = to;
+            while (end < s.Length && end - to < 5 && !char.IsWhiteSpace(s[end]) && s[end] is not ('.' or ',' or ';' or ':' or ')' or '?' or '!' or '–' or NoBreakSpace)) end++;
+            return end > to && Units.GetAlternateLookup<ReadOnlySpan<char>>().Contains(s.AsSpan(to, end - to));
+        }
+        return s[from - 1] == '.' && from >= 2 && char.IsUpper(s[from - 2]) && (from == 2 || !char.IsLetterOrDigit(s[from - 3])) && char.IsUpper(s[to]);
+    }
+
+    /// <summary>A web address may be divided, without a hyphen, after / . - _ ? and &amp;.</summary>
+    private void OpenAddress(string s, int start, int end)
+    {
+        for (var i = start + 1; i < end; i++)
+            if (s[i - 1] is '/' or '.' or '-' or '_' or '?' or '&' && char.IsLetterOrDigit(s[i]) && _before[i] == LineBreaks.None) _before[i] = LineBreaks.May;
+    }
 
     private void PutLineEnd(int at, bool centred)
     {
@@ -153,12 +203,12 @@ public sealed class LineSetter
             if (from + soft + 1 < to) PutShaped(s, from + soft + 1, to, style, span, spanIndex, null);
             return;
         }
-        var word = style.Face.Word(characters);
+        var word = style.Word(characters, _levels is not null && _levels[from] % 2 == 1);
         // What the face kerns between a space and this word belongs to the space.
         if (word.KernBefore != 0 && _count > 0 && _items[_count - 1].Kind == LineItemKind.Glue && ReferenceEquals(_pieces[_count - 1].Style?.Face, style.Face))
             _items[_count - 1].Width += style.Scale(word.KernBefore);
         var glyph = 0;
-        if (span.Hyphenates && hyphenator is not null && to - from >= Hyphenator.Before + Hyphenator.After)
+        if (span.Hyphenates && !word.RightToLeft && hyphenator is not null && to - from >= Hyphenator.Before + Hyphenator.After)
         {
             var letters = 0;
             while (letters < characters.Length && !char.IsLetter(characters[letters])) letters++;
@@ -202,6 +252,8 @@ public sealed class LineSetter
     private static readonly System.Runtime.CompilerServices.ConditionalWeakTable<TextStyle, TextStyle> Fallbacks = [];
     private static TextStyle OtherFace(TextStyle style, Face face) => Fallbacks.GetValue(style, s => s with { Face = face });
 
+    private readonly List<(int Item, long Width)> _laid = [];
+
     private List<TextLine> Place(StyledText text, int length, Shape shape)
     {
         var lines = new List<TextLine>(_breaks.Count);
@@ -227,7 +279,7 @@ public sealed class LineSetter
             ref var at = ref _items[stop];
             var hyphen = at is { Kind: LineItemKind.Penalty, Flagged: true };
             if (hyphen) natural += at.Width;
-            var slack = shape.Width.Millipoints - natural;
+            var slack = shape.WidthOf(lines.Count) - natural;
             long gives = 0;
             if (shape.Alignment == Alignment.Justified) gives = slack >= 0 ? stretch : shrink;
             else if (slack < 0) gives = shrink;
@@ -241,6 +293,8 @@ public sealed class LineSetter
             };
             long used = 0, given = 0;
             words.Clear();
+            _laid.Clear();
+            var left = x;
             for (var i = first; i < stop; i++)
             {
                 ref var item = ref _items[i];
@@ -249,6 +303,7 @@ public sealed class LineSetter
                 {
                     used += slack >= 0 ? item.Stretch : item.Shrink;
                     var upTo = gives == 0 ? 0 : change * used / gives;
+                    if (_levels is not null) _laid.Add((i, item.Width + upTo - given));
                     x += item.Width + upTo - given;
                     given = upTo;
                     if (words.Count > 0) CollectionsMarshal.AsSpan(words)[^1] = words[^1] with { SpaceAfter = true };
@@ -259,8 +314,15 @@ public sealed class LineSetter
                 {
                     var span = text.Spans[piece.Span];
                     if (words.Count > 0 && words[^1] is var previous && ReferenceEquals(previous.Word, piece.Word) && previous.To == piece.From && previous.X + previous.Width == (int)x && !previous.SpaceAfter && ReferenceEquals(previous.Style, piece.Style))
+                    {
                         CollectionsMarshal.AsSpan(words)[^1] = previous with { To = piece.To, Width = previous.Width + item.Width };
-                    else words.Add(new LineWord(piece.Word, piece.From, piece.To, piece.Style!, (int)x, item.Width, false, false, span.Target, span.Web));
+                        if (_levels is not null) _laid[^1] = (_laid[^1].Item, _laid[^1].Width + item.Width);
+                    }
+                    else
+                    {
+                        words.Add(new LineWord(piece.Word, piece.From, piece.To, piece.Style!, (int)x, item.Width, false, false, span.Target, span.Web) { Inset = piece.Inset });
+                        if (_levels is not null) _laid.Add((i, item.Width));
+                    }
                 }
                 x += item.Width;
             }
@@ -270,11 +332,32 @@ public sealed class LineSetter
                 x += at.Width;
             }
             else if (at.Kind == LineItemKind.Glue && words.Count > 0) CollectionsMarshal.AsSpan(words)[^1] = words[^1] with { SpaceAfter = true };
+            if (_levels is not null) Reorder(words, left);
             var endChar = stop == _count - 1 ? length : at.Kind == LineItemKind.Glue ? _pieces[stop].End : _pieces[stop].Start;
             lines.Add(new TextLine([.. words], lineStart, endChar, (int)x) { Overfull = found.Overfull });
             lineStart = endChar;
             first = stop + 1;
         }
         return lines;
+    }
+
+    /// <summary>Words keep the order in which they are read; their places follow rule L2 of UAX #9.</summary>
+    private void Reorder(List<LineWord> words, long left)
+    {
+        var levels = new byte[_laid.Count];
+        for (var i = 0; i < levels.Length; i++) levels[i] = Math.Min(_levels![_pieces[_laid[i].Item].Start], (byte)126);
+        var places = new long[levels.Length];
+        foreach (var i in Bidi.Visual(levels))
+        {
+            places[i] = left;
+            left += _laid[i].Width;
+        }
+        var word = 0;
+        for (var i = 0; i < _laid.Count && word < words.Count; i++)
+            if (_items[_laid[i].Item].Kind == LineItemKind.Box)
+            {
+                words[word] = words[word] with { X = (int)places[i] };
+                word++;
+            }
     }
 }

@@ -6,9 +6,10 @@ namespace Kivren.Core.Type;
 /// <summary>A stretch of characters set alike.</summary>
 /// <param name="Start">index of its first character in the text</param>
 /// <param name="Hyphenates">whether words in it may be divided</param>
+/// <param name="NoBreak">no line ends inside it</param>
 /// <param name="Target">the identity the words link to, or none</param>
 /// <param name="Web">the web address the words link to, or null</param>
-public readonly record struct StyledSpan(int Start, TextStyle Style, bool Hyphenates, Id Target, string? Web);
+public readonly record struct StyledSpan(int Start, TextStyle Style, bool Hyphenates, bool NoBreak, Id Target, string? Web);
 
 /// <summary>An identity at a place in the text, between two characters.</summary>
 public readonly record struct TextMark(int At, Id Id);
@@ -20,18 +21,28 @@ public readonly record struct TextNote(int At, Footnote Note);
 /// breaking reads.</summary>
 public sealed class StyledText
 {
+    /// <summary>Stands in the text for an inset; like a letter, so that it breaks from words only at spaces.</summary>
+    public const char InsetMark = '\uE0FF';
+
     private readonly StringBuilder _text = new();
     public List<StyledSpan> Spans { get; } = [];
     public List<TextMark> Marks { get; } = [];
     public List<TextNote> Notes { get; } = [];
+    public Dictionary<int, Inset> Insets { get; } = [];
     public int Length => _text.Length;
 
-    public void Add(string text, TextStyle style, bool hyphenates, Id target = default, string? web = null)
+    public void Add(string text, TextStyle style, bool hyphenates, Id target = default, string? web = null, bool noBreak = false)
     {
         if (text.Length == 0) return;
-        if (Spans.Count == 0 || Spans[^1] is var last && (!ReferenceEquals(last.Style, style) || last.Hyphenates != hyphenates || last.Target != target || last.Web != web))
-            Spans.Add(new StyledSpan(_text.Length, style, hyphenates, target, web));
+        if (Spans.Count == 0 || Spans[^1] is var last && (!ReferenceEquals(last.Style, style) || last.Hyphenates != hyphenates || last.NoBreak != noBreak || last.Target != target || last.Web != web))
+            Spans.Add(new StyledSpan(_text.Length, style, hyphenates, noBreak, target, web));
         _text.Append(text);
+    }
+
+    public void Add(Inset inset, TextStyle style)
+    {
+        Insets.Add(_text.Length, inset);
+        Add(InsetMark.ToString(), style, false);
     }
 
     public void Mark(Id id) => Marks.Add(new TextMark(_text.Length, id));

@@ -9,7 +9,11 @@ namespace Kivren.Core.Type;
 /// <param name="Width">millipoints</param>
 /// <param name="Hyphen">a hyphen is drawn after it that the text does not have</param>
 /// <param name="SpaceAfter">a word space follows in the text (at a line's end too)</param>
-public readonly record struct LineWord(ShapedWord Word, int From, int To, TextStyle Style, int X, int Width, bool Hyphen, bool SpaceAfter, Id Target, string? Web);
+public readonly record struct LineWord(ShapedWord Word, int From, int To, TextStyle Style, int X, int Width, bool Hyphen, bool SpaceAfter, Id Target, string? Web)
+{
+    /// <summary>What stands here instead of letters, or null.</summary>
+    public Inset? Inset { get; init; }
+}
 
 /// <summary>One set line. Characters [Start, End) of its text stand on it.</summary>
 public sealed record TextLine(LineWord[] Words, int Start, int End, int Width)

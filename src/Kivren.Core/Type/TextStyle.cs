@@ -7,6 +7,27 @@ namespace Kivren.Core.Type;
 /// <param name="Tracking">space added after each glyph</param>
 public sealed record TextStyle(Face Face, Length Size, Length Rise = default, Length Tracking = default)
 {
+    public Features Features { get; init; }
+
+    /// <summary>Red, green and blue of 0 to 255, for listings on screen; black alone prints as black ink.</summary>
+    public int Ink { get; init; }
+
     /// <summary>A measure in font units at this size.</summary>
     public int Scale(long units) => (int)((units * Size.Millipoints + (units >= 0 ? Face.UnitsPerEm / 2 : -Face.UnitsPerEm / 2)) / Face.UnitsPerEm);
+
+    public ShapedWord Word(ReadOnlySpan<char> text, bool rightToLeft = false) => Face.Word(text, Features, rightToLeft);
+
+    /// <summary>Width of the text on one line, word by word as it is set.</summary>
+    public int WidthOf(string text)
+    {
+        long units = 0;
+        var glyphs = 0;
+        foreach (var word in text.Split(' '))
+        {
+            var shaped = Word(word);
+            units += shaped.Width + Face.Space + shaped.KernAfter + shaped.KernBefore;
+            glyphs += shaped.Glyphs.Length + 1;
+        }
+        return Scale(units - Face.Space) + Tracking.Millipoints * Math.Max(0, glyphs - 1);
+    }
 }

@@ -21,7 +21,12 @@ public struct LineItem
 /// <param name="Width">the measure, millipoints</param>
 /// <param name="Ragged">stretch of every line's open side, or 0 when lines are justified</param>
 /// <param name="ShortLast">a last line shorter than this is avoided</param>
-public readonly record struct Fitting(int Width, int Ragged, int ShortLast);
+/// <param name="NarrowLines">so many first lines run round something beside them</param>
+/// <param name="NarrowWidth">the measure of those lines</param>
+public readonly record struct Fitting(int Width, int Ragged, int ShortLast, int NarrowLines = 0, int NarrowWidth = 0)
+{
+    public int WidthOf(int line) => line < NarrowLines ? NarrowWidth : Width;
+}
 
 /// <summary>A line found: it ends at item <paramref name="Break"/>; Overfull when even shrunk it is wider than the measure.</summary>
 public readonly record struct FoundBreak(int Break, bool Overfull);
@@ -31,13 +36,19 @@ public readonly record struct FoundBreak(int Break, bool Overfull);
 public sealed class TotalFit
 {
     public const int Never = 1_000_000, Must = -1_000_000;
-    private const long LinePenalty = 10, HyphensInARow = 8_000, HyphenBeforeLast = 6_000, FitnessJump = 4_000, ShortLastLine = 6_000;
+    private const long LinePenalty = 10, HyphensInARow = 8_000, ThirdHyphen = 100_000_000, HyphenBeforeLast = 6_000, FitnessJump = 4_000, ShortLastLine = 6_000;
 
     private struct Node
     {
         public int Break, Previous;
         public byte Fitness;
-        public bool Flagged, Overfull;
+
+        /// <summary>How many lines up to this one end in a hyphen, counted to two.</summary>
+        public byte Hyphens;
+        public bool Overfull;
+
+        /// <summary>Lines before this break, counted no further than the narrow ones.</summary>
+        public int Line;
         public long Width, Stretch, Shrink;
         public long Demerits;
     }
@@ -96,8 +107,12 @@ public sealed class TotalFit
         _count = 0;
         _active.Clear();
         _active.Add(Add(new Node { Break = -1, Previous = -1, Fitness = 1 }));
-        Span<long> best = stackalloc long[4];
-        Span<int> bestFrom = stackalloc int[4];
+        // The best way to each kind of break: by fitness, by a run of hyphens, and by line while lines differ.
+        const int kinds = 8;
+        var narrow = fitting.NarrowLines;
+        var size = kinds * (narrow + 1);
+        Span<long> best = size <= 512 ? stackalloc long[size] : new long[size];
+        Span<int> bestFrom = size <= 512 ? stackalloc int[size] : new int[size];
         for (var b = 0; b < items.Length; b++)
         {
             ref readonly var item = ref items[b];
@@ -120,7 +135,7 @@ public sealed class TotalFit
                 var from = _active[n];
                 ref var node = ref _nodes[from];
                 var width = _width[b] - node.Width + (item.Kind == LineItemKind.Penalty ? item.Width : 0);
-                var short_ = fitting.Width - width;
+                var short_ = fitting.WidthOf(node.Line) - width;
                 long badness;
                 byte fitness;
                 var dies = false;
@@ -154,35 +169,36 @@ public sealed class TotalFit
                 {
                     var demerits = (LinePenalty + badness) * (LinePenalty + badness);
                     if (penalty > 0) demerits += (long)penalty * penalty;
-                    if (item.Flagged && node.Flagged) demerits += HyphensInARow;
+                    if (item.Flagged && node.Hyphens > 0) demerits += node.Hyphens > 1 ? ThirdHyphen : HyphensInARow;
                     if (last)
                     {
-                        if (node.Flagged) demerits += HyphenBeforeLast;
+                        if (node.Hyphens > 0) demerits += HyphenBeforeLast;
                         if (width < fitting.ShortLast && node.Break >= 0) demerits += ShortLastLine;
                     }
                     if (Math.Abs(fitness - node.Fitness) > 1) demerits += FitnessJump;
                     demerits += node.Demerits;
-                    if (demerits < best[fitness])
+                    var kind = Math.Min(node.Line + 1, narrow) * kinds + (item.Flagged && node.Hyphens > 0 ? 4 : 0) + fitness;
+                    if (demerits < best[kind])
                     {
-                        best[fitness] = demerits;
-                        bestFrom[fitness] = from;
+                        best[kind] = demerits;
+                        bestFrom[kind] = from;
                     }
                 }
                 if (!dies && !must) _active[kept++] = from;
             }
             _active.RemoveRange(kept, _active.Count - kept);
             var found = false;
-            for (byte f = 0; f < 4; f++)
+            for (var kind = 0; kind < size; kind++)
             {
-                if (best[f] == long.MaxValue) continue;
+                if (best[kind] == long.MaxValue) continue;
                 found = true;
-                _active.Add(AddAfter(items, b, bestFrom[f], f, item.Flagged, best[f], overfull: false));
+                _active.Add(AddAfter(items, b, bestFrom[kind], (byte)(kind & 3), item.Flagged, narrow, best[kind], overfull: false));
             }
             if (!found && _active.Count == 0)
             {
                 if (!force) return false;
                 var from = overfullFrom >= 0 ? overfullFrom : _count - 1;
-                _active.Add(AddAfter(items, b, from, 1, item.Flagged, _nodes[from].Demerits + 1_000_000_000, overfull: true));
+                _active.Add(AddAfter(items, b, from, 1, item.Flagged, narrow, _nodes[from].Demerits + 1_000_000_000, overfull: true));
             }
         }
         var end = _active[0];
@@ -200,7 +216,7 @@ public sealed class TotalFit
         return r > 8192 ? 100_000 : 100 * r * r / 1024 * r / (1024L * 1024);
     }
 
-    private int AddAfter(ReadOnlySpan<LineItem> items, int b, int from, byte fitness, bool flagged, long demerits, bool overfull)
+    private int AddAfter(ReadOnlySpan<LineItem> items, int b, int from, byte fitness, bool flagged, int narrow, long demerits, bool overfull)
     {
         var next = b;
         while (next < items.Length && (items[next].Kind == LineItemKind.Glue || (items[next].Kind == LineItemKind.Penalty && (next == b || items[next].Penalty > Must)))) next++;
@@ -209,7 +225,8 @@ public sealed class TotalFit
             Break = b,
             Previous = from,
             Fitness = fitness,
-            Flagged = flagged,
+            Hyphens = flagged ? (byte)Math.Min(2, _nodes[from].Hyphens + 1) : (byte)0,
+            Line = Math.Min(_nodes[from].Line + 1, narrow),
             Overfull = overfull,
             Width = _width[next],
             Stretch = _stretch[next],

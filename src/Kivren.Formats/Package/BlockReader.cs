@@ -41,8 +41,9 @@ public static class BlockReader
                 ShortTitle = Text(attrs, "shortTitle") is { Length: > 0 } shortTitle ? shortTitle : null,
                 Numbered = Flag(attrs, "numbered", true),
                 Listed = Parse(attrs, "listed", id, Listed.ByLook),
+                Printed = Flag(attrs, "printed", true),
             },
-            "list" => new ItemList(id, Parse(attrs, "kind", id, ListKind.Unordered), Number(attrs, "start", 1), Items(node, "item", id, depth)),
+            "list" => new ItemList(id, Parse(attrs, "kind", id, ListKind.Unordered), Number(attrs, "start", 1), Items(node, "item", id, depth)) { Continues = Flag(attrs, "continues", false) },
             "steps" => new Steps(id, Flag(attrs, "continues", false), Items(node, "step", id, depth)),
             "admonition" => new Admonition(id, Parse(attrs, "kind", id, AdmonitionKind.Note), Blocks(node, depth)),
             "table" => ReadTable(node, attrs, id),
@@ -52,15 +53,41 @@ public static class BlockReader
                 Width = Math.Clamp(Number(attrs, "width", 100), 5, 100),
             },
             "listing" => ReadListing(node, attrs, id),
-            "contentsList" => new ContentsList(id),
+            "aside" => Titled(node, depth, (title, blocks) => new Aside(id, title, blocks)),
+            "example" => Titled(node, depth, (title, blocks) => new Example(id, title, blocks)),
+            "definitions" => new DefinitionList(id, Parts(node, "definition", id, ReadDefinition(depth))) { Glossary = Flag(attrs, "glossary", false) },
+            "references" => new ReferenceList(id, Parts(node, "document", id, (child, own) => new ReferredDocument(IdOf(own, "document"), Text(own, "designation") ?? "", Spans(child, id)) { AppliesTo = Applies(own) })),
+            "equation" => new Equation(id, Text(attrs, "source") ?? "", Text(attrs, "alternative") ?? "") { Numbered = Flag(attrs, "numbered", true) },
+            "passageUse" => new PassageUse(id, Text(attrs, "passage") ?? ""),
+            "contentsList" => new ContentsList(id, Text(attrs, "list") ?? "contents"),
             "indexList" => new IndexList(id),
-            "pageBreak" => new PageBreak(id),
+            "pageBreak" => new PageBreak(id, Parse(attrs, "to", id, BreakTo.Page)),
             _ => throw new BlockFormatException($"Block {id}: there is no block kind “{type}”."),
         };
-        return attrs.ValueKind == JsonValueKind.Object && attrs.TryGetProperty("appliesTo", out var applies) && applies.ValueKind == JsonValueKind.Object
-            ? block with { AppliesTo = new AppliesTo(ReadAxes(applies)) }
-            : block;
+        var applies = Applies(attrs);
+        return applies.IsAlways ? block : block with { AppliesTo = applies };
     }
+
+    private static AppliesTo Applies(JsonElement attrs) =>
+        attrs.ValueKind == JsonValueKind.Object && attrs.TryGetProperty("appliesTo", out var applies) && applies.ValueKind == JsonValueKind.Object
+            ? new AppliesTo(ReadAxes(applies)) : AppliesTo.Always;
+
+    private static T[] Parts<T>(JsonElement node, string type, Id block, Func<JsonElement, JsonElement, T> read) => Children(node).Select(child =>
+        Text(child, "type") == type ? read(child, Attrs(child)) : throw new BlockFormatException($"Block {block}: there is no “{Text(child, "type")}” in it, only {type}.")).ToArray();
+
+    private static Block Titled(JsonElement node, int depth, Func<IReadOnlyList<Inline>, Block[], Block> make)
+    {
+        var id = IdOf(Attrs(node), "block");
+        var title = Children(node).Where(c => Text(c, "type") == "caption").Select(c => Spans(c, id)).FirstOrDefault() ?? [];
+        return make(title, Children(node).Where(c => Text(c, "type") != "caption").Select(c => Read(c, depth + 1)).ToArray());
+    }
+
+    private static Func<JsonElement, JsonElement, Definition> ReadDefinition(int depth) => (child, own) =>
+    {
+        var id = IdOf(own, "definition");
+        var term = Children(child).Where(c => Text(c, "type") == "term").Select(c => Spans(c, id)).FirstOrDefault() ?? [];
+        return new Definition(id, term, Children(child).Where(c => Text(c, "type") != "term").Select(c => Read(c, depth + 1)).ToArray()) { AppliesTo = Applies(own) };
+    };
 
     internal static List<AxisValues> ReadAxes(JsonElement axes) =>
         axes.EnumerateObject().Where(p => p.Value.ValueKind == JsonValueKind.Array)
@@ -75,14 +102,33 @@ public static class BlockReader
             if (Text(child, "type") == "caption") caption = Spans(child, id);
             else if (Text(child, "type") == "row")
             {
-                var cells = Children(child).Select(c => new Cell(IdOf(Attrs(c), "cell"), Spans(c, id))).ToArray();
-                rows.Add(new Row(IdOf(Attrs(child), "row"), cells));
+                var own = Attrs(child);
+                rows.Add(new Row(IdOf(own, "row"), Parts(child, "cell", id, (c, cell) => new Cell(IdOf(cell, "cell"), Spans(c, id))
+                {
+                    ColumnSpan = Math.Clamp(Number(cell, "columns", 1), 1, 1000),
+                    RowSpan = Math.Clamp(Number(cell, "rows", 1), 1, 100_000),
+                    Alignment = Text(cell, "alignment") is null ? null : Parse(cell, "alignment", id, CellAlignment.Left),
+                }))
+                { AppliesTo = Applies(own), Group = Flag(own, "group", false) });
             }
             else throw new BlockFormatException($"Table {id}: there is no “{Text(child, "type")}” in a table.");
         }
         var columns = attrs.TryGetProperty("columns", out var c2) && c2.ValueKind == JsonValueKind.Array
             ? c2.EnumerateArray().Select(c => Enum.TryParse<CellAlignment>(c.GetString(), true, out var alignment) ? alignment : CellAlignment.Left).ToArray() : [];
-        return new Table(id, Math.Clamp(Number(attrs, "headerRows", 0), 0, rows.Count), columns, caption, rows);
+        return new Table(id, Math.Clamp(Number(attrs, "headerRows", 0), 0, rows.Count), columns, caption, rows)
+        {
+            Widths = PackageReader.Strings(attrs, "widths").Select(w => ReadWidth(w, id)).ToArray(),
+            HeaderColumn = Flag(attrs, "headerColumn", false),
+            MayTurn = Flag(attrs, "mayTurn", true),
+        };
+    }
+
+    private static ColumnWidth ReadWidth(string text, Id table)
+    {
+        if (text == "content") return ColumnWidth.ByContent;
+        var parts = text.Split(' ');
+        return parts.Length == 2 && Enum.TryParse<WidthKind>(parts[0], true, out var kind) && int.TryParse(parts[1], System.Globalization.CultureInfo.InvariantCulture, out var amount) && amount is > 0 and <= 1_000_000
+            ? new ColumnWidth(kind, amount) : throw new BlockFormatException($"Table {table}: “{text}” is no column width.");
     }
 
     private static Listing ReadListing(JsonElement node, JsonElement attrs, Id id)
@@ -94,7 +140,12 @@ public static class BlockReader
             if (Text(child, "type") == "caption") caption = Spans(child, id);
             else text = string.Concat(Children(child).Select(t => Text(t, "text") ?? ""));
         }
-        return new Listing(id, Text(attrs, "language") ?? "", text, caption);
+        return new Listing(id, Text(attrs, "language") ?? "", text, caption)
+        {
+            LineNumbers = Flag(attrs, "lineNumbers", false),
+            Marked = attrs.TryGetProperty("marked", out var marked) && marked.ValueKind == JsonValueKind.Array
+                ? marked.EnumerateArray().Select(m => m.TryGetInt32(out var line) ? line : 0).Where(line => line > 0).ToArray() : [],
+        };
     }
 
     private static JsonElement Attrs(JsonElement node) => node.TryGetProperty("attrs", out var attrs) ? attrs : default;
@@ -102,11 +153,8 @@ public static class BlockReader
     private static IEnumerable<JsonElement> Children(JsonElement node) =>
         node.TryGetProperty("content", out var content) && content.ValueKind == JsonValueKind.Array ? content.EnumerateArray() : [];
 
-    private static Item[] Items(JsonElement node, string type, Id list, int depth) => Children(node).Select(child =>
-    {
-        if (Text(child, "type") != type) throw new BlockFormatException($"List {list}: there is no “{Text(child, "type")}” in it, only {type}.");
-        return new Item(IdOf(Attrs(child), type), Blocks(child, depth));
-    }).ToArray();
+    private static Item[] Items(JsonElement node, string type, Id list, int depth) =>
+        Parts(node, type, list, (child, own) => new Item(IdOf(own, type), Blocks(child, depth)) { AppliesTo = Applies(own) });
 
     private static Block[] Blocks(JsonElement node, int depth) => Children(node).Select(child => Read(child, depth + 1)).ToArray();
 
@@ -119,11 +167,11 @@ public static class BlockReader
             switch (Text(child, "type"))
             {
                 case "text":
-                    var (roles, web) = Marks(child, block);
+                    var (roles, web, applies) = Marks(child, block);
                     var text = Text(child, "text") ?? "";
                     // Runs alike are one run, so that equal text is equal content.
-                    if (spans.Count > 0 && spans[^1] is TextRun last && last.Roles == roles && last.Web == web) spans[^1] = last with { Text = last.Text + text };
-                    else if (text.Length > 0) spans.Add(new TextRun(text, roles, web));
+                    if (spans.Count > 0 && spans[^1] is TextRun last && last.Roles == roles && last.Web == web && last.AppliesTo.IsAlways && applies.IsAlways) spans[^1] = last with { Text = last.Text + text };
+                    else if (text.Length > 0) spans.Add(new TextRun(text, roles, web) { AppliesTo = applies });
                     break;
                 case "crossReference":
                     spans.Add(new CrossReference(IdOf(attrs, "crossReference"), new Id(Text(attrs, "target") ?? ""), Text(attrs, "form") ?? "page"));
@@ -140,6 +188,8 @@ public static class BlockReader
                     break;
                 case "variable": spans.Add(new VariableUse(Text(attrs, "name") ?? "")); break;
                 case "anchor": spans.Add(new Anchor(IdOf(attrs, "anchor"), Text(attrs, "name") ?? "")); break;
+                case "inlineEquation": spans.Add(new InlineEquation(IdOf(attrs, "inlineEquation"), Text(attrs, "source") ?? "", Text(attrs, "alternative") ?? "")); break;
+                case "inlinePicture": spans.Add(new InlinePicture(IdOf(attrs, "inlinePicture"), Text(attrs, "asset") ?? "", Text(attrs, "alternative") ?? "")); break;
                 case "lineBreak": spans.Add(LineBreak.Instance); break;
                 case "footnote" when inNote: throw new BlockFormatException($"Block {block}: a footnote stands in a footnote.");
                 case "footnote": spans.Add(new Footnote(IdOf(attrs, "footnote"), Spans(child, block, inNote: true))); break;
@@ -149,15 +199,17 @@ public static class BlockReader
         return spans;
     }
 
-    private static (SpanRoles, string?) Marks(JsonElement node, Id block)
+    private static (SpanRoles, string?, AppliesTo) Marks(JsonElement node, Id block)
     {
         var roles = SpanRoles.None;
         string? web = null;
-        if (!node.TryGetProperty("marks", out var marks) || marks.ValueKind != JsonValueKind.Array) return (roles, web);
+        var applies = AppliesTo.Always;
+        if (!node.TryGetProperty("marks", out var marks) || marks.ValueKind != JsonValueKind.Array) return (roles, web, applies);
         foreach (var mark in marks.EnumerateArray())
         {
             var type = Text(mark, "type");
             if (type == "web") web = Text(Attrs(mark), "address");
+            else if (type == "applies") applies = Applies(Attrs(mark));
             else
             {
                 var role = SpanRoleNames.All.FirstOrDefault(r => r.Name == type).Role;
@@ -165,7 +217,7 @@ public static class BlockReader
                 roles |= role;
             }
         }
-        return (roles, web);
+        return (roles, web, applies);
     }
 
     private static Id IdOf(JsonElement attrs, string what) =>

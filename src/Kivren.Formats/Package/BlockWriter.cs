@@ -35,6 +35,7 @@ public static class BlockWriter
                 if (h.ShortTitle is not null) json.WriteString("shortTitle", h.ShortTitle);
                 if (!h.Numbered) json.WriteBoolean("numbered", false);
                 if (h.Listed != Listed.ByLook) json.WriteString("listed", Name(h.Listed));
+                if (!h.Printed) json.WriteBoolean("printed", false);
                 End(json);
                 Spans(json, h.Content);
                 break;
@@ -42,6 +43,7 @@ public static class BlockWriter
                 Start(json, "list", l);
                 json.WriteString("kind", Name(l.Kind));
                 if (l.Start != 1) json.WriteNumber("start", l.Start);
+                if (l.Continues) json.WriteBoolean("continues", true);
                 End(json);
                 Items(json, "item", l.Items);
                 break;
@@ -57,30 +59,77 @@ public static class BlockWriter
                 End(json);
                 Blocks(json, a.Blocks);
                 break;
+            case Aside aside:
+                Start(json, "aside", aside);
+                End(json);
+                Titled(json, aside.Title, aside.Blocks);
+                break;
+            case Example example:
+                Start(json, "example", example);
+                End(json);
+                Titled(json, example.Title, example.Blocks);
+                break;
+            case DefinitionList d:
+                Start(json, "definitions", d);
+                if (d.Glossary) json.WriteBoolean("glossary", true);
+                End(json);
+                Parts(json, d.Definitions, "definition", x => x.Id, x => x.AppliesTo, null, x =>
+                {
+                    json.WriteStartArray("content");
+                    Part(json, "term", x.Term);
+                    foreach (var inner in x.Blocks) Write(json, inner);
+                    json.WriteEndArray();
+                });
+                break;
+            case ReferenceList r:
+                Start(json, "references", r);
+                End(json);
+                Parts(json, r.Documents, "document", x => x.Id, x => x.AppliesTo, x => json.WriteString("designation", x.Designation), x => Spans(json, x.Title));
+                break;
+            case Equation e:
+                Start(json, "equation", e);
+                json.WriteString("source", e.Source);
+                json.WriteString("alternative", e.Alternative);
+                if (!e.Numbered) json.WriteBoolean("numbered", false);
+                End(json);
+                break;
+            case PassageUse use:
+                Start(json, "passageUse", use);
+                json.WriteString("passage", use.Passage);
+                End(json);
+                break;
             case Table t:
                 Start(json, "table", t);
                 json.WriteNumber("headerRows", t.HeaderRows);
                 json.WriteStartArray("columns");
                 foreach (var column in t.Columns) json.WriteStringValue(Name(column));
                 json.WriteEndArray();
+                if (t.Widths.Count > 0)
+                {
+                    json.WriteStartArray("widths");
+                    foreach (var width in t.Widths) json.WriteStringValue(width.Kind == WidthKind.ByContent ? "content" : string.Create(System.Globalization.CultureInfo.InvariantCulture, $"{Name(width.Kind)} {width.Amount}"));
+                    json.WriteEndArray();
+                }
+                if (t.HeaderColumn) json.WriteBoolean("headerColumn", true);
+                if (!t.MayTurn) json.WriteBoolean("mayTurn", false);
                 End(json);
                 json.WriteStartArray("content");
-                Caption(json, t.Caption);
+                Part(json, "caption", t.Caption);
                 foreach (var row in t.Rows)
                 {
                     json.WriteStartObject();
                     json.WriteString("type", "row");
-                    Identity(json, row.Id);
-                    json.WriteStartArray("content");
-                    foreach (var cell in row.Cells)
+                    json.WriteStartObject("attrs");
+                    json.WriteString("id", row.Id.Value);
+                    Applies(json, row.AppliesTo);
+                    if (row.Group) json.WriteBoolean("group", true);
+                    json.WriteEndObject();
+                    Parts(json, row.Cells, "cell", c => c.Id, _ => AppliesTo.Always, c =>
                     {
-                        json.WriteStartObject();
-                        json.WriteString("type", "cell");
-                        Identity(json, cell.Id);
-                        Spans(json, cell.Content);
-                        json.WriteEndObject();
-                    }
-                    json.WriteEndArray();
+                        if (c.ColumnSpan != 1) json.WriteNumber("columns", c.ColumnSpan);
+                        if (c.RowSpan != 1) json.WriteNumber("rows", c.RowSpan);
+                        if (c.Alignment is { } alignment) json.WriteString("alignment", Name(alignment));
+                    }, c => Spans(json, c.Content));
                     json.WriteEndObject();
                 }
                 json.WriteEndArray();
@@ -97,25 +146,34 @@ public static class BlockWriter
             case Listing l:
                 Start(json, "listing", l);
                 if (l.Language.Length > 0) json.WriteString("language", l.Language);
+                if (l.LineNumbers) json.WriteBoolean("lineNumbers", true);
+                if (l.Marked.Count > 0)
+                {
+                    json.WriteStartArray("marked");
+                    foreach (var line in l.Marked) json.WriteNumberValue(line);
+                    json.WriteEndArray();
+                }
                 End(json);
                 json.WriteStartArray("content");
-                Caption(json, l.Caption);
+                Part(json, "caption", l.Caption);
                 json.WriteStartObject();
                 json.WriteString("type", "lines");
                 Spans(json, l.Text.Length > 0 ? [new TextRun(l.Text)] : []);
                 json.WriteEndObject();
                 json.WriteEndArray();
                 break;
-            case ContentsList:
+            case ContentsList contents:
                 Start(json, "contentsList", block);
+                if (contents.List != "contents") json.WriteString("list", contents.List);
                 End(json);
                 break;
             case IndexList:
                 Start(json, "indexList", block);
                 End(json);
                 break;
-            case PageBreak:
+            case PageBreak pageBreak:
                 Start(json, "pageBreak", block);
+                if (pageBreak.To != BreakTo.Page) json.WriteString("to", Name(pageBreak.To));
                 End(json);
                 break;
             default: throw new ArgumentException($"no form for {block.GetType().Name}", nameof(block));
@@ -128,12 +186,15 @@ public static class BlockWriter
         json.WriteString("type", type);
         json.WriteStartObject("attrs");
         json.WriteString("id", block.Id.Value);
-        if (!block.AppliesTo.IsAlways)
-        {
-            json.WriteStartObject("appliesTo");
-            WriteAxes(json, block.AppliesTo.Axes);
-            json.WriteEndObject();
-        }
+        Applies(json, block.AppliesTo);
+    }
+
+    internal static void Applies(Utf8JsonWriter json, AppliesTo appliesTo)
+    {
+        if (appliesTo.IsAlways) return;
+        json.WriteStartObject("appliesTo");
+        WriteAxes(json, appliesTo.Axes);
+        json.WriteEndObject();
     }
 
     private static void End(Utf8JsonWriter json) => json.WriteEndObject();
@@ -156,23 +217,40 @@ public static class BlockWriter
         json.WriteEndObject();
     }
 
-    private static void Caption(Utf8JsonWriter json, IReadOnlyList<Inline> caption)
+    /// <summary>A node of spans alone: a caption, a term.</summary>
+    private static void Part(Utf8JsonWriter json, string type, IReadOnlyList<Inline> spans)
     {
         json.WriteStartObject();
-        json.WriteString("type", "caption");
-        Spans(json, caption);
+        json.WriteString("type", type);
+        Spans(json, spans);
         json.WriteEndObject();
     }
 
-    private static void Items(Utf8JsonWriter json, string type, IReadOnlyList<Item> items)
+    private static void Titled(Utf8JsonWriter json, IReadOnlyList<Inline> title, IReadOnlyList<Block> blocks)
     {
         json.WriteStartArray("content");
-        foreach (var item in items)
+        Part(json, "caption", title);
+        foreach (var block in blocks) Write(json, block);
+        json.WriteEndArray();
+    }
+
+    private static void Items(Utf8JsonWriter json, string type, IReadOnlyList<Item> items) =>
+        Parts(json, items, type, i => i.Id, i => i.AppliesTo, null, i => Blocks(json, i.Blocks));
+
+    /// <summary>The parts of a block that carry identities of their own.</summary>
+    private static void Parts<T>(Utf8JsonWriter json, IReadOnlyList<T> parts, string type, Func<T, Id> id, Func<T, AppliesTo> applies, Action<T>? attributes, Action<T> content)
+    {
+        json.WriteStartArray("content");
+        foreach (var part in parts)
         {
             json.WriteStartObject();
             json.WriteString("type", type);
-            Identity(json, item.Id);
-            Blocks(json, item.Blocks);
+            json.WriteStartObject("attrs");
+            json.WriteString("id", id(part).Value);
+            Applies(json, applies(part));
+            attributes?.Invoke(part);
+            json.WriteEndObject();
+            content(part);
             json.WriteEndObject();
         }
         json.WriteEndArray();
@@ -196,7 +274,7 @@ public static class BlockWriter
             {
                 case TextRun run:
                     json.WriteString("type", "text");
-                    if (run.Roles != SpanRoles.None || run.Web is not null) Marks(json, run);
+                    if (run.Roles != SpanRoles.None || run.Web is not null || !run.AppliesTo.IsAlways) Marks(json, run);
                     json.WriteString("text", run.Text);
                     break;
                 case CrossReference x:
@@ -239,6 +317,22 @@ public static class BlockWriter
                     Identity(json, n.Id);
                     Spans(json, n.Content);
                     break;
+                case InlineEquation e:
+                    json.WriteString("type", "inlineEquation");
+                    json.WriteStartObject("attrs");
+                    json.WriteString("id", e.Id.Value);
+                    json.WriteString("source", e.Source);
+                    json.WriteString("alternative", e.Alternative);
+                    json.WriteEndObject();
+                    break;
+                case InlinePicture p:
+                    json.WriteString("type", "inlinePicture");
+                    json.WriteStartObject("attrs");
+                    json.WriteString("id", p.Id.Value);
+                    json.WriteString("asset", p.Asset);
+                    json.WriteString("alternative", p.Alternative);
+                    json.WriteEndObject();
+                    break;
                 case LineBreak:
                     json.WriteString("type", "lineBreak");
                     break;
@@ -267,6 +361,15 @@ public static class BlockWriter
             json.WriteEndObject();
             json.WriteEndObject();
         }
+        if (!run.AppliesTo.IsAlways)
+        {
+            json.WriteStartObject();
+            json.WriteString("type", "applies");
+            json.WriteStartObject("attrs");
+            Applies(json, run.AppliesTo);
+            json.WriteEndObject();
+            json.WriteEndObject();
+        }
         json.WriteEndArray();
     }
 
@@ -281,5 +384,9 @@ public static class BlockWriter
 internal static class SpanRoleNames
 {
     public static readonly (string Name, SpanRoles Role)[] All =
-        [("emphasis", SpanRoles.Emphasis), ("strong", SpanRoles.Strong), ("control", SpanRoles.Control), ("code", SpanRoles.Code), ("term", SpanRoles.Term)];
+        [
+            ("emphasis", SpanRoles.Emphasis), ("strong", SpanRoles.Strong), ("control", SpanRoles.Control), ("code", SpanRoles.Code), ("term", SpanRoles.Term),
+            ("key", SpanRoles.Key), ("partNumber", SpanRoles.PartNumber), ("product", SpanRoles.Product), ("foreign", SpanRoles.Foreign),
+            ("sub", SpanRoles.Sub), ("sup", SpanRoles.Sup), ("smallCaps", SpanRoles.SmallCaps), ("noBreak", SpanRoles.NoBreak),
+        ];
 }

@@ -66,6 +66,8 @@ public static class PackageReader
                 Look = BlockReader.Text(root, "look") ?? "Workshop, A5",
                 Variables = EditionForm.ReadVariables(root),
                 Editions = root.TryGetProperty("editions", out var editions) ? EditionForm.Read(editions) : [],
+                HyphenationExceptions = Strings(root, "hyphenation").ToArray(),
+                Passages = Passages(root, problems),
                 Assets = assets,
                 Aliases = aliases,
             };
@@ -84,6 +86,19 @@ public static class PackageReader
 
     internal static IEnumerable<string> Strings(JsonElement node, string name) =>
         node.TryGetProperty(name, out var list) && list.ValueKind == JsonValueKind.Array ? list.EnumerateArray().Where(v => v.ValueKind == JsonValueKind.String).Select(v => v.GetString()!) : [];
+
+    private static Passage[] Passages(JsonElement root, List<ReadProblem> problems)
+    {
+        try
+        {
+            return root.TryGetProperty("passages", out var passages) ? PassageForm.Read(passages) : [];
+        }
+        catch (BlockFormatException e)
+        {
+            problems.Add(new ReadProblem("manual.json", $"The passages cannot be read and are left out: {e.Message}"));
+            return [];
+        }
+    }
 
     private static Division ReadDivision(JsonElement node, string path, List<ReadProblem> problems)
     {
@@ -107,6 +122,7 @@ public static class PackageReader
         {
             ShortTitle = BlockReader.Text(node, "shortTitle"),
             Language = BlockReader.Text(node, "language") ?? "en-GB",
+            Begins = Enum.TryParse<Begins>(BlockReader.Text(node, "begins"), true, out var begins) ? begins : Begins.ByLook,
             AppliesTo = node.TryGetProperty("appliesTo", out var applies) && applies.ValueKind == JsonValueKind.Object ? new AppliesTo(BlockReader.ReadAxes(applies)) : AppliesTo.Always,
         };
     }

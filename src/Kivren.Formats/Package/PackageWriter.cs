@@ -56,6 +56,18 @@ public static class PackageWriter
         EditionForm.WriteVariables(json, manual.Variables);
         json.WritePropertyName("editions");
         EditionForm.Write(json, manual.Editions);
+        if (manual.HyphenationExceptions.Count > 0)
+        {
+            json.WriteStartArray("hyphenation");
+            foreach (var word in manual.HyphenationExceptions) json.WriteStringValue(word);
+            json.WriteEndArray();
+        }
+        if (manual.Passages.Count > 0)
+        {
+            json.WriteStartArray("passages");
+            PassageForm.Write(json, manual.Passages);
+            json.WriteEndArray();
+        }
         json.WriteStartArray("divisions");
         for (var d = 0; d < manual.Divisions.Count; d++) json.WriteStringValue(FileOf(d, manual.Divisions[d]));
         json.WriteEndArray();
@@ -76,12 +88,8 @@ public static class PackageWriter
         json.WriteString("title", division.Title);
         if (division.ShortTitle is not null) json.WriteString("shortTitle", division.ShortTitle);
         json.WriteString("language", division.Language);
-        if (!division.AppliesTo.IsAlways)
-        {
-            json.WriteStartObject("appliesTo");
-            BlockWriter.WriteAxes(json, division.AppliesTo.Axes);
-            json.WriteEndObject();
-        }
+        if (division.Begins != Begins.ByLook) json.WriteString("begins", BlockWriter.Name(division.Begins));
+        BlockWriter.Applies(json, division.AppliesTo);
         json.WriteStartArray("blocks");
         foreach (var block in division.Blocks) BlockWriter.Write(json, block);
         json.WriteEndArray();

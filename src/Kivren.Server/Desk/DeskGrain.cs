@@ -259,6 +259,7 @@ public sealed class DeskGrain(IDbContextFactory<ShelfContext> shelf, ProofRooms 
                 ShortTitle = change.ShortTitle is null ? now?.ShortTitle : change.ShortTitle.Length == 0 ? null : change.ShortTitle,
                 Language = now?.Language ?? desk._row.Language,
                 AppliesTo = now?.AppliesTo ?? "{}",
+                Begins = now?.Begins ?? nameof(Begins.ByLook),
                 Version = (now?.Version ?? 0) + 1,
                 Deleted = change.Deleted,
             };
@@ -413,6 +414,7 @@ public sealed class DeskGrain(IDbContextFactory<ShelfContext> shelf, ProofRooms 
                 ShortTitle = was.ShortTitle,
                 Language = now?.Language ?? desk._row.Language,
                 AppliesTo = now?.AppliesTo ?? "{}",
+                Begins = now?.Begins ?? nameof(Begins.ByLook),
                 Version = (now?.Version ?? left.Version) + 1,
                 Deleted = was.Deleted,
             };

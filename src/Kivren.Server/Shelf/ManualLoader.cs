@@ -19,6 +19,8 @@ public sealed record LoadedManual(ManualRow Row, List<LoadedDivision> Divisions,
         Look = Row.Look,
         Variables = ManualLoader.Variables(Row.Variables),
         Editions = EditionForm.ParseEditions(Row.Editions),
+        Passages = PassageForm.Parse(Row.Passages),
+        HyphenationExceptions = Row.HyphenationExceptions,
         Assets = Assets,
         Aliases = ManualLoader.Aliases(Row.Aliases),
     };
@@ -57,6 +59,7 @@ public static class ManualLoader
         {
             ShortTitle = d.Row.ShortTitle,
             Language = d.Row.Language,
+            Begins = Enum.Parse<Begins>(d.Row.Begins),
             AppliesTo = EditionForm.ParseAppliesTo(d.Row.AppliesTo),
         };
 

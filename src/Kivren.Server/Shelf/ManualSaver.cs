@@ -33,6 +33,8 @@ public static class ManualSaver
             Variables = JsonSerializer.Serialize(manual.Variables.ToDictionary(v => v.Name, v => v.Text)),
             Editions = EditionForm.ToJson(manual.Editions),
             Aliases = JsonSerializer.Serialize(manual.Aliases.ToDictionary(a => a.Key.Value, a => a.Value.Value)),
+            Passages = PassageForm.ToJson(manual.Passages),
+            HyphenationExceptions = [.. manual.HyphenationExceptions],
             WorkedOn = now,
         });
         for (var d = 0; d < manual.Divisions.Count; d++)
@@ -48,6 +50,7 @@ public static class ManualSaver
                 ShortTitle = division.ShortTitle,
                 Language = division.Language,
                 AppliesTo = EditionForm.ToJson(division.AppliesTo),
+                Begins = division.Begins.ToString(),
             });
         }
         foreach (var asset in manual.Assets)

@@ -117,6 +117,11 @@ namespace Kivren.Store.Migrations
                         .HasColumnType("jsonb")
                         .HasColumnName("applies_to");
 
+                    b.Property<string>("Begins")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("begins");
+
                     b.Property<bool>("Deleted")
                         .HasColumnType("boolean")
                         .HasColumnName("deleted");
@@ -254,6 +259,11 @@ namespace Kivren.Store.Migrations
                         .HasColumnType("jsonb")
                         .HasColumnName("editions");
 
+                    b.PrimitiveCollection<string[]>("HyphenationExceptions")
+                        .IsRequired()
+                        .HasColumnType("text[]")
+                        .HasColumnName("hyphenation_exceptions");
+
                     b.Property<string>("Language")
                         .IsRequired()
                         .HasColumnType("text")
@@ -271,6 +281,11 @@ namespace Kivren.Store.Migrations
                     b.Property<int>("Pages")
                         .HasColumnType("integer")
                         .HasColumnName("pages");
+
+                    b.Property<string>("Passages")
+                        .IsRequired()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("passages");
 
                     b.Property<string>("Title")
                         .IsRequired()

@@ -1,7 +1,6 @@
 using Kivren.Core.Content;
-using Kivren.Core.Type;
 
-namespace Kivren.Core.Composition;
+namespace Kivren.Core.Type;
 
 /// <summary>Something at a place of a piece; X and Y in millipoints from the piece's left and top.</summary>
 public abstract record Drawn(int X, int Y);

@@ -1,0 +1,136 @@
+using Kivren.Core.Content;
+
+namespace Kivren.Core.Selection;
+
+/// <summary>A reference to a block of a passage that is used in two places equally near.</summary>
+public sealed record AmbiguousReference(Id Division, Id Block, Id Reference);
+
+/// <summary>Passages in their places: the blocks of a use carry the path of the use before their id, so that they are
+/// told apart; a reference to a block of a passage takes the nearest use.</summary>
+internal static class PassageUses
+{
+    private const char Path = '/';
+
+    /// <summary>The blocks with every use replaced by its passage; the list itself when none is used.</summary>
+    public static IReadOnlyList<Block> Expand(IReadOnlyList<Block> blocks, IReadOnlyList<Passage> passages)
+    {
+        if (passages.Count == 0 || !blocks.Any(b => b.WithInner().Any(i => i is PassageUse))) return blocks;
+        return Expand(blocks, passages, []);
+    }
+
+    private static List<Block> Expand(IReadOnlyList<Block> blocks, IReadOnlyList<Passage> passages, List<string> within)
+    {
+        var expanded = new List<Block>(blocks.Count);
+        foreach (var block in blocks)
+            if (block is PassageUse use)
+            {
+                // A passage that uses itself would never end; the inner use prints nothing and is a loose end.
+                if (within.Contains(use.Passage) || passages.FirstOrDefault(p => p.Name == use.Passage) is not { } passage)
+                {
+                    expanded.Add(use);
+                    continue;
+                }
+                within.Add(use.Passage);
+                var own = Ids(passage.Blocks);
+                foreach (var inner in Expand(passage.Blocks, passages, within))
+                {
+                    var placed = Renamed(inner, id => new Id(use.Id.Value + Path + id.Value), target => own.Contains(target) ? new Id(use.Id.Value + Path + target.Value) : target);
+                    expanded.Add(use.AppliesTo.IsAlways ? placed : placed with { AppliesTo = new AppliesTo([.. use.AppliesTo.Axes, .. placed.AppliesTo.Axes]) });
+                }
+                within.RemoveAt(within.Count - 1);
+            }
+            else expanded.Add(block.WithInner().Any(b => b is PassageUse) ? Inside(block, inner => Expand(inner, passages, within)) : block);
+        return expanded;
+    }
+
+    private static HashSet<Id> Ids(IReadOnlyList<Block> blocks)
+    {
+        var ids = new HashSet<Id>();
+        foreach (var block in blocks) Renamed(block, id => { ids.Add(id); return id; }, t => t);
+        return ids;
+    }
+
+    /// <summary>References from outside a passage to a block in it, aimed at the use nearest to them.</summary>
+    public static (IReadOnlyList<Division>, IReadOnlyList<AmbiguousReference>) Aim(Manual manual, List<Division> divisions)
+    {
+        var inPassages = manual.Passages.SelectMany(p => Ids(p.Blocks)).ToHashSet();
+        if (inPassages.Count == 0) return (divisions, []);
+        var places = new Dictionary<Id, List<(Id Placed, int At)>>();
+        var at = 0;
+        foreach (var division in divisions)
+            foreach (var block in division.Blocks)
+            {
+                at++;
+                if (block.Id.Value.Contains(Path, StringComparison.Ordinal) || block.WithInner().Any(b => b.Id.Value.Contains(Path, StringComparison.Ordinal)))
+                    foreach (var id in Ids([block]))
+                        if (id.Value.LastIndexOf(Path) is var slash and >= 0 && new Id(id.Value[(slash + 1)..]) is var plain && inPassages.Contains(plain))
+                            (places.TryGetValue(plain, out var known) ? known : places[plain] = []).Add((id, at));
+            }
+        var ambiguous = new List<AmbiguousReference>();
+        at = 0;
+        for (var d = 0; d < divisions.Count; d++)
+        {
+            List<Block>? aimed = null;
+            for (var b = 0; b < divisions[d].Blocks.Count; b++)
+            {
+                at++;
+                var block = divisions[d].Blocks[b];
+                if (!block.Inlines().Any(i => i is CrossReference r && places.ContainsKey(r.Target))) continue;
+                aimed ??= [.. divisions[d].Blocks];
+                aimed[b] = Renamed(block, id => id, target => Nearest(target, at, places) ?? target);
+                foreach (var reference in block.Inlines().OfType<CrossReference>())
+                    if (places.TryGetValue(reference.Target, out var uses) && uses.GroupBy(u => Math.Abs(u.At - at)).OrderBy(g => g.Key).First().Select(u => u.At).Distinct().Count() > 1)
+                        ambiguous.Add(new AmbiguousReference(divisions[d].Id, block.Id, reference.Id));
+            }
+            if (aimed is not null) divisions[d] = divisions[d] with { Blocks = aimed };
+        }
+        return (divisions, ambiguous);
+    }
+
+    private static Id? Nearest(Id target, int at, Dictionary<Id, List<(Id Placed, int At)>> places) =>
+        places.TryGetValue(target, out var uses) ? uses.MinBy(u => Math.Abs(u.At - at)).Placed : null;
+
+    /// <summary>The block with the blocks directly inside it changed.</summary>
+    private static Block Inside(Block block, Func<IReadOnlyList<Block>, IReadOnlyList<Block>> change) => block switch
+    {
+        ItemList l => l with { Items = l.Items.Select(i => i with { Blocks = change(i.Blocks) }).ToArray() },
+        Steps s => s with { Items = s.Items.Select(i => i with { Blocks = change(i.Blocks) }).ToArray() },
+        DefinitionList d => d with { Definitions = d.Definitions.Select(x => x with { Blocks = change(x.Blocks) }).ToArray() },
+        Admonition a => a with { Blocks = change(a.Blocks) },
+        Aside a => a with { Blocks = change(a.Blocks) },
+        Example e => e with { Blocks = change(e.Blocks) },
+        _ => block,
+    };
+
+    private static Block Renamed(Block block, Func<Id, Id> id, Func<Id, Id> target)
+    {
+        IReadOnlyList<Inline> Spans(IReadOnlyList<Inline> spans) => spans.Select(i => i switch
+        {
+            CrossReference r => r with { Id = id(r.Id), Target = target(r.Target) },
+            IndexEntry e => e with { Id = id(e.Id) },
+            Anchor a => a with { Id = id(a.Id) },
+            InlineEquation e => e with { Id = id(e.Id) },
+            InlinePicture p => p with { Id = id(p.Id) },
+            Footnote f => f with { Id = id(f.Id), Content = Spans(f.Content) },
+            _ => i,
+        }).ToArray();
+        Block[] Blocks(IReadOnlyList<Block> blocks) => blocks.Select(b => Renamed(b, id, target)).ToArray();
+        var named = block with { Id = id(block.Id) };
+        return named switch
+        {
+            Paragraph p => p with { Content = Spans(p.Content) },
+            Head h => h with { Content = Spans(h.Content) },
+            Figure f => f with { Caption = Spans(f.Caption) },
+            Listing l => l with { Caption = Spans(l.Caption) },
+            ItemList l => l with { Items = l.Items.Select(i => i with { Id = id(i.Id), Blocks = Blocks(i.Blocks) }).ToArray() },
+            Steps s => s with { Items = s.Items.Select(i => i with { Id = id(i.Id), Blocks = Blocks(i.Blocks) }).ToArray() },
+            DefinitionList d => d with { Definitions = d.Definitions.Select(x => x with { Id = id(x.Id), Term = Spans(x.Term), Blocks = Blocks(x.Blocks) }).ToArray() },
+            ReferenceList r => r with { Documents = r.Documents.Select(x => x with { Id = id(x.Id), Title = Spans(x.Title) }).ToArray() },
+            Admonition a => a with { Blocks = Blocks(a.Blocks) },
+            Aside a => a with { Title = Spans(a.Title), Blocks = Blocks(a.Blocks) },
+            Example e => e with { Title = Spans(e.Title), Blocks = Blocks(e.Blocks) },
+            Table t => t with { Caption = Spans(t.Caption), Rows = t.Rows.Select(r => r with { Id = id(r.Id), Cells = r.Cells.Select(c => c with { Id = id(c.Id), Content = Spans(c.Content) }).ToArray() }).ToArray() },
+            _ => named,
+        };
+    }
+}

@@ -1,0 +1,29 @@
+using HarfBuzzSharp;
+
+namespace Kivren.Core.Type;
+
+/// <summary>Forms of letters and figures that a style asks of its face; a face that lacks one sets the plain form.</summary>
+[Flags]
+public enum Features { None = 0, SmallCaps = 1, OldStyle = 2, Tabular = 4, All = 7 }
+
+internal static class OpenType
+{
+    private static readonly Feature[][] Sets = [.. Enumerable.Range(0, (int)Features.All + 1).Select(n => Make((Features)n))];
+
+    public static Feature[] Of(Features features) => Sets[(int)features];
+
+    /// <summary>OpenType feature tags: smcp, onum, tnum with lnum.</summary>
+    private static Feature[] Make(Features features)
+    {
+        var set = new List<Feature>();
+        void Add(string tag) => set.Add(new Feature(Tag.Parse(tag), 1));
+        if (features.HasFlag(Features.SmallCaps)) Add("smcp");
+        if (features.HasFlag(Features.OldStyle)) Add("onum");
+        if (features.HasFlag(Features.Tabular))
+        {
+            Add("tnum");
+            Add("lnum");
+        }
+        return [.. set];
+    }
+}
