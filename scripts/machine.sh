@@ -15,6 +15,8 @@ install_packages() {
   [ ${#missing[@]} -eq 0 ] && return 0
   if [ "$(id -u)" -ne 0 ]; then say "Missing: ${missing[*]}. Install them, or run this as root."; return 1; fi
   say "Installing ${missing[*]}"
+  # An installation that was cut short would refuse every later one.
+  dpkg --configure -a >/dev/null 2>&1 || apt install -y -qq --fix-broken >/dev/null 2>&1
   local try
   for try in 1 2 3; do apt update -qq >/dev/null 2>&1 && break; done
   # The package must not make a cluster of its own: ours is private.

@@ -1,5 +1,6 @@
 using Kivren.Core.Composition;
 using Kivren.Core.Content;
+using Kivren.Core.Looks;
 using Kivren.Core.Indexing;
 using Kivren.Core.Lists;
 using Kivren.Core.LooseEnds;
@@ -93,7 +94,7 @@ public class NumberTests
     public void The_contents_list_names_every_division_and_A_head_with_its_folio()
     {
         var composed = Compose(Sample());
-        var entries = ContentsEntry.Of(composed.Numbers, id => composed.Pages[composed.Find(id)!.Value.Sheet].Folio);
+        var entries = ContentsEntry.Of(composed.Look.Lists[0], composed.Numbers, -1, id => composed.Pages[composed.Find(id)!.Value.Sheet].Folio);
         Assert.Equal(["Preface", "Operating", "The ferry", "The deck", "The ramp", "Crossing", "Casting off", "Data", "Loads", "Index"], entries.Select(e => e.Title));
         var printed = string.Join('\n', composed.Pages.Take(composed.Divisions[1].EndSheet).SelectMany(p => p.Lines()));
         foreach (var entry in entries) Assert.Contains(entry.Title, printed, StringComparison.Ordinal);
@@ -104,13 +105,13 @@ public class NumberTests
     public void A_running_head_shows_the_A_head_in_force_on_a_recto_and_the_division_on_a_verso()
     {
         var composed = Compose(Sample());
-        foreach (var page in composed.Pages.Where(p => p.Furniture is { FootFolio: false }))
+        foreach (var page in composed.Pages.Where(p => p.Furniture?.At(PageEdge.Head, FieldPlace.Outer) is not null))
         {
-            if (!page.IsRecto) Assert.Equal(composed.Divisions[page.Division].Numbers.Division.Title, page.Furniture!.HeadRight!.Split('\u2002')[^1]);
-            else Assert.NotNull(page.Furniture!.HeadLeft);
+            if (!page.IsRecto) Assert.Equal(composed.Divisions[page.Division].Numbers.Division.Title, page.Furniture!.At(PageEdge.Head, FieldPlace.Inner)!.Split('\u2002')[^1]);
+            else Assert.NotNull(page.Furniture!.At(PageEdge.Head, FieldPlace.Inner));
         }
         var recto = composed.Pages.First(p => p.Folio == "5");
-        Assert.Equal("1.2\u2002The ramp", recto.Furniture!.HeadLeft);
+        Assert.Equal("1.2\u2002The ramp", recto.Furniture!.At(PageEdge.Head, FieldPlace.Inner));
     }
 
     [Fact]
@@ -119,8 +120,8 @@ public class NumberTests
         Division Two(bool withHead) => Chapter("two", "Crossing", [Words("b0", 30), .. withHead ? [Head("h3", HeadLevel.A, "Casting off")] : Array.Empty<Block>(), Words("b1", 300), Head("h5", HeadLevel.B, "Lines"), Words("b2", 700)]);
         var before = Compose(Manual(Two(true)));
         var after = Compose(Manual(Two(false)));
-        Assert.Contains(before.Pages, p => p.Furniture?.HeadLeft?.Contains("Casting off", StringComparison.Ordinal) == true);
-        Assert.DoesNotContain(after.Pages, p => p.Furniture?.HeadLeft?.Contains("Casting off", StringComparison.Ordinal) == true);
+        Assert.Contains(before.Pages, p => p.Furniture?.At(PageEdge.Head, FieldPlace.Inner)?.Contains("Casting off", StringComparison.Ordinal) == true);
+        Assert.DoesNotContain(after.Pages, p => p.Furniture?.At(PageEdge.Head, FieldPlace.Inner)?.Contains("Casting off", StringComparison.Ordinal) == true);
         Assert.Contains(after.LooseEnds, l => l.Kind == LooseEndKind.NoHeadInForce);
         Assert.DoesNotContain(before.LooseEnds, l => l.Kind == LooseEndKind.NoHeadInForce);
     }
@@ -130,7 +131,7 @@ public class NumberTests
     {
         var title = "How the winch pulls when the wind stands across the lake and the deck is full of cattle and carts";
         var composed = Compose(Manual(Chapter("a", title, Words("p", 900))));
-        var head = composed.Pages[1].Furniture!.HeadRight!;
+        var head = composed.Pages[1].Furniture!.At(PageEdge.Head, FieldPlace.Inner)!;
         Assert.EndsWith("…", head, StringComparison.Ordinal);
         Assert.Contains(composed.LooseEnds, l => l.Kind == LooseEndKind.RunningHeadTooLong);
     }
@@ -141,7 +142,9 @@ public class NumberTests
     public void Locators_merge_per_page_and_ranges_elide()
     {
         static Locator At(int from, int to, bool principal = false) => new(new LocatedPage(from, from.ToString()), new LocatedPage(to, to.ToString()), principal);
-        Assert.Equal(["5", "8–12", "123–25", "100–102"], Locator.Merge([At(8, 8), At(8, 12), At(5, 5), At(5, 5), At(123, 125)]).Select(l => l.Text).Append(At(100, 102).Text));
+        Assert.Equal(["5", "8–12", "123–25", "100–102"], Locator.Merge([At(8, 8), At(8, 12), At(5, 5), At(5, 5), At(123, 125)]).Select(l => l.Text(Elision.TwoDigits)).Append(At(100, 102).Text(Elision.TwoDigits)));
+        Assert.Equal(["123–125", "123–5", "110–11"], [At(123, 125).Text(Elision.Whole), At(123, 125).Text(Elision.Changed), At(110, 111).Text(Elision.Changed)]);
+        Assert.Equal(["5", "5–6"], new[] { false, true }.Select(joins => Locator.Merge([At(5, 5), At(6, 6)], joins)[0].Text(Elision.Whole)));
         Assert.True(Locator.Merge([At(5, 5), At(5, 5, true)]).Single().Principal);
     }
 

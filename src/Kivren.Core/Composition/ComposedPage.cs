@@ -1,11 +1,17 @@
 using Kivren.Core.Content;
+using Kivren.Core.Looks;
 
 namespace Kivren.Core.Composition;
 
-/// <summary>What stands at the head and foot of a page.</summary>
-/// <param name="HeadLeft">running head at the left, or null</param>
-/// <param name="FootFolio">the folio stands at the foot: an opening page</param>
-public sealed record Furniture(string? HeadLeft, string? HeadRight, bool FolioLeft, string Folio, bool FootFolio);
+/// <summary>A running head or foot as it reads on one page.</summary>
+public sealed record FurnitureField(PageEdge Edge, FieldPlace Place, string Text, Dress Dress);
+
+/// <summary>What stands at the head and foot of a page, and the rules there.</summary>
+public sealed record Furniture(IReadOnlyList<FurnitureField> Fields, bool HeadRule, bool FootRule)
+{
+    /// <summary>The words of a field, or null when the page has none there.</summary>
+    public string? At(PageEdge edge, FieldPlace place) => Fields.FirstOrDefault(f => f.Edge == edge && f.Place == place)?.Text;
+}
 
 /// <summary>A page of a composition: a body from its stretch and the furniture of its place.</summary>
 public sealed record ComposedPage
@@ -14,16 +20,21 @@ public sealed record ComposedPage
     public required int Sheet { get; init; }
     public required string Folio { get; init; }
 
-    /// <summary>Index of its division in the selected text; a blank page belongs to the division before it.</summary>
+    /// <summary>Index in the selected text of the division that the page begins with; a blank page belongs to the division
+    /// before it.</summary>
     public required int Division { get; init; }
 
     /// <summary>Null for a blank page.</summary>
     public required CutPage? Body { get; init; }
     public required Cut? Cut { get; init; }
     public required Furniture? Furniture { get; init; }
+
+    /// <summary>What a blank page says of itself, or null.</summary>
+    public BlankPage? Blank { get; init; }
     public required string Reason { get; init; }
     public bool IsRecto => Sheet % 2 == 0;
     public bool IsBlank => Body is null;
+    public bool IsTurned => Body is { IsTurned: true };
 
     /// <summary>Equal for pages that are drawn alike, in every process and composition.</summary>
     public required string Key { get; init; }

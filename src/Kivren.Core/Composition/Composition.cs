@@ -27,7 +27,7 @@ public sealed class ComposedManual
     {
         if (Numbers.Find(id) is not { } found) return null;
         var division = Divisions[found.Division];
-        return division.Cut.Places.TryGetValue(Numbers.Resolve(id), out var place) ? (division.FirstSheet + place.Page, place.Y) : null;
+        return division.Cut.Places.TryGetValue(Numbers.Resolve(id), out var place) ? (division.StretchSheet + place.Page, place.Y) : null;
     }
 
     /// <summary>Where an atom of a division stands (index entries are no targets and are found by their division).</summary>
@@ -35,17 +35,24 @@ public sealed class ComposedManual
     {
         foreach (var division in Divisions)
             if (division.Numbers.Division.Id == divisionId && division.Cut.Places.TryGetValue(atom, out var place))
-                return (division.FirstSheet + place.Page, place.Y);
+                return (division.StretchSheet + place.Page, place.Y);
         return null;
     }
 
     /// <summary>What a cross-reference prints in this composition.</summary>
-    public string Print(CrossReference reference) =>
-        References.ReferenceText.Of(reference, Numbers.Find(reference.Target)?.Target, Look, id => Find(id) is { } at ? Pages[at.Sheet].Folio : "");
+    public string Print(CrossReference reference) => References.ReferenceText.Of(reference, Numbers.Find(reference.Target)?.Target, Look, Places);
+
+    /// <summary>Where things came to stand, for whoever prints a reference.</summary>
+    public required References.IReferencePlaces Places { get; init; }
 }
 
-/// <summary>The pages of one division.</summary>
-public sealed record DivisionPages(DivisionNumbers Numbers, Cut Cut, int FirstSheet)
+/// <summary>The pages of one division. Divisions that run on share the cut of their stretch, and the page on which one ends
+/// and the next begins.</summary>
+/// <param name="StretchSheet">sheet of the stretch's first page</param>
+/// <param name="First">the division's first page within the cut</param>
+/// <param name="End">the page after its last</param>
+public sealed record DivisionPages(DivisionNumbers Numbers, Cut Cut, int StretchSheet, int First, int End)
 {
-    public int EndSheet => FirstSheet + Cut.Pages.Length;
+    public int FirstSheet => StretchSheet + First;
+    public int EndSheet => StretchSheet + End;
 }

@@ -10,13 +10,19 @@ public enum ReadingRole { Text, Label, Furniture, Note, Caption }
 public abstract record DisplayItem(int X, int Y, Id Block, ReadingRole Role);
 
 /// <summary>One word on its baseline.</summary>
-/// <param name="SpaceAfter">a word space follows in the text</param>
-/// <param name="Hyphen">a hyphen is drawn after it that the text does not have</param>
 /// <param name="LineEnd">the last word of its line</param>
-public sealed record WordItem(LineWord Word, int X, int Y, Id Block, ReadingRole Role, bool LineEnd) : DisplayItem(X, Y, Block, Role);
+public sealed record WordItem(LineWord Word, int X, int Y, Id Block, ReadingRole Role, bool LineEnd) : DisplayItem(X, Y, Block, Role)
+{
+    /// <summary>The equation this glyph is part of, with what it says in words; or null.</summary>
+    public Inset? Within { get; init; }
+}
 
 /// <summary>A filled bar; Grey from 0 for black to 100 for white.</summary>
-public sealed record RuleItem(int X, int Y, int Width, int Height, int Grey, Id Block) : DisplayItem(X, Y, Block, ReadingRole.Furniture);
+public sealed record RuleItem(int X, int Y, int Width, int Height, int Grey, Id Block) : DisplayItem(X, Y, Block, ReadingRole.Furniture)
+{
+    /// <summary>A stroke of an equation, part of what it says.</summary>
+    public Inset? Within { get; init; }
+}
 
 /// <summary>Spaced points on a baseline.</summary>
 public sealed record LeaderItem(int X, int To, int Y, TextStyle Style) : DisplayItem(X, Y, Id.None, ReadingRole.Furniture);
@@ -24,7 +30,8 @@ public sealed record LeaderItem(int X, int To, int Y, TextStyle Style) : Display
 public sealed record PictureItem(string Asset, string Alternative, int X, int Y, int Width, int Height, Id Block) : DisplayItem(X, Y, Block, ReadingRole.Caption);
 
 /// <summary>An area that leads to a target in the manual or to a web address; no drawing.</summary>
-public sealed record LinkArea(int X, int Y, int Width, int Height, Id Target, string? Web);
+/// <param name="Words">the words that lead there</param>
+public sealed record LinkArea(int X, int Y, int Width, int Height, Id Target, string? Web, string Words);
 
 /// <summary>A page ready to paint, items in reading order.</summary>
 public sealed record DisplayPage(int Width, int Height, IReadOnlyList<DisplayItem> Items, IReadOnlyList<LinkArea> Links);

@@ -8,37 +8,48 @@ namespace Kivren.Core.Display;
 /// <summary>Makes a page's display list from its body and furniture (composition.md 11).</summary>
 public static class DisplayList
 {
-    private const int RunningRule = 400, RunningRuleGap = 3_500, NoteRuleHeight = 400;
+    private const int Hairline = 400, NoteHang = 9_000;
 
     public static DisplayPage Of(ComposedPage page, Look look)
     {
         var list = new Builder();
-        var master = look.Master;
+        var master = page.IsTurned ? look.Master.Turned() : look.Master;
         var left = master.Left(page.IsRecto).Millipoints;
-        if (page.Furniture is { } furniture) AddFurniture(list, furniture, look, left);
-        if (page.Body is { } body) AddBody(list, body, page.Cut!.Galley, look, left);
+        foreach (var band in master.Bands)
+            list.Items.Add(new RuleItem(-master.Bleed.Millipoints, band.Top.Millipoints, (master.Width + master.Bleed * 2).Millipoints, band.Height.Millipoints, band.Grey, Id.None));
+        if (page.Furniture is { } furniture) AddFurniture(list, furniture, look, master, page.IsRecto);
+        if (page.Blank is { } blank)
+        {
+            var line = Line(blank.Text, blank.Dress.Plain);
+            list.Line(line, left + (master.Measure.Millipoints - line.Width) / 2, master.Top.Millipoints + master.Depth.Millipoints / 2, Id.None, ReadingRole.Furniture);
+        }
+        if (page.Body is { } body) AddBody(list, body, page.Cut!.Galley, look, master, left);
         return new DisplayPage(master.Width.Millipoints, master.Height.Millipoints, list.Items, list.Links);
     }
 
-    private static void AddFurniture(Builder list, Furniture furniture, Look look, int left)
+    private static void AddFurniture(Builder list, Furniture furniture, Look look, PageMaster master, bool recto)
     {
-        var measure = look.Master.Measure.Millipoints;
-        var folio = Line(furniture.Folio, look.Folio.Plain);
-        if (furniture.FootFolio)
+        var left = master.OuterLeft(recto).Millipoints;
+        var width = master.Left(recto).Millipoints + master.Measure.Millipoints - left;
+        var running = look.Running;
+        foreach (var field in furniture.Fields)
         {
-            var y = look.Master.Height.Millipoints - look.OpeningFolioFoot.Millipoints;
-            list.Line(folio, furniture.FolioLeft ? left : left + measure - folio.Width, y, Id.None, ReadingRole.Furniture);
-            return;
+            var line = Line(field.Text, field.Dress.Plain);
+            var baseline = field.Edge == PageEdge.Head ? running.HeadTop.Millipoints + field.Dress.Baseline.Millipoints : master.Height.Millipoints - running.FootBaseline.Millipoints;
+            var atLeft = field.Place == FieldPlace.Inner ? recto || !master.Mirrored : !recto && master.Mirrored;
+            var x = field.Place == FieldPlace.Centre ? left + (width - line.Width) / 2 : atLeft ? left : left + width - line.Width;
+            list.Line(line, x, baseline, Id.None, ReadingRole.Furniture);
         }
-        var baseline = look.RunningHeadTop.Millipoints + look.RunningHead.Baseline.Millipoints;
-        list.Line(folio, furniture.FolioLeft ? left : left + measure - folio.Width, baseline, Id.None, ReadingRole.Furniture);
-        if (furniture.HeadLeft is { } head) list.Line(Line(head, look.RunningHead.Plain), left, baseline, Id.None, ReadingRole.Furniture);
-        if (furniture.HeadRight is { } right)
+        if (furniture.HeadRule)
         {
-            var line = Line(right, look.RunningHead.Plain);
-            list.Line(line, left + measure - line.Width, baseline, Id.None, ReadingRole.Furniture);
+            var leading = furniture.Fields.First(f => f.Edge == PageEdge.Head).Dress.Leading;
+            list.Items.Add(new RuleItem(left, (running.HeadTop + leading + running.HeadRuleGap).Millipoints, width, Hairline, 0, Id.None));
         }
-        list.Items.Add(new RuleItem(left, (look.RunningHeadTop + look.RunningHead.Leading).Millipoints + RunningRuleGap, measure, RunningRule, 0, Id.None));
+        if (furniture.FootRule)
+        {
+            var leading = furniture.Fields.First(f => f.Edge == PageEdge.Foot).Dress.Leading;
+            list.Items.Add(new RuleItem(left, (master.Height - running.FootBaseline - leading - running.FootRuleGap).Millipoints, width, Hairline, 0, Id.None));
+        }
     }
 
     private static TextLine Line(string text, TextStyle style)
@@ -48,33 +59,33 @@ public static class DisplayList
         return LineSetter.OfThread.Set(styled, new Shape(Length.Points(2000), default, Alignment.Ragged), null)[0];
     }
 
-    private static void AddBody(Builder list, CutPage body, Galley galley, Look look, int left)
+    private static void AddBody(Builder list, CutPage body, Galley galley, Look look, PageMaster master, int left)
     {
-        var top = look.Master.Top.Millipoints;
-        if (body.Header is { } header)
-        {
-            // Repeated header rows stand above the first row of the text and are furniture for the reader's ear.
-            var first = body.Pieces.First(p => galley.Pieces[p.Piece].Header >= 0);
-            foreach (var drawn in header.Drawn) list.Draw(drawn, left + first.X, top + first.Y - header.Height, ReadingRole.Furniture);
-        }
+        var top = master.Top.Millipoints;
+        // Repeated header rows are furniture for the reader's ear.
+        foreach (var header in body.Headers)
+            foreach (var drawn in header.Rows.Drawn) list.Draw(drawn, left + header.X, top + header.Y, ReadingRole.Furniture);
         foreach (var placed in body.Pieces)
         {
             ref readonly var piece = ref galley.Pieces[placed.Piece];
             foreach (var drawn in piece.Drawn)
             {
                 // A figure at the head of a page needs no rule under that of the running head.
-                if (piece.Floats && placed.Y == 0 && drawn is DrawnRule) continue;
+                if (piece.Floats && placed.Y == 0 && drawn is DrawnRule && look.Running.HeadRuleGap.Millipoints > 0) continue;
                 list.Draw(drawn, left + placed.X, top + placed.Y, ReadingRole.Text);
             }
         }
-        if (body.NoteRule >= 0) list.Items.Add(new RuleItem(left, top + body.NoteRule, look.NoteRule.Millipoints, NoteRuleHeight, 0, Id.None));
+        if (body.Plate is { } plate)
+            foreach (var drawn in plate.Drawn) list.Draw(drawn, left, top, drawn is DrawnLine { Block.IsNone: true } ? ReadingRole.Furniture : ReadingRole.Text);
+        foreach (var rule in body.NoteRules)
+            list.Items.Add(new RuleItem(left + rule.X, top + rule.Y, rule.Continues ? Math.Min(look.NoteRule.Millipoints * 3, master.Measure.Millipoints) : look.NoteRule.Millipoints, Hairline, 0, Id.None));
         foreach (var note in body.Notes)
         {
             var y = top + note.Y;
-            if (note.From == 0) list.Line(note.Note.Label, left, y + note.Note.Baseline, note.Note.Id, ReadingRole.Note);
+            if (note.From == 0) list.Line(note.Note.Label, left + note.X, y + note.Note.Baseline, note.Note.Id, ReadingRole.Note);
             for (var l = note.From; l < note.To; l++)
             {
-                list.Line(note.Note.Lines[l], left + 9_000, y + note.Note.Baseline, note.Note.Id, ReadingRole.Note);
+                list.Line(note.Note.Lines[l], left + note.X + NoteHang, y + note.Note.Baseline, note.Note.Id, ReadingRole.Note);
                 y += note.Note.Leading;
             }
         }
@@ -101,15 +112,39 @@ public static class DisplayList
             for (var w = 0; w < line.Words.Length; w++)
             {
                 var word = line.Words[w];
+                if (word.Inset is { } inset)
+                {
+                    Inside(inset, x + word.X, baseline, block, role, word.SpaceAfter || w == line.Words.Length - 1);
+                    continue;
+                }
                 Items.Add(new WordItem(word, x + word.X, baseline - word.Style.Rise.Millipoints, block, role, w == line.Words.Length - 1));
                 if (word.Target.IsNone && word.Web is null) continue;
                 var size = word.Style.Size.Millipoints;
-                var area = new LinkArea(x + word.X, baseline - size, word.Width, size * 5 / 4, word.Target, word.Web);
+                var area = new LinkArea(x + word.X, baseline - size, word.Width, size * 5 / 4, word.Target, word.Web, word.Word.Characters(word.From, word.To).ToString());
                 // Words of one link on one line make one area.
                 if (Links.Count > 0 && Links[^1] is var last && last.Target == area.Target && last.Web == area.Web && last.Y == area.Y && area.X >= last.X && area.X - last.X - last.Width < size)
-                    Links[^1] = last with { Width = area.X + area.Width - last.X };
+                    Links[^1] = last with { Width = area.X + area.Width - last.X, Words = last.Words + (area.X > last.X + last.Width ? " " : "") + area.Words };
                 else Links.Add(area);
             }
+        }
+
+        private void Inside(Inset inset, int x, int baseline, Id block, ReadingRole role, bool spaceAfter)
+        {
+            var last = inset.Drawn.Select((d, i) => d is DrawnLine ? i : -1).Max();
+            for (var i = 0; i < inset.Drawn.Count; i++)
+                switch (inset.Drawn[i])
+                {
+                    case DrawnLine line:
+                        for (var w = 0; w < line.Line.Words.Length; w++)
+                        {
+                            var word = line.Line.Words[w];
+                            var ends = i == last && w == line.Line.Words.Length - 1;
+                            Items.Add(new WordItem(word with { SpaceAfter = ends ? spaceAfter : word.SpaceAfter }, x + line.X + word.X, baseline + line.Y - word.Style.Rise.Millipoints, block, role, false) { Within = inset });
+                        }
+                        break;
+                    case DrawnRule rule: Items.Add(new RuleItem(x + rule.X, baseline + rule.Y, rule.Width, rule.Height, rule.Grey, block) { Within = inset }); break;
+                    case var other: Draw(other, x, baseline, role); break;
+                }
         }
     }
 }

@@ -4,7 +4,10 @@ using Kivren.Core.Selection;
 namespace Kivren.Core.Indexing;
 
 /// <summary>An entry of the text gathered for the index, with its division and the block it stands in.</summary>
-public sealed record GatheredEntry(IndexEntry Entry, Id Division, Id Block);
+public sealed record GatheredEntry(IndexEntry Entry, Id Division, Id Block, EntryPlace In);
+
+/// <summary>What kind of block an entry stands in, as far as the index minds.</summary>
+public enum EntryPlace { Text, Illustration, Head, Listing }
 
 /// <summary>A heading with what stands under it.</summary>
 public sealed class IndexHeading(string text, string files)
@@ -21,7 +24,7 @@ public sealed class IndexHeading(string text, string files)
 
 /// <summary>Where an entry is: a point, or a range from one atom to another.</summary>
 /// <param name="EndDivision">the division of the range-end atom of the same id, or none for a point</param>
-public readonly record struct IndexPlace(Id Start, Id Division, Id EndDivision, bool Principal)
+public readonly record struct IndexPlace(Id Start, Id Division, Id EndDivision, bool Principal, bool Illustration = false)
 {
     public bool IsRange => !EndDivision.IsNone;
 }
@@ -35,7 +38,8 @@ public sealed class IndexTree
     /// <summary>The key of the end of a range in the marks of a galley; both ends share one id.</summary>
     public static Id EndOf(Id range) => new(range.Value + "⟩");
 
-    public static IndexTree Of(SelectedText text, EntriesCache? cache = null)
+    /// <param name="letterByLetter">spaces are passed over in sorting</param>
+    public static IndexTree Of(SelectedText text, EntriesCache? cache = null, bool letterByLetter = false)
     {
         var tree = new IndexTree();
         var ends = new Dictionary<Id, Id>();
@@ -70,9 +74,9 @@ public sealed class IndexTree
             if (entry.SeeAlso is { Length: > 0 } also) heading!.SeeAlso.Add(also);
             // An entry that only points elsewhere has no locator of its own.
             if (entry.See is null or "" && entry.SeeAlso is null or "")
-                heading!.Places.Add(new IndexPlace(entry.Id, gathered.Division, entry.Kind == EntryKind.RangeStart ? ends.GetValueOrDefault(entry.Id) : Id.None, entry.Principal));
+                heading!.Places.Add(new IndexPlace(entry.Id, gathered.Division, entry.Kind == EntryKind.RangeStart ? ends.GetValueOrDefault(entry.Id) : Id.None, entry.Principal, gathered.In == EntryPlace.Illustration));
         }
-        Sort(tree.Headings);
+        Sort(tree.Headings, letterByLetter);
         return tree;
     }
 
@@ -86,17 +90,18 @@ public sealed class IndexTree
         return text;
     }
 
-    private static void Sort(List<IndexHeading> headings)
+    private static void Sort(List<IndexHeading> headings, bool letterByLetter)
     {
-        headings.Sort(static (a, b) =>
+        string Key(IndexHeading h) => letterByLetter ? h.Files.Replace(" ", "", StringComparison.Ordinal) : h.Files;
+        headings.Sort((a, b) =>
         {
             var rank = Rank(a.Files).CompareTo(Rank(b.Files));
             if (rank != 0) return rank;
-            var byFile = Collation.Compare(a.Files, b.Files);
+            var byFile = Collation.Compare(Key(a), Key(b));
             return byFile != 0 ? byFile : Collation.Compare(a.Text, b.Text);
         });
         foreach (var heading in headings)
-            if (heading.Under.Count > 1) Sort(heading.Under);
+            if (heading.Under.Count > 0) Sort(heading.Under, letterByLetter);
     }
 
     /// <summary>Symbols, then numerals, then letters.</summary>
@@ -110,7 +115,7 @@ public sealed class IndexTree
                 foreach (var spans in inner.OwnSpans())
                     foreach (var inline in Walk.Flat(spans))
                         if (inline is IndexEntry entry)
-                            entries.Add(new GatheredEntry(entry, division.Id, inner.Id));
+                            entries.Add(new GatheredEntry(entry, division.Id, inner.Id, inner switch { Figure or Table => EntryPlace.Illustration, Head => EntryPlace.Head, Listing => EntryPlace.Listing, _ => EntryPlace.Text }));
         return entries;
     }
 }

@@ -1,31 +1,49 @@
 using Kivren.Core.Content;
+using Kivren.Core.Indexing;
 using Kivren.Core.Looks;
 using Kivren.Core.Numbering;
 
 namespace Kivren.Core.Lists;
 
-public enum ContentsLevel { Part, Division, Head }
-
-/// <summary>One line of a contents list.</summary>
-public readonly record struct ContentsEntry(Id Target, ContentsLevel Level, string Number, string Title, string Folio)
+/// <summary>One entry of a contents list.</summary>
+/// <param name="Line">index of the definition's line that took it</param>
+public readonly record struct ContentsEntry(Id Target, int Line, string Name, string Number, string Title, string Folio)
 {
-    /// <summary>The entries of the manual's contents list: divisions but title page, legal page and the list itself, and
-    /// the heads that the look or the writer takes in.</summary>
-    public static List<ContentsEntry> Of(ManualNumbers numbers, Func<Id, string> folio)
+    /// <summary>The entries of a list: what its definition takes, in the order of the text or sorted.</summary>
+    /// <param name="at">index of the division that the list stands in, or -1 for one outside the text</param>
+    public static List<ContentsEntry> Of(ContentsDefinition definition, ManualNumbers numbers, int at, Func<Id, string> folio)
     {
         var entries = new List<ContentsEntry>();
-        foreach (var division in numbers.Divisions)
+        var (from, end) = Range(definition.Scope, numbers, at);
+        for (var d = from; d < end; d++)
         {
-            var kind = division.Division.Kind;
-            if (kind is DivisionKind.TitlePage or DivisionKind.Legal or DivisionKind.Contents) continue;
+            var division = numbers.Divisions[d];
             foreach (var target in division.Targets)
             {
-                if (target.Kind == TargetKind.Division)
-                    entries.Add(new ContentsEntry(target.Id, kind == DivisionKind.Part ? ContentsLevel.Part : ContentsLevel.Division, target.Number, target.Title, folio(target.Id)));
-                else if (target.Kind == TargetKind.Head && target.Listed)
-                    entries.Add(new ContentsEntry(target.Id, ContentsLevel.Head, target.Number, target.Title, folio(target.Id)));
+                // A list does not list itself.
+                if (target.Kind == TargetKind.Division && (d == at || division.Division.Kind is DivisionKind.HalfTitle or DivisionKind.TitlePage or DivisionKind.Legal || IsMainContents(division.Division))) continue;
+                for (var l = 0; l < definition.Lines.Count; l++)
+                    if (definition.Lines[l].Takes(target, division.Division.Kind))
+                    {
+                        entries.Add(new ContentsEntry(target.Id, l, target.Name, target.Number, target.Title, definition.Lines[l].Folio == FolioPlace.None ? "" : folio(target.Id)));
+                        break;
+                    }
             }
         }
+        if (definition.Sorted) entries.Sort((a, b) => Collation.Compare(a.Title, b.Title));
         return entries;
+    }
+
+    private static bool IsMainContents(Division division) => division.Kind == DivisionKind.Contents && division.Blocks.Any(b => b is ContentsList { List: "contents" or "brief" });
+
+    private static (int From, int End) Range(ListScope scope, ManualNumbers numbers, int at)
+    {
+        if (scope == ListScope.Division) return (at, at + 1);
+        if (scope == ListScope.Manual) return (0, numbers.Divisions.Count);
+        var from = at;
+        while (from > 0 && numbers.Divisions[from].Division.Kind != DivisionKind.Part) from--;
+        var end = at + 1;
+        while (end < numbers.Divisions.Count && numbers.Divisions[end].Division is { Kind: not DivisionKind.Part, Matter: Matter.Body }) end++;
+        return (from, end);
     }
 }

@@ -42,6 +42,9 @@ public sealed class Dress
     public Alignment Alignment { get; init; } = Alignment.Ragged;
     public bool Hyphenates { get; init; }
     public Length FirstIndent { get; init; }
+
+    /// <summary>In order of their positions; the usual one stands at the right with a leader of points.</summary>
+    public IReadOnlyList<TabStop> Tabs { get; init; } = [new TabStop(Length.Zero, TabAlignment.Right, ".")];
     public Length Left { get; init; }
     public Length Before { get; init; }
     public Length After { get; init; }

@@ -1,27 +1,59 @@
 using Kivren.Core.Content;
+using Kivren.Core.Numbering;
 
 namespace Kivren.Core.Looks;
+
+/// <summary>Where the depth that a page has left goes: to the foot, or between the blocks as far as they take it.</summary>
+public enum Feet { Ragged, Feathered }
+
+/// <summary>Signal word in a column beside the text, on a line of its own, or set into the text as in standards.</summary>
+public enum SignalPlace { Column, OwnLine, Series }
+
+public enum NotePlace { Foot, EndOfDivision }
+
+/// <summary>How figures, tables, listings and equations are ruled and spaced.</summary>
+public sealed record TableDress(Dress Text, Dress Head)
+{
+    /// <summary>Rules at head and foot, under the header, between rows; zero for none.</summary>
+    public Length Outer { get; init; } = Length.Points(.8);
+    public Length UnderHeader { get; init; } = Length.Points(.4);
+    public Length BetweenRows { get; init; }
+    public Length Above { get; init; } = Length.Points(3.4);
+    public Length Below { get; init; } = Length.Points(3.6);
+    public Length ColumnGap { get; init; } = Length.Points(6);
+}
 
 /// <summary>A complete page design: what every role wears and how pages, numbers and lists are made.</summary>
 public sealed record Look(string Name)
 {
+    // ---- pages ----
     public required PageMaster Master { get; init; }
-    public required Dress Body { get; init; }
+    public required IReadOnlyDictionary<DivisionKind, PageSequence> Sequences { get; init; }
+    public required RunningLines Running { get; init; }
+    public BlankPage? Blank { get; init; }
+    public Feet Feet { get; init; }
 
-    /// <summary>Paragraph roles other than body, by name.</summary>
-    public required IReadOnlyDictionary<string, Dress> Paragraphs { get; init; }
+    /// <summary>Facing pages end level where the cost allows.</summary>
+    public bool LevelFacing { get; init; }
+
+    /// <summary>Text stands on a grid of the body's leading.</summary>
+    public bool Grid { get; init; }
+
+    /// <summary>A last page of a division has at least this many lines.</summary>
+    public int LastPageLines { get; init; } = 5;
+
+    // ---- text ----
+    public required IReadOnlyList<DressRule> Dresses { get; init; }
 
     /// <summary>Dress of A to D heads, in order.</summary>
     public required IReadOnlyList<Dress> Heads { get; init; }
 
-    /// <summary>Heads of this level and above carry numbers.</summary>
-    public HeadLevel NumberedTo { get; init; } = HeadLevel.A;
+    /// <summary>Numbers of heads and clauses hang in the side column.</summary>
+    public bool NumbersInSide { get; init; }
 
     /// <summary>Heads of this level are set into the paragraph that follows; null for none.</summary>
     public HeadLevel? RunIn { get; init; }
-
-    /// <summary>The contents list goes down to heads of this level.</summary>
-    public HeadLevel ContentsTo { get; init; } = HeadLevel.A;
+    public NumberingRules Numbering { get; init; } = new();
     public required Dress DivisionLabel { get; init; }
     public required Dress DivisionTitle { get; init; }
 
@@ -31,43 +63,60 @@ public sealed record Look(string Name)
     public required Dress ListText { get; init; }
     public required Dress StepNumber { get; init; }
     public required Length ListHang { get; init; }
+    public Length ItemGap { get; init; } = Length.Points(3.25);
+    public IReadOnlyList<string> Bullets { get; init; } = ["–", "·"];
     public required Dress AdmonitionText { get; init; }
     public required Dress SignalWord { get; init; }
-    public required Length SignalColumn { get; init; }
-    public required Dress TableText { get; init; }
-    public required Dress TableHead { get; init; }
+    public SignalPlace Signal { get; init; }
+    public Length SignalColumn { get; init; }
+    public required Dress AsideText { get; init; }
+    public required Dress AsideTitle { get; init; }
+    public required TableDress Table { get; init; }
     public required Dress Caption { get; init; }
     public required Dress CaptionLabel { get; init; }
+    public bool FigureRule { get; init; } = true;
     public required Dress ListingText { get; init; }
     public required Dress NoteText { get; init; }
     public required Length NoteRule { get; init; }
-    public required Dress RunningHead { get; init; }
-    public required Dress Folio { get; init; }
-    public required Length RunningHeadTop { get; init; }
-    public required Length OpeningFolioFoot { get; init; }
-    public required Dress ContentsPart { get; init; }
-    public required Dress ContentsDivision { get; init; }
-    public required Dress ContentsHead { get; init; }
-    public required Dress IndexText { get; init; }
-    public required Dress IndexGroup { get; init; }
-    public required Length IndexGutter { get; init; }
-    public required Length IndexIndent { get; init; }
+    public NotePlace Notes { get; init; }
+    public required Dress Term { get; init; }
+    public Length EquationIndent { get; init; } = Length.Points(26);
+
+    // ---- lists ----
+    public required IReadOnlyList<ContentsDefinition> Lists { get; init; }
+    public required IndexDefinition Index { get; init; }
     public required IReadOnlyList<ReferenceForm> ReferenceForms { get; init; }
 
-    /// <summary>A last page of a division has at least this many lines.</summary>
-    public int LastPageLines { get; init; } = 5;
+    /// <summary>A print edition adds the page to every reference that does not name it.</summary>
+    public bool PageAfterReferences { get; init; }
+
+    private static readonly PageSequence Plain = new("body", Begins.NewPage, FolioFormat.Decimal, FolioCount.Continues);
+
+    public Dress Body => DressOf("body", default);
 
     public Dress HeadDress(HeadLevel level) => Heads[(int)level - 1];
 
-    public Dress ParagraphDress(string role) => Paragraphs.TryGetValue(role, out var dress) ? dress : Body;
+    /// <summary>The rule that dresses a role where it stands; the body's when no rule names the role.</summary>
+    public DressRule RuleFor(string role, Standing at) => Best(role, at) ?? Best("body", at) ?? Dresses[0];
+
+    public Dress DressOf(string role, Standing at) => RuleFor(role, at).Dress;
+
+    private DressRule? Best(string role, Standing at)
+    {
+        DressRule? best = null;
+        foreach (var rule in Dresses)
+            if (rule.Fits(role, at) && (best is null || rule.Weight > best.Weight)) best = rule;
+        return best;
+    }
+
+    public PageSequence SequenceOf(DivisionKind kind) => Sequences.GetValueOrDefault(kind, Plain);
+
+    public Begins BeginsOf(Division division) => division.Begins == Begins.ByLook ? SequenceOf(division.Kind).Begins : division.Begins;
 
     public ReferenceForm Form(string name) => ReferenceForms.FirstOrDefault(f => f.Name == name) ?? ReferenceForms[0];
 
-    public static string KindName(DivisionKind kind) => kind switch
-    {
-        DivisionKind.Part => "Part",
-        DivisionKind.Chapter => "Chapter",
-        DivisionKind.Appendix => "Appendix",
-        _ => "",
-    };
+    public ContentsDefinition? List(string name) => Lists.FirstOrDefault(l => l.Name == name);
+
+    /// <summary>Heads of this level stand in the full contents list.</summary>
+    public bool ListsHead(HeadLevel level) => Lists.Count > 0 && Lists[0].Lines.Any(l => l.Kind == TargetKind.Head && (l.Level is null || l.Level == level));
 }

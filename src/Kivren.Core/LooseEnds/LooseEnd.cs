@@ -5,7 +5,9 @@ namespace Kivren.Core.LooseEnds;
 public enum LooseEndKind
 {
     ReferenceToNothing, UnknownVariable, MissingCharacter, OverfullLine, NoAlternativeText, PictureMissing, KeepGivenUp, TooTall,
-    RangeUnclosed, RangeUnopened, SeeToNothing, IndexEmpty, RunningHeadTooLong, NoHeadInForce, RepeatedTitle, EmptyHead,
+    RangeUnclosed, RangeUnopened, RangeBackwards, SeeToNothing, SeeToSee, SeeCircular, HeadingNearlyAlike, HeadingCrowded, EntryInHead, EntryInListing, IndexEmpty,
+    RunningHeadTooLong, NoHeadInForce, RepeatedTitle, EmptyHead, LooksLikeHead, HeadNotListed,
+    ReferenceAmbiguous, EquationUnreadable, TableTooWide, FigurePastSection, PassageMissing, NotCited, ListUnknown, NotePastPage,
 }
 
 /// <summary>Something that would come out wrong in print: where it is, in words, and what to do about it.</summary>

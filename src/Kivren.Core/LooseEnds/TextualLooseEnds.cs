@@ -1,5 +1,6 @@
 using Kivren.Core.Content;
 using Kivren.Core.Indexing;
+using Kivren.Core.Looks;
 using Kivren.Core.Numbering;
 using Kivren.Core.Selection;
 
@@ -8,36 +9,42 @@ namespace Kivren.Core.LooseEnds;
 /// <summary>Loose ends that can be told from the text alone, without setting it.</summary>
 internal static class TextualLooseEnds
 {
-    public static void Find(SelectedText text, ManualNumbers numbers, IndexTree index, List<LooseEnd> found)
+    public static void Find(SelectedText text, ManualNumbers numbers, IndexTree index, Look look, List<LooseEnd> found)
     {
-        var starts = new Dictionary<Id, GatheredEntry>();
-        var ended = new HashSet<Id>();
-        var headings = new HashSet<string>(StringComparer.OrdinalIgnoreCase);
-        foreach (var e in index.Entries)
-            if (e.Entry.Headings.Count > 0 && e.Entry.Kind != EntryKind.RangeEnd) headings.Add(e.Entry.Headings[0]);
-        foreach (var e in index.Entries)
-        {
-            switch (e.Entry.Kind)
-            {
-                case EntryKind.RangeStart: starts.TryAdd(e.Entry.Id, e); break;
-                case EntryKind.RangeEnd when !starts.ContainsKey(e.Entry.Id):
-                    found.Add(new LooseEnd(LooseEndKind.RangeUnopened, e.Division, e.Block, string.Join(" › ", e.Entry.Headings), "This index range ends before it begins. Take the end out, or begin the range above it."));
-                    break;
-                case EntryKind.RangeEnd: ended.Add(e.Entry.Id); break;
-            }
-            foreach (var see in new[] { e.Entry.See, e.Entry.SeeAlso })
-                if (see is { Length: > 0 } && !headings.Contains(see) && !headings.Contains(see.Split(',')[0]))
-                    found.Add(new LooseEnd(LooseEndKind.SeeToNothing, e.Division, e.Block, e.Entry.Headings.Count > 0 ? e.Entry.Headings[0] : "", $"“see {see}”: the index has no heading “{see}”. Add it, or name another."));
-        }
-        foreach (var (id, e) in starts)
-            if (!ended.Contains(id))
-                found.Add(new LooseEnd(LooseEndKind.RangeUnclosed, e.Division, e.Block, string.Join(" › ", e.Entry.Headings), "This index range is never closed; it prints as one page. Put its end where the subject ends."));
+        IndexLooseEnds.Find(index, found);
+        var cited = text.Divisions.SelectMany(d => d.Blocks).SelectMany(b => b.Inlines()).OfType<CrossReference>().Select(r => numbers.Resolve(r.Target)).ToHashSet();
         foreach (var division in numbers.Divisions)
         {
+            var id = division.Division.Id;
             if (division.Division.Kind == DivisionKind.Index && index.Headings.Count == 0)
-                found.Add(new LooseEnd(LooseEndKind.IndexEmpty, division.Division.Id, division.Division.Id, division.Division.Title, "An index is asked for, but the text has no index entries."));
+                found.Add(new LooseEnd(LooseEndKind.IndexEmpty, id, id, division.Division.Title, "An index is asked for, but the text has no index entries."));
             if (division.Targets.FirstOrDefault(t => t.Kind == TargetKind.Head) is { } first && first.Title == division.Division.Title && first.Level == HeadLevel.A)
-                found.Add(new LooseEnd(LooseEndKind.RepeatedTitle, division.Division.Id, first.Id, first.Title, "The division's first head repeats its title, so the contents list names it twice. Take the head out, or reword it."));
+                found.Add(new LooseEnd(LooseEndKind.RepeatedTitle, id, first.Id, first.Title, "The division's first head repeats its title, so the contents list names it twice. Take the head out, or reword it."));
+            foreach (var block in division.Division.Blocks)
+                switch (block)
+                {
+                    case Paragraph { Role: "body" } p when LooksLikeHead(p):
+                        found.Add(new LooseEnd(LooseEndKind.LooksLikeHead, id, p.Id, p.Content.PlainText(), "This paragraph looks like a head: short, strong, without a full stop. No list takes it. Make it a head, or give it a full stop."));
+                        break;
+                    case Head { Listed: Listed.ByLook, Level: HeadLevel.A } h when h.Content.Count > 0 && !look.ListsHead(h.Level) && look.Lists.Count > 0 && look.Numbering.HeadsTo >= h.Level:
+                        found.Add(new LooseEnd(LooseEndKind.HeadNotListed, id, h.Id, h.Content.PlainText(), "No contents list of this look takes this head."));
+                        break;
+                    case ContentsList list when look.List(list.List) is null:
+                        found.Add(new LooseEnd(LooseEndKind.ListUnknown, id, list.Id, list.List, $"The look “{look.Name}” has no list “{list.List}”; nothing prints here. Choose one of {string.Join(", ", look.Lists.Select(l => l.Name))}."));
+                        break;
+                    case ReferenceList list:
+                        foreach (var document in list.Documents.Where(d => !cited.Contains(d.Id)))
+                            found.Add(new LooseEnd(LooseEndKind.NotCited, id, list.Id, document.Designation, $"“{document.Designation}” is listed but cited nowhere. Cite it, or take it out."));
+                        break;
+                }
         }
+    }
+
+    private static bool LooksLikeHead(Paragraph p)
+    {
+        var runs = p.Content.OfType<TextRun>().Where(r => r.Text.Trim().Length > 0).ToArray();
+        if (runs.Length == 0 || !runs.All(r => r.Roles.HasFlag(SpanRoles.Strong))) return false;
+        var words = p.Content.PlainText().Trim();
+        return words.Length is > 0 and < 60 && words[^1] is not ('.' or ':' or ';' or '!' or '?');
     }
 }

@@ -15,18 +15,25 @@ public sealed class ManualNumbers
 
     public static ManualNumbers Of(SelectedText text, Look look, NumberingCache? cache)
     {
+        var rules = look.Numbering;
         int parts = 0, chapters = 0, appendices = 0;
+        var letters = rules.LoneAppendixLettered || text.Divisions.Count(d => d.Kind == DivisionKind.Appendix) > 1;
+        // Where divisions are numbered clauses, a glossary among them is one of them.
+        bool IsChapter(Division d) => d.Kind == DivisionKind.Chapter || (d.Kind == DivisionKind.Glossary && rules.Clauses);
         var divisions = new List<DivisionNumbers>(text.Divisions.Count);
+        Counts counts = default;
         foreach (var division in text.Divisions)
         {
-            var number = division.Kind switch
-            {
-                DivisionKind.Part => NumberFormat.Roman(++parts).ToUpperInvariant(),
-                DivisionKind.Chapter => NumberFormat.Decimal(++chapters),
-                DivisionKind.Appendix => NumberFormat.Alpha(++appendices),
-                _ => "",
-            };
-            divisions.Add(cache?.Get(division, number, look) ?? DivisionNumbers.Of(division, number, look));
+            var number = division.Kind == DivisionKind.Part ? NumberFormat.Roman(++parts).ToUpperInvariant()
+                : IsChapter(division) ? NumberFormat.Decimal(++chapters)
+                : division.Kind == DivisionKind.Appendix ? (letters ? NumberFormat.Alpha(++appendices) : "")
+                : "";
+            if (division.Kind == DivisionKind.Part && rules.CaptionsBy == CountScope.Part) counts = new Counts { Notes = counts.Notes };
+            if (rules.CaptionsBy == CountScope.Division) counts = new Counts { Notes = counts.Notes };
+            if (rules.NotesBy != CountScope.Manual) counts = counts with { Notes = 0 };
+            var own = cache?.Get(division, number, look, counts) ?? DivisionNumbers.Of(division, number, look, counts);
+            counts = own.Counted;
+            divisions.Add(own);
         }
         var numbers = new ManualNumbers { Divisions = divisions, Aliases = text.Manual.Aliases };
         for (var d = 0; d < divisions.Count; d++)
@@ -50,16 +57,16 @@ public sealed class ManualNumbers
     }
 }
 
-/// <summary>Keeps each division's numbers while division, number and look are the same.</summary>
+/// <summary>Keeps each division's numbers while division, number, counts before it and look are the same.</summary>
 public sealed class NumberingCache
 {
-    private readonly ConditionalWeakTable<Division, Tuple<string, Look, DivisionNumbers>> _kept = [];
+    private readonly ConditionalWeakTable<Division, Tuple<string, Look, Counts, DivisionNumbers>> _kept = [];
 
-    internal DivisionNumbers Get(Division division, string number, Look look)
+    internal DivisionNumbers Get(Division division, string number, Look look, Counts before)
     {
-        if (_kept.TryGetValue(division, out var kept) && kept.Item1 == number && ReferenceEquals(kept.Item2, look)) return kept.Item3;
-        var numbers = DivisionNumbers.Of(division, number, look);
-        _kept.AddOrUpdate(division, Tuple.Create(number, look, numbers));
+        if (_kept.TryGetValue(division, out var kept) && kept.Item1 == number && ReferenceEquals(kept.Item2, look) && kept.Item3 == before) return kept.Item4;
+        var numbers = DivisionNumbers.Of(division, number, look, before);
+        _kept.AddOrUpdate(division, Tuple.Create(number, look, before, numbers));
         return numbers;
     }
 }

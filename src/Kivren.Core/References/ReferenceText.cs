@@ -4,25 +4,43 @@ using Kivren.Core.Numbering;
 
 namespace Kivren.Core.References;
 
-/// <summary>What a cross-reference prints.</summary>
+/// <summary>Where things stand as far as a reference's words depend on it.</summary>
+public interface IReferencePlaces
+{
+    /// <summary>Folio of the target as printed.</summary>
+    string Folio(Id target);
+
+    /// <summary>On this page, on the facing page, overleaf, on page 47.</summary>
+    string Phrase(Id reference, Id target);
+
+    /// <summary>Whether the target stands before the reference in the order of reading.</summary>
+    bool IsAbove(Id reference, Id target);
+}
+
+/// <summary>What a cross-reference prints (composition.md 6).</summary>
 public static class ReferenceText
 {
     /// <summary>Printed where a reference points at nothing: words that claim nothing wrong.</summary>
     public const string Nothing = "[reference to nothing]";
 
-    /// <param name="folio">folio of the target as printed; asked only where the form names it</param>
-    public static string Of(CrossReference reference, Target? target, Look look, Func<Id, string> folio)
+    public static string Of(CrossReference reference, Target? target, Look look, IReferencePlaces places)
     {
         if (target is null) return Nothing;
         var form = look.Form(reference.Form);
-        var number = target.Number;
+        var text = form.Pattern;
         // A form that lives on a number falls back to the title where the target has none.
-        if (number.Length == 0 && form.Pattern.Contains("{number}", StringComparison.Ordinal))
-            return "“" + target.Title + "”";
-        var text = form.Pattern
-            .Replace("{name}", target.Name, StringComparison.Ordinal)
-            .Replace("{number}", number, StringComparison.Ordinal)
-            .Replace("{title}", target.Title, StringComparison.Ordinal);
-        return form.NamesFolio ? text.Replace("{folio}", folio(target.Id), StringComparison.Ordinal) : text;
+        if (target.Number.Length == 0 && text.Contains("{number}", StringComparison.Ordinal))
+            text = text.Replace("{name}\u00A0{number}, {caption}", "{number}", StringComparison.Ordinal).Replace("{number}, “{title}”", "{number}", StringComparison.Ordinal)
+                .Replace("{name}\u00A0{number}", "{number}", StringComparison.Ordinal).Replace("{number}", "“{title}”", StringComparison.Ordinal);
+        if (target.Name.Length == 0) text = text.Replace("{name}\u00A0", "", StringComparison.Ordinal);
+        text = text.Replace("{name}", target.Name, StringComparison.Ordinal)
+            .Replace("{number}", target.Number.Replace(' ', '\u00A0'), StringComparison.Ordinal)
+            .Replace("{title}", target.Title, StringComparison.Ordinal)
+            .Replace("{caption}", target.Title, StringComparison.Ordinal);
+        if (form.NamesFolio) text = text.Replace("{folio}", places.Folio(target.Id), StringComparison.Ordinal);
+        if (form.NamesPhrase) text = text.Replace("{page-phrase}", places.Phrase(reference.Id, target.Id), StringComparison.Ordinal);
+        if (form.NamesDirection) text = text.Replace("{direction}", places.IsAbove(reference.Id, target.Id) ? "above" : "below", StringComparison.Ordinal);
+        if (look.PageAfterReferences && !form.NamesPage) text += $" (page\u00A0{places.Folio(target.Id)})";
+        return text;
     }
 }

@@ -52,6 +52,7 @@ public sealed class Face
     public bool Italic { get; }
     public byte[] Bytes { get; }
     public HarfBuzzSharp.Face HarfBuzzFace { get; }
+    internal Font Font => _font;
     public int UnitsPerEm { get; }
     public int Ascent { get; }
     public int Descent { get; }
@@ -141,6 +142,9 @@ public sealed class ShapedWord(string text, ushort[] glyphs, ushort[] clusters, 
     public short[]? OffsetsX { get; } = dx;
     public short[]? OffsetsY { get; } = dy;
     public int Width { get; } = width;
+
+    /// <summary>Made of glyphs that its characters do not ask for: a painter must draw the glyphs, not the characters.</summary>
+    public bool Built { get; init; }
 
     /// <summary>Glyphs stand in the order of sight, the last character's first.</summary>
     public bool RightToLeft { get; init; }

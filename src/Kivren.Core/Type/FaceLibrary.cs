@@ -22,6 +22,9 @@ public static class FaceLibrary
     /// <summary>The face asked for characters that the text's own face lacks.</summary>
     public static Face Symbols => Shipped.Value["DejaVuSans"];
 
+    /// <summary>Letters and signs of equations, with a MATH table.</summary>
+    public static Face Mathematics => Shipped.Value["STIXTwoMath_400Regular"];
+
     private static Dictionary<string, Face> Load()
     {
         var assembly = Assembly.GetExecutingAssembly();
@@ -34,7 +37,8 @@ public static class FaceLibrary
             stream.ReadExactly(bytes);
             var family = name.StartsWith("SourceSerif4", StringComparison.Ordinal) ? "Source Serif 4"
                 : name.StartsWith("SourceSans3", StringComparison.Ordinal) ? "Source Sans 3"
-                : name.StartsWith("SourceCodePro", StringComparison.Ordinal) ? "Source Code Pro" : "DejaVu Sans";
+                : name.StartsWith("SourceCodePro", StringComparison.Ordinal) ? "Source Code Pro"
+                : name.StartsWith("STIX", StringComparison.Ordinal) ? "STIX Two Math" : "DejaVu Sans";
             var weight = name.Contains("_600", StringComparison.Ordinal) ? 600 : name.Contains("_700", StringComparison.Ordinal) ? 700 : 400;
             faces.Add(name, new Face(name, family, weight, name.EndsWith("Italic", StringComparison.Ordinal), bytes));
         }

@@ -126,12 +126,6 @@ public sealed class LineSetter
     private static bool HoldsNumber(string s, int at) =>
         at + 1 <= s.Length && at > 1 && char.IsAsciiDigit(s[at]) && s[at - 1] is '.' or ',' or '–' && char.IsLetterOrDigit(s[at - 2]);
 
-    private static readonly HashSet<string> Units = new(StringComparer.Ordinal)
-    {
-        "m", "mm", "cm", "km", "m²", "m³", "mm²", "cm²", "l", "ml", "g", "kg", "t", "N", "kN", "Nm", "kNm", "Pa", "kPa", "MPa", "bar", "s", "min", "h", "ms", "Hz", "kHz", "MHz",
-        "V", "kV", "mV", "A", "mA", "Ah", "W", "kW", "Wh", "kWh", "Ω", "°C", "K", "%", "‰", "°", "m/s", "km/h", "kn", "rpm", "dB", "lx", "lm", "J", "kJ", "pt",
-    };
-
     /// <summary>Whether the space from <paramref name="from"/> up to <paramref name="to"/> stands between a number and its
     /// unit, or after an initial.</summary>
     private static bool Holds(string s, int from, int to)
@@ -141,7 +135,7 @@ public sealed class LineSetter
         {
             var end = to;
             while (end < s.Length && end - to < 5 && !char.IsWhiteSpace(s[end]) && s[end] is not ('.' or ',' or ';' or ':' or ')' or '?' or '!' or '–' or NoBreakSpace)) end++;
-            return end > to && Units.GetAlternateLookup<ReadOnlySpan<char>>().Contains(s.AsSpan(to, end - to));
+            return end > to && Units.Spans.Contains(s.AsSpan(to, end - to));
         }
         return s[from - 1] == '.' && from >= 2 && char.IsUpper(s[from - 2]) && (from == 2 || !char.IsLetterOrDigit(s[from - 3])) && char.IsUpper(s[to]);
     }

@@ -85,8 +85,8 @@ public static class BlockReader
     private static Func<JsonElement, JsonElement, Definition> ReadDefinition(int depth) => (child, own) =>
     {
         var id = IdOf(own, "definition");
-        var term = Children(child).Where(c => Text(c, "type") == "term").Select(c => Spans(c, id)).FirstOrDefault() ?? [];
-        return new Definition(id, term, Children(child).Where(c => Text(c, "type") != "term").Select(c => Read(c, depth + 1)).ToArray()) { AppliesTo = Applies(own) };
+        var term = Children(child).Where(c => Text(c, "type") == "definedTerm").Select(c => Spans(c, id)).FirstOrDefault() ?? [];
+        return new Definition(id, term, Children(child).Where(c => Text(c, "type") != "definedTerm").Select(c => Read(c, depth + 1)).ToArray()) { AppliesTo = Applies(own) };
     };
 
     internal static List<AxisValues> ReadAxes(JsonElement axes) =>

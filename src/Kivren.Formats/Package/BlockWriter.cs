@@ -76,7 +76,7 @@ public static class BlockWriter
                 Parts(json, d.Definitions, "definition", x => x.Id, x => x.AppliesTo, null, x =>
                 {
                     json.WriteStartArray("content");
-                    Part(json, "term", x.Term);
+                    Part(json, "definedTerm", x.Term);
                     foreach (var inner in x.Blocks) Write(json, inner);
                     json.WriteEndArray();
                 });

@@ -6,6 +6,7 @@ using Kivren.Core.Composition;
 using Kivren.Core.Content;
 using Kivren.Core.Display;
 using Kivren.Core.Lists;
+using Kivren.Core.Looks;
 using Kivren.Core.Numbering;
 using Kivren.Core.Type;
 using Kivren.Formats.Pictures;
@@ -189,21 +190,31 @@ public static class PdfWriter
 
         private int Outline()
         {
-            var entries = ContentsEntry.Of(_manual.Numbers, _ => "");
+            var look = _manual.Look;
+            var entries = look.Lists.Count == 0 ? [] : ContentsEntry.Of(look.Lists[0] with { Scope = ListScope.Manual, Sorted = false }, _manual.Numbers, -1, _ => "");
             if (entries.Count == 0) return 0;
             var root = _file.Allocate();
             var ids = entries.Select(_ => _file.Allocate()).ToArray();
-            // Chapters stand under their part, heads under their division; what follows the last part stands beside it.
+            // Chapters stand under their part, heads under their division or the head above; what follows the last part
+            // stands beside it.
             var parents = new int[entries.Count];
-            int part = -1, division = -1;
+            var part = -1;
+            var open = new int[6];
             for (var i = 0; i < entries.Count; i++)
             {
-                var kind = _manual.Numbers.Find(entries[i].Target) is { } t ? _manual.Numbers.Divisions[t.Division].Division.Kind : DivisionKind.Chapter;
-                switch (entries[i].Level)
+                var (target, d) = _manual.Numbers.Find(entries[i].Target)!.Value;
+                var kind = _manual.Numbers.Divisions[d].Division.Kind;
+                if (target.Kind == TargetKind.Division)
                 {
-                    case ContentsLevel.Part: parents[i] = -1; part = i; division = i; break;
-                    case ContentsLevel.Division: parents[i] = kind == DivisionKind.Chapter ? part : -1; division = i; break;
-                    default: parents[i] = division; break;
+                    parents[i] = kind == DivisionKind.Chapter ? part : -1;
+                    if (kind == DivisionKind.Part) part = i;
+                    Array.Fill(open, i);
+                }
+                else
+                {
+                    var level = (int)(target.Level ?? HeadLevel.A);
+                    parents[i] = open[level - 1];
+                    for (var l = level; l < open.Length; l++) open[l] = i;
                 }
             }
             string Ref(int i) => $"{ids[i]} 0 R";

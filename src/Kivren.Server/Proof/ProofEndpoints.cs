@@ -107,16 +107,16 @@ public static class ProofEndpoints
             if (block is Table table)
                 foreach (var cell in table.Rows.SelectMany(r => r.Cells)) typed.TryAdd(cell.Id, cell.Content);
         }
-        for (var p = 0; p < pages.Cut.Pages.Length; p++)
+        for (var p = pages.First; p < pages.End; p++)
         {
-            var page = composed.Pages[pages.FirstSheet + p];
+            var page = composed.Pages[pages.StretchSheet + p];
             var first = pages.Cut.Pages[p].Pieces.Where(x => !pages.Cut.Galley.Pieces[x.Piece].Floats).Select(x => pages.Cut.Galley.Pieces[x.Piece]).FirstOrDefault(x => x.Drawn is not null && x.Drawn.Any(d => d is DrawnLine));
             var line = first.Drawn?.OfType<DrawnLine>().FirstOrDefault(l => typed.ContainsKey(l.Block));
             turns.Add(new PageTurn(page.Sheet, page.Folio, line?.Block.Value ?? "", line is null ? 0 : Typed(typed[line.Block], line.Line.Start, composed, pages.Numbers), page.Reason));
         }
         var numbers = new Dictionary<string, string>(StringComparer.Ordinal);
         foreach (var target in pages.Numbers.Targets)
-            if (target.Number.Length > 0 && target.Kind != TargetKind.Division) numbers[target.Id.Value] = target.Kind is TargetKind.Figure or TargetKind.Table or TargetKind.Listing ? $"{target.Name} {target.Number}" : target.Number;
+            if (target.Number.Length > 0 && target.Kind != TargetKind.Division) numbers[target.Id.Value] = target.Kind is TargetKind.Figure or TargetKind.Table or TargetKind.Listing or TargetKind.Equation or TargetKind.Example ? $"{target.Name} {target.Number}" : target.Number;
         var printed = new Dictionary<string, string>(StringComparer.Ordinal);
         foreach (var block in pages.Numbers.Division.Blocks)
             foreach (var inline in block.Inlines())
@@ -140,6 +140,7 @@ public static class ProofEndpoints
                 CrossReference reference => (composed.Print(reference).Length, 0),
                 VariableUse variable => ((composed.Text.Variable(variable.Name) ?? $"[no variable {variable.Name}]").Length, 0),
                 Footnote note => (numbers.Label(note.Id).Length, 0),
+                InlineEquation or InlinePicture => (1, 0),
                 LineBreak => (1, 0),
                 _ => (0, 0),
             };
@@ -154,14 +155,14 @@ public static class ProofEndpoints
     {
         var asked = words.Trim();
         return composed.Numbers.Divisions.SelectMany(d => d.Targets)
-            .Where(t => t.Kind is not TargetKind.Block || asked.Length > 2)
+            .Where(t => t.Kind is not (TargetKind.Block or TargetKind.Item) || asked.Length > 2)
             .Select(t => (Target: t, Score: Score(t, asked)))
             .Where(t => t.Score > 0).OrderByDescending(t => t.Score).Take(40)
             .Select(t =>
             {
                 var folio = composed.Find(t.Target.Id) is { } at ? composed.Pages[at.Sheet].Folio : "";
                 return new TargetChoice(t.Target.Id.Value, t.Target.Kind.ToString(), t.Target.Name, t.Target.Number, t.Target.Title, folio,
-                    composed.Look.ReferenceForms.Select(f => new Reading(f.Name, f.Label, Core.References.ReferenceText.Of(new CrossReference(default, t.Target.Id, f.Name), t.Target, composed.Look, _ => folio))).ToList());
+                    composed.Look.ReferenceForms.Select(f => new Reading(f.Name, f.Label, Core.References.ReferenceText.Of(new CrossReference(default, t.Target.Id, f.Name), t.Target, composed.Look, composed.Places))).ToList());
             }).ToList();
     }
 

@@ -50,10 +50,10 @@ public sealed record ProofMessage(int Number, int Before, long Act, double Milli
     }
 
     private static List<ProofDivision> DivisionsOf(ComposedManual now) => now.Divisions.Select(d => new ProofDivision(
-        d.Numbers.Division.Id.Value, d.Numbers.Division.Kind.ToString(), d.Numbers.Division.Title, d.Numbers.Number, d.FirstSheet, d.Cut.Pages.Length,
+        d.Numbers.Division.Id.Value, d.Numbers.Division.Kind.ToString(), d.Numbers.Division.Title, d.Numbers.Number, d.FirstSheet, d.End - d.First,
         d.Numbers.Targets.Where(t => t.Kind == TargetKind.Head && t.Level <= HeadLevel.B).Select(t =>
         {
-            var sheet = d.FirstSheet + (d.Cut.Places.TryGetValue(t.Id, out var place) ? place.Page : 0);
+            var sheet = d.Cut.Places.TryGetValue(t.Id, out var place) ? d.StretchSheet + place.Page : d.FirstSheet;
             return new ProofHead(t.Id.Value, t.Level.ToString()!, t.Number, t.Title, sheet, now.Pages[Math.Min(sheet, now.Pages.Count - 1)].Folio);
         }).ToList())).ToList();
 

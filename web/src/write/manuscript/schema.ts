@@ -96,8 +96,8 @@ const nodes: Record<string, NodeSpec> = {
     attrs: { ...block, glossary: { default: false } },
     toDOM: withContent('div', () => 'definitions'),
   },
-  definition: { content: 'term block*', defining: true, attrs: block, toDOM: withContent('div', () => 'definition') },
-  term: { content: 'inline*', toDOM: () => ['div', { class: 'term' }, 0] },
+  definition: { content: 'definedTerm block*', defining: true, attrs: block, toDOM: withContent('div', () => 'definition') },
+  definedTerm: { content: 'inline*', toDOM: () => ['div', { class: 'term' }, 0] },
   references: { group: 'block', content: 'document+', attrs: block, toDOM: withContent('div', () => 'references') },
   document: {
     content: 'inline*',

@@ -1,0 +1,196 @@
+using Kivren.Core.Content;
+using Kivren.Core.Looks;
+
+namespace Kivren.Core.Composition;
+
+/// <summary>Cuts a galley into pages of two or more columns (composition.md 4). What spans all columns parts a page into
+/// bands; each band's columns are balanced when what it holds ends on the page. Notes stand at the foot of their
+/// column.</summary>
+internal sealed class ColumnCutter
+{
+    /// <summary>A band shorter than this is not begun at a page's foot.</summary>
+    private const int LeastLines = 3;
+
+    private readonly Galley _galley;
+    private readonly Piece[] _pieces;
+    private readonly Look _look;
+    private readonly int _depth, _step, _leading;
+    private readonly List<CutPage> _pages = [];
+    private readonly (int Page, int Y)[] _pageOf;
+    private readonly List<PlacedPiece> _placed = [];
+    private readonly List<PlacedNote> _notes = [];
+    private readonly List<NoteRule> _rules = [];
+    private readonly List<PlacedHeader> _headers = [];
+    private int _head;
+
+    private ColumnCutter(Galley galley, Look look)
+    {
+        (_galley, _pieces, _look) = (galley, galley.Pieces, look);
+        _depth = look.Master.Depth.Millipoints;
+        _leading = look.Body.Leading.Millipoints;
+        _step = (look.Master.Measure.Millipoints - galley.Gutter * (galley.Columns - 1)) / galley.Columns + galley.Gutter;
+        _pageOf = new (int, int)[_pieces.Length];
+    }
+
+    public static Cut Cut(Galley galley, Look look) => new ColumnCutter(galley, look).Run();
+
+    private Cut Run()
+    {
+        int at = 0, y = 0;
+        while (at < _pieces.Length)
+        {
+            if (_pieces[at].Forced is not null and not BreakTo.Column && (y > 0 || _placed.Count > 0))
+            {
+                Turn(at, "Forced: a page break stands here.");
+                y = 0;
+            }
+            if (_pieces[at].Spans)
+            {
+                var space = y > 0 ? _pieces[at].Space : 0;
+                if (y > 0 && y + space + _pieces[at].Height + LeastLines * _leading > _depth)
+                {
+                    Turn(at, $"Ends short: {_galley.Called(at)} spans the columns and keeps with its text.");
+                    (y, space) = (0, 0);
+                }
+                Put(at, 0, y + space);
+                y += space + _pieces[at].Height;
+                at++;
+                if (at == _pieces.Length) break;
+                y += _galley.Blocks[_galley.BlockOf[at - 1]].After;
+                continue;
+            }
+            var end = at;
+            while (end < _pieces.Length && !_pieces[end].Spans && !(end > at && _pieces[end].Forced is not null and not BreakTo.Column)) end++;
+            if (y > 0 && _depth - y < LeastLines * _leading)
+            {
+                Turn(at, "Full.");
+                y = 0;
+            }
+            (at, y) = Band(at, end, y);
+            if (at < end)
+            {
+                Turn(at, "Full.");
+                y = 0;
+            }
+        }
+        Turn(_pieces.Length, "The division ends here; its columns are balanced.");
+        var places = new Dictionary<Id, Place>();
+        foreach (var mark in _galley.Marks)
+            if (mark.Piece < _pageOf.Length) places.TryAdd(mark.Id, new Place(_pageOf[mark.Piece].Page, _pageOf[mark.Piece].Y));
+        return new Cut { Galley = _galley, Pages = [.. _pages], Places = places, Cost = 0 };
+    }
+
+    /// <summary>Fills the columns from a height down; where the band ends and how deep it reaches.</summary>
+    private (int At, int Y) Band(int from, int end, int top)
+    {
+        var height = Balanced(from, end, _depth - top);
+        var deepest = top;
+        var at = from;
+        for (var column = 0; column < _galley.Columns && at < end; column++)
+        {
+            var stop = ColumnEnd(at, end, height);
+            int y = top, notes = 0;
+            for (var i = at; i < stop; i++)
+            {
+                if (i == at && column == 0 && _pages.Count > 0 && top == 0 && _pieces[i].Header >= 0)
+                {
+                    _headers.Add(new PlacedHeader(_galley.Headers[_pieces[i].Header], 0, y));
+                    y += _galley.Headers[_pieces[i].Header].Height;
+                }
+                if (i > at) y += _pieces[i].Space;
+                Put(i, column * _step, y);
+                y += _pieces[i].Height;
+                notes += NoteHeight(i);
+            }
+            if (notes > 0) PlaceNotes(at, stop, column * _step, top + height, notes);
+            deepest = Math.Max(deepest, notes > 0 ? top + height : y);
+            at = stop;
+        }
+        return (at, deepest);
+    }
+
+    private int NoteHeight(int piece) => _pieces[piece].Notes is { } notes ? notes.Sum(n => n.Lines.Count * n.Leading) : 0;
+
+    private void PlaceNotes(int from, int to, int x, int foot, int height)
+    {
+        var y = foot - height;
+        _rules.Add(new NoteRule(x, y - PageTurns.NoteRuleGap, false));
+        for (var i = from; i < to; i++)
+            foreach (var note in _pieces[i].Notes ?? [])
+            {
+                _notes.Add(new PlacedNote(note, 0, note.Lines.Count, x, y));
+                y += note.Lines.Count * note.Leading;
+            }
+    }
+
+    private void Put(int piece, int x, int y)
+    {
+        _placed.Add(new PlacedPiece(piece, x, y));
+        _pageOf[piece] = (_pages.Count, y);
+    }
+
+    private void Turn(int next, string reason)
+    {
+        var first = _head;
+        while (_head < _galley.Heads.Length && _galley.Heads[_head].Piece < next) _head++;
+        PlacedNote[] notes = [.. _notes];
+        PlacedHeader[] headers = [.. _headers];
+        _pages.Add(new CutPage
+        {
+            Pieces = [.. _placed],
+            Notes = notes,
+            NoteRules = [.. _rules],
+            Headers = headers,
+            Reason = reason,
+            BodyKey = PageCutter.Key(_galley, _placed, notes, headers),
+            FirstHead = first,
+            HeadCount = _head - first,
+            FirstBlock = _placed.Count > 0 ? _pieces[_placed[0].Piece].Block : Id.None,
+        });
+        _placed.Clear();
+        _notes.Clear();
+        _rules.Clear();
+        _headers.Clear();
+    }
+
+    /// <summary>The least height at which the rest of the band fits in the columns; else all that is left.</summary>
+    private int Balanced(int from, int end, int room)
+    {
+        if (!Fits(from, end, room)) return room;
+        int low = _pieces[from].Height, high = room;
+        while (high - low > 100)
+        {
+            var middle = (low + high) / 2;
+            if (Fits(from, end, middle)) high = middle;
+            else low = middle;
+        }
+        return high;
+    }
+
+    private bool Fits(int from, int end, int height)
+    {
+        for (var c = 0; c < _galley.Columns && from < end; c++) from = ColumnEnd(from, end, height);
+        return from >= end;
+    }
+
+    /// <summary>As much as fits, drawn back to the cheapest turn within the last few lines.</summary>
+    private int ColumnEnd(int from, int limit, int height)
+    {
+        int y = 0, end = from, notes = 0;
+        while (end < limit && !(end > from && _pieces[end].Forced == BreakTo.Column))
+        {
+            var need = _pieces[end].Height + (end > from ? _pieces[end].Space : 0);
+            var more = NoteHeight(end);
+            if (more > 0 && notes == 0) more += PageTurns.NoteSpace + PageTurns.NoteRuleGap;
+            if (y + need + notes + more > height && end > from) break;
+            y += need;
+            notes += more;
+            end++;
+        }
+        if (end == limit || _pieces[end].Forced == BreakTo.Column) return end;
+        var best = end;
+        for (var e = end; e > Math.Max(from, end - 6); e--)
+            if (TurnCost.Of(_pieces[e].Keep) < TurnCost.Of(_pieces[best].Keep)) best = e;
+        return best;
+    }
+}

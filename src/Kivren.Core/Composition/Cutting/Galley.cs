@@ -1,0 +1,117 @@
+using Kivren.Core.Content;
+using Kivren.Core.LooseEnds;
+
+namespace Kivren.Core.Composition;
+
+/// <summary>A head where it stands in a galley.</summary>
+public readonly record struct GalleyHead(int Piece, HeadLevel Level, Id Id, string Title, string? ShortTitle, string Number);
+
+/// <summary>The pieces of one stretch, stacked with the spaces and keeps between blocks: what page cutting reads.</summary>
+public sealed class Galley
+{
+    public required Piece[] Pieces { get; init; }
+    public required PieceMark[] Marks { get; init; }
+    public required HeaderRows[] Headers { get; init; }
+    public required GalleyHead[] Heads { get; init; }
+    public required LooseEnd[] LooseEnds { get; init; }
+
+    /// <summary>For each piece the index in <see cref="Blocks"/> of the block it is of.</summary>
+    public required int[] BlockOf { get; init; }
+    public required IReadOnlyList<SetBlock> Blocks { get; init; }
+
+    /// <summary>Columns of the page, and the gutter between them.</summary>
+    public int Columns { get; init; } = 1;
+    public int Gutter { get; init; }
+
+    /// <summary>The piece that each division of the stretch begins with.</summary>
+    public required int[] Openings { get; init; }
+
+    public string Called(int piece) => Blocks[BlockOf[piece]].Called;
+
+    /// <summary>Stacks set blocks: where spaces meet the larger counts; a head keeps with at least two lines of what
+    /// follows, a lead-in with its list (composition.md 3).</summary>
+    /// <param name="forcedBefore">indices of blocks that must begin a page, with its side</param>
+    /// <param name="openings">index of the first block of each division</param>
+    public static Galley Stack(IReadOnlyList<SetBlock> blocks, Holds? holds, Func<Id, string> numberOf, IReadOnlyDictionary<int, BreakTo> forcedBefore, IReadOnlyList<int> openings, int columns = 1, int gutter = 0)
+    {
+        var shaped = new Piece[blocks.Count][];
+        var count = 0;
+        for (var b = 0; b < blocks.Count; b++)
+        {
+            shaped[b] = holds?.Apply(b, blocks[b].Pieces) ?? blocks[b].Pieces;
+            count += shaped[b].Length;
+        }
+        var pieces = new Piece[count];
+        var blockOf = new int[count];
+        var marks = new List<PieceMark>();
+        var headers = new List<HeaderRows>();
+        var heads = new List<GalleyHead>();
+        var loose = new List<LooseEnd>();
+        var opened = new int[openings.Count];
+        int at = 0, space = 0, keepNext = 0, opening = 0;
+        var leadsIn = false;
+        BreakTo? pending = null;
+        for (var b = 0; b < blocks.Count; b++)
+        {
+            while (opening < openings.Count && openings[opening] <= b) opened[opening++] = at;
+            var block = blocks[b];
+            var own = shaped[b];
+            loose.AddRange(block.LooseEnds);
+            foreach (var mark in block.Marks) marks.Add(mark with { Piece = at + Math.Min(mark.Piece, Math.Max(0, own.Length - 1)) });
+            if (block.Head is { } head) heads.Add(new GalleyHead(at, head.Level, head.Id, head.Content.PlainText(), head.ShortTitle, numberOf(head.Id)));
+            if (own.Length == 0)
+            {
+                // What stands before a block that prints nothing reaches on to the next.
+                if (forcedBefore.TryGetValue(b, out var forced) && b + 1 < blocks.Count) pending = forced;
+                continue;
+            }
+            for (var i = 0; i < own.Length; i++)
+            {
+                ref var piece = ref pieces[at + i];
+                piece = own[i];
+                if (piece.Header >= 0) piece.Header += headers.Count;
+                blockOf[at + i] = b;
+                if (i == 0)
+                {
+                    piece.Space = Math.Max(space, block.Before);
+                    if (leadsIn && !piece.Floats) piece.Keep = Max(piece.Keep, Keep.LeadIn);
+                    if (forcedBefore.TryGetValue(b, out var forced)) piece.Forced = forced;
+                    else if (pending is not null) piece.Forced = pending;
+                    pending = null;
+                }
+                // The two lines a head keeps: the first with the head itself, the second with the first.
+                if (keepNext > 0 && !piece.Floats)
+                {
+                    piece.Keep = Max(piece.Keep, keepNext == 2 ? Keep.Head : Keep.TwoLines);
+                    keepNext--;
+                }
+            }
+            headers.AddRange(block.Headers);
+            space = block.After;
+            leadsIn = block.LeadsIn;
+            at += own.Length;
+            if (block.Head is not null && IsHeadAlone(block)) keepNext = 2;
+            // A division's opening keeps two lines of its text as a head does.
+            if (openings.Contains(b)) keepNext = 2;
+        }
+        while (opening < openings.Count) opened[opening++] = at;
+        return new Galley
+        {
+            Pieces = pieces,
+            Marks = [.. marks],
+            Headers = [.. headers],
+            Heads = [.. heads],
+            LooseEnds = [.. loose],
+            BlockOf = blockOf,
+            Blocks = blocks,
+            Columns = columns,
+            Gutter = gutter,
+            Openings = opened,
+        };
+    }
+
+    /// <summary>A head of its own, not one set into a paragraph: all its pieces are of the head's id.</summary>
+    private static bool IsHeadAlone(SetBlock block) => block.Pieces[0].Block == block.Head!.Id;
+
+    private static Keep Max(Keep a, Keep b) => a > b ? a : b;
+}

@@ -1,0 +1,437 @@
+using System.IO.Hashing;
+using System.Runtime.InteropServices;
+using Kivren.Core.Content;
+using Kivren.Core.Looks;
+
+namespace Kivren.Core.Composition;
+
+/// <summary>Cuts a galley into pages by looking ahead over all of it: the cheapest sequence of page turns by dynamic
+/// programming over the legal breaks (M. F. Plass, Optimal Pagination Techniques, 1981). A state is where a page begins
+/// and its side: where feet are to be level, with how short the facing page fell.</summary>
+public sealed class PageCutter
+{
+    /// <summary>Sides of a page: a recto by itself, a verso, and from Facing on a recto whose verso fell so many half lines
+    /// short.</summary>
+    private const int Recto = 0, Verso = 1, Facing = 2, MostFacing = 40;
+
+    /// <summary>Cost of a half line's difference between facing pages, by its square.</summary>
+    private const long Uneven = 37;
+
+    /// <summary>Looked at for each page: turns at most so many lines short of the fullest, and the cheapest by itself.</summary>
+    private const int ReachLines = 8;
+
+    /// <summary>Sides kept for each place where a page can begin, cheapest first.</summary>
+    private const int MostSides = 4;
+
+    private readonly record struct State(PageStart Start, int Side);
+
+    private struct Node
+    {
+        public State State;
+        public long Cost;
+        public int Previous;
+
+        /// <summary>Lies on the way that cutting page by page takes; never dropped, so that looking ahead is not worse.</summary>
+        public bool ByPage;
+    }
+
+    private readonly Galley _galley;
+    private readonly Piece[] _pieces;
+    private readonly PageTurns _turns;
+    private readonly bool _levels;
+    private readonly Feet _feet;
+    private readonly List<PageTurn> _ways = [];
+
+    private PageCutter(Galley galley, Look look)
+    {
+        _galley = galley;
+        _pieces = galley.Pieces;
+        _turns = new PageTurns(galley, look);
+        _levels = look.LevelFacing && look.Master.Mirrored;
+        _feet = look.Feet;
+    }
+
+    /// <param name="onRecto">the side of the stretch's first page</param>
+    public static Cut Cut(Galley galley, Look look, bool onRecto = true) =>
+        galley.Columns > 1 ? ColumnCutter.Cut(galley, look) : new PageCutter(galley, look).Optimum(onRecto);
+
+    /// <summary>Cutting page by page, always at the cheapest turn of the page at hand: what looking ahead must never be
+    /// worse than. For comparison in tests.</summary>
+    public static Cut PageByPage(Galley galley, Look look, bool onRecto = true)
+    {
+        var cutter = new PageCutter(galley, look);
+        long cost = 0;
+        var path = new List<State>();
+        var state = new State(default, onRecto ? Recto : Verso);
+        for (; !cutter._turns.IsEnd(state.Start); path.Add(state))
+        {
+            if (path.Count == 0) path.Add(state);
+            cutter._turns.From(state.Start, cutter._ways);
+            var (next, added) = cutter.Cheapest(state);
+            cost += added;
+            state = next;
+        }
+        return cutter.Pages(path, cost, explain: false);
+    }
+
+    private (State Next, long Cost) Cheapest(State state)
+    {
+        var best = (Next: state, Cost: long.MaxValue);
+        foreach (ref readonly var way in CollectionsMarshal.AsSpan(_ways))
+        {
+            var taken = Take(state, way);
+            if (taken.Cost <= best.Cost) best = taken;
+        }
+        return best;
+    }
+
+    /// <summary>Where a turn leads from a page of this side, and what it costs there.</summary>
+    private (State Next, long Cost) Take(State from, in PageTurn turn)
+    {
+        var cost = turn.Cost;
+        var ends = turn.Next.Piece == _pieces.Length;
+        var forced = ends ? null : _pieces[turn.Next.Piece].Forced;
+        var shortBy = Math.Min(MostFacing, Math.Max(0, _turns.Depth - turn.Used) * 2 / _turns.Leading);
+        if (from.Side >= Facing && !ends && forced is null)
+        {
+            long difference = from.Side - Facing - shortBy;
+            cost += difference * difference * Uneven;
+        }
+        var side = turn.Empty ? (from.Side == Verso ? Verso : Recto)
+            : from.Side != Verso ? Verso
+            : _levels && !ends && forced is null && turn.Plates == 0 ? Facing + shortBy : Recto;
+        if (turn.Plates % 2 == 1) side = side == Verso ? Recto : Verso;
+        if (NeedsBlank(forced, side)) side = side == Verso ? Recto : Verso;
+        return (new State(turn.Next, side), cost);
+    }
+
+    private static bool NeedsBlank(BreakTo? forced, int side) => (forced == BreakTo.Recto && side == Verso) || (forced == BreakTo.Verso && side != Verso);
+
+    private Cut Optimum(bool onRecto)
+    {
+        var first = new State(default, onRecto ? Recto : Verso);
+        if (_turns.IsEnd(first.Start)) return Pages([first], 0, explain: false);
+        var nodes = new List<Node> { new() { State = first, Previous = -1, ByPage = true } };
+        var known = new Dictionary<State, int> { [first] = 0 };
+        var at = new List<int>?[_pieces.Length + 1];
+        at[0] = [0];
+        for (var piece = 0; piece <= _pieces.Length; piece++)
+        {
+            if (at[piece] is not { } here) continue;
+            // Pages that only empty what waits lead on to the same piece with less waiting: so the most waiting comes first.
+            var done = new HashSet<PageStart>();
+            while (true)
+            {
+                PageStart? most = null;
+                foreach (var n in here)
+                    if (nodes[n].State.Start is var s && !done.Contains(s) && (most is not { } m || (s.Carry, s.Pending).CompareTo((m.Carry, m.Pending)) > 0)) most = s;
+                if (most is not { } start) break;
+                done.Add(start);
+                if (_turns.IsEnd(start)) continue;
+                var group = here.Where(n => nodes[n].State.Start == start).OrderBy(n => nodes[n].Cost).ThenBy(n => nodes[n].State.Side).ToArray();
+                _turns.From(start, _ways);
+                for (var g = 0; g < group.Length; g++)
+                    if (g < MostSides || nodes[group[g]].ByPage) Advance(group[g], nodes, known, at);
+            }
+        }
+        var best = -1;
+        foreach (var n in at[_pieces.Length]!)
+            if (_turns.IsEnd(nodes[n].State.Start) && (best < 0 || nodes[n].Cost < nodes[best].Cost)) best = n;
+        var path = new List<State>();
+        for (var n = best; n >= 0; n = nodes[n].Previous) path.Add(nodes[n].State);
+        path.Reverse();
+        return Pages(path, nodes[best].Cost, explain: true);
+    }
+
+    private void Advance(int from, List<Node> nodes, Dictionary<State, int> known, List<int>?[] at)
+    {
+        var node = nodes[from];
+        var fullest = 0;
+        foreach (ref readonly var way in CollectionsMarshal.AsSpan(_ways)) fullest = Math.Max(fullest, way.Used);
+        var (cheapest, _) = Cheapest(node.State);
+        for (var w = 0; w < _ways.Count; w++)
+        {
+            var way = _ways[w];
+            var (next, cost) = Take(node.State, way);
+            if (way.Used < fullest - ReachLines * _turns.Leading && next != cheapest && w < _ways.Count - 1) continue;
+            cost += node.Cost;
+            var byPage = node.ByPage && next == cheapest;
+            if (known.TryGetValue(next, out var there))
+            {
+                ref var old = ref CollectionsMarshal.AsSpan(nodes)[there];
+                if (cost < old.Cost) (old.Cost, old.Previous) = (cost, from);
+                old.ByPage |= byPage;
+                continue;
+            }
+            known.Add(next, nodes.Count);
+            (at[next.Start.Piece] ??= []).Add(nodes.Count);
+            nodes.Add(new Node { State = next, Cost = cost, Previous = from, ByPage = byPage });
+        }
+    }
+
+    // ---- placing ----
+
+    private Cut Pages(List<State> path, long cost, bool explain)
+    {
+        var pages = new List<CutPage>(path.Count);
+        var pageOf = new (int Page, int Y)[_pieces.Length];
+        var head = 0;
+        for (var p = 0; p + 1 < path.Count; p++)
+        {
+            _turns.From(path[p].Start, _ways);
+            var ways = _ways.ToArray();
+            var chosen = Array.FindIndex(ways, w => w.Next == path[p + 1].Start);
+            var firstHead = head;
+            while (head < _galley.Heads.Length && _galley.Heads[head].Piece < ways[chosen].Next.Piece) head++;
+            if (!ways[chosen].Empty) pages.Add(Page(pages.Count, path[p].Start, ways, chosen, pageOf, firstHead, head - firstHead, explain));
+            AddPlates(pages, path[p].Start.Piece, ways[chosen].Next.Piece, pageOf, ways[chosen].Empty ? firstHead : head, ways[chosen].Empty ? head - firstHead : 0);
+            var side = path[p].Side == Verso ? Verso : Recto;
+            if (!ways[chosen].Empty) side = 1 - side;
+            if (ways[chosen].Plates % 2 == 1) side = 1 - side;
+            if (ways[chosen].Next.Piece < _pieces.Length && NeedsBlank(_pieces[ways[chosen].Next.Piece].Forced, side))
+                pages.Add(Blank(head, _pieces[ways[chosen].Next.Piece].Forced!.Value));
+        }
+        var places = new Dictionary<Id, Place>(_galley.Marks.Length);
+        foreach (var mark in _galley.Marks)
+            if (mark.Piece < pageOf.Length) places.TryAdd(mark.Id, new Place(pageOf[mark.Piece].Page + mark.Plate, pageOf[mark.Piece].Y));
+        return new Cut { Galley = _galley, Pages = [.. pages], Places = places, Cost = cost };
+    }
+
+    private static CutPage Blank(int head, BreakTo forced) => new()
+    {
+        Pieces = [],
+        Reason = forced == BreakTo.Recto ? "Blank: what follows begins on a recto." : "Blank: what follows begins on a verso.",
+        BodyKey = 0,
+        FirstHead = head,
+        HeadCount = 0,
+    };
+
+    private void AddPlates(List<CutPage> pages, int from, int to, (int Page, int Y)[] pageOf, int firstHead, int heads)
+    {
+        for (var i = from; i < to; i++)
+        {
+            if (_pieces[i].Plates is not { } plates) continue;
+            pageOf[i] = (pages.Count, 0);
+            for (var p = 0; p < plates.Count; p++)
+            {
+                var hash = new XxHash64();
+                ReadOnlySpan<long> values = [(long)_galley.Blocks[_galley.BlockOf[i]].ContentHash, p, -7];
+                hash.Append(MemoryMarshal.AsBytes(values));
+                pages.Add(new CutPage
+                {
+                    Pieces = [],
+                    Plate = plates[p],
+                    PlateOf = i,
+                    Notes = Below(plates[p].Notes),
+                    NoteRules = plates[p].Notes.Count > 0 ? [new NoteRule(0, _turns.Depth - plates[p].Notes.Sum(n => n.Lines.Count * n.Leading) - PageTurns.NoteRuleGap, false)] : [],
+                    Reason = plates[p].Turned ? p + 1 < plates.Count ? $"{_galley.Called(i)} goes on on the next landscape page." : $"{_galley.Called(i)} stands on landscape pages of its own." : $"{_galley.Called(i)} has a page of its own.",
+                    BodyKey = hash.GetCurrentHashAsUInt64(),
+                    FirstHead = firstHead,
+                    HeadCount = p == 0 ? heads : 0,
+                    FirstBlock = _pieces[i].Block,
+                });
+            }
+        }
+    }
+
+    private PlacedNote[] Below(IReadOnlyList<SetNote> notes)
+    {
+        var y = _turns.Depth - notes.Sum(n => n.Lines.Count * n.Leading);
+        var placed = new PlacedNote[notes.Count];
+        for (var i = 0; i < notes.Count; i++)
+        {
+            placed[i] = new PlacedNote(notes[i], 0, notes[i].Lines.Count, 0, y);
+            y += notes[i].Lines.Count * notes[i].Leading;
+        }
+        return placed;
+    }
+
+    private CutPage Page(int index, PageStart state, PageTurn[] ways, int chosen, (int Page, int Y)[] pageOf, int firstHead, int heads, bool explain)
+    {
+        var turn = ways[chosen];
+        var (start, pending, carry) = state;
+        var parts = new List<(SetNote Note, int From, int To)>();
+        if (carry > 0)
+        {
+            var take = turn.Next.Piece == start && turn.Next.Carry > 0 ? carry - turn.Next.Carry : carry;
+            TakeNotes(start - 1, _turns.NoteLines(start - 1) - carry, take, parts);
+        }
+        var onlyNotes = turn.Next.Piece == start && turn.Next.Carry > 0;
+        var notesHeight = carry > 0 ? PageTurns.NoteSpace + PageTurns.NoteRuleGap + carry * _turns.NoteLeading(start - 1) : 0;
+        // What goes to the top, into the text and to the foot; heights are the same in whatever order they are added.
+        List<int> top = [], foot = [];
+        var used = 0;
+        var astray = new List<GivenUp>();
+        while (!onlyNotes && pending > 0)
+        {
+            var f = _turns.Waiting(state, pending);
+            var height = _pieces[f].Height + (used > 0 ? PageTurns.FloatGap : 0);
+            if (used > 0 && used + height + notesHeight > _turns.Depth) break;
+            used += height;
+            (_pieces[f].Floating == Floating.Foot ? foot : top).Add(f);
+            if (_galley.Heads.Any(h => h.Level == HeadLevel.A && h.Piece > f && h.Piece < start))
+                astray.Add(new GivenUp(_pieces[f].Block, $"{_galley.Called(f)} stands after the end of its section", true));
+            pending--;
+        }
+        var flow = new List<int>();
+        for (var i = start; i < turn.Next.Piece; i++)
+        {
+            ref readonly var piece = ref _pieces[i];
+            if (piece.Floating == Floating.OwnPages) continue;
+            var height = _turns.Step(used, piece, i == start) + (i == start && piece.Header >= 0 ? _galley.Headers[piece.Header].Height : 0);
+            if (piece.Floats)
+            {
+                if (piece.Floating != Floating.Here) height = piece.Height + (used > 0 ? PageTurns.FloatGap : 0);
+                if (!(pending == 0 && used + height + notesHeight <= _turns.Depth))
+                {
+                    pending++;
+                    continue;
+                }
+            }
+            used += height;
+            (piece.Floating == Floating.Top ? top : piece.Floating == Floating.Foot ? foot : flow).Add(i);
+            if (piece.Notes is null) continue;
+            var lines = _turns.NoteLines(i);
+            if (i == turn.Next.Piece - 1 && turn.SplitsNote) lines -= turn.Next.Carry;
+            TakeNotes(i, 0, lines, parts);
+            notesHeight += _turns.NoteHeight(i) + (notesHeight == 0 ? PageTurns.NoteSpace + PageTurns.NoteRuleGap : 0);
+        }
+        var placed = new List<PlacedPiece>(top.Count + flow.Count + foot.Count);
+        var y = 0;
+        foreach (var f in top)
+        {
+            y += y > 0 ? PageTurns.FloatGap : 0;
+            Put(f, y);
+            y += _pieces[f].Height;
+        }
+        PlacedHeader[] headers = [];
+        foreach (var i in flow)
+        {
+            if (i == start && _pieces[i].Header >= 0)
+            {
+                headers = [new PlacedHeader(_galley.Headers[_pieces[i].Header], 0, y)];
+                y += headers[0].Rows.Height;
+                // The row follows its header as rows do.
+                Put(i, y);
+                y += _pieces[i].Height;
+                continue;
+            }
+            y += _turns.Step(y, _pieces[i], i == start) - _pieces[i].Height;
+            Put(i, y);
+            y += _pieces[i].Height;
+        }
+        var notes = PlaceNotes(parts, out var rules, carry > 0);
+        if (foot.Count > 0)
+        {
+            var at = (notes.Length > 0 ? rules[0].Y - PageTurns.NoteSpace : _turns.Depth) - foot.Sum(f => _pieces[f].Height) - PageTurns.FloatGap * (foot.Count - 1);
+            foreach (var f in foot)
+            {
+                Put(f, at);
+                at += _pieces[f].Height + PageTurns.FloatGap;
+            }
+        }
+        else if (_feet == Feet.Feathered && turn.Next.Piece < _pieces.Length && _pieces[turn.Next.Piece].Forced is null) Feather(placed, top.Count, _turns.Depth - turn.Used);
+        foreach (var p in placed) pageOf[p.Piece] = (index, p.Y);
+        var (reason, gaveUp) = explain ? TurnReasons.Why(_galley, _turns, state, ways, chosen) : ("", null);
+        if (gaveUp is not null) astray.Add(new GivenUp(start < _pieces.Length ? _pieces[start].Block : Id.None, gaveUp, false));
+        return new CutPage
+        {
+            Pieces = [.. placed],
+            Notes = notes,
+            NoteRules = rules,
+            Headers = headers,
+            Reason = reason,
+            GaveUp = astray,
+            BodyKey = Key(_galley, placed, notes, headers),
+            FirstHead = firstHead,
+            HeadCount = heads,
+            FirstBlock = start < _pieces.Length ? _pieces[start].Block : Id.None,
+            Short = Math.Max(0, _turns.Depth - turn.Used),
+        };
+
+        void Put(int piece, int at) => placed.Add(new PlacedPiece(piece, 0, at));
+    }
+
+    /// <summary>White is shared out above the blocks of the page, no more to each than makes it half as wide again.</summary>
+    private void Feather(List<PlacedPiece> placed, int from, int white)
+    {
+        var spaces = 0;
+        for (var p = from + 1; p < placed.Count; p++) spaces += _pieces[placed[p].Piece].Space;
+        if (spaces == 0 || white <= 0) return;
+        var given = Math.Min(white, spaces / 2);
+        long passed = 0;
+        for (var p = from + 1; p < placed.Count; p++)
+        {
+            passed += _pieces[placed[p].Piece].Space;
+            placed[p] = placed[p] with { Y = placed[p].Y + (int)(given * passed / spaces) };
+        }
+    }
+
+    private void TakeNotes(int piece, int skip, int take, List<(SetNote, int, int)> parts)
+    {
+        foreach (var note in _pieces[piece].Notes!)
+        {
+            var from = Math.Min(skip, note.Lines.Count);
+            skip -= from;
+            var count = Math.Min(take, note.Lines.Count - from);
+            take -= count;
+            if (count > 0) parts.Add((note, from, from + count));
+        }
+    }
+
+    private PlacedNote[] PlaceNotes(List<(SetNote Note, int From, int To)> parts, out NoteRule[] rules, bool continues)
+    {
+        rules = [];
+        if (parts.Count == 0) return [];
+        var y = _turns.Depth - parts.Sum(p => (p.To - p.From) * p.Note.Leading);
+        rules = [new NoteRule(0, y - PageTurns.NoteRuleGap, continues)];
+        var placed = new PlacedNote[parts.Count];
+        for (var i = 0; i < parts.Count; i++)
+        {
+            placed[i] = new PlacedNote(parts[i].Note, parts[i].From, parts[i].To, 0, y);
+            y += (parts[i].To - parts[i].From) * parts[i].Note.Leading;
+        }
+        return placed;
+    }
+
+    internal static ulong Key(Galley galley, List<PlacedPiece> placed, PlacedNote[] notes, PlacedHeader[] headers)
+    {
+        var hash = new XxHash64();
+        Span<long> values = stackalloc long[3];
+        var last = -1;
+        foreach (var p in placed)
+        {
+            var block = galley.BlockOf[p.Piece];
+            if (block != last) values[0] = (long)galley.Blocks[block].ContentHash;
+            last = block;
+            values[1] = p.Piece - FirstPieceOf(galley, p.Piece);
+            values[2] = ((long)p.X << 32) | (uint)p.Y;
+            hash.Append(MemoryMarshal.AsBytes(values));
+        }
+        foreach (var note in notes)
+        {
+            foreach (var line in note.Note.Lines) PieceHash.Append(hash, line);
+            values[0] = note.From;
+            values[1] = note.To;
+            values[2] = ((long)note.X << 32) | (uint)note.Y;
+            hash.Append(MemoryMarshal.AsBytes(values));
+        }
+        foreach (var header in headers)
+        {
+            foreach (var drawn in header.Rows.Drawn)
+                if (drawn is Type.DrawnLine line) PieceHash.Append(hash, line.Line);
+            values[0] = header.X;
+            values[1] = header.Y;
+            values[2] = header.Rows.Height;
+            hash.Append(MemoryMarshal.AsBytes(values));
+        }
+        return hash.GetCurrentHashAsUInt64();
+    }
+
+    private static int FirstPieceOf(Galley galley, int piece)
+    {
+        var block = galley.BlockOf[piece];
+        while (piece > 0 && galley.BlockOf[piece - 1] == block) piece--;
+        return piece;
+    }
+}

@@ -1,0 +1,354 @@
+using System.IO.Hashing;
+using System.Runtime.InteropServices;
+using Kivren.Core.Content;
+using Kivren.Core.Indexing;
+using Kivren.Core.Looks;
+using Kivren.Core.LooseEnds;
+using Kivren.Core.Numbering;
+using Kivren.Core.Type;
+
+namespace Kivren.Core.Composition;
+
+/// <summary>Where a block is set: its left edge and width in the measure, and what it stands in.</summary>
+internal readonly record struct Frame(int Left, int Width, Dress Dress, string Within)
+{
+    public Frame Indented(int by) => this with { Left = Left + by, Width = Math.Max(1_000, Width - by) };
+}
+
+/// <summary>Sets one top-level block of a division in pieces (composition.md 1, 2 and the block rules of 4). What is peculiar
+/// to a kind of block stands in the setter of that kind.</summary>
+internal sealed class BlockSetter
+{
+    private readonly List<string> _missing = [];
+    private readonly SpanSetter _spans;
+
+    private BlockSetter(SettingContext context, DivisionNumbers numbers, Id block)
+    {
+        Context = context;
+        Numbers = numbers;
+        Hyphenator = context.Hyphenator(numbers.Division.Language);
+        Stack = new PieceStack(block);
+        _spans = new SpanSetter(context, numbers, Loose);
+        Columns = context.Look.SequenceOf(numbers.Division.Kind).Columns;
+        Full = context.Look.Master.Measure.Millipoints;
+        Measure = Columns > 1 ? (Full - context.Look.Index.Gutter.Millipoints * (Columns - 1)) / Columns : Full;
+    }
+
+    public SettingContext Context { get; }
+    public Look Look => Context.Look;
+    public DivisionNumbers Numbers { get; }
+    public Hyphenator? Hyphenator { get; }
+    public PieceStack Stack { get; }
+
+    /// <summary>Width of a column of text, and of the page's text over all columns.</summary>
+    public int Measure { get; }
+    public int Full { get; }
+    public int Columns { get; }
+
+    public Standing Standing(string within = "") => new(Numbers.Division.Kind, within);
+
+    /// <param name="flush">the paragraph opens a text: no first-line indent</param>
+    /// <param name="runIn">a head set into this paragraph's first line, or null</param>
+    /// <param name="narrow">lines that run round an aside before this paragraph, and their width; or nothing</param>
+    /// <param name="key">what the block reads, for its content hash</param>
+    public static SetBlock Set(SettingContext context, DivisionNumbers numbers, Block block, bool flush, Head? runIn, string key)
+    {
+        var setter = new BlockSetter(context, numbers, block.Id);
+        var (before, after) = setter.Top(block, flush, runIn);
+        return setter.Finish(block, before, after, runIn, key);
+    }
+
+    public static SetBlock Opening(SettingContext context, DivisionNumbers numbers)
+    {
+        var setter = new BlockSetter(context, numbers, numbers.Division.Id);
+        OpeningSetter.Set(setter);
+        return setter.Finish(null, context.Look.DivisionTitle.Before.Millipoints, context.Look.AfterTitle.Millipoints, null, numbers.Division.Title);
+    }
+
+    /// <summary>The notes of a division gathered at its end, where the look puts them there.</summary>
+    public static SetBlock EndNotes(SettingContext context, DivisionNumbers numbers, IReadOnlyList<Footnote> notes, string key)
+    {
+        var setter = new BlockSetter(context, numbers, new Id(numbers.Division.Id.Value + "⟨notes⟩"));
+        foreach (var note in notes)
+        {
+            var set = setter.SetNote(note);
+            for (var l = 0; l < set.Lines.Count; l++)
+            {
+                if (l == 0) setter.Stack.Mark(EndNoteOf(note.Id));
+                setter.Stack.Add(set.Leading, l == 0 ? [new DrawnLine(set.Label, 0, set.Baseline, note.Id), new DrawnLine(set.Lines[l], NoteHang, set.Baseline, note.Id)] : [new DrawnLine(set.Lines[l], NoteHang, set.Baseline, note.Id)]);
+            }
+            setter.Stack.Space(2_000);
+        }
+        if (setter.Stack.Count > 0) setter.Stack.Extend(0, 6_000, 0, [new DrawnRule(0, 0, context.Look.NoteRule.Millipoints, 400)]);
+        return setter.Finish(null, 13_000, 0, null, key, "the notes");
+    }
+
+    /// <summary>The key of a note's text at the end of the division, where it is not on the page of its call.</summary>
+    public static Id EndNoteOf(Id note) => new(note.Value + "⟨text⟩");
+
+    private SetBlock Finish(Block? block, int before, int after, Head? runIn, string key, string? called = null)
+    {
+        foreach (var characters in _missing.Distinct())
+            Loose(LooseEndKind.MissingCharacter, characters, $"No face has “{characters}”; it prints as a box. Write it another way.");
+        var pieces = Stack.ToArray();
+        return new SetBlock
+        {
+            Pieces = pieces,
+            Marks = [.. Stack.Marks],
+            Headers = [.. Stack.Headers],
+            LooseEnds = [.. Stack.LooseEnds],
+            Before = before,
+            After = after,
+            Called = called ?? BlockCall.Of(block, runIn, Numbers),
+            LeadsIn = block is Paragraph p && p.Content.LastOrDefault(i => i is TextRun) is TextRun { Text: var last } && last.TrimEnd().EndsWith(':'),
+            Head = block as Head ?? runIn,
+            ContentHash = PieceHash.Of(pieces, block, key, Context.Manual.Assets),
+        };
+    }
+
+    public void Loose(LooseEndKind kind, string words, string message) =>
+        Stack.LooseEnds.Add(new LooseEnd(kind, Numbers.Division.Id, Stack.Block, words, message));
+
+    // ---- blocks ----
+
+    private (int Before, int After) Top(Block block, bool flush, Head? runIn)
+    {
+        Stack.Mark(block.Id);
+        var body = Look.DressOf("body", Standing());
+        switch (block)
+        {
+            case Paragraph p:
+                {
+                    var dress = Look.DressOf(p.Role, Standing());
+                    var styled = new StyledText();
+                    if (runIn is not null)
+                    {
+                        Stack.Mark(runIn.Id);
+                        var headDress = Look.HeadDress(runIn.Level);
+                        Spans(styled, runIn.Content, headDress, hyphenates: false);
+                        styled.Add("\u00A0 ", headDress.Plain, false);
+                    }
+                    Spans(styled, p.Content, dress, dress.Hyphenates);
+                    var from = Stack.Count;
+                    Lines(styled, dress, dress.Left.Millipoints, Measure - dress.Left.Millipoints, flush || runIn is not null ? 0 : dress.FirstIndent.Millipoints, p.Id);
+                    if (Numbers.Label(p.Id) is { Length: > 0 } clause) HangNumber(clause, Look.DressOf("clause", Standing()), dress, from, p.Id);
+                    var before = runIn is null ? dress.Before : Look.HeadDress(runIn.Level).Before;
+                    return (before.Millipoints, dress.After.Millipoints);
+                }
+            case Head h: return HeadSetter.Set(this, h);
+            case Listing l:
+                ListingSetter.Set(this, l, new Frame(0, Measure, body, ""));
+                return (Look.ListingText.Before.Millipoints, Look.ListingText.After.Millipoints);
+            case Table t:
+                TableSetter.Set(this, t, new Frame(0, Measure, body, ""), top: true);
+                return (13_000, 13_000);
+            case Figure f:
+                FigureSetter.Set(this, f, new Frame(0, Measure, body, ""), top: true);
+                return (11_000, 13_000);
+            case Equation e:
+                DisplaySetter.Set(this, e, new Frame(0, Measure, body, ""));
+                return (8_000, 8_000);
+            case Admonition a:
+                AdmonitionSetter.Set(this, a, new Frame(0, Measure, body, ""));
+                return (Look.AdmonitionText.Before.Millipoints, Look.AdmonitionText.After.Millipoints);
+            case Aside a:
+                BoxSetter.Set(this, a.Id, null, a.Title, a.Blocks, new Frame(0, Measure, body, ""));
+                return (Look.AsideText.Before.Millipoints, Look.AsideText.After.Millipoints);
+            case Example e:
+                BoxSetter.Set(this, e.Id, Numbers.ById[e.Id], e.Title, e.Blocks, new Frame(0, Measure, body, ""));
+                return (Look.AsideText.Before.Millipoints, Look.AsideText.After.Millipoints);
+            case Steps or ItemList:
+                Inner(block, new Frame(0, Measure, Look.ListText, "list"));
+                return (Look.ListText.Before.Millipoints, Look.ListText.After.Millipoints);
+            case DefinitionList d:
+                DefinitionSetter.Set(this, d, new Frame(0, Measure, body, "definition"));
+                return (body.Before.Millipoints, Math.Max(body.After.Millipoints, 4_000));
+            case ReferenceList r:
+                DefinitionSetter.Set(this, r, new Frame(0, Measure, body, ""));
+                return (body.Before.Millipoints, Math.Max(body.After.Millipoints, 4_000));
+            case PassageUse use:
+                Loose(LooseEndKind.PassageMissing, use.Passage, Context.HasPassage(use.Passage) ? $"The passage “{use.Passage}” uses itself. Take the inner use out." : $"There is no passage “{use.Passage}”. Bring it in, or take its use out.");
+                return (0, 0);
+            default:
+                return (0, 0);
+        }
+    }
+
+    /// <summary>A number beside the first line of a block that is set already: in the side column, or before the text.</summary>
+    public void HangNumber(string number, Dress dress, Dress of, int piece, Id block)
+    {
+        if (!Look.NumbersInSide || piece >= Stack.Count) return;
+        var label = Label(number, dress);
+        Stack.Extend(piece, 0, 0, [new DrawnLine(label, -(Look.Master.SideColumn + Look.Master.SideGap).Millipoints, of.Baseline.Millipoints, block)]);
+    }
+
+    /// <summary>A block inside an item, an admonition or the like, in the dress of what it stands in.</summary>
+    public void Inner(Block block, Frame at)
+    {
+        var leading = at.Dress.Leading.Millipoints;
+        switch (block)
+        {
+            case Paragraph p:
+                {
+                    Stack.Mark(p.Id);
+                    var dress = DressIn(p.Role, at);
+                    var styled = new StyledText();
+                    Spans(styled, p.Content, dress, dress.Hyphenates);
+                    Lines(styled, dress, at.Left, at.Width, 0, p.Id);
+                    break;
+                }
+            case Head h:
+                {
+                    Stack.Mark(h.Id);
+                    var styled = new StyledText();
+                    Spans(styled, h.Content, Look.Heads[3], hyphenates: false);
+                    Lines(styled, Look.Heads[3], at.Left, at.Width, 0, h.Id);
+                    Stack.KeepNext(Keep.Head);
+                    break;
+                }
+            case Steps s:
+                Stack.Mark(s.Id);
+                ListSetter.Set(this, s.Items, at with { Within = "list" }, Look.StepNumber, keepUpTo: 4, labelRight: true);
+                break;
+            case ItemList l:
+                Stack.Mark(l.Id);
+                ListSetter.Set(this, l.Items, at with { Within = "list" }, l.Kind == ListKind.Unordered ? Look.DressOf("bullet", Standing()) : Look.StepNumber, keepUpTo: 3, labelRight: l.Kind is ListKind.Decimal or ListKind.Roman);
+                break;
+            case Admonition a:
+                Spaced(a.Id, Look.AdmonitionText.Before.Millipoints, Look.AdmonitionText.After.Millipoints, () => AdmonitionSetter.Set(this, a, at));
+                break;
+            case Aside a:
+                Spaced(a.Id, leading / 2, leading / 2, () => BoxSetter.Set(this, a.Id, null, a.Title, a.Blocks, at));
+                break;
+            case Example e:
+                Spaced(e.Id, leading / 2, leading / 2, () => BoxSetter.Set(this, e.Id, Numbers.ById[e.Id], e.Title, e.Blocks, at));
+                break;
+            case Figure f:
+                Spaced(f.Id, 6_500, 6_500, () => FigureSetter.Set(this, f, at, top: false));
+                break;
+            case Listing l:
+                Spaced(l.Id, 4_000, 4_000, () => ListingSetter.Set(this, l, at));
+                break;
+            case Table t:
+                Spaced(t.Id, 6_500, 6_500, () => TableSetter.Set(this, t, at, top: false));
+                break;
+            case Equation e:
+                Spaced(e.Id, 5_000, 5_000, () => DisplaySetter.Set(this, e, at));
+                break;
+            case DefinitionList d:
+                Spaced(d.Id, 3_000, 3_000, () => DefinitionSetter.Set(this, d, at));
+                break;
+            case ReferenceList r:
+                Spaced(r.Id, 3_000, 3_000, () => DefinitionSetter.Set(this, r, at));
+                break;
+        }
+    }
+
+    /// <summary>Most special wins: a rule of the look for this role in this place, else the dress of what it stands in.</summary>
+    private Dress DressIn(string role, Frame at)
+    {
+        var rule = Look.RuleFor(role, Standing(at.Within));
+        return rule.Role == role && (rule.Within is not null || role != "body") ? rule.Dress : at.Dress;
+    }
+
+    private void Spaced(Id id, int before, int after, Action set)
+    {
+        Stack.Mark(id);
+        Stack.Space(before);
+        set();
+        Stack.Space(after);
+    }
+
+    // ---- lines ----
+
+    public void Spans(StyledText styled, IReadOnlyList<Inline> spans, Dress dress, bool hyphenates) => _spans.Add(styled, spans, dress, hyphenates);
+
+    public void CheckEquation(Mathematics.SetEquation set, string source) => _spans.Problems(set, source);
+
+    public List<TextLine> SetLines(StyledText styled, Dress dress, int width, int firstIndent)
+    {
+        var lines = LineSetter.OfThread.Set(styled, new Shape(new Length(width), new Length(firstIndent), dress.Alignment), Hyphenator, _missing);
+        foreach (var line in lines) CheckOverfull(line, styled.ToString());
+        return lines;
+    }
+
+    /// <summary>Lines in a cell or another narrow place, set as it asks.</summary>
+    public List<TextLine> SetLines(StyledText styled, Shape shape)
+    {
+        var lines = LineSetter.OfThread.Set(styled, shape, null, _missing);
+        foreach (var line in lines) CheckOverfull(line, styled.ToString());
+        return lines;
+    }
+
+    private void CheckOverfull(TextLine line, string text)
+    {
+        if (line.Overfull) Loose(LooseEndKind.OverfullLine, text[line.Start..Math.Min(line.End, text.Length)], "A line here is wider than its measure. Reword it, or give the long word a place to break.");
+    }
+
+    /// <summary>The lines of a paragraph as pieces, with its keeps, marks and notes.</summary>
+    public void Lines(StyledText styled, Dress dress, int left, int width, int firstIndent, Id block)
+    {
+        var tabbed = styled.ToString().Contains('\t', StringComparison.Ordinal);
+        var lines = tabbed ? TabbedLines.Set(styled, dress, width) : SetLines(styled, dress, width, firstIndent);
+        int mark = 0, note = 0;
+        for (var i = 0; i < lines.Count; i++)
+        {
+            var line = lines[i];
+            var isLast = i == lines.Count - 1;
+            if (i > 0)
+            {
+                if (i == 1) Stack.KeepNext(Keep.Orphan);
+                if (isLast) Stack.KeepNext(Keep.Widow);
+                if (lines[i - 1].EndsInHyphen) Stack.KeepNext(Keep.Hyphen);
+            }
+            for (; mark < styled.Marks.Count && (styled.Marks[mark].At < line.End || isLast); mark++) Stack.Mark(styled.Marks[mark].Id);
+            List<SetNote>? notes = null;
+            for (; note < styled.Notes.Count && (styled.Notes[note].At <= line.End || isLast); note++) TakeNote(styled.Notes[note].Note, ref notes);
+            var (above, below) = Beyond(line, dress);
+            Stack.Add(dress.Leading.Millipoints + above + below, [new DrawnLine(line, left, above + dress.Baseline.Millipoints, block)], notes, onGrid: above + below == 0 && dress.Leading == Look.Body.Leading);
+        }
+    }
+
+    /// <summary>What a tall inset needs above and below the line's own height.</summary>
+    private static (int Above, int Below) Beyond(TextLine line, Dress dress)
+    {
+        int above = 0, below = 0;
+        foreach (var word in line.Words)
+            if (word.Inset is { } inset)
+            {
+                above = Math.Max(above, inset.Height + 1_000 - dress.Baseline.Millipoints);
+                below = Math.Max(below, inset.Depth + 1_000 - (dress.Leading - dress.Baseline).Millipoints);
+            }
+        return (above, below);
+    }
+
+    /// <summary>A note goes with the piece that calls it; what stands in the note stands on the page of its call.</summary>
+    public void TakeNote(Footnote note, ref List<SetNote>? notes)
+    {
+        foreach (var inner in Walk.Flat(note.Content))
+            if (inner is Anchor a) Stack.Mark(a.Id);
+            else if (inner is CrossReference r) Stack.Mark(r.Id);
+            else if (inner is IndexEntry e) Stack.Mark(e.Kind == EntryKind.RangeEnd ? IndexTree.EndOf(e.Id) : e.Id);
+        Stack.Mark(note.Id);
+        if (Look.Notes == NotePlace.Foot) (notes ??= []).Add(SetNote(note));
+    }
+
+    private const int NoteHang = 9_000;
+
+    private SetNote SetNote(Footnote note)
+    {
+        var dress = Look.NoteText;
+        var styled = new StyledText();
+        Spans(styled, note.Content, dress, dress.Hyphenates);
+        var lines = SetLines(styled, dress, Measure - NoteHang, 0);
+        var number = Context.Label(Numbers, note.Id);
+        return new SetNote(note.Id, number, lines, Label(number, dress), dress.Leading.Millipoints, dress.Baseline.Millipoints);
+    }
+
+    public static TextLine Label(string text, Dress dress)
+    {
+        var styled = new StyledText();
+        styled.Add(text.Replace(' ', '\u00A0'), dress.Plain, false);
+        return LineSetter.OfThread.Set(styled, new Shape(Length.Points(2000), default, Alignment.Ragged), null)[0];
+    }
+}

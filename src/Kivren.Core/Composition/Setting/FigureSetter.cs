@@ -1,0 +1,58 @@
+using Kivren.Core.Content;
+using Kivren.Core.LooseEnds;
+using Kivren.Core.Type;
+
+namespace Kivren.Core.Composition;
+
+/// <summary>Figures: picture between a hairline and its caption, in its place or floating.</summary>
+internal static class FigureSetter
+{
+    private const int Rule = 400, AboveRuled = 8_000, Below = 5_000;
+
+    /// <summary>Height of the frame that stands for a picture that is missing.</summary>
+    private const int Missing = 60_000;
+
+    public static void Set(BlockSetter at, Figure figure, Frame frame, bool top)
+    {
+        var look = at.Look;
+        var asset = at.Context.Manual.Assets.FirstOrDefault(a => a.Name == figure.Asset);
+        if (figure.Alternative.Length == 0)
+            at.Loose(LooseEndKind.NoAlternativeText, figure.Caption.PlainText(), "The figure has no alternative text. Say in words what it shows.");
+        if (asset is null)
+            at.Loose(LooseEndKind.PictureMissing, figure.Asset, $"The picture “{figure.Asset}” is not in the manual. Bring it in, or point the figure at another.");
+        var spans = top && at.Columns > 1 && figure.Width > 100;
+        if (spans) frame = frame with { Width = at.Full };
+        var caption = CaptionSetter.Lines(at, figure.Id, figure.Caption, frame.Width, out var styled);
+        var leading = look.Caption.Leading.Millipoints;
+        var above = look.FigureRule ? AboveRuled : 0;
+        var width = (int)((long)frame.Width * Math.Clamp(spans ? 100 : figure.Width, 5, 100) / 100);
+        long height = asset is null || asset.Width <= 0 ? Missing : (long)width * asset.Height / asset.Width;
+        var most = look.Master.Depth.Millipoints - caption.Count * leading - 24_000;
+        if (height > most)
+        {
+            width = (int)(width * most / height);
+            height = most;
+        }
+        var drawn = new List<Drawn>();
+        var y = above;
+        if (look.FigureRule)
+        {
+            drawn.Add(new DrawnRule(frame.Left, 0, frame.Width, Rule));
+            y += Rule;
+        }
+        drawn.Add(new DrawnPicture(figure.Asset, figure.Alternative, frame.Left + (frame.Width - width) / 2, y, width, (int)height, figure.Id));
+        y += (int)height + Below;
+        foreach (var line in caption)
+        {
+            drawn.Add(new DrawnLine(line, frame.Left, y + look.Caption.Baseline.Millipoints, figure.Id));
+            y += leading;
+        }
+        foreach (var mark in styled.Marks) at.Stack.Mark(mark.Id);
+        List<SetNote>? notes = null;
+        foreach (var note in styled.Notes) at.TakeNote(note.Note, ref notes);
+        if (top && at.Columns == 1 && figure.Placement == FigurePlacement.OwnPage)
+            at.Stack.Add(0, [], floating: Floating.OwnPages, plates: [new Plate(false, drawn, notes ?? [])]);
+        else
+            at.Stack.Add(y, drawn, notes, spans: spans, floating: !top ? Floating.No : figure.Placement switch { FigurePlacement.Top => Floating.Top, FigurePlacement.Foot => Floating.Foot, _ => Floating.Here });
+    }
+}

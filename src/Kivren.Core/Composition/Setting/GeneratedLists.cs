@@ -1,0 +1,211 @@
+using Kivren.Core.Content;
+using Kivren.Core.Indexing;
+using Kivren.Core.Lists;
+using Kivren.Core.Looks;
+using Kivren.Core.Type;
+
+namespace Kivren.Core.Composition;
+
+/// <summary>Sets what is generated, never typed: contents lists and the index (composition.md 7, 8).</summary>
+internal static class GeneratedLists
+{
+    // ---- contents lists ----
+
+    public static SetBlock Contents(ContentsList block, ContentsDefinition? definition, IReadOnlyList<ContentsEntry> entries, Look look, int width)
+    {
+        var stack = new PieceStack(block.Id);
+        stack.Mark(block.Id);
+        for (var e = 0; definition is not null && e < entries.Count; e++)
+        {
+            var line = definition.Lines[entries[e].Line];
+            if (e > 0) stack.Space(line.Dress.Before.Millipoints);
+            if (line.RunIn)
+            {
+                var last = e;
+                while (last + 1 < entries.Count && entries[last + 1].Line == entries[e].Line) last++;
+                RunIn(stack, block.Id, line, entries.Skip(e).Take(last - e + 1), width);
+                e = last;
+            }
+            else Entry(stack, block.Id, definition, line, entries[e], width);
+            // A part keeps with its first chapter, a chapter with its first head.
+            if (line.LeadsOn) stack.KeepNext(line.Leader ? Keep.Orphan : Keep.Head);
+        }
+        return Finish(stack, "the contents list", string.Join('\n', entries.Select(e => $"{e.Number}\t{e.Title}\t{e.Folio}")) + look.Name);
+    }
+
+    private static void Entry(PieceStack stack, Id block, ContentsDefinition definition, ContentsLine line, in ContentsEntry entry, int width)
+    {
+        var dress = line.Dress;
+        var baseline = dress.Baseline.Millipoints;
+        var name = line.Named && entry.Name.Length > 0 ? entry.Name + (entry.Number.Length > 0 ? "\u00A0" + entry.Number : "") : entry.Number;
+        var left = line.Indent.Millipoints;
+        var folio = Label(entry.Folio, dress.Plain, entry.Target);
+        var before = line.Folio == FolioPlace.Before ? definition.FolioColumn.Millipoints : 0;
+        if (line.NameAbove && name.Length > 0)
+        {
+            stack.Add(dress.Leading.Millipoints, [new DrawnLine(Label(name, dress.Plain, entry.Target), left + before, baseline, block)]);
+            stack.KeepNext(Keep.Whole);
+            name = "";
+        }
+        var hang = name.Length > 0 && line.NumberColumn.Millipoints > 0 ? line.NumberColumn.Millipoints : 0;
+        var styled = new StyledText();
+        if (name.Length > 0 && hang == 0) styled.Add(name.Replace(' ', '\u00A0') + "\u2002", dress.Plain, false, entry.Target);
+        styled.Add(entry.Title, dress.Plain, false, entry.Target);
+        var after = line.Folio == FolioPlace.After ? definition.FolioColumn.Millipoints : 0;
+        var lines = LineSetter.OfThread.Set(styled, new Shape(new Length(Math.Max(20_000, width - left - before - hang - after)), default, Alignment.Ragged), null);
+        for (var i = 0; i < lines.Count; i++)
+        {
+            var drawn = new List<Drawn>();
+            if (i == 0 && before > 0) drawn.Add(new DrawnLine(folio, left, baseline, block));
+            if (i == 0 && hang > 0) drawn.Add(new DrawnLine(Label(name, dress.Plain, entry.Target), left + before, baseline, block));
+            drawn.Add(new DrawnLine(lines[i], left + before + hang, baseline, block));
+            if (i == lines.Count - 1 && after > 0)
+            {
+                if (line.Leader) drawn.Add(new DrawnLeader(left + hang + lines[i].Width + 4_000, width - folio.Width - 4_000, baseline, dress.Plain));
+                drawn.Add(new DrawnLine(folio, width - folio.Width, baseline, block));
+            }
+            if (i > 0) stack.KeepNext(Keep.Whole);
+            stack.Add(dress.Leading.Millipoints, drawn);
+        }
+    }
+
+    /// <summary>Entries of one level in one paragraph, parted by dashes.</summary>
+    private static void RunIn(PieceStack stack, Id block, ContentsLine line, IEnumerable<ContentsEntry> entries, int width)
+    {
+        var styled = new StyledText();
+        foreach (var entry in entries)
+        {
+            if (styled.Length > 0) styled.Add(" – ", line.Dress.Plain, false);
+            if (entry.Number.Length > 0) styled.Add(entry.Number + "\u00A0", line.Dress.Plain, false, entry.Target);
+            styled.Add(entry.Title, line.Dress.Plain, false, entry.Target);
+            if (entry.Folio.Length > 0) styled.Add("\u00A0" + entry.Folio, line.Dress.Plain, false, entry.Target);
+        }
+        var lines = LineSetter.OfThread.Set(styled, new Shape(new Length(width - line.Indent.Millipoints), default, Alignment.Ragged), null);
+        for (var i = 0; i < lines.Count; i++)
+        {
+            if (i == 1) stack.KeepNext(Keep.Orphan);
+            if (i > 0 && i == lines.Count - 1) stack.KeepNext(Keep.Widow);
+            stack.Add(line.Dress.Leading.Millipoints, [new DrawnLine(lines[i], line.Indent.Millipoints, line.Dress.Baseline.Millipoints, block)]);
+        }
+    }
+
+    private static TextLine Label(string text, TextStyle style, Id target)
+    {
+        var styled = new StyledText();
+        styled.Add(text.Replace(' ', '\u00A0'), style, false, target);
+        return LineSetter.OfThread.Set(styled, new Shape(Length.Points(2000), default, Alignment.Ragged), null)[0];
+    }
+
+    // ---- the index ----
+
+    public static SetBlock Index(Id block, IReadOnlyList<IndexLine> lines, Look look, int width)
+    {
+        var stack = new PieceStack(block);
+        stack.Mark(block);
+        var definition = look.Index;
+        var dress = definition.Text;
+        var indent = definition.Indent.Millipoints;
+        for (var n = 0; n < lines.Count; n++)
+        {
+            var line = lines[n];
+            if (line.Depth < 0)
+            {
+                if (!definition.GroupHeads) continue;
+                stack.Space(definition.Group.Before.Millipoints);
+                stack.Add(definition.Group.Leading.Millipoints, [new DrawnLine(Label(line.Text, definition.Group.Plain, Id.None), 0, definition.Group.Baseline.Millipoints, block)]);
+                stack.KeepNext(Keep.Head);
+                continue;
+            }
+            var styled = new StyledText();
+            Words(styled, line, dress);
+            if (definition.RunIn && line.Depth == 0)
+            {
+                // Subheadings run on after the heading, each after a semicolon.
+                var first = true;
+                while (n + 1 < lines.Count && lines[n + 1].Depth > 0)
+                {
+                    styled.Add(first ? ": " : "; ", dress.Plain, false);
+                    first = false;
+                    Words(styled, lines[++n], dress);
+                }
+            }
+            var left = line.Depth * indent;
+            var set = LineSetter.OfThread.Set(styled, new Shape(new Length(width - left - indent * 2), new Length(-indent * 2), Alignment.Ragged), Hyphenator.For("en-GB"));
+            // Where its subheadings cross to a new page, the heading is said again.
+            var headerIndex = -1;
+            if (line.Depth > 0)
+            {
+                var heading = n;
+                while (heading > 0 && lines[heading].Depth > 0) heading--;
+                headerIndex = HeaderOf(stack, lines[heading], definition, block);
+            }
+            for (var i = 0; i < set.Count; i++)
+            {
+                if (i > 0) stack.KeepNext(Keep.Together);
+                // The first line hangs out: turnovers stand two steps in, deeper than any subheading.
+                var shifted = i == 0 ? Shifted(set[0], indent * 2) : set[i];
+                stack.Add(dress.Leading.Millipoints, [new DrawnLine(shifted, left + (i == 0 ? 0 : indent * 2), dress.Baseline.Millipoints, block)], header: headerIndex);
+            }
+            // A heading is not left alone above its subheadings.
+            if (n + 1 < lines.Count && lines[n + 1].Depth > line.Depth) stack.KeepNext(Keep.Orphan);
+        }
+        var content = string.Join('\n', lines.Select(l => l.Text + string.Join(',', l.Locators.Select(x => x.Text)) + l.See + l.SeeAlso));
+        return Finish(stack, "the index", content + look.Name);
+    }
+
+    private static void Words(StyledText styled, IndexLine line, Dress dress)
+    {
+        var emphasis = dress.Style(SpanRoles.Emphasis);
+        var strong = dress.Style(SpanRoles.Strong);
+        styled.Add(line.Text, dress.Plain, true);
+        foreach (var locator in line.Locators)
+        {
+            styled.Add(", ", dress.Plain, false);
+            styled.Add(locator.Text, locator.Principal ? strong : locator.Illustration ? emphasis : dress.Plain, false, locator.Target);
+        }
+        if (line.See is not null)
+        {
+            styled.Add(line.Locators.Count > 0 ? ". " : ", ", dress.Plain, false);
+            styled.Add("see ", emphasis, false);
+            styled.Add(line.See, dress.Plain, true);
+        }
+        if (line.SeeAlso is not null)
+        {
+            styled.Add(line.Locators.Count > 0 || line.See is not null ? ". " : ", ", dress.Plain, false);
+            styled.Add("see also ", emphasis, false);
+            styled.Add(line.SeeAlso, dress.Plain, true);
+        }
+    }
+
+    private static int HeaderOf(PieceStack stack, IndexLine heading, IndexDefinition definition, Id block)
+    {
+        var text = $"{heading.Text} ({definition.Continued})";
+        if (stack.Headers.Count > 0 && stack.Headers[^1].Drawn[0] is DrawnLine { Line: var last } && string.Concat(last.Words.Select(w => w.Word.Text + (w.SpaceAfter ? " " : ""))) == text) return stack.Headers.Count - 1;
+        var styled = new StyledText();
+        styled.Add(heading.Text + " ", definition.Text.Plain, false);
+        styled.Add($"({definition.Continued})", definition.Text.Style(SpanRoles.Emphasis), false);
+        var line = LineSetter.OfThread.Set(styled, new Shape(Length.Points(2000), default, Alignment.Ragged), null)[0];
+        stack.Headers.Add(new HeaderRows(definition.Text.Leading.Millipoints, [new DrawnLine(line, 0, definition.Text.Baseline.Millipoints, Id.None)]));
+        return stack.Headers.Count - 1;
+    }
+
+    /// <summary>A line whose first-line box was negative starts left of its measure: brought back to its own left.</summary>
+    private static TextLine Shifted(TextLine line, int by)
+    {
+        var words = new LineWord[line.Words.Length];
+        for (var i = 0; i < words.Length; i++) words[i] = line.Words[i] with { X = line.Words[i].X + by };
+        return line with { Words = words };
+    }
+
+    private static SetBlock Finish(PieceStack stack, string called, string content) => new()
+    {
+        Pieces = stack.ToArray(),
+        Marks = [.. stack.Marks],
+        Headers = [.. stack.Headers],
+        LooseEnds = [],
+        Before = 0,
+        After = 0,
+        Called = called,
+        ContentHash = System.IO.Hashing.XxHash64.HashToUInt64(System.Runtime.InteropServices.MemoryMarshal.AsBytes(content.AsSpan())),
+    };
+}

@@ -1,0 +1,70 @@
+using System.IO.Hashing;
+using System.Runtime.InteropServices;
+using Kivren.Core.Content;
+using Kivren.Core.Type;
+
+namespace Kivren.Core.Composition;
+
+/// <summary>Stands for all that a block's pieces draw: the text as printed, with places. Equal in every process.</summary>
+internal static class PieceHash
+{
+    public static ulong Of(Piece[] pieces, Block? block, string key, IReadOnlyList<Asset> assets)
+    {
+        var hash = new XxHash64();
+        Append(hash, key);
+        Append(hash, block?.Id.Value ?? "");
+        foreach (ref readonly var piece in pieces.AsSpan())
+        {
+            Append(hash, piece.Drawn, assets);
+            foreach (var plate in piece.Plates ?? [])
+            {
+                Append(hash, plate.Turned ? 1 : 0, plate.Drawn.Count);
+                Append(hash, plate.Drawn, assets);
+            }
+        }
+        return hash.GetCurrentHashAsUInt64();
+    }
+
+    private static void Append(XxHash64 hash, IReadOnlyList<Drawn> all, IReadOnlyList<Asset> assets)
+    {
+        foreach (var drawn in all)
+        {
+            Append(hash, drawn.X, drawn.Y);
+            switch (drawn)
+            {
+                case DrawnLine line: Append(hash, line.Line); break;
+                case DrawnRule rule: Append(hash, rule.Width, rule.Height + rule.Grey * 7919); break;
+                case DrawnPicture picture:
+                    Append(hash, picture.Width, picture.Height);
+                    Append(hash, assets.FirstOrDefault(a => a.Name == picture.Asset)?.Hash ?? picture.Asset);
+                    break;
+            }
+        }
+    }
+
+    public static void Append(XxHash64 hash, TextLine line)
+    {
+        foreach (var word in line.Words)
+        {
+            Append(hash, word.Word.Text);
+            Append(hash, word.Target.Value ?? "");
+            Append(hash, word.From, word.To);
+            Append(hash, word.X, word.Style.Size.Millipoints);
+            Append(hash, word.Style.Rise.Millipoints, word.Style.Face.Weight + (word.Style.Face.Italic ? 1 : 0) + word.Style.Face.Family.Length * 1024 + (word.Hyphen ? 1 << 20 : 0) + ((int)word.Style.Features << 21));
+            if (word.Style.Ink != 0) Append(hash, word.Style.Ink, 0);
+            if (word.Inset is { } inset)
+            {
+                Append(hash, inset.Alternative);
+                Append(hash, inset.Drawn, []);
+            }
+        }
+    }
+
+    private static void Append(XxHash64 hash, string text) => hash.Append(MemoryMarshal.AsBytes(text.AsSpan()));
+
+    private static void Append(XxHash64 hash, int a, int b)
+    {
+        ReadOnlySpan<int> both = [a, b];
+        hash.Append(MemoryMarshal.AsBytes(both));
+    }
+}

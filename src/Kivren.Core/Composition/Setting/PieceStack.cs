@@ -1,0 +1,88 @@
+using Kivren.Core.Content;
+using Kivren.Core.LooseEnds;
+using Kivren.Core.Type;
+
+namespace Kivren.Core.Composition;
+
+/// <summary>Collects the pieces of one block while it is set.</summary>
+internal sealed class PieceStack(Id block)
+{
+    private readonly List<Piece> _pieces = [];
+    private int _space;
+    private Keep _keep;
+
+    public List<PieceMark> Marks { get; } = [];
+    public List<HeaderRows> Headers { get; } = [];
+    public List<LooseEnd> LooseEnds { get; } = [];
+    public int Count => _pieces.Count;
+    public Id Block => block;
+
+    /// <summary>Space before what comes next; where two meet, the larger counts.</summary>
+    public void Space(int space) => _space = Math.Max(_space, space);
+
+    /// <summary>Keeps what comes next with what stands above it.</summary>
+    public void KeepNext(Keep keep) => _keep = keep > _keep ? keep : _keep;
+
+    /// <summary>The atom is carried by the next piece.</summary>
+    public void Mark(Id id) => Marks.Add(new PieceMark(id, _pieces.Count, _plate));
+
+    private int _plate;
+
+    /// <summary>What is marked from here on stands on this page of the next piece's own pages.</summary>
+    public void OnPlate(int plate) => _plate = plate;
+
+    public void Add(int height, IReadOnlyList<Drawn> drawn, IReadOnlyList<SetNote>? notes = null, int header = -1, Floating floating = Floating.No, bool onGrid = false, bool spans = false, IReadOnlyList<Plate>? plates = null)
+    {
+        var first = _pieces.Count == 0;
+        _pieces.Add(new Piece
+        {
+            Height = height,
+            Space = first ? 0 : _space,
+            Keep = first ? Keep.None : _keep,
+            Drawn = drawn,
+            Notes = notes,
+            Header = header,
+            Floating = floating,
+            OnGrid = onGrid,
+            Spans = spans,
+            Plates = plates,
+            Block = block,
+        });
+        _space = 0;
+        _keep = Keep.None;
+    }
+
+    /// <summary>Keeps pieces from <paramref name="from"/> on together, where nothing stronger holds them.</summary>
+    public void KeepTogether(int from, Keep keep)
+    {
+        var pieces = System.Runtime.InteropServices.CollectionsMarshal.AsSpan(_pieces);
+        for (var i = from + 1; i < pieces.Length; i++)
+            if (pieces[i].Keep < keep) pieces[i].Keep = keep;
+    }
+
+    /// <summary>Adds drawings to a piece that is there already, before its own in reading order (labels, signal words,
+    /// rules), moving its own down by what is added above.</summary>
+    public void Extend(int piece, int above, int below, IEnumerable<Drawn> drawn)
+    {
+        var pieces = System.Runtime.InteropServices.CollectionsMarshal.AsSpan(_pieces);
+        ref var p = ref pieces[piece];
+        var moved = above == 0 ? p.Drawn : p.Drawn.Select(d => Moved(d, above)).ToArray();
+        p.Height += above + below;
+        p.Drawn = [.. drawn, .. moved];
+    }
+
+    private static Drawn Moved(Drawn d, int down) => d with { Y = d.Y + down };
+
+    /// <summary>Takes the space above a piece away, for what is drawn there becomes part of it.</summary>
+    public int TakeSpace(int piece)
+    {
+        ref var p = ref System.Runtime.InteropServices.CollectionsMarshal.AsSpan(_pieces)[piece];
+        var space = p.Space;
+        p.Space = 0;
+        return space;
+    }
+
+    public int HeightOf(int piece) => _pieces[piece].Height;
+
+    public Piece[] ToArray() => [.. _pieces];
+}

@@ -1,0 +1,85 @@
+using Kivren.Core.Looks;
+using Kivren.Core.Type;
+
+namespace Kivren.Core.Composition;
+
+/// <summary>Lines with tabs (composition.md 2): what stands after a tab is set at the dress's next stop, with its leader.
+/// Such lines are ragged, and what does not fit goes on under the first stop.</summary>
+internal static class TabbedLines
+{
+    public static List<TextLine> Set(StyledText styled, Dress dress, int width)
+    {
+        var s = styled.ToString();
+        var lines = new List<TextLine>();
+        foreach (var (from, to) in Split(s, 0, s.Length, '\u2028')) Line(styled, s, from, to, dress, width, lines);
+        return lines;
+    }
+
+    private static List<(int From, int To)> Split(string s, int from, int to, char at)
+    {
+        var parts = new List<(int, int)>();
+        for (var i = from; i <= to; i++)
+            if (i == to || s[i] == at)
+            {
+                parts.Add((from, i));
+                from = i + 1;
+            }
+        return parts;
+    }
+
+    private static void Line(StyledText styled, string s, int from, int to, Dress dress, int width, List<TextLine> lines)
+    {
+        var words = new List<LineWord>();
+        var x = 0;
+        var parts = Split(s, from, to, '\t');
+        for (var p = 0; p < parts.Count; p++)
+        {
+            var part = Part(styled, s, parts[p].From, parts[p].To);
+            var set = part.Length == 0 ? new TextLine([], 0, 0, 0) : LineSetter.OfThread.Set(part, new Shape(Length.Points(20_000), default, Alignment.Ragged), null)[0];
+            var start = x;
+            if (p > 0)
+            {
+                var stop = dress.Tabs.Cast<TabStop?>().FirstOrDefault(t => At(t!.Value, width) > x) ?? new TabStop(new Length(Math.Max(x + 6_000, width)), TabAlignment.Right);
+                var at = At(stop, width);
+                var before = stop.Alignment switch { TabAlignment.Right => set.Width, TabAlignment.Centre => set.Width / 2, TabAlignment.Decimal => BeforeSign(set), _ => 0 };
+                start = Math.Max(x + 2_000, at - before);
+                if (stop.Leader is { } leader) Leader(words, leader, x + 2_000, start - 2_000, dress.Plain);
+            }
+            foreach (var word in set.Words) words.Add(word with { X = start + word.X });
+            x = start + set.Width;
+        }
+        lines.Add(new TextLine([.. words], from, to, x) { Overfull = x > width });
+    }
+
+    private static int At(TabStop stop, int width) => stop.Position.Millipoints <= 0 ? width + stop.Position.Millipoints : stop.Position.Millipoints;
+
+    private static int BeforeSign(TextLine line)
+    {
+        if (line.Words.Length == 0) return 0;
+        var sign = line.Words[0].Word.Text.AsSpan().IndexOfAny('.', ',');
+        var glyph = sign < 0 ? -1 : line.Words[0].Word.GlyphAt(sign);
+        return glyph < 0 ? line.Words[0].Width : line.Words[0].Style.Scale(line.Words[0].Word.WidthOf(0, glyph));
+    }
+
+    /// <summary>Signs on a grid counted from the left of the measure, so that they align from line to line.</summary>
+    private static void Leader(List<LineWord> words, string leader, int from, int to, TextStyle style)
+    {
+        var sign = style.Word(leader);
+        var step = Math.Max(style.Scale(sign.Width), style.Size.Millipoints * 45 / 100);
+        for (var x = (from + step - 1) / step * step; x + style.Scale(sign.Width) <= to; x += step)
+            words.Add(new LineWord(sign, 0, sign.Glyphs.Length, style, x, style.Scale(sign.Width), false, false, default, null));
+    }
+
+    private static StyledText Part(StyledText styled, string s, int from, int to)
+    {
+        var part = new StyledText();
+        for (var i = 0; i < styled.Spans.Count; i++)
+        {
+            var span = styled.Spans[i];
+            var end = i + 1 < styled.Spans.Count ? styled.Spans[i + 1].Start : s.Length;
+            var (a, b) = (Math.Max(from, span.Start), Math.Min(to, end));
+            if (a < b) part.Add(s[a..b], span.Style, false, span.Target, span.Web, true);
+        }
+        return part;
+    }
+}

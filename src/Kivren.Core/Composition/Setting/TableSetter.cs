@@ -1,0 +1,383 @@
+using Kivren.Core.Content;
+using Kivren.Core.Looks;
+using Kivren.Core.LooseEnds;
+using Kivren.Core.Numbering;
+using Kivren.Core.Type;
+
+namespace Kivren.Core.Composition;
+
+/// <summary>Tables (composition.md 4): columns by content, spans, header rows that repeat under a caption that says so,
+/// decimal alignment, notes under the table, landscape pages for what is wider than its measure.</summary>
+internal sealed class TableSetter
+{
+    /// <summary>Tables of no more body rows than this stand whole.</summary>
+    private const int ShortTable = 9;
+    private const int GroupTint = 94;
+
+    /// <summary>A row set: its cells' lines, not yet placed.</summary>
+    private sealed record SetRow(Row Row, bool IsHeader, int Height, List<SetCell> Cells);
+
+    private sealed record SetCell(GridCell Place, List<TextLine> Lines, int X, int[]? Shifts, Dress Dress, IReadOnlyList<TextMark> Marks);
+
+    private readonly BlockSetter _at;
+    private readonly Table _table;
+    private readonly Frame _frame;
+    private readonly TableDress _dress;
+    private readonly List<GridCell> _cells;
+    private readonly int _columns;
+    private readonly List<Footnote> _notes = [];
+
+    private TableSetter(BlockSetter at, Table table, Frame frame)
+    {
+        (_at, _table, _frame, _dress) = (at, table, frame, at.Look.Table);
+        (_cells, _columns) = TableGrid.Of(table);
+    }
+
+    public static void Set(BlockSetter at, Table table, Frame frame, bool top)
+    {
+        var setter = new TableSetter(at, table, frame);
+        var widths = setter.Widths(frame.Width, out var least);
+        if (least <= frame.Width)
+        {
+            setter.Upright(widths);
+            return;
+        }
+        var turned = at.Look.Master.Turned();
+        if (top && table.MayTurn && at.Columns == 1)
+        {
+            setter = new TableSetter(at, table, frame with { Left = 0, Width = turned.Measure.Millipoints });
+            widths = setter.Widths(turned.Measure.Millipoints, out least);
+            if (least > turned.Measure.Millipoints) setter.TooWide("even turned to a landscape page");
+            setter.Landscape(widths, turned.Depth.Millipoints);
+            return;
+        }
+        setter.TooWide("than its measure");
+        setter.Upright(widths);
+    }
+
+    private void TooWide(string than) =>
+        _at.Loose(LooseEndKind.TableTooWide, _table.Caption.PlainText(), $"The table is wider {than}: its longest words do not fit side by side. Shorten them, or divide the table.");
+
+    private int[] Widths(int measure, out long least) =>
+        TableColumns.Widths(_table, _cells, _columns, measure, _dress.ColumnGap.Millipoints, cell => Natural(cell), out least);
+
+    private Dress DressOf(GridCell cell) =>
+        cell.Row < _table.HeaderRows || (_table.HeaderColumn && cell.Column == 0) || _table.Rows[cell.Row].Group ? _dress.Head : _dress.Text;
+
+    private (int Widest, int Longest) Natural(GridCell cell)
+    {
+        var styled = new StyledText();
+        var loose = _at.Stack.LooseEnds.Count;
+        _at.Spans(styled, cell.Cell.Content, DressOf(cell), hyphenates: false);
+        // Spans are resolved again when the cell is set; what is wrong in them is told then.
+        _at.Stack.LooseEnds.RemoveRange(loose, _at.Stack.LooseEnds.Count - loose);
+        var lines = LineSetter.OfThread.Set(styled, new Shape(Length.Points(20_000), default, Alignment.Ragged), null);
+        var longest = 0;
+        foreach (var line in lines)
+        {
+            // What is joined without a space cannot be parted.
+            var run = 0;
+            foreach (var word in line.Words)
+            {
+                run += word.Width;
+                longest = Math.Max(longest, run);
+                if (word.SpaceAfter) run = 0;
+            }
+        }
+        return (lines.Max(l => l.Width), longest);
+    }
+
+    // ---- rows ----
+
+    private List<SetRow> Rows(int[] widths)
+    {
+        var lefts = new int[_columns + 1];
+        for (var c = 0; c < _columns; c++) lefts[c + 1] = lefts[c] + widths[c];
+        var gap = _dress.ColumnGap.Millipoints;
+        var decimals = Decimals(widths);
+        var rows = new List<SetRow>(_table.Rows.Count);
+        var byRow = _cells.ToLookup(c => c.Row);
+        var heights = new int[_table.Rows.Count];
+        var pad = (_dress.Above + _dress.Below).Millipoints;
+        for (var r = 0; r < _table.Rows.Count; r++)
+        {
+            var set = new List<SetCell>();
+            heights[r] = pad + _dress.Text.Leading.Millipoints;
+            foreach (var place in byRow[r])
+            {
+                var end = Math.Min(_columns, place.Column + place.Columns);
+                var width = Math.Max(1_000, lefts[end] - lefts[place.Column] - (end == _columns ? 0 : gap));
+                var styled = new StyledText();
+                var dress = DressOf(place);
+                _at.Spans(styled, place.Cell.Content, dress, hyphenates: false);
+                foreach (var note in styled.Notes) _notes.Add(note.Note);
+                var alignment = place.Cell.Alignment ?? (place.Column < _table.Columns.Count ? _table.Columns[place.Column] : CellAlignment.Left);
+                // Numbers align; the head over them stands to the right, where they do.
+                if (alignment == CellAlignment.Decimal && (place.Columns > 1 || r < _table.HeaderRows || decimals[place.Column] is null)) alignment = CellAlignment.Right;
+                var lines = _at.SetLines(styled, new Shape(new Length(width), default, alignment switch { CellAlignment.Right => Alignment.RaggedLeft, CellAlignment.Centre => Alignment.Centred, _ => Alignment.Ragged }));
+                int[]? shifts = null;
+                if (alignment == CellAlignment.Decimal && decimals[place.Column] is { } column)
+                    shifts = lines.Select(l => l.Words.Length == 0 ? 0 : Math.Max(0, width - column.After - WidthBeforeSign(l))).ToArray();
+                set.Add(new SetCell(place, lines, lefts[place.Column], shifts, dress, styled.Marks));
+                if (place.Rows == 1) heights[r] = Math.Max(heights[r], pad + lines.Count * dress.Leading.Millipoints);
+            }
+            rows.Add(new SetRow(_table.Rows[r], r < _table.HeaderRows, 0, set));
+        }
+        // What a cell over several rows needs beyond them is given to the last of them.
+        foreach (var cell in rows.SelectMany(r => r.Cells).Where(c => c.Place.Rows > 1))
+        {
+            var need = pad + cell.Lines.Count * cell.Dress.Leading.Millipoints;
+            var have = 0;
+            for (var r = cell.Place.Row; r < cell.Place.Row + cell.Place.Rows; r++) have += heights[r];
+            if (need > have) heights[cell.Place.Row + cell.Place.Rows - 1] += need - have;
+        }
+        return rows.Select((row, r) => row with { Height = heights[r] }).ToList();
+    }
+
+    /// <summary>For each column of decimals the widest part after (and with) the sign.</summary>
+    private (int After, int Before)?[] Decimals(int[] widths)
+    {
+        var found = new (int After, int Before)?[_columns];
+        foreach (var cell in _cells)
+        {
+            if (cell.Columns > 1 || cell.Row < _table.HeaderRows || (cell.Cell.Alignment ?? (cell.Column < _table.Columns.Count ? _table.Columns[cell.Column] : CellAlignment.Left)) != CellAlignment.Decimal) continue;
+            var styled = new StyledText();
+            styled.Add(cell.Cell.Content.PlainText(), DressOf(cell).Plain, false);
+            var line = LineSetter.OfThread.Set(styled, new Shape(Length.Points(20_000), default, Alignment.Ragged), null)[0];
+            var before = WidthBeforeSign(line);
+            var known = found[cell.Column] ?? (0, 0);
+            found[cell.Column] = (Math.Max(known.Item1, line.Width - before), Math.Max(known.Item2, before));
+        }
+        // A column too narrow for its numbers cannot align them.
+        for (var c = 0; c < _columns; c++)
+            if (found[c] is { } f && f.After + f.Before > widths[c]) found[c] = null;
+        return found;
+    }
+
+    private static int WidthBeforeSign(TextLine line)
+    {
+        if (line.Words.Length == 0) return 0;
+        var first = line.Words[0];
+        var sign = first.Word.Text.AsSpan().IndexOfAny('.', ',');
+        if (sign < 0) return first.X + first.Width;
+        var glyph = first.Word.GlyphAt(sign);
+        return glyph < 0 ? first.X + first.Width : first.X + first.Style.Scale(first.Word.WidthOf(0, glyph));
+    }
+
+    private List<Drawn> Draw(SetRow row, int index, int count)
+    {
+        var drawn = new List<Drawn>();
+        var (left, measure) = (_frame.Left, _frame.Width);
+        if (row.Row.Group) drawn.Add(new DrawnRule(left, 0, measure, row.Height, GroupTint));
+        foreach (var cell in row.Cells)
+        {
+            var y = _dress.Above.Millipoints;
+            for (var l = 0; l < cell.Lines.Count; l++)
+            {
+                drawn.Add(new DrawnLine(cell.Lines[l], left + cell.X + (cell.Shifts?[l] ?? 0), y + cell.Dress.Baseline.Millipoints, cell.Place.Cell.Id));
+                y += cell.Dress.Leading.Millipoints;
+            }
+        }
+        if (index == 0) drawn.Insert(0, new DrawnRule(left, 0, measure, _dress.Outer.Millipoints));
+        Under(drawn, row, index, count);
+        return drawn;
+    }
+
+    private void Under(List<Drawn> drawn, SetRow row, int index, int count)
+    {
+        var (left, measure) = (_frame.Left, _frame.Width);
+        void Rule(Length thick, int grey = 0)
+        {
+            if (thick.Millipoints > 0) drawn.Add(new DrawnRule(left, row.Height - thick.Millipoints, measure, thick.Millipoints, grey));
+        }
+        if (index == count - 1) Rule(_dress.Outer);
+        else if (row.IsHeader && index == _table.HeaderRows - 1) Rule(_dress.UnderHeader);
+        // A rule does not run through a cell that reaches over it.
+        else if (!row.IsHeader && !_cells.Any(c => c.Rows > 1 && c.Row <= index && c.Row + c.Rows - 1 > index)) Rule(_dress.BetweenRows, 55);
+    }
+
+    private void MarkRow(SetRow row)
+    {
+        _at.Stack.Mark(row.Row.Id);
+        foreach (var cell in row.Cells)
+        {
+            _at.Stack.Mark(cell.Place.Cell.Id);
+            foreach (var mark in cell.Marks) _at.Stack.Mark(mark.Id);
+        }
+    }
+
+    // ---- on the text's own pages ----
+
+    private void Upright(int[] widths)
+    {
+        var stack = _at.Stack;
+        var start = stack.Count;
+        CaptionSetter.Above(_at, _table.Id, _table.Caption, _frame, notesBelow: true);
+        foreach (var note in Captioned()) _notes.Add(note);
+        var rows = Rows(widths);
+        var header = Header(rows);
+        var headerIndex = -1;
+        if (header is not null)
+        {
+            headerIndex = stack.Headers.Count;
+            stack.Headers.Add(header);
+        }
+        var depth = _at.Look.Master.Depth.Millipoints - (header?.Height ?? 0);
+        var bodyRows = rows.Count - _table.HeaderRows;
+        for (var r = 0; r < rows.Count; r++)
+        {
+            var row = rows[r];
+            MarkRow(row);
+            if (row.IsHeader ? r > 0 : r == _table.HeaderRows && r > 0) stack.KeepNext(Keep.Whole);
+            else if (!row.IsHeader && bodyRows > 2 && (r == _table.HeaderRows + 1 || r == rows.Count - 1)) stack.KeepNext(Keep.RowStart);
+            if (_cells.Any(c => c.Rows > 1 && c.Row < r && c.Row + c.Rows > r)) stack.KeepNext(Keep.Whole);
+            if (r > _table.HeaderRows && _table.Rows[r - 1].Group) stack.KeepNext(Keep.Head);
+            if (row.Height > depth && !row.IsHeader && row.Cells.All(c => c.Place.Rows == 1)) Sliced(row, r, rows.Count, headerIndex);
+            else
+            {
+                if (row.Height > depth) _at.Loose(LooseEndKind.TooTall, row.Row.Cells.FirstOrDefault()?.Content.PlainText() ?? "", "This row is taller than a page. Divide it into several rows.");
+                stack.Add(row.Height, Draw(row, r, rows.Count), header: row.IsHeader ? -1 : headerIndex);
+            }
+        }
+        NotesBelow();
+        if (bodyRows <= ShortTable) stack.KeepTogether(start, Keep.Short);
+    }
+
+    private IEnumerable<Footnote> Captioned() => _table.Caption.OfType<Footnote>();
+
+    /// <summary>What stands above the rows of a page that the table reaches: that it goes on, and its header.</summary>
+    private HeaderRows? Header(List<SetRow> rows)
+    {
+        var drawn = new List<Drawn>();
+        var height = 0;
+        if (_table.Caption.Count > 0)
+        {
+            var caption = CaptionSetter.Lines(_at, _table.Id, [], _frame.Width, out _, " (continued)");
+            foreach (var line in caption)
+            {
+                drawn.Add(new DrawnLine(line, _frame.Left, height + _at.Look.Caption.Baseline.Millipoints, Id.None));
+                height += _at.Look.Caption.Leading.Millipoints;
+            }
+            height += 4_000;
+        }
+        for (var r = 0; r < _table.HeaderRows; r++)
+        {
+            drawn.AddRange(Draw(rows[r], r, rows.Count).Select(d => d with { Y = d.Y + height }));
+            height += rows[r].Height;
+        }
+        if (_table.HeaderRows == 0 && height > 0) drawn.Add(new DrawnRule(_frame.Left, height - _dress.UnderHeader.Millipoints, _frame.Width, _dress.UnderHeader.Millipoints));
+        return height == 0 ? null : new HeaderRows(height, drawn);
+    }
+
+    /// <summary>A row taller than a page goes on overleaf, line by line.</summary>
+    private void Sliced(SetRow row, int index, int count, int headerIndex)
+    {
+        var most = row.Cells.Max(c => c.Lines.Count);
+        for (var l = 0; l < most; l++)
+        {
+            var drawn = new List<Drawn>();
+            var above = l == 0 ? _dress.Above.Millipoints : 0;
+            var leading = row.Cells.Max(c => c.Dress.Leading.Millipoints);
+            foreach (var cell in row.Cells.Where(c => l < c.Lines.Count))
+                drawn.Add(new DrawnLine(cell.Lines[l], _frame.Left + cell.X + (cell.Shifts?[l] ?? 0), above + cell.Dress.Baseline.Millipoints, cell.Place.Cell.Id));
+            var height = above + leading + (l == most - 1 ? _dress.Below.Millipoints : 0);
+            if (l == most - 1) Under(drawn, row with { Height = height }, index, count);
+            if (l == 1) _at.Stack.KeepNext(Keep.Orphan);
+            if (l == most - 1 && l > 0) _at.Stack.KeepNext(Keep.Widow);
+            _at.Stack.Add(height, drawn, header: headerIndex);
+        }
+    }
+
+    private void NotesBelow()
+    {
+        if (_notes.Count == 0) return;
+        _at.Stack.Space(4_000);
+        foreach (var (lines, label, note) in NoteLines())
+            for (var l = 0; l < lines.Count; l++)
+            {
+                _at.Stack.KeepNext(Keep.Short);
+                if (l == 0) _at.Stack.Mark(note.Id);
+                _at.Stack.Add(_at.Look.Caption.Leading.Millipoints, NoteDrawn(lines[l], l == 0 ? label : null, note, 0));
+            }
+    }
+
+    private IEnumerable<(List<TextLine> Lines, TextLine Label, Footnote Note)> NoteLines()
+    {
+        foreach (var note in _notes)
+        {
+            var styled = new StyledText();
+            _at.Spans(styled, note.Content, _at.Look.Caption, hyphenates: false);
+            foreach (var mark in styled.Marks) _at.Stack.Mark(mark.Id);
+            var raised = new StyledText();
+            raised.Add(_at.Numbers.Label(note.Id), _at.Look.Caption.Raised, false);
+            yield return (_at.SetLines(styled, _at.Look.Caption, _frame.Width - 9_000, 0), LineSetter.OfThread.Set(raised, new Shape(Length.Points(100), default, Alignment.Ragged), null)[0], note);
+        }
+    }
+
+    private List<Drawn> NoteDrawn(TextLine line, TextLine? label, Footnote note, int y)
+    {
+        var baseline = y + _at.Look.Caption.Baseline.Millipoints;
+        var drawn = new List<Drawn>();
+        if (label is not null) drawn.Add(new DrawnLine(label, _frame.Left, baseline, note.Id));
+        drawn.Add(new DrawnLine(line, _frame.Left + 9_000, baseline, note.Id));
+        return drawn;
+    }
+
+    // ---- on landscape pages ----
+
+    private void Landscape(int[] widths, int depth)
+    {
+        var rows = Rows(widths);
+        foreach (var note in Captioned()) _notes.Add(note);
+        var caption = CaptionSetter.Lines(_at, _table.Id, _table.Caption, _frame.Width, out var styled);
+        foreach (var mark in styled.Marks) _at.Stack.Mark(mark.Id);
+        var leading = _at.Look.Caption.Leading.Millipoints;
+        var continued = Header(rows);
+        var plates = new List<Plate>();
+        var drawn = new List<Drawn>();
+        var y = 0;
+        foreach (var line in caption)
+        {
+            drawn.Add(new DrawnLine(line, _frame.Left, y + _at.Look.Caption.Baseline.Millipoints, _table.Id));
+            y += leading;
+        }
+        if (caption.Count > 0) y += 4_000;
+        void Turn()
+        {
+            plates.Add(new Plate(true, drawn, []));
+            // The header again is no part of the text: its lines belong to no block.
+            drawn = continued is null ? [] : [.. continued.Drawn.Select(d => d is DrawnLine l ? l with { Block = Id.None } : d)];
+            y = continued?.Height ?? 0;
+        }
+        for (var r = 0; r < rows.Count; r++)
+        {
+            // Rows that a cell joins stand on one page.
+            var end = r;
+            for (var k = r; k <= end && k < rows.Count; k++)
+                foreach (var cell in rows[k].Cells) end = Math.Max(end, Math.Min(rows.Count - 1, k + cell.Place.Rows - 1));
+            var need = 0;
+            for (var k = r; k <= end; k++) need += rows[k].Height;
+            if (y + need > depth && r > _table.HeaderRows && !rows[r].IsHeader) Turn();
+            for (; r <= end; r++)
+            {
+                _at.Stack.OnPlate(plates.Count);
+                MarkRow(rows[r]);
+                drawn.AddRange(Draw(rows[r], r, rows.Count).Select(d => d with { Y = d.Y + y }));
+                y += rows[r].Height;
+            }
+            r--;
+        }
+        y += 4_000;
+        foreach (var (lines, label, note) in NoteLines())
+            for (var l = 0; l < lines.Count; l++)
+            {
+                if (y + leading > depth) Turn();
+                if (l == 0) _at.Stack.Mark(note.Id);
+                drawn.AddRange(NoteDrawn(lines[l], l == 0 ? label : null, note, y));
+                y += leading;
+            }
+        plates.Add(new Plate(true, drawn, []));
+        _at.Stack.OnPlate(0);
+        _at.Stack.Add(0, [], floating: Floating.OwnPages, plates: plates);
+    }
+}

@@ -1,0 +1,400 @@
+using System.Globalization;
+using System.IO.Hashing;
+using System.Runtime.InteropServices;
+using Kivren.Core.Content;
+using Kivren.Core.Indexing;
+using Kivren.Core.Lists;
+using Kivren.Core.Looks;
+using Kivren.Core.LooseEnds;
+using Kivren.Core.Numbering;
+using Kivren.Core.Selection;
+
+namespace Kivren.Core.Composition;
+
+/// <summary>Composes a manual: select, number, set, stack, cut, and again until every printed number agrees with the page
+/// it names (composition.md 9). One algorithm; the caches only spare what was done before.</summary>
+public sealed class Composer
+{
+    /// <summary>Passes before blocks that do not come to rest are held, and the pass at which something is wrong with
+    /// the engine itself.</summary>
+    private const int FreePasses = 8, MostPasses = 200;
+
+    private readonly SelectedText _text;
+    private readonly Look _look;
+    private readonly ManualNumbers _numbers;
+    private readonly IndexTree _index;
+    private readonly CompositionCaches _caches;
+    private readonly Dictionary<int, Holds> _holds = [];
+    private readonly Action<string>? _step;
+
+    /// <summary>Divisions that are cut together: from one that begins a page up to the next.</summary>
+    private readonly List<(int From, int End)> _stretches = [];
+
+    private Composer(Manual manual, Edition edition, Look look, CompositionCaches caches, Action<string>? step)
+    {
+        _caches = caches;
+        _step = step;
+        _look = look;
+        _text = Selector.Select(manual, edition, caches.Selection);
+        _step?.Invoke("select");
+        _numbers = ManualNumbers.Of(_text, look, caches.Numbering);
+        _step?.Invoke("number");
+        _index = IndexTree.Of(_text, caches.Entries, look.Index.LetterByLetter);
+        _step?.Invoke("index");
+        for (var d = 0; d < _numbers.Divisions.Count; d++)
+            if (d > 0 && look.BeginsOf(_numbers.Divisions[d].Division) == Begins.RunsOn && ColumnsOf(d) == ColumnsOf(d - 1)) _stretches[^1] = (_stretches[^1].From, d + 1);
+            else _stretches.Add((d, d + 1));
+    }
+
+    private int ColumnsOf(int d)
+    {
+        var division = _numbers.Divisions[d].Division;
+        return division.Blocks.Any(b => b is IndexList) ? _look.Index.Columns : _look.SequenceOf(division.Kind).Columns;
+    }
+
+    /// <summary>The settled composition.</summary>
+    /// <param name="caches">of earlier compositions, or null for a composition from nothing; the result is the same</param>
+    /// <param name="step">told when each step is done, for measuring</param>
+    public static ComposedManual Compose(Manual manual, Edition edition, Look look, CompositionCaches? caches = null, Action<string>? step = null, CancellationToken cancel = default)
+    {
+        caches ??= new CompositionCaches();
+        caches.NextGeneration(look, manual);
+        return new Composer(manual, edition, look, caches, step).Settle(cancel);
+    }
+
+    private ComposedManual Settle(CancellationToken cancel)
+    {
+        FolioScheme? scheme = null;
+        IReadOnlyList<DivisionPages>? previous = null;
+        Galley[]? previousGalleys = null;
+        for (var pass = 1; ; pass++)
+        {
+            if (pass > MostPasses) throw new InvalidOperationException("The composition did not settle; this is a fault of the engine.");
+            var table = Table(previous, scheme);
+            var galleys = Galleys(table, cancel);
+            if (pass > FreePasses && previousGalleys is not null && HoldWhatMoves(previousGalleys, galleys)) galleys = Galleys(table, cancel);
+            _step?.Invoke("set");
+            var divisions = Assemble(galleys, cancel);
+            var found = FolioScheme.Of(divisions, _look);
+            _step?.Invoke("cut");
+            if (previous is not null && scheme!.Same(found) && PageTable.Same(previous, divisions) && NotesAgree(previous, divisions)) return Finish(divisions, found, pass);
+            previous = divisions;
+            previousGalleys = galleys;
+            scheme = found;
+        }
+    }
+
+    private PageTable Table(IReadOnlyList<DivisionPages>? divisions, FolioScheme? scheme)
+    {
+        var table = new PageTable(_numbers, divisions, scheme, _look);
+        for (var d = 0; d < _numbers.Divisions.Count; d++)
+            foreach (var reference in _caches.Reads(_numbers.Divisions[d].Division).References) table.Contains(reference.Id, d);
+        return table;
+    }
+
+    /// <summary>Notes counted by page stand in the same table: they agree when every page calls the same notes.</summary>
+    private bool NotesAgree(IReadOnlyList<DivisionPages> a, IReadOnlyList<DivisionPages> b)
+    {
+        if (_look.Numbering.NotesBy != CountScope.Page) return true;
+        static IEnumerable<Id> Notes(DivisionPages d) => d.Cut.Pages.SelectMany(p => p.Notes.Where(n => n.From == 0).Select(n => n.Note.Id).Prepend(Id.None));
+        for (var d = 0; d < a.Count; d++)
+            if (!ReferenceEquals(a[d].Cut, b[d].Cut) && !Notes(a[d]).SequenceEqual(Notes(b[d]))) return false;
+        return true;
+    }
+
+    // ---- galleys ----
+
+    private Galley[] Galleys(PageTable table, CancellationToken cancel)
+    {
+        var galleys = new Galley[_stretches.Count];
+        Parallel.For(0, galleys.Length, new ParallelOptions { CancellationToken = cancel }, s => galleys[s] = GalleyOf(s, table));
+        return galleys;
+    }
+
+    private SettingContext Context(PageTable table, DivisionNumbers numbers) =>
+        new(_text, _numbers, _look, table, id => table.NoteNumber(numbers, id), _caches.Hyphenator);
+
+    /// <summary>What a division's lists say in this pass.</summary>
+    private sealed record Generated(Dictionary<Id, List<ContentsEntry>> Contents, List<IndexLine>? Index);
+
+    private Galley GalleyOf(int s, PageTable table)
+    {
+        var (from, end) = _stretches[s];
+        var printed = new List<string>();
+        var generated = new Generated[end - from];
+        for (var d = from; d < end; d++) generated[d - from] = Read(d, table, printed);
+        _holds.TryGetValue(s, out var holds);
+        Galley Make() => Stack(from, end, table, generated, holds);
+        return holds is not null ? Make() : _caches.Galley(_numbers.Divisions.Skip(from).Take(end - from).ToArray(), [.. printed], Make);
+    }
+
+    /// <summary>Everything that a division prints of other places and of pages.</summary>
+    private Generated Read(int d, PageTable table, List<string> printed)
+    {
+        var numbers = _numbers.Divisions[d];
+        var division = numbers.Division;
+        var context = Context(table, numbers);
+        var reads = _caches.Reads(division);
+        foreach (var reference in reads.References) printed.Add(context.Print(reference) + "\u001e" + context.TargetOf(reference).Value);
+        foreach (var variable in reads.Variables) printed.Add(context.Variable(variable) ?? "\u0000");
+        if (_look.Numbering.NotesBy == CountScope.Page)
+            foreach (var note in reads.Notes) printed.Add(context.Label(numbers, note.Id));
+        var contents = new Dictionary<Id, List<ContentsEntry>>();
+        List<IndexLine>? lines = null;
+        foreach (var block in division.Blocks)
+            if (block is ContentsList list)
+            {
+                var entries = _look.List(list.List) is { } definition ? ContentsEntry.Of(definition, _numbers, d, table.Folio) : [];
+                contents[block.Id] = entries;
+                foreach (var e in entries) printed.Add(e.Name + "\u001f" + e.Number + "\u001f" + e.Title + "\u001f" + e.Folio + "\u001f" + e.Target.Value);
+            }
+            else if (block is IndexList)
+            {
+                lines = IndexLine.Of(_index, _look.Index, table.Locate);
+                foreach (var l in lines)
+                {
+                    var key = new System.Text.StringBuilder().Append(l.Depth).Append(l.Text).Append('\u001f').Append(l.See).Append('\u001f').Append(l.SeeAlso);
+                    foreach (var locator in l.Locators) key.Append('\u001f').Append(locator.Text).Append(locator.Principal ? '*' : locator.Illustration ? '/' : ' ').Append(locator.Target.Value);
+                    printed.Add(key.ToString());
+                }
+            }
+        return new Generated(contents, lines);
+    }
+
+    private Galley Stack(int from, int end, PageTable table, Generated[] generated, Holds? holds)
+    {
+        var set = new List<SetBlock>();
+        var forced = new Dictionary<int, BreakTo>();
+        var openings = new List<int>();
+        for (var d = from; d < end; d++)
+        {
+            var numbers = _numbers.Divisions[d];
+            openings.Add(set.Count);
+            StackDivision(numbers, Context(table, numbers), generated[d - from], set, forced);
+            // A division that prints nothing still has a place.
+            if (set.Count == openings[^1]) set.Add(BlockSetter.Opening(Context(table, numbers), numbers).Emptied());
+        }
+        var columns = ColumnsOf(from);
+        var targets = _numbers.Divisions;
+        string NumberOf(Id id)
+        {
+            for (var d = from; d < end; d++)
+                if (targets[d].ById.TryGetValue(id, out var target)) return target.Number;
+            return "";
+        }
+        return Galley.Stack(set, holds, NumberOf, forced, openings, columns, _look.Index.Gutter.Millipoints);
+    }
+
+    private void StackDivision(DivisionNumbers numbers, SettingContext context, Generated generated, List<SetBlock> set, Dictionary<int, BreakTo> forced)
+    {
+        var division = numbers.Division;
+        if (_look.SequenceOf(division.Kind).Opens) set.Add(_caches.Opening(context, numbers));
+        Block? before = null;
+        Head? runIn = null;
+        BreakTo? force = null;
+        var width = WidthOf(division);
+        foreach (var block in division.Blocks)
+        {
+            if (block is PageBreak page)
+            {
+                force = page.To;
+                continue;
+            }
+            if (block is Head { Printed: true } head && head.Level == _look.RunIn)
+            {
+                if (runIn is not null) set.Add(SetOne(runIn, null, numbers, context, false));
+                runIn = head;
+                continue;
+            }
+            if (runIn is not null && block is not Paragraph)
+            {
+                set.Add(SetOne(runIn, null, numbers, context, false));
+                before = runIn;
+                runIn = null;
+            }
+            if (force is { } to) forced[set.Count] = to;
+            force = null;
+            set.Add(block switch
+            {
+                ContentsList list => GeneratedLists.Contents(list, _look.List(list.List), generated.Contents[list.Id], _look, width),
+                IndexList => GeneratedLists.Index(block.Id, generated.Index!, _look, width),
+                _ => SetOne(block, runIn, numbers, context, flush: before is not Paragraph),
+            });
+            runIn = null;
+            before = block;
+        }
+        if (runIn is not null) set.Add(SetOne(runIn, null, numbers, context, false));
+        if (_look.Notes == NotePlace.EndOfDivision && _caches.Reads(division).Notes is { Length: > 0 } notes)
+        {
+            var key = string.Join('\u001f', notes.Select(n => context.Label(numbers, n.Id)));
+            set.Add(BlockSetter.EndNotes(context, numbers, notes, key + division.Id.Value));
+        }
+    }
+
+    private int WidthOf(Division division)
+    {
+        var columns = division.Blocks.Any(b => b is IndexList) ? _look.Index.Columns : _look.SequenceOf(division.Kind).Columns;
+        return (_look.Master.Measure.Millipoints - _look.Index.Gutter.Millipoints * (columns - 1)) / columns;
+    }
+
+    private SetBlock SetOne(Block block, Head? runIn, DivisionNumbers numbers, SettingContext context, bool flush)
+    {
+        var key = _caches.Reads(block).Key(context, numbers);
+        return _caches.Block(block, key, flush, runIn, () => BlockSetter.Set(context, numbers, block, flush, runIn, key));
+    }
+
+    private bool HoldWhatMoves(Galley[] before, Galley[] now)
+    {
+        var any = false;
+        for (var s = 0; s < now.Length; s++)
+        {
+            if (ReferenceEquals(before[s], now[s])) continue;
+            for (var b = 0; b < Math.Min(before[s].Blocks.Count, now[s].Blocks.Count); b++)
+            {
+                if (ReferenceEquals(before[s].Blocks[b], now[s].Blocks[b])) continue;
+                if (!_holds.TryGetValue(s, out var holds)) _holds.Add(s, holds = new Holds());
+                holds.Hold(b, before[s].Blocks[b].Pieces);
+                any = true;
+            }
+        }
+        return any;
+    }
+
+    // ---- assembly ----
+
+    /// <summary>Whether pages come out otherwise on the other side: then a stretch waits for the one before it.</summary>
+    private bool MindsSide(Galley galley)
+    {
+        if (_look.LevelFacing && _look.Master.Mirrored && galley.Columns == 1) return true;
+        foreach (ref readonly var piece in galley.Pieces.AsSpan())
+            if (piece.Forced is BreakTo.Recto or BreakTo.Verso) return true;
+        return false;
+    }
+
+    private DivisionPages[] Assemble(Galley[] galleys, CancellationToken cancel)
+    {
+        var cuts = new Cut?[galleys.Length];
+        var begins = _stretches.Select(s => _look.BeginsOf(_numbers.Divisions[s.From].Division)).ToArray();
+        Parallel.For(0, galleys.Length, new ParallelOptions { CancellationToken = cancel }, s =>
+        {
+            if (begins[s] is Begins.Recto or Begins.Verso || s == 0 || !MindsSide(galleys[s])) cuts[s] = _caches.Cut(galleys[s], _look, begins[s] != Begins.Verso);
+        });
+        var divisions = new DivisionPages[_numbers.Divisions.Count];
+        var sheet = 0;
+        for (var s = 0; s < galleys.Length; s++)
+        {
+            if ((begins[s] == Begins.Recto && sheet % 2 == 1) || (begins[s] == Begins.Verso && sheet % 2 == 0)) sheet++;
+            var cut = cuts[s] ?? _caches.Cut(galleys[s], _look, sheet % 2 == 0);
+            var (from, end) = _stretches[s];
+            var pageOf = PageOf(cut);
+            for (var d = from; d < end; d++)
+            {
+                var opening = cut.Galley.Openings[d - from];
+                var first = d == from ? 0 : opening < pageOf.Length ? pageOf[opening] : Math.Max(0, cut.Pages.Length - 1);
+                var last = cut.Pages.Length;
+                if (d + 1 < end && cut.Galley.Openings[d + 1 - from] is var next && next < pageOf.Length)
+                    // The next division may begin on this one's last page, or at the head of its own.
+                    last = next > 0 && pageOf[next - 1] == pageOf[next] ? pageOf[next] + 1 : Math.Max(first + 1, pageOf[next]);
+                divisions[d] = new DivisionPages(_numbers.Divisions[d], cut, sheet, first, last);
+            }
+            sheet += cut.Pages.Length;
+        }
+        return divisions;
+    }
+
+    private static int[] PageOf(Cut cut)
+    {
+        var pageOf = new int[cut.Galley.Pieces.Length];
+        for (var p = 0; p < cut.Pages.Length; p++)
+            foreach (var placed in cut.Pages[p].Pieces) pageOf[placed.Piece] = p;
+        return pageOf;
+    }
+
+    private ComposedManual Finish(IReadOnlyList<DivisionPages> divisions, FolioScheme scheme, int passes)
+    {
+        var pages = new List<ComposedPage>();
+        var loose = new List<LooseEnd>();
+        var total = divisions.Count == 0 ? 0 : divisions[^1].StretchSheet + divisions[^1].Cut.Pages.Length;
+        var running = new RunningMatter(_look, _text, divisions, total, loose);
+        foreach (var (from, end) in _stretches)
+        {
+            var cut = divisions[from].Cut;
+            while (pages.Count < divisions[from].StretchSheet) pages.Add(Blank(pages.Count, Math.Max(0, from - 1), scheme));
+            loose.AddRange(cut.Galley.LooseEnds);
+            running.Begin(from);
+            var division = from;
+            for (var p = 0; p < cut.Pages.Length; p++)
+            {
+                var body = cut.Pages[p];
+                var sheet = divisions[from].StretchSheet + p;
+                while (division + 1 < end && (divisions[division + 1].First < p || (divisions[division + 1].First == p && BeginsPage(cut, body, cut.Galley.Openings[division + 1 - from])))) division++;
+                var folio = scheme.Folio(division, sheet);
+                if (body.IsBlank)
+                {
+                    pages.Add(Blank(sheet, division, scheme) with { Reason = body.Reason });
+                    continue;
+                }
+                var furniture = running.Of(body, cut, p, division, sheet, folio);
+                foreach (var gaveUp in body.GaveUp)
+                    loose.Add(new LooseEnd(gaveUp.IsFigure ? LooseEndKind.FigurePastSection : LooseEndKind.KeepGivenUp, divisions[division].Numbers.Division.Id, gaveUp.Block, gaveUp.Words,
+                        gaveUp.IsFigure ? $"On page {folio}, {gaveUp.Words}: it found no room earlier. Move it up, or make it smaller." : $"At the foot of page {folio}, {gaveUp.Words}. Reword or move something nearby."));
+                pages.Add(new ComposedPage
+                {
+                    Sheet = sheet,
+                    Folio = folio,
+                    Division = division,
+                    Body = body,
+                    Cut = cut,
+                    Furniture = furniture,
+                    Reason = body.Reason,
+                    Key = KeyOf(body.BodyKey, furniture, sheet),
+                });
+            }
+        }
+        TextualLooseEnds.Find(_text, _numbers, _index, _look, loose);
+        _step?.Invoke("furniture");
+        return new ComposedManual
+        {
+            Text = _text,
+            Look = _look,
+            Numbers = _numbers,
+            Index = _index,
+            Pages = pages,
+            Divisions = divisions,
+            LooseEnds = loose,
+            Passes = passes,
+            Held = _holds.Values.Sum(h => h.Count),
+            Places = Table(divisions, scheme),
+        };
+    }
+
+    private static bool BeginsPage(Cut cut, CutPage body, int opening) => body.Pieces.Length > 0 && body.Pieces.Min(p => cut.Galley.Pieces[p.Piece].Floats ? int.MaxValue : p.Piece) == opening;
+
+    private ComposedPage Blank(int sheet, int division, FolioScheme scheme) => new()
+    {
+        Sheet = sheet,
+        Folio = scheme.Folio(division, sheet),
+        Division = division,
+        Body = null,
+        Cut = null,
+        Furniture = null,
+        Blank = _look.Blank,
+        Reason = "Blank: the next division starts on a recto.",
+        Key = "blank",
+    };
+
+    private string KeyOf(ulong body, Furniture? furniture, int sheet)
+    {
+        var hash = new XxHash128();
+        ReadOnlySpan<ulong> numbers = [body, (ulong)(sheet % 2)];
+        hash.Append(MemoryMarshal.AsBytes(numbers));
+        hash.Append(MemoryMarshal.AsBytes(_look.Name.AsSpan()));
+        foreach (var field in furniture?.Fields ?? [])
+        {
+            hash.Append(MemoryMarshal.AsBytes(field.Text.AsSpan()));
+            ReadOnlySpan<int> place = [(int)field.Edge, (int)field.Place];
+            hash.Append(MemoryMarshal.AsBytes(place));
+        }
+        return hash.GetCurrentHashAsUInt128().ToString("x32", CultureInfo.InvariantCulture);
+    }
+}

@@ -1,0 +1,166 @@
+using System.Collections.Concurrent;
+using System.Runtime.CompilerServices;
+using Kivren.Core.Content;
+using Kivren.Core.Indexing;
+using Kivren.Core.Looks;
+using Kivren.Core.Numbering;
+using Kivren.Core.Selection;
+using Kivren.Core.Type;
+
+namespace Kivren.Core.Composition;
+
+/// <summary>Results of the steps, each under all that it read. There is no second algorithm for edits: a composition
+/// with caches replays the same passes and finds nearly everything done. Content is immutable, so the identity of an
+/// object stands for what it holds.</summary>
+public sealed class CompositionCaches
+{
+    internal SelectionCache Selection { get; } = new();
+    internal NumberingCache Numbering { get; } = new();
+    internal EntriesCache Entries { get; } = new();
+
+    private ConditionalWeakTable<Division, List<GalleyEntry>> _galleys = [];
+    private ConditionalWeakTable<Block, List<BlockEntry>> _blocks = [];
+    private readonly ConditionalWeakTable<Galley, Cut?[]> _cuts = [];
+    private ConditionalWeakTable<DivisionNumbers, SetBlock> _openings = [];
+    private readonly ConditionalWeakTable<Division, DivisionReads> _reads = [];
+    private readonly ConditionalWeakTable<Block, BlockReads> _blockReads = [];
+    private readonly ConcurrentDictionary<string, Hyphenator?> _hyphenators = new(StringComparer.Ordinal);
+    private int _generation;
+
+    // What every galley and block reads besides itself; with another of these nothing kept is of use.
+    private Look? _look;
+    private IReadOnlyList<Asset> _assets = [];
+    private IReadOnlyList<string> _exceptions = [];
+    private IReadOnlyList<Passage> _passages = [];
+
+    private sealed record GalleyEntry(DivisionNumbers[] Numbers, string[] Reads, Galley Galley)
+    {
+        public int Used { get; set; }
+    }
+
+    private sealed record BlockEntry(string Key, bool Flush, Head? RunIn, SetBlock Set)
+    {
+        public int Used { get; set; }
+    }
+
+    /// <summary>Called once a composition: what the last two did not use is dropped.</summary>
+    internal void NextGeneration(Look look, Manual manual)
+    {
+        _generation++;
+        if (!ReferenceEquals(_exceptions, manual.HyphenationExceptions)) _hyphenators.Clear();
+        if (ReferenceEquals(_look, look) && ReferenceEquals(_assets, manual.Assets) && ReferenceEquals(_exceptions, manual.HyphenationExceptions) && ReferenceEquals(_passages, manual.Passages)) return;
+        (_look, _assets, _exceptions, _passages) = (look, manual.Assets, manual.HyphenationExceptions, manual.Passages);
+        _galleys = [];
+        _blocks = [];
+        _openings = [];
+    }
+
+    /// <summary>The patterns of a language with the manual's exceptions.</summary>
+    internal Hyphenator? Hyphenator(string language) => _hyphenators.GetOrAdd(language, l => Type.Hyphenator.For(l) is { } patterns ? _exceptions.Count > 0 ? patterns.With(_exceptions) : patterns : null);
+
+    internal DivisionReads Reads(Division division) => _reads.GetValue(division, DivisionReads.Of);
+
+    internal BlockReads Reads(Block block) => _blockReads.GetValue(block, BlockReads.Of);
+
+    internal SetBlock Opening(SettingContext context, DivisionNumbers numbers) => _openings.GetValue(numbers, n => BlockSetter.Opening(context, n));
+
+    internal Cut Cut(Galley galley, Look look, bool onRecto)
+    {
+        var sides = _cuts.GetValue(galley, static _ => new Cut?[2]);
+        return sides[onRecto ? 0 : 1] ??= PageCutter.Cut(galley, look, onRecto);
+    }
+
+    /// <summary>The galley of these divisions for what they read now; <paramref name="make"/> when it is not known.</summary>
+    internal Galley Galley(DivisionNumbers[] numbers, string[] reads, Func<Galley> make)
+    {
+        var entries = _galleys.GetOrCreateValue(numbers[0].Division);
+        foreach (var entry in entries)
+            if (entry.Numbers.AsSpan().SequenceEqual(numbers) && entry.Reads.AsSpan().SequenceEqual(reads))
+            {
+                entry.Used = _generation;
+                return entry.Galley;
+            }
+        entries.RemoveAll(e => e.Used < _generation - 1);
+        var galley = make();
+        entries.Add(new GalleyEntry(numbers, reads, galley) { Used = _generation });
+        return galley;
+    }
+
+    internal SetBlock Block(Block block, string key, bool flush, Head? runIn, Func<SetBlock> make)
+    {
+        var entries = _blocks.GetOrCreateValue(block);
+        foreach (var entry in entries)
+            if (entry.Flush == flush && ReferenceEquals(entry.RunIn, runIn) && entry.Key == key)
+            {
+                entry.Used = _generation;
+                return entry.Set;
+            }
+        entries.RemoveAll(e => e.Used < _generation - 1);
+        var set = make();
+        entries.Add(new BlockEntry(key, flush, runIn, set) { Used = _generation });
+        return set;
+    }
+}
+
+/// <summary>What a division prints of other places and of pages: its cross-references, variables and notes, in order; notes
+/// of tables stand under their table and are not among them.</summary>
+internal sealed record DivisionReads(CrossReference[] References, string[] Variables, Footnote[] Notes)
+{
+    public static DivisionReads Of(Division division)
+    {
+        var references = new List<CrossReference>();
+        var variables = new List<string>();
+        var notes = new List<Footnote>();
+        foreach (var block in division.Blocks)
+            foreach (var inner in block.WithInner())
+                foreach (var span in inner.OwnSpans())
+                    foreach (var inline in Walk.Flat(span))
+                        if (inline is CrossReference reference) references.Add(reference);
+                        else if (inline is VariableUse variable) variables.Add(variable.Name);
+                        else if (inline is Footnote note && inner is not Table) notes.Add(note);
+        return new DivisionReads([.. references], [.. variables], [.. notes]);
+    }
+}
+
+/// <summary>What one block prints of other places and of numbering.</summary>
+internal sealed record BlockReads(CrossReference[] References, string[] Variables, Id[] Numbered, Id[] Labelled)
+{
+    private static readonly BlockReads Nothing = new([], [], [], []);
+
+    public static BlockReads Of(Block block)
+    {
+        var references = new List<CrossReference>();
+        var variables = new List<string>();
+        var numbered = new List<Id>();
+        var labelled = new List<Id>();
+        foreach (var inner in block.WithInner())
+        {
+            if (inner is Head or Figure or Table or Listing or Equation or Example) numbered.Add(inner.Id);
+            // Labels that count on from an earlier block, or from the division's own number.
+            if (inner is Steps or ItemList or Admonition or Paragraph { Role: "body" }) labelled.Add(inner.Id);
+            if (inner is DefinitionList definitions) labelled.AddRange(definitions.Definitions.Select(d => d.Id));
+            foreach (var spans in inner.OwnSpans())
+                foreach (var inline in Walk.Flat(spans))
+                    switch (inline)
+                    {
+                        case CrossReference reference: references.Add(reference); break;
+                        case VariableUse variable: variables.Add(variable.Name); break;
+                        case Footnote note: labelled.Add(note.Id); break;
+                    }
+        }
+        return references.Count + variables.Count + numbered.Count + labelled.Count == 0 ? Nothing : new BlockReads([.. references], [.. variables], [.. numbered], [.. labelled]);
+    }
+
+    /// <summary>All that is read, as one string; empty for most blocks.</summary>
+    public string Key(SettingContext context, DivisionNumbers numbers)
+    {
+        if (References.Length + Variables.Length + Numbered.Length == 0 && Labelled.Length == 1 && context.Label(numbers, Labelled[0]).Length == 0) return "";
+        if (References.Length + Variables.Length + Numbered.Length + Labelled.Length == 0) return "";
+        var key = new System.Text.StringBuilder();
+        foreach (var id in Numbered) key.Append(numbers.ById.TryGetValue(id, out var target) ? target.Number : "").Append('\u001f');
+        foreach (var id in Labelled) key.Append(context.Label(numbers, id)).Append('\u001f');
+        foreach (var name in Variables) key.Append(context.Variable(name) ?? "\u0000").Append('\u001f');
+        foreach (var reference in References) key.Append(context.Print(reference)).Append('\u001e').Append(context.TargetOf(reference).Value).Append('\u001f');
+        return key.ToString();
+    }
+}

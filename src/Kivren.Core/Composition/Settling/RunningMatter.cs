@@ -1,0 +1,166 @@
+using System.Globalization;
+using System.Text.RegularExpressions;
+using Kivren.Core.Content;
+using Kivren.Core.Looks;
+using Kivren.Core.LooseEnds;
+using Kivren.Core.Numbering;
+using Kivren.Core.Selection;
+
+namespace Kivren.Core.Composition;
+
+/// <summary>Running heads and feet (composition.md 5): each field's pattern with the words that its sources have on the
+/// page; too long, the short title, then cut at a word with an ellipsis and a loose end.</summary>
+internal sealed partial class RunningMatter(Look look, SelectedText text, IReadOnlyList<DivisionPages> divisions, int total, List<LooseEnd> loose)
+{
+    /// <summary>A field may take so much of the measure, in hundredths.</summary>
+    private const int Share = 75;
+
+    private readonly HashSet<Id> _saidNoHead = [];
+
+    /// <summary>Heads in force by level, and the division in force, carried from page to page of a stretch.</summary>
+    private readonly GalleyHead?[] _inForce = new GalleyHead?[5];
+    private int _division = -1;
+
+    [GeneratedRegex(@"\{(?<source>[a-z-]+)(?::(?<argument>[^}:]+))?(?::(?<which>first|last))?\}")]
+    private static partial Regex Source();
+
+    /// <summary>A new stretch begins: no head is in force.</summary>
+    public void Begin(int division)
+    {
+        Array.Clear(_inForce);
+        _division = division;
+    }
+
+    /// <param name="page">index of the page in its cut</param>
+    public Furniture? Of(CutPage body, Cut cut, int page, int division, int sheet, string folio)
+    {
+        var heads = cut.Galley.Heads.AsSpan(body.FirstHead, body.HeadCount).ToArray();
+        int firstDivision = -1, lastDivision = -1;
+        for (var d = division; d < divisions.Count && ReferenceEquals(divisions[d].Cut, cut); d++)
+            if (divisions[d].First == page)
+            {
+                if (firstDivision < 0) firstDivision = d;
+                lastDivision = d;
+            }
+        // A division that begins ends the sections of the one before it.
+        if (lastDivision >= 0 && lastDivision != _division)
+        {
+            var opening = cut.Galley.Openings[lastDivision - FirstOf(cut)];
+            for (var level = 1; level <= 4; level++)
+                if (_inForce[level] is { } old && old.Piece < opening) _inForce[level] = null;
+        }
+        var before = (GalleyHead?[])_inForce.Clone();
+        var was = _division;
+        foreach (var head in heads)
+        {
+            _inForce[(int)head.Level] = head;
+            for (var below = (int)head.Level + 1; below <= 4; below++) _inForce[below] = null;
+        }
+        if (lastDivision >= 0) _division = lastDivision;
+        if (lastDivision >= 0 && heads.Length > 0 && _inForce[1] is { } a && a.Piece < cut.Galley.Openings[lastDivision - FirstOf(cut)]) _inForce[1] = null;
+        var sequence = look.SequenceOf(divisions[division].Numbers.Division.Kind);
+        if (!sequence.Furniture) return null;
+        var recto = sheet % 2 == 0;
+        var opens = divisions[division].First == page && body.Pieces.Length > 0;
+        var fields = new List<FurnitureField>();
+        foreach (var field in look.Running.Of(opens, recto))
+        {
+            var (words, block, key) = Text(field.Pattern, folio, heads, before, firstDivision < 0 ? was : firstDivision, cut, page);
+            fields.Add(new FurnitureField(field.Edge, field.Place, Fitted(words, field, folio, block, key), field.Dress));
+        }
+        fields.RemoveAll(f => f.Text.Length == 0);
+        return new Furniture(fields, look.Running.HeadRuleGap.Millipoints > 0 && fields.Any(f => f.Edge == PageEdge.Head), look.Running.FootRuleGap.Millipoints > 0 && fields.Any(f => f.Edge == PageEdge.Foot));
+    }
+
+    private int FirstOf(Cut cut)
+    {
+        for (var d = 0; d < divisions.Count; d++)
+            if (ReferenceEquals(divisions[d].Cut, cut)) return d;
+        return 0;
+    }
+
+    private (string Words, Id Block, string Key) Text(string pattern, string folio, GalleyHead[] heads, GalleyHead?[] before, int firstDivision, Cut cut, int page)
+    {
+        var block = Id.None;
+        var key = "";
+        var words = Source().Replace(pattern, match =>
+        {
+            var first = match.Groups["which"].Value == "first";
+            var argument = match.Groups["argument"].Value;
+            switch (match.Groups["source"].Value)
+            {
+                case "folio": return folio;
+                case "total": return total.ToString(CultureInfo.InvariantCulture);
+                case "manual": return text.Manual.Title;
+                case "designation": return text.Variable("designation") ?? "";
+                case "variable": return text.Variable(argument) ?? "";
+                case "division":
+                    (block, key) = (Id.None, "title");
+                    return Title(first ? firstDivision : _division);
+                case "section" when argument.Length == 0 && _inForce[1] is null:
+                    (block, key) = (Id.None, "title");
+                    NoHead(folio);
+                    return Title(_division);
+                case "section" or "head":
+                    {
+                        var level = argument.Length == 1 && Enum.TryParse<HeadLevel>(argument, out var named) ? named : HeadLevel.A;
+                        // The first (last) of its level that begins on this page, else the latest before it.
+                        GalleyHead? head = first ? heads.Where(h => h.Level == level).Select(h => (GalleyHead?)h).FirstOrDefault() ?? before[(int)level] : _inForce[(int)level];
+                        if (head is not { } found) return "";
+                        (block, key) = (found.Id, "head");
+                        var title = found.ShortTitle is { Length: > 0 } shortTitle ? shortTitle : found.Title;
+                        return found.Number.Length > 0 ? found.Number + "\u2002" + title : title;
+                    }
+                case "term": return Term(cut, page, first);
+                default: return match.Value;
+            }
+        });
+        return (words.Trim('\u2002', ' '), block, key);
+    }
+
+    private string Title(int d)
+    {
+        if (d < 0) return "";
+        var numbers = divisions[d].Numbers;
+        var title = numbers.Division.ShortTitle is { Length: > 0 } shortTitle ? shortTitle : numbers.Division.Title;
+        return numbers.Number.Length > 0 ? numbers.Number + "\u2002" + title : title;
+    }
+
+    private void NoHead(string folio)
+    {
+        var numbers = divisions[_division].Numbers;
+        var id = numbers.Division.Id;
+        if (numbers.Division.Kind is not (DivisionKind.Chapter or DivisionKind.Appendix) || !numbers.Targets.Any(t => t.Level == HeadLevel.B) || !_saidNoHead.Add(id)) return;
+        loose.Add(new LooseEnd(LooseEndKind.NoHeadInForce, id, id, folio, $"Page {folio} has no A head to show in its running head; it shows the division's title. Give the division an A head before its B heads."));
+    }
+
+    /// <summary>The first or last term that stands on the page, else the latest before it.</summary>
+    private string Term(Cut cut, int page, bool first)
+    {
+        string? found = null, latest = null;
+        foreach (var division in divisions.Where(d => ReferenceEquals(d.Cut, cut)))
+            foreach (var target in division.Numbers.Targets)
+                if (target.Kind == TargetKind.Definition && cut.Places.TryGetValue(target.Id, out var place))
+                {
+                    if (place.Page < page) latest = target.Title;
+                    if (place.Page == page && (found is null || !first)) found = target.Title;
+                }
+        return found ?? latest ?? "";
+    }
+
+    private string Fitted(string words, RunningField field, string folio, Id block, string key)
+    {
+        var room = look.Master.Measure.Millipoints * Share / 100;
+        var style = field.Dress.Plain;
+        if (key.Length == 0 || style.WidthOf(words) <= room) return words;
+        var whole = words;
+        while (words.Length > 1 && style.WidthOf(words + "…") > room)
+        {
+            var space = words.LastIndexOf(' ');
+            words = space > 0 ? words[..space] : words[..^1];
+        }
+        var id = divisions[_division].Numbers.Division.Id;
+        loose.Add(new LooseEnd(LooseEndKind.RunningHeadTooLong, id, block.IsNone ? id : block, whole, $"The running head on page {folio} is too long and was cut. Give the {key} a short title."));
+        return words + "…";
+    }
+}
