@@ -3,7 +3,10 @@ namespace Kivren.Cli;
 /// <summary>What follows a command: files, and options with their values.</summary>
 internal sealed record Arguments(IReadOnlyList<string> Files, IReadOnlyDictionary<string, string> Options)
 {
-    private static readonly string[] WithValue = ["-o", "--edition", "--look", "--pages", "--seed", "--page", "--chapter-pages", "--of", "--edits"];
+    private static readonly string[] WithValue = ["-o", "--edition", "--look", "--pages", "--seed", "--page", "--chapter-pages", "--of", "--edits", "--multiple", "--profile", "--block", "--locator"];
+
+    /// <summary>Options that stand alone.</summary>
+    private static readonly string[] Alone = ["--print"];
 
     public static Arguments Parse(string[] args)
     {
@@ -13,6 +16,7 @@ internal sealed record Arguments(IReadOnlyList<string> Files, IReadOnlyDictionar
         {
             if (args[i] == "--json") continue;
             if (!args[i].StartsWith('-')) files.Add(args[i]);
+            else if (Alone.Contains(args[i])) options[args[i]] = "";
             else if (!WithValue.Contains(args[i])) throw new UsageException($"There is no option {args[i]}.");
             else if (i + 1 == args.Length) throw new UsageException($"{args[i]} wants a value.");
             else options[args[i]] = args[++i];

@@ -32,7 +32,7 @@ internal static class ComposeCommand
         switch (Path.GetExtension(target))
         {
             case ".pdf":
-                using (var file = File.Create(target)) PdfWriter.Write(composed, package.Picture, file);
+                using (var file = File.Create(target)) PdfWriter.Write(composed, package.Picture, file, options: OptionsOf(arguments));
                 break;
             case ".svg":
                 WriteSvg(composed, package, media, target);
@@ -55,6 +55,12 @@ internal static class ComposeCommand
             ["file"] = target,
         });
     }
+
+    private static PdfOptions OptionsOf(Arguments arguments) => arguments.Option("--print") is null ? new PdfOptions() : new PdfOptions(PdfKind.Print)
+    {
+        PageMultiple = arguments.Number("--multiple", 1),
+        Profile = arguments.Option("--profile") is { } profile ? File.ReadAllBytes(profile) : null,
+    };
 
     /// <summary>FILE.svg becomes a folder FILE with one file a page.</summary>
     private static void WriteSvg(ComposedManual composed, Package package, Dictionary<string, string> media, string target)

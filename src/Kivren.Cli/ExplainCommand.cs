@@ -1,20 +1,86 @@
 using System.Text.Json.Nodes;
 using Kivren.Core.Composition;
+using Kivren.Core.Content;
+using Kivren.Core.Indexing;
 using Kivren.Core.Looks;
 
 namespace Kivren.Cli;
 
-/// <summary>kivren explain: why a page ends where it ends.</summary>
+/// <summary>kivren explain: why a page ends where it ends, why the index names a page, why a block looks as it does.</summary>
 internal static class ExplainCommand
 {
     public static Report Run(Arguments arguments)
     {
         var lines = new List<string>();
         var package = Inputs.Package(arguments.File(0, "a package"), lines);
-        var composed = Composer.Compose(package.Manual, Inputs.Edition(package.Manual, arguments.Option("--edition")), ShippedLooks.Named(package.Manual.Look));
+        var look = ShippedLooks.Named(arguments.Option("--look") ?? package.Manual.Look);
+        var composed = Composer.Compose(package.Manual, Inputs.Edition(package.Manual, arguments.Option("--edition")), look);
+        if (arguments.Option("--locator") is { } heading) return Locators(composed, heading, lines);
+        if (arguments.Option("--block") is { } block) return BlockOf(composed, new Id(block), lines);
         var folio = arguments.Required("--page");
         var page = composed.Pages.FirstOrDefault(p => p.Folio == folio) ?? throw new UsageException($"There is no page {folio}.");
         lines.Add($"Page {folio}: {page.Reason}");
         return new Report(true, lines, new JsonObject { ["folio"] = folio, ["reason"] = page.Reason });
+    }
+
+    private static Report Locators(ComposedManual composed, string asked, List<string> lines)
+    {
+        var path = asked.Split('›').Select(p => p.Trim()).ToArray();
+        var heading = (IReadOnlyList<IndexHeading>)composed.Index.Headings;
+        IndexHeading? found = null;
+        foreach (var part in path)
+        {
+            found = heading.FirstOrDefault(h => h.Text == part) ?? throw new UsageException($"The index has no heading “{part}”.");
+            heading = found.Under;
+        }
+        var list = new JsonArray();
+        foreach (var place in found!.Places)
+        {
+            var entry = composed.Index.Entries.First(e => e.Entry.Id == place.Start && e.Entry.Kind != EntryKind.RangeEnd);
+            var from = FolioOf(composed, place.Division, place.Start);
+            var to = place.IsRange ? FolioOf(composed, place.EndDivision, IndexTree.EndOf(place.Start)) : from;
+            var words = Around(composed, entry);
+            lines.Add($"{(from == to ? $"Page {from}" : $"Pages {from}–{to}")}: {words}");
+            list.Add(new JsonObject { ["from"] = from, ["to"] = to, ["block"] = entry.Block.Value, ["words"] = words });
+        }
+        if (list.Count == 0) lines.Add("No page of its own.");
+        return new Report(true, lines, new JsonObject { ["heading"] = asked, ["locators"] = list });
+    }
+
+    private static string FolioOf(ComposedManual composed, Id division, Id atom) => composed.FindIn(division, atom) is { } at ? composed.Pages[at.Sheet].Folio : "?";
+
+    /// <summary>The words on both sides of an entry.</summary>
+    private static string Around(ComposedManual composed, GatheredEntry entry)
+    {
+        foreach (var block in composed.Text.Divisions.First(d => d.Id == entry.Division).Blocks.SelectMany(b => b.WithInner()).Where(b => b.Id == entry.Block))
+            foreach (var spans in block.OwnSpans())
+            {
+                var at = 0;
+                foreach (var inline in spans)
+                {
+                    if (inline is TextRun run) at += run.Text.Length;
+                    if (!ReferenceEquals(inline, entry.Entry)) continue;
+                    var text = spans.PlainText();
+                    var from = Math.Max(0, at - 40);
+                    var to = Math.Min(text.Length, at + 40);
+                    return (from > 0 ? "…" : "") + text[from..at] + "◆" + text[Math.Min(at, to)..to] + (to < text.Length ? "…" : "");
+                }
+            }
+        return "";
+    }
+
+    private static Report BlockOf(ComposedManual composed, Id id, List<string> lines)
+    {
+        foreach (var division in composed.Text.Divisions)
+            foreach (var block in division.Blocks.SelectMany(b => b.WithInner()))
+            {
+                if (block.Id != id) continue;
+                var role = block is Paragraph p ? p.Role : block.GetType().Name.ToLowerInvariant();
+                var rule = composed.Look.RuleFor(role, new Standing(division.Kind)).ToString();
+                var folio = composed.Find(id) is { } at ? composed.Pages[at.Sheet].Folio : FolioOf(composed, division.Id, id);
+                lines.Add($"{role}, page {folio}, dressed as: {rule}");
+                return new Report(true, lines, new JsonObject { ["role"] = role, ["folio"] = folio, ["rule"] = rule });
+            }
+        throw new UsageException($"There is no block {id} in this edition.");
     }
 }

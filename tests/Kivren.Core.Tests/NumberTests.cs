@@ -1,8 +1,8 @@
 using Kivren.Core.Composition;
 using Kivren.Core.Content;
-using Kivren.Core.Looks;
 using Kivren.Core.Indexing;
 using Kivren.Core.Lists;
+using Kivren.Core.Looks;
 using Kivren.Core.LooseEnds;
 using Kivren.Core.Numbering;
 using static Kivren.Core.Tests.Build;

@@ -26,4 +26,14 @@ public static class NumberFormat
             for (; n >= value; n -= value) s.Append(sign);
         return s.ToString();
     }
+
+    /// <summary>The number that a roman numeral stands for; a decimal one for itself.</summary>
+    public static int OfRoman(string roman)
+    {
+        if (int.TryParse(roman, NumberStyles.None, CultureInfo.InvariantCulture, out var decimals)) return decimals;
+        static int Value(char c) => c switch { 'i' => 1, 'v' => 5, 'x' => 10, 'l' => 50, 'c' => 100, 'd' => 500, 'm' => 1000, _ => 0 };
+        var sum = 0;
+        for (var i = 0; i < roman.Length; i++) sum += i + 1 < roman.Length && Value(roman[i]) < Value(roman[i + 1]) ? -Value(roman[i]) : Value(roman[i]);
+        return sum;
+    }
 }

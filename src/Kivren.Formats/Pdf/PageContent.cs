@@ -8,7 +8,8 @@ using Kivren.Formats.Pictures;
 namespace Kivren.Formats.Pdf;
 
 /// <summary>Writes the drawing operators of one page or picture (ISO 32000-1, 8 and 9).</summary>
-internal sealed class PageContent(IReadOnlyDictionary<Face, PdfFace> faces, int heightMillipoints)
+/// <param name="kind">print files hold black and greys in black ink alone, colours in process inks</param>
+internal sealed class PageContent(IReadOnlyDictionary<Face, PdfFace> faces, int heightMillipoints, PdfKind kind = PdfKind.Screen)
 {
     private readonly StringBuilder _out = new(8192);
     private PdfFace? _face;
@@ -18,7 +19,7 @@ internal sealed class PageContent(IReadOnlyDictionary<Face, PdfFace> faces, int 
     /// <summary>Where the reader's pen stands after what was shown, in millipoints, and the open array's baseline.</summary>
     private double _pen;
     private int _baseline;
-    private bool _inArray, _inString, _inText, _artifact;
+    private bool _inArray, _inString, _inText;
 
     public HashSet<string> UsedPictures { get; } = new(StringComparer.Ordinal);
 
@@ -31,16 +32,33 @@ internal sealed class PageContent(IReadOnlyDictionary<Face, PdfFace> faces, int 
 
     public override string ToString() => _out.ToString();
 
-    public void Paint(DisplayPage page, Func<string, (string Resource, bool Vector, double Width, double Height)?> picture)
+    /// <summary>Runs of marked content, in order; empty for a file without structure.</summary>
+    public List<ContentMark> Marks { get; } = [];
+
+    /// <param name="tags">names the type of marked content, or null for what is no part of the text; null for a file without structure</param>
+    public void Paint(DisplayPage page, Func<string, (string Resource, bool Vector, double Width, double Height)?> picture, StructureTree? tags)
     {
+        var link = 0;
+        string? open = null;
+        ContentMark mark = default;
         foreach (var item in page.Items)
         {
-            var furniture = item.Role == ReadingRole.Furniture;
-            if (furniture != _artifact)
+            // Which link this word leads by: links stand in the order of their words.
+            var within = item switch { WordItem w => w.Within, RuleItem r => r.Within, _ => null };
+            var own = new ContentMark(item.Block, item is PictureItem, item is WordItem word1 && within is null ? LinkOf(page.Links, word1, ref link) : -1, within);
+            var type = item.Role == ReadingRole.Furniture && within is null ? null : tags is null ? "" : tags.TypeOf(own);
+            var name = type ?? "Artifact";
+            if (open != name || (type is { Length: > 0 } && own != mark))
             {
                 EndText();
-                _out.Append(furniture ? "/Artifact BMC\n" : "EMC\n");
-                _artifact = furniture;
+                if (open is { Length: > 0 }) _out.Append("EMC\n");
+                if (type is null) _out.Append("/Artifact BMC\n");
+                else if (type.Length > 0)
+                {
+                    _out.Append(CultureInfo.InvariantCulture, $"/{type}<</MCID {Marks.Count}>>BDC\n");
+                    Marks.Add(own);
+                }
+                (open, mark) = (name, own);
             }
             switch (item)
             {
@@ -57,7 +75,7 @@ internal sealed class PageContent(IReadOnlyDictionary<Face, PdfFace> faces, int 
                     {
                         UsedPictures.Add(item2.Asset);
                         var (sx, sy) = p.Vector ? (item2.Width / 1000.0 / p.Width, item2.Height / 1000.0 / p.Height) : (item2.Width / 1000.0, item2.Height / 1000.0);
-                        _out.Append(CultureInfo.InvariantCulture, $"/Figure<</Alt{PdfFile.Text(item2.Alternative)}>>BDC q {Number(sx)} 0 0 {Number(sy)} {Points(item2.X)} {Points(heightMillipoints - item2.Y - item2.Height)} cm /{p.Resource} Do Q EMC\n");
+                        _out.Append(CultureInfo.InvariantCulture, $"q {Number(sx)} 0 0 {Number(sy)} {Points(item2.X)} {Points(heightMillipoints - item2.Y - item2.Height)} cm /{p.Resource} Do Q\n");
                     }
                     else
                     {
@@ -68,7 +86,20 @@ internal sealed class PageContent(IReadOnlyDictionary<Face, PdfFace> faces, int 
             }
         }
         EndText();
-        if (_artifact) _out.Append("EMC\n");
+        if (open is { Length: > 0 }) _out.Append("EMC\n");
+    }
+
+    private static int LinkOf(IReadOnlyList<LinkArea> links, WordItem word, ref int from)
+    {
+        if (word.Word.Target.IsNone && word.Word.Web is null) return -1;
+        for (var l = from; l < links.Count; l++)
+        {
+            var area = links[l];
+            if (area.Target != word.Word.Target || area.Web != word.Word.Web || word.X < area.X || word.X + word.Word.Width > area.X + area.Width || word.Y + word.Word.Style.Rise.Millipoints < area.Y || word.Y > area.Y + area.Height) continue;
+            from = l;
+            return l;
+        }
+        return -1;
     }
 
     private static string Points(int millipoints) => Decimal(millipoints, 3);
@@ -96,7 +127,30 @@ internal sealed class PageContent(IReadOnlyDictionary<Face, PdfFace> faces, int 
     {
         if (Math.Abs(_grey - grey) < 1e-9) return;
         _grey = grey;
+        _ink = 0;
+        if (kind == PdfKind.Print)
+        {
+            _out.Append(CultureInfo.InvariantCulture, $"0 0 0 {Number(1 - grey)} k 0 0 0 {Number(1 - grey)} K\n");
+            return;
+        }
         _out.Append(CultureInfo.InvariantCulture, $"{Number(grey)} g {Number(grey)} G\n");
+    }
+
+    private int _ink;
+
+    /// <summary>The colour of a run of text; in print the grey that is as dark.</summary>
+    private void Ink(int ink)
+    {
+        if (ink == _ink && _grey == 0) return;
+        if (ink == 0 || kind == PdfKind.Print)
+        {
+            _grey = -1;
+            Grey(ink == 0 ? 0 : (((ink >> 16) & 255) * 299 + ((ink >> 8) & 255) * 587 + (ink & 255) * 114) / 255_000.0);
+            if (ink != 0) (_ink, _grey) = (ink, 0);
+            return;
+        }
+        _out.Append(CultureInfo.InvariantCulture, $"{Number(((ink >> 16) & 255) / 255.0)} {Number(((ink >> 8) & 255) / 255.0)} {Number((ink & 255) / 255.0)} rg\n");
+        (_ink, _grey) = (ink, 0);
     }
 
     private void EndArray()
@@ -119,9 +173,14 @@ internal sealed class PageContent(IReadOnlyDictionary<Face, PdfFace> faces, int 
     {
         if (!_inText)
         {
-            Grey(0);
+            Ink(style.Ink);
             _out.Append("BT\n");
             _inText = true;
+        }
+        else if (style.Ink != _ink)
+        {
+            EndArray();
+            Ink(style.Ink);
         }
         var face = faces[style.Face];
         var sameFace = ReferenceEquals(face, _face) && _size == style.Size.Millipoints;
@@ -174,7 +233,7 @@ internal sealed class PageContent(IReadOnlyDictionary<Face, PdfFace> faces, int 
         var shaped = word.Word;
         Place(style, item.X, item.Y);
         long x = item.X;
-        var needsActual = false;
+        var needsActual = shaped.RightToLeft || (shaped.Built && shaped.Text.Length == 0);
         for (var g = word.From; g < word.To && !needsActual; g++) needsActual = shaped.Glyphs[g] == 0 || (g + 1 < word.To && shaped.Clusters[g + 1] == shaped.Clusters[g]);
         if (needsActual) Actual(shaped.Characters(word.From, word.To).ToString());
         if (needsActual) Place(style, item.X, item.Y);
@@ -227,6 +286,18 @@ internal sealed class PageContent(IReadOnlyDictionary<Face, PdfFace> faces, int 
         }
     }
 
+    /// <summary>A picture's colour: in print black and greys in black ink, others in the four inks with the grey part in
+    /// black.</summary>
+    private string Colour(Ink ink, bool stroke)
+    {
+        if (kind == PdfKind.Screen) return $"{Number(ink.R)} {Number(ink.G)} {Number(ink.B)} {(stroke ? "RG" : "rg")}";
+        var black = 1 - Math.Max(ink.R, Math.Max(ink.G, ink.B));
+        // Nearly black, as pictures draw their lines, is black.
+        if (Math.Max(ink.R, Math.Max(ink.G, ink.B)) - Math.Min(ink.R, Math.Min(ink.G, ink.B)) < .02) return $"0 0 0 {Number(black > .9 ? 1 : black)} {(stroke ? "K" : "k")}";
+        double Part(double c) => black >= 1 ? 0 : (1 - c - black) / (1 - black);
+        return $"{Number(Part(ink.R))} {Number(Part(ink.G))} {Number(Part(ink.B))} {Number(black)} {(stroke ? "K" : "k")}";
+    }
+
     /// <summary>A vector picture, in its own units, y up.</summary>
     public void Paint(Drawing drawing)
     {
@@ -235,10 +306,10 @@ internal sealed class PageContent(IReadOnlyDictionary<Face, PdfFace> faces, int 
             switch (item)
             {
                 case OutlineItem o:
-                    if (o.Fill is { } fill) _out.Append(CultureInfo.InvariantCulture, $"{Number(fill.R)} {Number(fill.G)} {Number(fill.B)} rg\n");
+                    if (o.Fill is { } fill) _out.Append(Colour(fill, stroke: false)).Append('\n');
                     if (o.Stroke is { } stroke)
                     {
-                        _out.Append(CultureInfo.InvariantCulture, $"{Number(stroke.R)} {Number(stroke.G)} {Number(stroke.B)} RG {Number(o.StrokeWidth)} w {o.Cap} J {o.Join} j [{string.Join(' ', o.Dashes.Select(Number))}] 0 d\n");
+                        _out.Append(CultureInfo.InvariantCulture, $"{Colour(stroke, stroke: true)} {Number(o.StrokeWidth)} w {o.Cap} J {o.Join} j [{string.Join(' ', o.Dashes.Select(Number))}] 0 d\n");
                     }
                     foreach (var s in o.Segments)
                         _out.Append(s.Kind switch
@@ -253,7 +324,7 @@ internal sealed class PageContent(IReadOnlyDictionary<Face, PdfFace> faces, int 
                 case WordsItem w:
                     var face = faces[w.Face];
                     var texts = TextsOf(face);
-                    _out.Append(CultureInfo.InvariantCulture, $"{Number(w.Fill.R)} {Number(w.Fill.G)} {Number(w.Fill.B)} rg BT /{face.Resource} {Number(w.Size)} Tf\n");
+                    _out.Append(CultureInfo.InvariantCulture, $"{Colour(w.Fill, stroke: false)} BT /{face.Resource} {Number(w.Size)} Tf\n");
                     for (var n = 0; n < w.Words.Count; n++)
                     {
                         var (word, x) = w.Words[n];

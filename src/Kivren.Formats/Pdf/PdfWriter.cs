@@ -14,16 +14,17 @@ using SkiaSharp;
 
 namespace Kivren.Formats.Pdf;
 
-/// <summary>Writes a composition as a screen PDF (composition.md 12): subset faces with ToUnicode, links, outline, page
-/// labels, metadata, language. The same composition gives the same bytes.</summary>
+/// <summary>Writes a composition as PDF (composition.md 12). Screen: tagged structure, links, outline, page labels, metadata,
+/// language (PDF/UA-1). Print: trim and bleed, crop marks, black in black ink alone, output intent, no links. The same
+/// composition gives the same bytes.</summary>
 public static class PdfWriter
 {
     /// <param name="picture">the bytes of a picture by asset name, or null when it is missing</param>
     /// <param name="progress">told how many pages are written</param>
-    public static void Write(ComposedManual manual, Func<string, byte[]?> picture, Stream output, Action<int>? progress = null, CancellationToken cancel = default)
+    public static void Write(ComposedManual manual, Func<string, byte[]?> picture, Stream output, Action<int>? progress = null, PdfOptions? options = null, CancellationToken cancel = default)
     {
         using var file = new PdfFile(output);
-        new Job(manual, picture, file, progress, cancel).Run();
+        new Job(manual, picture, file, options ?? new PdfOptions(), progress, cancel).Run();
     }
 
     private sealed class Job
@@ -36,10 +37,15 @@ public static class PdfWriter
         private readonly Dictionary<Face, PdfFace> _faces = [];
         private readonly Dictionary<string, (string Resource, int Id, bool Vector, double Width, double Height)> _pictures = new(StringComparer.Ordinal);
         private readonly int[] _pageIds;
+        private readonly PdfOptions _options;
+        private readonly StructureTree? _structure;
 
-        public Job(ComposedManual manual, Func<string, byte[]?> picture, PdfFile file, Action<int>? progress, CancellationToken cancel)
+        private bool Screen => _options.Kind == PdfKind.Screen;
+
+        public Job(ComposedManual manual, Func<string, byte[]?> picture, PdfFile file, PdfOptions options, Action<int>? progress, CancellationToken cancel)
         {
-            (_manual, _picture, _file, _progress, _cancel) = (manual, picture, file, progress, cancel);
+            (_manual, _picture, _file, _options, _progress, _cancel) = (manual, picture, file, options, progress, cancel);
+            if (Screen) _structure = new StructureTree(manual.Text, file, manual.Pages.Count);
             foreach (var face in FaceLibrary.All.OrderBy(f => f.Name, StringComparer.Ordinal)) _faces.Add(face, new PdfFace(face, file.Allocate(), "F" + _faces.Count));
             _pageIds = manual.Pages.Select(_ => file.Allocate()).ToArray();
         }
@@ -60,9 +66,9 @@ public static class PdfWriter
                 Parallel.For(0, count, i =>
                 {
                     var display = DisplayList.Of(_manual.Pages[first + i], _manual.Look);
-                    var content = new PageContent(_faces, master.Height.Millipoints);
-                    content.Paint(display, a => _pictures.TryGetValue(a, out var p) ? (p.Resource, p.Vector, p.Width, p.Height) : null);
-                    contents[i] = (content, display, PdfFile.Deflate(Encoding.Latin1.GetBytes(content.ToString())));
+                    var content = new PageContent(_faces, display.Height, _options.Kind);
+                    content.Paint(display, a => _pictures.TryGetValue(a, out var p) ? (p.Resource, p.Vector, p.Width, p.Height) : null, _structure);
+                    contents[i] = (content, display, PdfFile.Deflate(Encoding.Latin1.GetBytes(content.ToString() + (Screen ? "" : PrintMarks.Of(display.Width, display.Height, master.Bleed.Millipoints)))));
                 });
                 for (var i = 0; i < count; i++)
                 {
@@ -74,14 +80,19 @@ public static class PdfWriter
                 }
                 _progress?.Invoke(start + count);
             }
+            var kids = _pageIds.ToList();
+            // A print file's pages come in whole sheets; what is added is blank.
+            while (!Screen && kids.Count % Math.Max(1, _options.PageMultiple) != 0)
+                kids.Add(_file.Object($"<</Type/Page/Parent {pages} 0 R{PrintMarks.Boxes(master.Width.Millipoints, master.Height.Millipoints, master.Bleed.Millipoints)}/Resources<<>>>>"));
             foreach (var face in _faces.Values.Where(f => f.IsUsed).OrderBy(f => f.Id)) face.Write(_file);
-            _file.Object(pages, $"<</Type/Pages/Count {_pageIds.Length}/Kids[{string.Join(' ', _pageIds.Select(p => $"{p} 0 R"))}]>>");
-            var outline = Outline();
+            _file.Object(pages, $"<</Type/Pages/Count {kids.Count}/Kids[{string.Join(' ', kids.Select(p => $"{p} 0 R"))}]>>");
+            var outline = Screen ? Outline.Write(_manual, _file, target => Destination(target) ?? $"[{_pageIds[0]} 0 R/Fit]") : 0;
+            var structure = _structure is { } tree && _pageIds.Length > 0 ? $"/MarkInfo<</Marked true>>/StructTreeRoot {tree.Write(_pageIds)} 0 R" : "";
             var metadata = _file.Allocate();
             var title = _manual.Text.Manual.Title;
             _file.Stream(metadata, "/Type/Metadata/Subtype/XML", Encoding.UTF8.GetBytes(Xmp(title)));
-            _file.Object(root, $"<</Type/Catalog/Pages {pages} 0 R/PageLabels {Labels()}/Lang({_manual.Text.Manual.Language})/ViewerPreferences<</DisplayDocTitle true>>/PageMode/UseOutlines/PageLayout/TwoPageRight/Metadata {metadata} 0 R{(outline > 0 ? $"/Outlines {outline} 0 R" : "")}>>");
-            var info = _file.Object($"<</Title{PdfFile.Text(title)}/Producer(Kivren)>>");
+            _file.Object(root, $"<</Type/Catalog/Pages {pages} 0 R/PageLabels {Labels()}/Lang({_manual.Text.Manual.Language})/ViewerPreferences<</DisplayDocTitle true>>/PageMode{(outline > 0 ? "/UseOutlines" : "/UseNone")}/PageLayout/TwoPageRight/Metadata {metadata} 0 R{(outline > 0 ? $"/Outlines {outline} 0 R" : "")}{structure}{(Screen ? "" : PrintMarks.Intent(_file, _options))}>>");
+            var info = _file.Object($"<</Title{PdfFile.Text(title)}/Producer(Kivren){(Screen ? "" : "/GTS_PDFXVersion(PDF/X-4)/Trapped/False")}>>");
             _file.Close(root, info);
         }
 
@@ -93,21 +104,31 @@ public static class PdfWriter
 
         private void WritePage(int sheet, int parent, int stream, PageContent content, DisplayPage display)
         {
-            var master = _manual.Look.Master;
             var fonts = string.Concat(content.Texts.Keys.OrderBy(f => f.Id).Select(f => $"/{f.Resource} {f.Id} 0 R"));
             var pictures = string.Concat(content.UsedPictures.Order(StringComparer.Ordinal).Select(p => $"/{_pictures[p].Resource} {_pictures[p].Id} 0 R"));
-            var annotations = new StringBuilder();
-            foreach (var link in display.Links)
-                if (Link(link, master.Height.Millipoints) is { } annotation) annotations.Append(_file.Object(annotation)).Append(" 0 R ");
-            _file.Object(_pageIds[sheet], $"<</Type/Page/Parent {parent} 0 R/MediaBox[0 0 {PageContent.Number(master.Width.InPoints)} {PageContent.Number(master.Height.InPoints)}]/Resources<</Font<<{fonts}>>/XObject<<{pictures}>>>>/Contents {stream} 0 R/Tabs/S{(annotations.Length > 0 ? $"/Annots[{annotations}]" : "")}>>");
+            var boxes = Screen ? $"/MediaBox[0 0 {PageContent.Number(display.Width / 1000.0)} {PageContent.Number(display.Height / 1000.0)}]" : PrintMarks.Boxes(display.Width, display.Height, _manual.Look.Master.Bleed.Millipoints);
+            var extra = "";
+            if (_structure is not null)
+            {
+                var links = display.Links.Select(l => LeadsSomewhere(l) ? _file.Allocate() : 0).ToArray();
+                var keys = _structure.Take(sheet, content.Marks, links);
+                for (var l = 0; l < links.Length; l++)
+                    if (links[l] > 0) _file.Object(links[l], Link(display.Links[l], display.Height, keys[l])!);
+                var annotations = string.Concat(links.Where(l => l > 0).Select(l => $"{l} 0 R "));
+                extra = $"/Tabs/S/StructParents {sheet}{(annotations.Length > 0 ? $"/Annots[{annotations}]" : "")}";
+            }
+            _file.Object(_pageIds[sheet], $"<</Type/Page/Parent {parent} 0 R{boxes}/Resources<</Font<<{fonts}>>/XObject<<{pictures}>>>>/Contents {stream} 0 R{extra}>>");
         }
 
-        private string? Link(LinkArea link, int height)
+        private bool LeadsSomewhere(LinkArea link) => link.Web is not null || Destination(link.Target) is not null;
+
+        /// <param name="key">in the parent tree of the structure, or -1</param>
+        private string? Link(LinkArea link, int height, int key)
         {
             string N(int millipoints) => PageContent.Number(millipoints / 1000.0);
-            var rect = $"/Rect[{N(link.X)} {N(height - link.Y - link.Height)} {N(link.X + link.Width)} {N(height - link.Y)}]";
-            if (link.Web is { } web) return $"<</Type/Annot/Subtype/Link{rect}/Border[0 0 0]/F 4/A<</S/URI/URI({Escape(web)})>>/Contents{PdfFile.Text(web)}>>";
-            return Destination(link.Target) is { } to ? $"<</Type/Annot/Subtype/Link{rect}/Border[0 0 0]/F 4/Dest{to}>>" : null;
+            var common = $"<</Type/Annot/Subtype/Link/Rect[{N(link.X)} {N(height - link.Y - link.Height)} {N(link.X + link.Width)} {N(height - link.Y)}]/Border[0 0 0]/F 4{(key >= 0 ? $"/StructParent {key}" : "")}";
+            if (link.Web is { } web) return $"{common}/A<</S/URI/URI({Escape(web)})>>/Contents{PdfFile.Text(web)}>>";
+            return Destination(link.Target) is { } to ? $"{common}/Dest{to}/Contents{PdfFile.Text(link.Words)}>>" : null;
         }
 
         private static string Escape(string address) => string.Concat(address.Select(c => c is '(' or ')' or '\\' ? "\\" + c : c is > ' ' and <= '~' ? c.ToString() : Uri.EscapeDataString(c.ToString())));
@@ -116,8 +137,9 @@ public static class PdfWriter
         {
             var at = _manual.Find(target) ?? FindEntry(target);
             if (at is not { } found) return null;
-            var y = _manual.Look.Master.Height.Millipoints - _manual.Look.Master.Top.Millipoints - found.Y + 4_000;
-            return $"[{_pageIds[found.Sheet]} 0 R/XYZ 0 {PageContent.Number(Math.Min(y, _manual.Look.Master.Height.Millipoints) / 1000.0)} null]";
+            var master = _manual.Pages[found.Sheet].IsTurned ? _manual.Look.Master.Turned() : _manual.Look.Master;
+            var y = master.Height.Millipoints - master.Top.Millipoints - found.Y + 4_000;
+            return $"[{_pageIds[found.Sheet]} 0 R/XYZ 0 {PageContent.Number(Math.Min(y, master.Height.Millipoints) / 1000.0)} null]";
         }
 
         private Dictionary<Id, Id>? _entryDivisions;
@@ -140,7 +162,7 @@ public static class PdfWriter
                 if (asset.MediaType == "image/svg+xml")
                 {
                     var drawing = SvgDrawing.Read(asset.Name, bytes);
-                    var content = new PageContent(_faces, 0);
+                    var content = new PageContent(_faces, 0, _options.Kind);
                     content.Paint(drawing);
                     Take(content);
                     var fonts = string.Concat(content.Texts.Keys.OrderBy(f => f.Id).Select(f => $"/{f.Resource} {f.Id} 0 R"));
@@ -186,53 +208,7 @@ public static class PdfWriter
             _file.Stream(id, $"/Type/XObject/Subtype/Image/Width {info.Width}/Height {info.Height}/BitsPerComponent 8/ColorSpace/DeviceRGB{mask}", rgb);
         }
 
-        // ---- outline, labels, metadata ----
-
-        private int Outline()
-        {
-            var look = _manual.Look;
-            var entries = look.Lists.Count == 0 ? [] : ContentsEntry.Of(look.Lists[0] with { Scope = ListScope.Manual, Sorted = false }, _manual.Numbers, -1, _ => "");
-            if (entries.Count == 0) return 0;
-            var root = _file.Allocate();
-            var ids = entries.Select(_ => _file.Allocate()).ToArray();
-            // Chapters stand under their part, heads under their division or the head above; what follows the last part
-            // stands beside it.
-            var parents = new int[entries.Count];
-            var part = -1;
-            var open = new int[6];
-            for (var i = 0; i < entries.Count; i++)
-            {
-                var (target, d) = _manual.Numbers.Find(entries[i].Target)!.Value;
-                var kind = _manual.Numbers.Divisions[d].Division.Kind;
-                if (target.Kind == TargetKind.Division)
-                {
-                    parents[i] = kind == DivisionKind.Chapter ? part : -1;
-                    if (kind == DivisionKind.Part) part = i;
-                    Array.Fill(open, i);
-                }
-                else
-                {
-                    var level = (int)(target.Level ?? HeadLevel.A);
-                    parents[i] = open[level - 1];
-                    for (var l = level; l < open.Length; l++) open[l] = i;
-                }
-            }
-            string Ref(int i) => $"{ids[i]} 0 R";
-            var children = Enumerable.Range(0, entries.Count).ToLookup(i => parents[i]);
-            for (var i = 0; i < entries.Count; i++)
-            {
-                var siblings = children[parents[i]].ToList();
-                var at = siblings.IndexOf(i);
-                var own = children[i].ToList();
-                var text = entries[i].Number.Length > 0 ? entries[i].Number + "  " + entries[i].Title : entries[i].Title;
-                _file.Object(ids[i], $"<</Title{PdfFile.Text(text)}/Parent {(parents[i] < 0 ? root : ids[parents[i]])} 0 R/Dest{Destination(entries[i].Target) ?? $"[{_pageIds[0]} 0 R/Fit]"}"
-                    + (at > 0 ? $"/Prev {Ref(siblings[at - 1])}" : "") + (at + 1 < siblings.Count ? $"/Next {Ref(siblings[at + 1])}" : "")
-                    + (own.Count > 0 ? $"/First {Ref(own[0])}/Last {Ref(own[^1])}/Count {-own.Count}" : "") + ">>");
-            }
-            var top = children[-1].ToList();
-            _file.Object(root, $"<</Type/Outlines/First {Ref(top[0])}/Last {Ref(top[^1])}/Count {top.Count}>>");
-            return root;
-        }
+        // ---- labels, metadata ----
 
         private string Labels()
         {
@@ -250,12 +226,14 @@ public static class PdfWriter
 
         private (string Style, string Prefix, int Number) Parts(ComposedPage page)
         {
-            if (_manual.Divisions[page.Division].Numbers.Division.Matter == Matter.Front) return ("r", "", page.Sheet + 1);
+            var format = _manual.Look.SequenceOf(_manual.Divisions[page.Division].Numbers.Division.Kind).Format;
+            if (format == FolioFormat.Roman) return ("r", "", NumberFormat.OfRoman(page.Folio));
+            if (format == FolioFormat.Alpha) return ("a", "", page.Folio.Aggregate(0, (n, c) => n * 26 + c - 'a' + 1));
             var dash = page.Folio.LastIndexOf('-');
-            return ("D", dash >= 0 ? page.Folio[..(dash + 1)] : "", int.Parse(page.Folio[(dash + 1)..], CultureInfo.InvariantCulture));
+            return ("D", dash >= 0 ? page.Folio[..(dash + 1)] : "", int.TryParse(page.Folio[(dash + 1)..], CultureInfo.InvariantCulture, out var number) ? number : page.Sheet + 1);
         }
 
         private string Xmp(string title) =>
-            $"<?xpacket begin=\"\uFEFF\" id=\"W5M0MpCehiHzreSzNTczkc9d\"?><x:xmpmeta xmlns:x=\"adobe:ns:meta/\"><rdf:RDF xmlns:rdf=\"http://www.w3.org/1999/02/22-rdf-syntax-ns#\"><rdf:Description rdf:about=\"\" xmlns:dc=\"http://purl.org/dc/elements/1.1/\" xmlns:pdf=\"http://ns.adobe.com/pdf/1.3/\"><dc:title><rdf:Alt><rdf:li xml:lang=\"x-default\">{WebUtility.HtmlEncode(title)}</rdf:li></rdf:Alt></dc:title><dc:language><rdf:Bag><rdf:li>{WebUtility.HtmlEncode(_manual.Text.Manual.Language)}</rdf:li></rdf:Bag></dc:language><pdf:Producer>Kivren</pdf:Producer></rdf:Description></rdf:RDF></x:xmpmeta><?xpacket end=\"r\"?>";
+            $"<?xpacket begin=\"\uFEFF\" id=\"W5M0MpCehiHzreSzNTczkc9d\"?><x:xmpmeta xmlns:x=\"adobe:ns:meta/\"><rdf:RDF xmlns:rdf=\"http://www.w3.org/1999/02/22-rdf-syntax-ns#\"><rdf:Description rdf:about=\"\" xmlns:dc=\"http://purl.org/dc/elements/1.1/\" xmlns:pdf=\"http://ns.adobe.com/pdf/1.3/\" xmlns:pdfuaid=\"http://www.aiim.org/pdfua/ns/id/\" xmlns:pdfxid=\"http://www.npes.org/pdfx/ns/id/\"><dc:title><rdf:Alt><rdf:li xml:lang=\"x-default\">{WebUtility.HtmlEncode(title)}</rdf:li></rdf:Alt></dc:title><dc:language><rdf:Bag><rdf:li>{WebUtility.HtmlEncode(_manual.Text.Manual.Language)}</rdf:li></rdf:Bag></dc:language><pdf:Producer>Kivren</pdf:Producer>{(Screen ? "<pdfuaid:part>1</pdfuaid:part>" : "<pdfxid:GTS_PDFXVersion>PDF/X-4</pdfxid:GTS_PDFXVersion>")}</rdf:Description></rdf:RDF></x:xmpmeta><?xpacket end=\"r\"?>";
     }
 }

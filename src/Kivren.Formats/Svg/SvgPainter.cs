@@ -30,6 +30,10 @@ public static class SvgPainter
         foreach (var item in page.Items)
             switch (item)
             {
+                case WordItem { Word.Word.Built: true } built:
+                    Close();
+                    Glyphs(svg, built);
+                    break;
                 case WordItem word:
                     var style = word.Word.Style;
                     if (!inText || !ReferenceEquals(style, open) || openBlock != word.Block || openY != word.Y)
@@ -37,7 +41,9 @@ public static class SvgPainter
                         Close();
                         svg.Append(CultureInfo.InvariantCulture, $"<text font-family=\"{Family(style.Face)}\" font-size=\"{N(style.Size.Millipoints)}\"");
                         if (style.Tracking.Millipoints != 0) svg.Append(CultureInfo.InvariantCulture, $" letter-spacing=\"{N(style.Tracking.Millipoints)}\"");
-                        if (!word.Block.IsNone) svg.Append(CultureInfo.InvariantCulture, $" data-block=\"{WebUtility.HtmlEncode(word.Block.Value)}\"");
+                        if (!word.Block.IsNone) svg.Append(CultureInfo.InvariantCulture, $" data-block=\"{WebUtility.HtmlEncode(Whole(word.Block))}\"");
+                        if (style.Ink != 0) svg.Append(CultureInfo.InvariantCulture, $" fill=\"#{style.Ink:x6}\"");
+                        if (style.Features != Features.None) svg.Append(CultureInfo.InvariantCulture, $" style=\"font-feature-settings:{FeatureTags(style.Features)}\"");
                         svg.Append(CultureInfo.InvariantCulture, $" y=\"{N(word.Y)}\">");
                         (open, openBlock, openY, inText) = (style, word.Block, word.Y, true);
                     }
@@ -66,6 +72,23 @@ public static class SvgPainter
 
     /// <summary>The name the proof loads a face under: its file, so that no weight or style is ever made up.</summary>
     public static string Family(Face face) => "Kivren " + face.Name;
+
+    /// <summary>The block that a part of a generated list, or a listing's lines, belong to.</summary>
+    private static string Whole(Id block) => block.Value.IndexOf('⟨', StringComparison.Ordinal) is var cut and > 0 ? block.Value[..cut] : block.Value;
+
+    private static string FeatureTags(Features features) => string.Join(',', new[] { (Features.SmallCaps, "'smcp'"), (Features.OldStyle, "'onum'"), (Features.Tabular, "'tnum','lnum'") }.Where(f => features.HasFlag(f.Item1)).Select(f => f.Item2));
+
+    /// <summary>Glyphs that no character asks for, as in mathematics, are drawn as outlines.</summary>
+    private static void Glyphs(StringBuilder svg, WordItem item)
+    {
+        var (word, style) = (item.Word.Word, item.Word.Style);
+        long x = item.X;
+        foreach (var glyph in word.Glyphs)
+        {
+            svg.Append(CultureInfo.InvariantCulture, $"<path transform=\"translate({N((int)x)} {N(item.Y)})\" d=\"{GlyphOutlines.Of(style.Face, glyph, style.Size.InPoints)}\"/>");
+            x += style.Scale(word.WidthOf(0, word.Glyphs.Length));
+        }
+    }
 
     private static string Grey(int percent)
     {

@@ -55,7 +55,7 @@ public sealed class ProduceJob(IDbContextFactory<ShelfContext> shelf, IHubContex
             await Tell(OutputState.Running, "Writing pages", 0, composed.Pages.Count);
             using var file = new MemoryStream();
             var group = hub.Clients.Group(row.ManualId);
-            PdfWriter.Write(composed, pictures.GetValueOrDefault, file, done => _ = group.SendAsync("output", OutputView.Of(row) with { Done = done }), cancel.Token);
+            PdfWriter.Write(composed, pictures.GetValueOrDefault, file, done => _ = group.SendAsync("output", OutputView.Of(row) with { Done = done }), cancel: cancel.Token);
             row.File = file.ToArray();
             await Tell(OutputState.Done, "", composed.Pages.Count, composed.Pages.Count);
         }

@@ -21,7 +21,7 @@ public sealed class PageCutter
     private const int ReachLines = 8;
 
     /// <summary>Sides kept for each place where a page can begin, cheapest first.</summary>
-    private const int MostSides = 4;
+    private const int MostSides = 3;
 
     private readonly record struct State(PageStart Start, int Side);
 
@@ -33,6 +33,7 @@ public sealed class PageCutter
 
         /// <summary>Lies on the way that cutting page by page takes; never dropped, so that looking ahead is not worse.</summary>
         public bool ByPage;
+        public bool Done;
     }
 
     private readonly Galley _galley;
@@ -66,12 +67,30 @@ public sealed class PageCutter
         for (; !cutter._turns.IsEnd(state.Start); path.Add(state))
         {
             if (path.Count == 0) path.Add(state);
-            cutter._turns.From(state.Start, cutter._ways);
+            cutter.Ways(state.Start);
             var (next, added) = cutter.Cheapest(state);
             cost += added;
             state = next;
         }
         return cutter.Pages(path, cost, explain: false);
+    }
+
+    /// <summary>The ways to end a page that are worth looking at.</summary>
+    private void Ways(PageStart start)
+    {
+        _turns.From(start, _ways);
+        var ways = CollectionsMarshal.AsSpan(_ways);
+        int fullest = 0, cheapest = 0;
+        for (var w = 0; w < ways.Length; w++)
+        {
+            fullest = Math.Max(fullest, ways[w].Used);
+            if (ways[w].Cost <= ways[cheapest].Cost) cheapest = w;
+        }
+        var least = fullest - ReachLines * _turns.Leading;
+        var kept = 0;
+        for (var w = 0; w < ways.Length; w++)
+            if (ways[w].Used >= least || w == cheapest || w == ways.Length - 1) ways[kept++] = ways[w];
+        _ways.RemoveRange(kept, _ways.Count - kept);
     }
 
     private (State Next, long Cost) Cheapest(State state)
@@ -115,23 +134,25 @@ public sealed class PageCutter
         var known = new Dictionary<State, int> { [first] = 0 };
         var at = new List<int>?[_pieces.Length + 1];
         at[0] = [0];
+        var group = new List<(long Cost, int Side, int Node)>();
         for (var piece = 0; piece <= _pieces.Length; piece++)
         {
             if (at[piece] is not { } here) continue;
             // Pages that only empty what waits lead on to the same piece with less waiting: so the most waiting comes first.
-            var done = new HashSet<PageStart>();
-            while (true)
+            while (Most(here, nodes) is { } start)
             {
-                PageStart? most = null;
+                group.Clear();
                 foreach (var n in here)
-                    if (nodes[n].State.Start is var s && !done.Contains(s) && (most is not { } m || (s.Carry, s.Pending).CompareTo((m.Carry, m.Pending)) > 0)) most = s;
-                if (most is not { } start) break;
-                done.Add(start);
+                    if (nodes[n].State.Start == start)
+                    {
+                        CollectionsMarshal.AsSpan(nodes)[n].Done = true;
+                        group.Add((nodes[n].Cost, nodes[n].State.Side, n));
+                    }
                 if (_turns.IsEnd(start)) continue;
-                var group = here.Where(n => nodes[n].State.Start == start).OrderBy(n => nodes[n].Cost).ThenBy(n => nodes[n].State.Side).ToArray();
-                _turns.From(start, _ways);
-                for (var g = 0; g < group.Length; g++)
-                    if (g < MostSides || nodes[group[g]].ByPage) Advance(group[g], nodes, known, at);
+                group.Sort();
+                Ways(start);
+                for (var g = 0; g < group.Count; g++)
+                    if (g < MostSides || nodes[group[g].Node].ByPage) Advance(group[g].Node, nodes, known, at);
             }
         }
         var best = -1;
@@ -143,27 +164,33 @@ public sealed class PageCutter
         return Pages(path, nodes[best].Cost, explain: true);
     }
 
+    /// <summary>Of the starts not yet worked on the one with most waiting.</summary>
+    private static PageStart? Most(List<int> here, List<Node> nodes)
+    {
+        PageStart? most = null;
+        foreach (var n in here)
+            if (!nodes[n].Done && nodes[n].State.Start is var s && (most is not { } m || s.Carry > m.Carry || (s.Carry == m.Carry && s.Pending > m.Pending))) most = s;
+        return most;
+    }
+
     private void Advance(int from, List<Node> nodes, Dictionary<State, int> known, List<int>?[] at)
     {
         var node = nodes[from];
-        var fullest = 0;
-        foreach (ref readonly var way in CollectionsMarshal.AsSpan(_ways)) fullest = Math.Max(fullest, way.Used);
-        var (cheapest, _) = Cheapest(node.State);
-        for (var w = 0; w < _ways.Count; w++)
+        var cheapest = node.ByPage ? Cheapest(node.State).Next : default;
+        foreach (ref readonly var way in CollectionsMarshal.AsSpan(_ways))
         {
-            var way = _ways[w];
             var (next, cost) = Take(node.State, way);
-            if (way.Used < fullest - ReachLines * _turns.Leading && next != cheapest && w < _ways.Count - 1) continue;
             cost += node.Cost;
             var byPage = node.ByPage && next == cheapest;
-            if (known.TryGetValue(next, out var there))
+            ref var there = ref CollectionsMarshal.GetValueRefOrAddDefault(known, next, out var isKnown);
+            if (isKnown)
             {
                 ref var old = ref CollectionsMarshal.AsSpan(nodes)[there];
                 if (cost < old.Cost) (old.Cost, old.Previous) = (cost, from);
                 old.ByPage |= byPage;
                 continue;
             }
-            known.Add(next, nodes.Count);
+            there = nodes.Count;
             (at[next.Start.Piece] ??= []).Add(nodes.Count);
             nodes.Add(new Node { State = next, Cost = cost, Previous = from, ByPage = byPage });
         }

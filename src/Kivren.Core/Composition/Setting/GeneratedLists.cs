@@ -23,15 +23,18 @@ internal static class GeneratedLists
             {
                 var last = e;
                 while (last + 1 < entries.Count && entries[last + 1].Line == entries[e].Line) last++;
-                RunIn(stack, block.Id, line, entries.Skip(e).Take(last - e + 1), width);
+                RunIn(stack, Part(block.Id, e), line, entries.Skip(e).Take(last - e + 1), width);
                 e = last;
             }
-            else Entry(stack, block.Id, definition, line, entries[e], width);
+            else Entry(stack, Part(block.Id, e), definition, line, entries[e], width);
             // A part keeps with its first chapter, a chapter with its first head.
             if (line.LeadsOn) stack.KeepNext(line.Leader ? Keep.Orphan : Keep.Head);
         }
         return Finish(stack, "the contents list", string.Join('\n', entries.Select(e => $"{e.Number}\t{e.Title}\t{e.Folio}")) + look.Name);
     }
+
+    /// <summary>Each entry of a list is told apart by the number after the list's id.</summary>
+    private static Id Part(Id list, int entry) => new(list.Value + "⟨" + entry.ToString(System.Globalization.CultureInfo.InvariantCulture) + "⟩");
 
     private static void Entry(PieceStack stack, Id block, ContentsDefinition definition, ContentsLine line, in ContentsEntry entry, int width)
     {
@@ -108,11 +111,12 @@ internal static class GeneratedLists
         for (var n = 0; n < lines.Count; n++)
         {
             var line = lines[n];
+            var own = Part(block, n);
             if (line.Depth < 0)
             {
                 if (!definition.GroupHeads) continue;
                 stack.Space(definition.Group.Before.Millipoints);
-                stack.Add(definition.Group.Leading.Millipoints, [new DrawnLine(Label(line.Text, definition.Group.Plain, Id.None), 0, definition.Group.Baseline.Millipoints, block)]);
+                stack.Add(definition.Group.Leading.Millipoints, [new DrawnLine(Label(line.Text, definition.Group.Plain, Id.None), 0, definition.Group.Baseline.Millipoints, own)]);
                 stack.KeepNext(Keep.Head);
                 continue;
             }
@@ -144,7 +148,7 @@ internal static class GeneratedLists
                 if (i > 0) stack.KeepNext(Keep.Together);
                 // The first line hangs out: turnovers stand two steps in, deeper than any subheading.
                 var shifted = i == 0 ? Shifted(set[0], indent * 2) : set[i];
-                stack.Add(dress.Leading.Millipoints, [new DrawnLine(shifted, left + (i == 0 ? 0 : indent * 2), dress.Baseline.Millipoints, block)], header: headerIndex);
+                stack.Add(dress.Leading.Millipoints, [new DrawnLine(shifted, left + (i == 0 ? 0 : indent * 2), dress.Baseline.Millipoints, own)], header: headerIndex);
             }
             // A heading is not left alone above its subheadings.
             if (n + 1 < lines.Count && lines[n + 1].Depth > line.Depth) stack.KeepNext(Keep.Orphan);

@@ -23,6 +23,8 @@ internal static class ListingSetter
         foreach (var characters in missing.Distinct())
             at.Loose(LooseEnds.LooseEndKind.MissingCharacter, characters, $"No face has “{characters}”; it prints as a box. Write it another way.");
         var leading = dress.Leading.Millipoints;
+        // The lines are told from the caption by the end of their id.
+        var own = new Id(listing.Id.Value + "⟨lines⟩");
         var marked = listing.Marked.ToHashSet();
         for (var i = 0; i < lines.Count; i++)
         {
@@ -36,7 +38,7 @@ internal static class ListingSetter
                 var label = BlockSetter.Label(number.ToString(System.Globalization.CultureInfo.InvariantCulture), dress);
                 drawn.Add(new DrawnLine(label, frame.Left + numbers - label.Width, dress.Baseline.Millipoints, Id.None));
             }
-            drawn.Add(new DrawnLine(line, frame.Left + indent + numbers, dress.Baseline.Millipoints, listing.Id));
+            drawn.Add(new DrawnLine(line, frame.Left + indent + numbers, dress.Baseline.Millipoints, own));
             at.Stack.Add(leading, drawn);
         }
     }

@@ -25,7 +25,14 @@ const nodes: Record<string, NodeSpec> = {
     group: 'block',
     content: 'inline*',
     defining: true,
-    attrs: { ...block, level: { default: 'A' }, shortTitle: { default: null }, numbered: { default: true }, listed: { default: null }, printed: { default: true } },
+    attrs: {
+      ...block,
+      level: { default: 'A' },
+      shortTitle: { default: null },
+      numbered: { default: true },
+      listed: { default: null },
+      printed: { default: true },
+    },
     toDOM: (n) => ['h' + ('ABCD'.indexOf(n.attrs.level as string) + 2), { class: 'head', ...dataId(n) }, 0],
     parseDOM: [1, 2, 3, 4, 5, 6].map((l) => ({ tag: 'h' + l, attrs: { level: 'AABCDD'[l - 1] } })),
   },
@@ -73,18 +80,33 @@ const nodes: Record<string, NodeSpec> = {
     group: 'block',
     content: 'caption row+',
     isolating: true,
-    attrs: { ...block, headerRows: { default: 1 }, columns: { default: null }, widths: { default: null }, headerColumn: { default: false }, mayTurn: { default: true } },
+    attrs: {
+      ...block,
+      headerRows: { default: 1 },
+      columns: { default: null },
+      widths: { default: null },
+      headerColumn: { default: false },
+      mayTurn: { default: true },
+    },
     toDOM: (n) => ['div', { class: 'table header-' + n.attrs.headerRows, ...dataId(n) }, 0],
   },
   caption: { content: 'inline*', toDOM: () => ['div', { class: 'caption' }, 0] },
-  row: { content: 'cell+', attrs: { ...block, group: { default: false } }, toDOM: withContent('div', (n) => (n.attrs.group ? 'row group' : 'row')) },
+  row: {
+    content: 'cell+',
+    attrs: { ...block, group: { default: false } },
+    toDOM: withContent('div', (n) => (n.attrs.group ? 'row group' : 'row')),
+  },
   cell: {
     content: 'inline*',
     isolating: true,
     attrs: { ...id, columns: { default: 1 }, rows: { default: 1 }, alignment: { default: null } },
     toDOM: (n) => [
       'div',
-      { class: 'cell', ...dataId(n), ...(n.attrs.columns > 1 || n.attrs.rows > 1 ? { title: `Spans ${n.attrs.columns} × ${n.attrs.rows}` } : {}) },
+      {
+        class: 'cell',
+        ...dataId(n),
+        ...(n.attrs.columns > 1 || n.attrs.rows > 1 ? { title: `Spans ${n.attrs.columns} × ${n.attrs.rows}` } : {}),
+      },
       0,
     ],
   },
@@ -144,7 +166,9 @@ const nodes: Record<string, NodeSpec> = {
     toDOM: (n) => [
       'div',
       { class: 'generated', ...dataId(n) },
-      n.attrs.list === 'contents' ? 'The contents list stands here. It is made from the heads.' : `The list “${n.attrs.list}” stands here. It is made from the text.`,
+      n.attrs.list === 'contents'
+        ? 'The contents list stands here. It is made from the heads.'
+        : `The list “${n.attrs.list}” stands here. It is made from the text.`,
     ],
   },
   indexList: {
@@ -232,7 +256,10 @@ export const schema = new Schema({
     sup: { toDOM: () => ['sup', 0], parseDOM: [{ tag: 'sup' }], excludes: 'sub' },
     smallCaps: { toDOM: () => ['span', { class: 'small-caps' }, 0] },
     noBreak: { toDOM: () => ['span', { class: 'no-break' }, 0] },
-    applies: { attrs: { appliesTo: {} }, toDOM: (m) => ['span', { class: 'applies', title: 'Applies to ' + JSON.stringify(m.attrs.appliesTo) }, 0] },
+    applies: {
+      attrs: { appliesTo: {} },
+      toDOM: (m) => ['span', { class: 'applies', title: 'Applies to ' + JSON.stringify(m.attrs.appliesTo) }, 0],
+    },
     web: {
       attrs: { address: {} },
       inclusive: false,

@@ -1,0 +1,63 @@
+using Kivren.Core.Composition;
+using Kivren.Core.Content;
+using Kivren.Core.Lists;
+using Kivren.Core.Looks;
+using Kivren.Core.Numbering;
+
+namespace Kivren.Formats.Pdf;
+
+/// <summary>The document outline, of the same definition as the contents list (ISO 32000-1, 12.3.3).</summary>
+internal static class Outline
+{
+    /// <param name="destination">where a target stands, as the file writes it</param>
+    /// <returns>the number of its root object, or 0 when there is nothing to list</returns>
+    public static int Write(ComposedManual manual, PdfFile file, Func<Id, string> destination)
+    {
+        var look = manual.Look;
+        var entries = look.Lists.Count == 0 ? [] : ContentsEntry.Of(look.Lists[0] with { Scope = ListScope.Manual, Sorted = false }, manual.Numbers, -1, _ => "");
+        if (entries.Count == 0) return 0;
+        var root = file.Allocate();
+        var ids = entries.Select(_ => file.Allocate()).ToArray();
+        var parents = Parents(manual, entries);
+        string Ref(int i) => $"{ids[i]} 0 R";
+        var children = Enumerable.Range(0, entries.Count).ToLookup(i => parents[i]);
+        for (var i = 0; i < entries.Count; i++)
+        {
+            var siblings = children[parents[i]].ToList();
+            var at = siblings.IndexOf(i);
+            var own = children[i].ToList();
+            var text = entries[i].Number.Length > 0 ? entries[i].Number + "  " + entries[i].Title : entries[i].Title;
+            file.Object(ids[i], $"<</Title{PdfFile.Text(text)}/Parent {(parents[i] < 0 ? root : ids[parents[i]])} 0 R/Dest{destination(entries[i].Target)}"
+                + (at > 0 ? $"/Prev {Ref(siblings[at - 1])}" : "") + (at + 1 < siblings.Count ? $"/Next {Ref(siblings[at + 1])}" : "")
+                + (own.Count > 0 ? $"/First {Ref(own[0])}/Last {Ref(own[^1])}/Count {-own.Count}" : "") + ">>");
+        }
+        var top = children[-1].ToList();
+        file.Object(root, $"<</Type/Outlines/First {Ref(top[0])}/Last {Ref(top[^1])}/Count {top.Count}>>");
+        return root;
+    }
+
+    /// <summary>Chapters stand under their part, heads under their division or the head above; what follows the last part
+    /// stands beside it.</summary>
+    private static int[] Parents(ComposedManual manual, List<ContentsEntry> entries)
+    {
+        var parents = new int[entries.Count];
+        var part = -1;
+        var open = new int[6];
+        for (var i = 0; i < entries.Count; i++)
+        {
+            var (target, d) = manual.Numbers.Find(entries[i].Target)!.Value;
+            var kind = manual.Numbers.Divisions[d].Division.Kind;
+            if (target.Kind == TargetKind.Division)
+            {
+                parents[i] = kind == DivisionKind.Chapter ? part : -1;
+                if (kind == DivisionKind.Part) part = i;
+                Array.Fill(open, i);
+                continue;
+            }
+            var level = (int)(target.Level ?? HeadLevel.A);
+            parents[i] = open[level - 1];
+            for (var l = level; l < open.Length; l++) open[l] = i;
+        }
+        return parents;
+    }
+}

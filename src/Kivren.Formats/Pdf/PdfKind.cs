@@ -1,0 +1,16 @@
+namespace Kivren.Formats.Pdf;
+
+public enum PdfKind { Screen, Print }
+
+/// <summary>How a file is written.</summary>
+public sealed record PdfOptions(PdfKind Kind = PdfKind.Screen)
+{
+    /// <summary>A print file's pages come to a multiple of this many.</summary>
+    public int PageMultiple { get; init; } = 1;
+
+    /// <summary>The printing condition that a print file is made for, by its name in the registry of characterizations.</summary>
+    public string Condition { get; init; } = "FOGRA39";
+
+    /// <summary>The ICC profile of that condition, embedded when given.</summary>
+    public byte[]? Profile { get; init; }
+}

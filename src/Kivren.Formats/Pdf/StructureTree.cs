@@ -1,0 +1,263 @@
+using System.Globalization;
+using System.Text;
+using Kivren.Core.Content;
+using Kivren.Core.Numbering;
+using Kivren.Core.Selection;
+using Kivren.Core.Type;
+
+namespace Kivren.Formats.Pdf;
+
+/// <summary>What a run of marked content belongs to: a block's words or its picture, within a link, within an equation.</summary>
+internal readonly record struct ContentMark(Id Block, bool Picture, int Link, Inset? Within);
+
+/// <summary>The structure of a text in the standard types of PDF 1.7 as PDF/UA-1 (ISO 14289-1) wants them: built from the
+/// content, filled while pages are written; what got no content is left out.</summary>
+internal sealed class StructureTree
+{
+    private readonly PdfFile _file;
+    private readonly StructureElement _document = new("Document", null);
+    private readonly Dictionary<Id, StructureElement> _of = [];
+    private readonly Dictionary<Id, StructureElement> _pictures = [];
+    private readonly Dictionary<(Id, Inset), StructureElement> _equations = [];
+
+    /// <summary>For each page the owner of each run of marked content, in order.</summary>
+    private readonly SortedDictionary<int, StructureElement[]> _pages = [];
+    private readonly List<StructureElement> _annotations = [];
+    private readonly int _pageCount;
+    private int _level;
+
+    public StructureTree(SelectedText text, PdfFile file, int pageCount)
+    {
+        _file = file;
+        _pageCount = pageCount;
+        foreach (var division in text.Divisions)
+        {
+            var section = _document.Add("Sect", division.Language == text.Manual.Language ? "" : $"/Lang({division.Language})");
+            _of.TryAdd(division.Id, section.Add("H1"));
+            _level = 1;
+            foreach (var block in division.Blocks) Add(block, section);
+        }
+    }
+
+    // ---- from the content ----
+
+    private StructureElement For(Id id, StructureElement element)
+    {
+        _of.TryAdd(id, element);
+        return element;
+    }
+
+    private static string Alternative(string words) => $"/Alt{PdfFile.Text(words.Length > 0 ? words : "Picture")}";
+
+    private void Add(Block block, StructureElement parent)
+    {
+        switch (block)
+        {
+            case Paragraph p: Spans(p.Content, For(p.Id, parent.Add(p.Role == "quotation" ? "BlockQuote" : "P"))); break;
+            case Head h:
+                // Levels are not skipped, whatever levels the writer skips.
+                _level = Math.Min((int)h.Level + 1, _level + 1);
+                Spans(h.Content, For(h.Id, parent.Add("H" + Math.Min(6, _level).ToString(CultureInfo.InvariantCulture))));
+                break;
+            case ItemList l: Items(l.Items, parent.Add("L", Numbering(l.Kind switch { ListKind.Decimal => "Decimal", ListKind.Alpha => "LowerAlpha", ListKind.Roman => "LowerRoman", _ => "Disc" }))); break;
+            case Steps s: Items(s.Items, parent.Add("L", Numbering("Decimal"))); break;
+            case DefinitionList d:
+                var list = parent.Add("L", Numbering("None"));
+                foreach (var definition in d.InOrder())
+                {
+                    var item = list.Add("LI");
+                    Spans(definition.Term, For(definition.Id, item.Add("Lbl")));
+                    var body = item.Add("LBody");
+                    foreach (var inner in definition.Blocks) Add(inner, body);
+                }
+                break;
+            case ReferenceList r:
+                foreach (var document in r.InOrder()) Spans(document.Title, For(document.Id, parent.Add("P")));
+                break;
+            case Admonition a: Box(a.Id, [], a.Blocks, parent); break;
+            case Aside a: Box(a.Id, a.Title, a.Blocks, parent); break;
+            case Example e: Box(e.Id, e.Title, e.Blocks, parent); break;
+            case Table t: Rows(t, parent); break;
+            case Figure f:
+                var figure = parent.Add("Figure", Alternative(f.Alternative));
+                _pictures.TryAdd(f.Id, figure);
+                Spans(f.Caption, For(f.Id, figure.Add("Caption")));
+                break;
+            case Listing l:
+                Spans(l.Caption, For(l.Id, parent.Add("P")));
+                For(new Id(l.Id.Value + "⟨lines⟩"), parent.Add("P").Add("Code"));
+                break;
+            case Equation e: For(e.Id, parent.Add("P")); break;
+            case ContentsList c: For(c.Id, parent.Add("TOC")); break;
+            case IndexList i: For(i.Id, parent.Add("Index")); break;
+        }
+    }
+
+    private static string Numbering(string kind) => $"/A<</O/List/ListNumbering/{kind}>>";
+
+    private void Items(IReadOnlyList<Item> items, StructureElement list)
+    {
+        foreach (var item in items)
+        {
+            var element = list.Add("LI");
+            For(item.Id, element.Add("Lbl"));
+            var body = element.Add("LBody");
+            foreach (var inner in item.Blocks) Add(inner, body);
+        }
+    }
+
+    /// <summary>A box with its signal word or title as a paragraph of its own.</summary>
+    private void Box(Id id, IReadOnlyList<Inline> title, IReadOnlyList<Block> blocks, StructureElement parent)
+    {
+        var box = parent.Add("Div");
+        Spans(title, For(id, box.Add("P")));
+        foreach (var inner in blocks) Add(inner, box);
+    }
+
+    private void Rows(Table table, StructureElement parent)
+    {
+        var element = parent.Add("Table");
+        Spans(table.Caption, For(table.Id, element.Add("Caption")));
+        for (var r = 0; r < table.Rows.Count; r++)
+        {
+            var row = element.Add("TR");
+            for (var c = 0; c < table.Rows[r].Cells.Count; c++)
+            {
+                var cell = table.Rows[r].Cells[c];
+                var spans = (cell.ColumnSpan > 1 ? $"/ColSpan {cell.ColumnSpan}" : "") + (cell.RowSpan > 1 ? $"/RowSpan {cell.RowSpan}" : "");
+                var heads = r < table.HeaderRows ? "/Scope/Column" : (table.HeaderColumn && c == 0) || table.Rows[r].Group ? "/Scope/Row" : "";
+                Spans(cell.Content, For(cell.Id, row.Add(heads.Length > 0 ? "TH" : "TD", heads.Length + spans.Length > 0 ? $"/A<</O/Table{heads}{spans}>>" : "")));
+            }
+        }
+    }
+
+    /// <summary>Notes and equations stand in what they belong to, where they are called.</summary>
+    private void Spans(IReadOnlyList<Inline> spans, StructureElement owner)
+    {
+        foreach (var inline in spans)
+            if (inline is Footnote note) _of.TryAdd(note.Id, new StructureElement("Note", owner, $"/ID({note.Id.Value})"));
+            else if (inline is InlinePicture picture) _pictures.TryAdd(picture.Id, new StructureElement("Figure", owner, Alternative(picture.Alternative)));
+    }
+
+    // ---- while pages are written ----
+
+    /// <summary>The type that a run of marked content names, or null for what is no part of the text. Safe from several
+    /// threads: nothing is added to the tree.</summary>
+    public string? TypeOf(in ContentMark mark)
+    {
+        if (mark.Within is not null) return "Formula";
+        if (mark.Picture) return _pictures.ContainsKey(mark.Block) ? "Figure" : null;
+        if (mark.Block.IsNone) return null;
+        if (mark.Link >= 0) return Base(mark.Block) is null ? null : "Link";
+        if (_of.TryGetValue(mark.Block, out var element)) return element.Type;
+        return Base(mark.Block) is { } list ? LineType(list) : null;
+    }
+
+    private static string LineType(StructureElement list) => list.Type == "TOC" ? "TOCI" : "P";
+
+    /// <summary>The element of a block, or the generated list that one of its lines belongs to.</summary>
+    private StructureElement? Base(Id block)
+    {
+        if (_of.TryGetValue(block, out var element)) return element;
+        var cut = block.Value.IndexOf('⟨', StringComparison.Ordinal);
+        return cut > 0 ? _of.GetValueOrDefault(new Id(block.Value[..cut])) : null;
+    }
+
+    private StructureElement Owner(Id block)
+    {
+        if (_of.TryGetValue(block, out var element)) return element;
+        var list = Base(block)!;
+        return _of[block] = list.Add(LineType(list));
+    }
+
+    /// <summary>Takes up a page's runs of marked content, in order. Called page by page.</summary>
+    /// <param name="links">the annotation object of each link of the page, or 0</param>
+    /// <returns>for each link the key of its annotation in the parent tree, or -1</returns>
+    public int[] Take(int page, IReadOnlyList<ContentMark> marks, int[] links)
+    {
+        var owners = new StructureElement[marks.Count];
+        var linked = new StructureElement?[links.Length];
+        for (var m = 0; m < marks.Count; m++)
+        {
+            var mark = marks[m];
+            StructureElement owner;
+            if (mark.Picture)
+            {
+                owner = _pictures[mark.Block];
+                Within(owner);
+            }
+            else
+            {
+                owner = Owner(mark.Block);
+                if (owner.Type == "Note") Within(owner);
+                if (mark.Within is { } inset)
+                {
+                    if (!_equations.TryGetValue((mark.Block, inset), out var formula)) _equations.Add((mark.Block, inset), formula = owner.Add("Formula", Alternative(inset.Alternative)));
+                    owner = formula;
+                }
+                else if (mark.Link >= 0) owner = linked[mark.Link] ??= owner.Add("Link");
+            }
+            owner.Use(_file);
+            owner.Kids.Add(new StructureElement.Kid(null, page, m, 0));
+            owners[m] = owner;
+        }
+        _pages[page] = owners;
+        var keys = new int[links.Length];
+        for (var l = 0; l < links.Length; l++)
+        {
+            keys[l] = -1;
+            if (links[l] == 0 || linked[l] is not { } link) continue;
+            link.Kids.Add(new StructureElement.Kid(null, page, -1, links[l]));
+            keys[l] = _pageCount + _annotations.Count;
+            _annotations.Add(link);
+        }
+        return keys;
+    }
+
+    /// <summary>Puts a note or small picture among the kids of what it stands in, the first time it is met.</summary>
+    private static void Within(StructureElement element)
+    {
+        if (element.Object == 0 && element.Parent is { } parent && !parent.Kids.Any(k => ReferenceEquals(k.Element, element))) parent.Kids.Add(new StructureElement.Kid(element, -1, -1, 0));
+    }
+
+    // ---- at the end ----
+
+    /// <summary>Writes all elements with content; the number of the tree's root object.</summary>
+    public int Write(int[] pageIds)
+    {
+        var root = _file.Allocate();
+        _document.Use(_file);
+        Write(_document, root, pageIds);
+        var parents = new StringBuilder("<</Nums[");
+        foreach (var (page, owners) in _pages)
+        {
+            var list = _file.Object("[" + string.Join(' ', owners.Select(o => o.Object + " 0 R")) + "]");
+            parents.Append(CultureInfo.InvariantCulture, $"{page} {list} 0 R ");
+        }
+        for (var a = 0; a < _annotations.Count; a++) parents.Append(CultureInfo.InvariantCulture, $"{_pageCount + a} {_annotations[a].Object} 0 R ");
+        var parentTree = _file.Object(parents.Append("]>>").ToString());
+        _file.Object(root, $"<</Type/StructTreeRoot/K {_document.Object} 0 R/ParentTree {parentTree} 0 R/ParentTreeNextKey {_pageCount + _annotations.Count}>>");
+        return root;
+    }
+
+    private void Write(StructureElement element, int parent, int[] pageIds)
+    {
+        var text = new StringBuilder();
+        text.Append(CultureInfo.InvariantCulture, $"<</S/{element.Type}/P {parent} 0 R");
+        // Most elements have all their content on one page: then its pieces are named by their number alone.
+        var page = element.Kids.Where(k => k.Page >= 0).Select(k => k.Page).DefaultIfEmpty(-1).First();
+        if (page >= 0) text.Append(CultureInfo.InvariantCulture, $"/Pg {pageIds[page]} 0 R");
+        text.Append(element.Attributes).Append("/K[");
+        foreach (var kid in element.Kids)
+            if (kid.Element is { } child)
+            {
+                if (child.Object > 0) text.Append(CultureInfo.InvariantCulture, $"{child.Object} 0 R ");
+            }
+            else if (kid.Annotation > 0) text.Append(CultureInfo.InvariantCulture, $"<</Type/OBJR/Obj {kid.Annotation} 0 R{(kid.Page == page ? "" : $"/Pg {pageIds[kid.Page]} 0 R")}>>");
+            else if (kid.Page == page) text.Append(kid.Content).Append(' ');
+            else text.Append(CultureInfo.InvariantCulture, $"<</Type/MCR/Pg {pageIds[kid.Page]} 0 R/MCID {kid.Content}>>");
+        _file.Object(element.Object, text.Append("]>>").ToString());
+        foreach (var kid in element.Kids)
+            if (kid.Element is { Object: > 0 } child) Write(child, element.Object, pageIds);
+    }
+}
