@@ -178,7 +178,8 @@ public sealed class ExpectedText
 
     private void Block(Block block, ExpectedDivision division)
     {
-        Places.Add(new TextPlace(block.Id, _flow.Length));
+        // A figure stands where its caption does.
+        if (block is not Figure) Places.Add(new TextPlace(block.Id, _flow.Length));
         switch (block)
         {
             case Paragraph p: Spans(p.Content); break;

@@ -84,7 +84,7 @@ public static class WorkshopA5
             SignalColumn = Length.Points(64),
             AsideText = new Dress(FaceSet.Sans, 8.8, 12) { Before = Grid, After = Grid },
             AsideTitle = new Dress(FaceSet.SansStrong, 9.6, 13) { After = Length.Points(3) },
-            Table = new TableDress(new Dress(FaceSet.Sans, 8.6, 11, features: Features.Tabular), new Dress(FaceSet.SansStrong, 8.6, 11)) { BetweenRows = Length.Points(.25) },
+            Table = new TableDress(new Dress(FaceSet.Sans, 8.6, 11, features: Features.Tabular), new Dress(FaceSet.SansStrong, 8.6, 11)) { BetweenRows = Length.Points(.25), ColumnGap = Length.Points(9) },
             Caption = new Dress(FaceSet.Sans, 8.4, 11),
             CaptionLabel = new Dress(FaceSet.SansStrong, 8.4, 11),
             ListingText = new Dress(FaceSet.Code_, 7.6, 10) { Before = Length.Points(9), After = Length.Points(9) },

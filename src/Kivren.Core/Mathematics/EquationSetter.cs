@@ -59,7 +59,7 @@ public static class EquationSetter
         {
             Sign sign => OfSign(sign, style),
             Upright upright => Letters(upright.Text, style, SignClass.Ordinary),
-            Unit unit => Spaced(Letters(unit.Text, style, SignClass.Ordinary), StyleOf(style).Size.Scale(3, 18).Millipoints),
+            Unit unit => Spaced(Letters(unit.Text, style, SignClass.Ordinary), StyleOf(style).Size.Scale(4, 18).Millipoints),
             Row row => OfRow(row.Parts, style),
             Fraction fraction => OfFraction(fraction, style),
             Root root => OfRoot(root, style),
@@ -157,9 +157,9 @@ public static class EquationSetter
                 (SignClass.Punctuation, _) => script ? 0 : 3,
                 (SignClass.Operator, SignClass.Opening) => 0,
                 (SignClass.Operator, _) or (_, SignClass.Operator) => 3,
+                (SignClass.Inner, _) or (_, SignClass.Inner) => script ? 0 : 3,
                 _ => 0,
             };
-            // Letters set side by side are a product: a hair keeps them apart from a name.
             return StyleOf(style).Size.Scale(eighteenths, 18).Millipoints;
         }
 
@@ -181,7 +181,7 @@ public static class EquationSetter
             drawn.AddRange(over.At((width - over.Width) / 2, -up));
             drawn.Add(new DrawnRule(edge / 2, -axis - rule / 2, width - edge, rule));
             drawn.AddRange(under.At((width - under.Width) / 2, down));
-            return new Box(width, up + over.Height, down + under.Depth, drawn, SignClass.Ordinary);
+            return new Box(width, up + over.Height, down + under.Depth, drawn, SignClass.Inner);
         }
 
         private Box OfRoot(Root root, Style style)
@@ -264,7 +264,7 @@ public static class EquationSetter
             drawn.AddRange(inner.At(x, 0));
             x += inner.Width;
             Fence(close);
-            return new Box(x, height, depth, drawn, SignClass.Ordinary);
+            return new Box(x, height, depth, drawn, plain ? SignClass.Ordinary : SignClass.Inner);
         }
 
         private Box OfScripts(Scripts scripts, Style style)

@@ -7,7 +7,7 @@ namespace Kivren.Core.Mathematics;
 public abstract record MathNode;
 
 /// <summary>What a sign is for the space around it (the classes of mathematical typesetting).</summary>
-public enum SignClass { Ordinary, Operator, Binary, Relation, Opening, Closing, Punctuation }
+public enum SignClass { Ordinary, Operator, Binary, Relation, Opening, Closing, Punctuation, Inner }
 
 /// <summary>One sign or letter; <paramref name="Text"/> as it prints.</summary>
 public sealed record Sign(string Text, SignClass Class) : MathNode;
@@ -263,7 +263,7 @@ public sealed class Notation
         while (unit < _s.Length && _s[unit] == ' ') unit++;
         var end = unit;
         while (end < _s.Length && (char.IsLetter(_s[end]) || _s[end] is '°' or '²' or '³' or '/')) end++;
-        if (unit > _at && end > unit && Units.Known.Contains(_s[unit..end]))
+        if (unit > _at && end > unit && !(end < _s.Length && _s[end] is '(' or '_' or '^') && Units.Known.Contains(_s[unit..end]))
         {
             _at = end;
             return new Row([number, new Unit(_s[unit..end])]);

@@ -39,7 +39,7 @@ public sealed class DivisionNumbers
         var numbers = new DivisionNumbers(division, number);
         numbers.Add(new Target(division.Id, TargetKind.Division, number.Length > 0 ? look.Numbering.KindName(division.Kind) : "", number, division.Title) { ShortTitle = division.ShortTitle });
         var count = new Count(numbers, look, before);
-        count.Blocks(division.Blocks, 0);
+        count.Blocks(division.Blocks, 0, top: true);
         numbers.Counted = count.Reached;
         return numbers;
     }
@@ -61,7 +61,9 @@ public sealed class DivisionNumbers
 
         public Counts Reached => _counts;
 
-        public void Blocks(IReadOnlyList<Block> blocks, int depth)
+        /// <param name="depth">lists that the blocks stand in</param>
+        /// <param name="top">the blocks are the division's own</param>
+        public void Blocks(IReadOnlyList<Block> blocks, int depth, bool top = false)
         {
             for (var b = 0; b < blocks.Count; b++)
             {
@@ -69,14 +71,14 @@ public sealed class DivisionNumbers
                 switch (block)
                 {
                     case Head head: Head(head); break;
-                    case Paragraph { Role: "body" } p when depth == 0 && _rules.Clauses && _headNumber.Length > 0: Clause(p); break;
+                    case Paragraph { Role: "body" } p when top && _rules.Clauses && _headNumber.Length > 0: Clause(p); break;
                     case Figure f: Captioned(f.Id, TargetKind.Figure, "Figure", Next(c => c with { Figures = c.Figures + 1 }).Figures, f.Caption); break;
                     case Table t when t.Caption.Count > 0: Captioned(t.Id, TargetKind.Table, "Table", Next(c => c with { Tables = c.Tables + 1 }).Tables, t.Caption); break;
                     case Listing l when l.Caption.Count > 0: Captioned(l.Id, TargetKind.Listing, "Listing", Next(c => c with { Listings = c.Listings + 1 }).Listings, l.Caption); break;
                     case Equation { Numbered: true } e: Captioned(e.Id, TargetKind.Equation, "Equation", Next(c => c with { Equations = c.Equations + 1 }).Equations, [new TextRun(e.Alternative)]); break;
                     case Example e:
                         Captioned(e.Id, TargetKind.Example, "Example", Next(c => c with { Examples = c.Examples + 1 }).Examples, e.Title);
-                        Blocks(e.Blocks, depth + 1);
+                        Blocks(e.Blocks, depth);
                         break;
                     case Steps steps: Steps(steps, depth); break;
                     case ItemList list: Items(list, depth); break;
@@ -87,11 +89,11 @@ public sealed class DivisionNumbers
                     case Admonition a:
                         if (_rules.NotesInSeries && a.Kind == AdmonitionKind.Note) numbers._labels[a.Id] = InSeries(blocks, b);
                         numbers.Add(new Target(a.Id, TargetKind.Block, "", numbers.Label(a.Id), a.Blocks.OfType<Paragraph>().FirstOrDefault()?.Content.PlainText() ?? ""));
-                        Blocks(a.Blocks, depth + 1);
+                        Blocks(a.Blocks, depth);
                         break;
                     case Aside a:
                         numbers.Add(new Target(a.Id, TargetKind.Block, "", "", a.Title.PlainText()));
-                        Blocks(a.Blocks, depth + 1);
+                        Blocks(a.Blocks, depth);
                         break;
                     default: numbers.Add(new Target(block.Id, TargetKind.Block, "", "", Words(block))); break;
                 }
@@ -195,7 +197,7 @@ public sealed class DivisionNumbers
                 var number = list.Glossary && _rules.Glossary && numbers.Number.Length > 0 ? (_headNumber.Length > 0 ? _headNumber : numbers.Number) + "." + NumberFormat.Decimal(n) : "";
                 numbers._labels[definition.Id] = number;
                 numbers.Add(new Target(definition.Id, TargetKind.Definition, "", number, definition.Term.PlainText()));
-                Blocks(definition.Blocks, depth + 1);
+                Blocks(definition.Blocks, depth);
             }
         }
 

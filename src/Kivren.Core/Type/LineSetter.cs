@@ -123,8 +123,18 @@ public sealed class LineSetter
     }
 
     /// <summary>Numbers as books print them stay whole beyond what UAX #14 asks: A.1, 12–14, 3,5.</summary>
-    private static bool HoldsNumber(string s, int at) =>
+    private static bool HoldsNumber(string s, int at) => HoldsUnit(s, at) ||
         at + 1 <= s.Length && at > 1 && char.IsAsciiDigit(s[at]) && s[at - 1] is '.' or ',' or '–' && char.IsLetterOrDigit(s[at - 2]);
+
+    /// <summary>A unit with a stroke in it stays whole: m/s, km/h.</summary>
+    private static bool HoldsUnit(string s, int at)
+    {
+        if (s[at - 1] != '/') return false;
+        int from = at - 1, end = at;
+        while (from > 0 && at - from < 4 && char.IsLetterOrDigit(s[from - 1])) from--;
+        while (end < s.Length && end - at < 4 && char.IsLetterOrDigit(s[end])) end++;
+        return Units.Spans.Contains(s.AsSpan(from, end - from));
+    }
 
     /// <summary>Whether the space from <paramref name="from"/> up to <paramref name="to"/> stands between a number and its
     /// unit, or after an initial.</summary>

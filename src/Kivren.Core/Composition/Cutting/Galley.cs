@@ -87,8 +87,12 @@ public sealed class Galley
                 }
             }
             headers.AddRange(block.Headers);
-            space = block.After;
-            leadsIn = block.LeadsIn;
+            // What floats leaves no space of its own behind: where it stands in the text, cutting gives it.
+            if (!own[^1].Floats)
+            {
+                space = block.After;
+                leadsIn = block.LeadsIn;
+            }
             at += own.Length;
             if (block.Head is not null && IsHeadAlone(block)) keepNext = 2;
             // A division's opening keeps two lines of its text as a head does.

@@ -301,11 +301,12 @@ public sealed class PageCutter
             pending--;
         }
         var flow = new List<int>();
+        var afterFloat = false;
         for (var i = start; i < turn.Next.Piece; i++)
         {
             ref readonly var piece = ref _pieces[i];
             if (piece.Floating == Floating.OwnPages) continue;
-            var height = _turns.Step(used, piece, i == start) + (i == start && piece.Header >= 0 ? _galley.Headers[piece.Header].Height : 0);
+            var height = _turns.Step(used, piece, i == start || afterFloat) + (i == start && piece.Header >= 0 ? _galley.Headers[piece.Header].Height : 0);
             if (piece.Floats)
             {
                 if (piece.Floating != Floating.Here) height = piece.Height + (used > 0 ? PageTurns.FloatGap : 0);
@@ -316,6 +317,7 @@ public sealed class PageCutter
                 }
             }
             used += height;
+            if (piece.Floating is Floating.No or Floating.Here) afterFloat = piece.Floating == Floating.Here;
             (piece.Floating == Floating.Top ? top : piece.Floating == Floating.Foot ? foot : flow).Add(i);
             if (piece.Notes is null) continue;
             var lines = _turns.NoteLines(i);
@@ -332,8 +334,9 @@ public sealed class PageCutter
             y += _pieces[f].Height;
         }
         PlacedHeader[] headers = [];
-        foreach (var i in flow)
+        for (var at = 0; at < flow.Count; at++)
         {
+            var i = flow[at];
             if (i == start && _pieces[i].Header >= 0)
             {
                 headers = [new PlacedHeader(_galley.Headers[_pieces[i].Header], 0, y)];
@@ -343,18 +346,18 @@ public sealed class PageCutter
                 y += _pieces[i].Height;
                 continue;
             }
-            y += _turns.Step(y, _pieces[i], i == start) - _pieces[i].Height;
+            y += _turns.Step(y, _pieces[i], i == start || (at > 0 && _pieces[flow[at - 1]].Floats)) - _pieces[i].Height;
             Put(i, y);
             y += _pieces[i].Height;
         }
         var notes = PlaceNotes(parts, out var rules, carry > 0);
         if (foot.Count > 0)
         {
-            var at = (notes.Length > 0 ? rules[0].Y - PageTurns.NoteSpace : _turns.Depth) - foot.Sum(f => _pieces[f].Height) - PageTurns.FloatGap * (foot.Count - 1);
+            var place = (notes.Length > 0 ? rules[0].Y - PageTurns.NoteSpace : _turns.Depth) - foot.Sum(f => _pieces[f].Height) - PageTurns.FloatGap * (foot.Count - 1);
             foreach (var f in foot)
             {
-                Put(f, at);
-                at += _pieces[f].Height + PageTurns.FloatGap;
+                Put(f, place);
+                place += _pieces[f].Height + PageTurns.FloatGap;
             }
         }
         else if (_feet == Feet.Feathered && turn.Next.Piece < _pieces.Length && _pieces[turn.Next.Piece].Forced is null) Feather(placed, top.Count, _turns.Depth - turn.Used);
@@ -376,7 +379,7 @@ public sealed class PageCutter
             Short = Math.Max(0, _turns.Depth - turn.Used),
         };
 
-        void Put(int piece, int at) => placed.Add(new PlacedPiece(piece, 0, at));
+        void Put(int piece, int down) => placed.Add(new PlacedPiece(piece, 0, down));
     }
 
     /// <summary>White is shared out above the blocks of the page, no more to each than makes it half as wide again.</summary>

@@ -78,9 +78,10 @@ internal sealed class PageTurns
     public int NoteLeading(int piece) => _pieces[piece].Notes![^1].Leading;
 
     /// <summary>Height that a piece takes after what is used: its space, and the way to the grid if it stands on one.</summary>
-    public int Step(int used, in Piece piece, bool first)
+    /// <param name="afterFloat">it follows a float, at the page's top or in the text</param>
+    public int Step(int used, in Piece piece, bool afterFloat)
     {
-        var space = used == 0 ? 0 : first ? Math.Max(FloatGap, piece.Space) : piece.Space;
+        var space = used == 0 ? 0 : afterFloat ? Math.Max(FloatGap, piece.Space) : piece.Space;
         if (_grid && piece.OnGrid && (used + space) % Leading is var off and > 0) space += Leading - off;
         return space + piece.Height;
     }
@@ -110,6 +111,7 @@ internal sealed class PageTurns
             pending--;
         }
         var any = used > 0;
+        var afterFloat = false;
         for (var i = start; ; i++)
         {
             if (i == _pieces.Length)
@@ -130,7 +132,7 @@ internal sealed class PageTurns
                 plates += piece.Plates!.Count;
                 continue;
             }
-            var height = Step(used, piece, i == start);
+            var height = Step(used, piece, i == start || afterFloat);
             if (i == start && piece.Header >= 0) height += _galley.Headers[piece.Header].Height;
             if (piece.Floats)
             {
@@ -139,6 +141,7 @@ internal sealed class PageTurns
                 {
                     used += height;
                     any = true;
+                    afterFloat |= piece.Floating == Floating.Here;
                 }
                 else pending++;
                 continue;
@@ -150,6 +153,7 @@ internal sealed class PageTurns
                 used += height;
                 notes += more;
                 any = true;
+                afterFloat = false;
                 continue;
             }
             if (more > 0)

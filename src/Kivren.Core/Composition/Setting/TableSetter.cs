@@ -27,6 +27,9 @@ internal sealed class TableSetter
     private readonly int _columns;
     private readonly List<Footnote> _notes = [];
 
+    /// <summary>Left edges of the columns, and the right edge of the last.</summary>
+    private int[] _lefts = [];
+
     private TableSetter(BlockSetter at, Table table, Frame frame)
     {
         (_at, _table, _frame, _dress) = (at, table, frame, at.Look.Table);
@@ -91,7 +94,7 @@ internal sealed class TableSetter
 
     private List<SetRow> Rows(int[] widths)
     {
-        var lefts = new int[_columns + 1];
+        var lefts = _lefts = new int[_columns + 1];
         for (var c = 0; c < _columns; c++) lefts[c + 1] = lefts[c] + widths[c];
         var gap = _dress.ColumnGap.Millipoints;
         var decimals = Decimals(widths);
@@ -112,6 +115,8 @@ internal sealed class TableSetter
                 _at.Spans(styled, place.Cell.Content, dress, hyphenates: false);
                 foreach (var note in styled.Notes) _notes.Add(note.Note);
                 var alignment = place.Cell.Alignment ?? (place.Column < _table.Columns.Count ? _table.Columns[place.Column] : CellAlignment.Left);
+                // A head over several columns stands in their middle.
+                if (r < _table.HeaderRows && place.Columns > 1 && place.Cell.Alignment is null) alignment = CellAlignment.Centre;
                 // Numbers align; the head over them stands to the right, where they do.
                 if (alignment == CellAlignment.Decimal && (place.Columns > 1 || r < _table.HeaderRows || decimals[place.Column] is null)) alignment = CellAlignment.Right;
                 var lines = _at.SetLines(styled, new Shape(new Length(width), default, alignment switch { CellAlignment.Right => Alignment.RaggedLeft, CellAlignment.Centre => Alignment.Centred, _ => Alignment.Ragged }));
@@ -185,15 +190,30 @@ internal sealed class TableSetter
 
     private void Under(List<Drawn> drawn, SetRow row, int index, int count)
     {
-        var (left, measure) = (_frame.Left, _frame.Width);
-        void Rule(Length thick, int grey = 0)
+        void Rule(Length thick, int left, int width, int grey = 0)
         {
-            if (thick.Millipoints > 0) drawn.Add(new DrawnRule(left, row.Height - thick.Millipoints, measure, thick.Millipoints, grey));
+            if (thick.Millipoints > 0) drawn.Add(new DrawnRule(_frame.Left + left, row.Height - thick.Millipoints, width, thick.Millipoints, grey));
         }
-        if (index == count - 1) Rule(_dress.Outer);
-        else if (row.IsHeader && index == _table.HeaderRows - 1) Rule(_dress.UnderHeader);
-        // A rule does not run through a cell that reaches over it.
-        else if (!row.IsHeader && !_cells.Any(c => c.Rows > 1 && c.Row <= index && c.Row + c.Rows - 1 > index)) Rule(_dress.BetweenRows, 55);
+        if (index == count - 1) Rule(_dress.Outer, 0, _frame.Width);
+        else if (row.IsHeader && index == _table.HeaderRows - 1) Rule(_dress.UnderHeader, 0, _frame.Width);
+        else if (row.IsHeader)
+        {
+            // A head over several columns is ruled off from what stands under it.
+            foreach (var cell in row.Cells.Where(c => c.Place.Columns > 1 && c.Place.Rows == 1))
+                Rule(_dress.UnderHeader, cell.X, _lefts[Math.Min(_columns, cell.Place.Column + cell.Place.Columns)] - cell.X - (cell.Place.Column + cell.Place.Columns < _columns ? _dress.ColumnGap.Millipoints : 0));
+        }
+        else
+        {
+            // A rule does not run through a cell that reaches over it.
+            for (var c = 0; c < _columns;)
+            {
+                var end = c;
+                while (end < _columns && !Reaches(end)) end++;
+                if (end > c) Rule(_dress.BetweenRows, _lefts[c], _lefts[end] - _lefts[c], 55);
+                c = end + 1;
+            }
+        }
+        bool Reaches(int column) => _cells.Any(c => c.Rows > 1 && c.Row <= index && c.Row + c.Rows - 1 > index && c.Column <= column && column < c.Column + c.Columns);
     }
 
     private void MarkRow(SetRow row)
@@ -354,7 +374,11 @@ internal sealed class TableSetter
             // Rows that a cell joins stand on one page.
             var end = r;
             for (var k = r; k <= end && k < rows.Count; k++)
+            {
+                // A row that heads a group keeps with the first of it.
+                if (rows[k].Row.Group) end = Math.Max(end, Math.Min(rows.Count - 1, k + 1));
                 foreach (var cell in rows[k].Cells) end = Math.Max(end, Math.Min(rows.Count - 1, k + cell.Place.Rows - 1));
+            }
             var need = 0;
             for (var k = r; k <= end; k++) need += rows[k].Height;
             if (y + need > depth && r > _table.HeaderRows && !rows[r].IsHeader) Turn();

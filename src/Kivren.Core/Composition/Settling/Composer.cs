@@ -221,7 +221,8 @@ public sealed class Composer
                 _ => SetOne(block, runIn, numbers, context, flush: before is not Paragraph),
             });
             runIn = null;
-            before = block;
+            // What floats away leaves the text about it as if it had not been there.
+            if (block is not Figure { Placement: not FigurePlacement.Here }) before = block;
         }
         if (runIn is not null) set.Add(SetOne(runIn, null, numbers, context, false));
         if (_look.Notes == NotePlace.EndOfDivision && _caches.Reads(division).Notes is { Length: > 0 } notes)
