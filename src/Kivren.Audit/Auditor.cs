@@ -10,22 +10,26 @@ public static class Auditor
 {
     private const string Contents = "contents lines", References = "cross-references", Index = "index locators", RunningHeads = "running heads", Folios = "folios", Notes = "footnotes under their call";
 
-    public static AuditReport Audit(string pdf, Manual manual, Edition edition)
+    /// <param name="look">the name of the look it was composed in, or null for the manual's own</param>
+    public static AuditReport Audit(string pdf, Manual manual, Edition edition, string? look = null)
     {
         var report = new AuditReport();
-        var expected = new ExpectedText(Selector.Select(manual, edition));
+        var rules = HouseRules.Of(look ?? manual.Look);
+        var expected = new ExpectedText(Selector.Select(manual, edition), rules);
         var pages = FinishedFile.Read(pdf);
         var matching = new Matching(expected, pages, report);
-        var audit = new Run(expected, pages, matching, report);
+        var audit = new Run(expected, pages, matching, rules, report);
         audit.JudgeReferences();
         audit.JudgeLists();
         audit.JudgeFolios();
         audit.JudgeRunningHeads();
         audit.JudgeNotes();
+        new LayoutAudit(expected, pages, matching, rules, report).Judge();
+        StructureAudit.Judge(pdf, expected, pages, report);
         return report;
     }
 
-    private sealed class Run(ExpectedText expected, IReadOnlyList<PrintedPage> pages, Matching matching, AuditReport report)
+    private sealed class Run(ExpectedText expected, IReadOnlyList<PrintedPage> pages, Matching matching, HouseRules rules, AuditReport report)
     {
         private readonly Dictionary<Id, (Apart? In, int At)> _places = Places(expected);
 
@@ -40,7 +44,7 @@ public static class Auditor
 
         private string Label(int page) => page >= 0 ? pages[page].Label : "?";
 
-        private string? LabelOf(Id id) => _places.TryGetValue(id, out var at) ? Label(matching.Around(at.In, at.At).After) : null;
+        private int PageOf(Id id) => _places.TryGetValue(id, out var at) ? matching.Around(at.In, at.At).After : -1;
 
         private static string Plain(string label) => FinishedFile.Normal(label);
 
@@ -49,81 +53,112 @@ public static class Auditor
             foreach (var (apart, folio) in expected.Folios.Select(f => ((Apart?)null, f)).Concat(expected.Notes.Concat(expected.Captions).SelectMany(a => a.Folios.Select(f => ((Apart?)a, f)))))
             {
                 var printed = matching.PrintedFolios.GetValueOrDefault((apart, folio.At));
-                var label = LabelOf(folio.Target);
-                report.Judge(References, printed is not null && label is not null && printed == Plain(label),
-                    () => $"The reference to “{folio.Words}” prints page {printed ?? "(nothing)"}; it stands on page {label ?? "(nowhere)"}.");
+                var target = PageOf(folio.Target);
+                var words = apart?.Words ?? expected.Flow;
+                if (words[folio.At] == ExpectedText.Folio)
+                    report.Judge(References, printed is not null && target >= 0 && printed == Plain(Label(target)),
+                        () => $"The reference to “{folio.Words}” prints page {printed ?? "(nothing)"}; it stands on page {Label(target)}.");
+                else
+                {
+                    var (before, after) = matching.Around(apart, folio.At);
+                    report.Judge(References, printed is not null && (printed == Phrase(before, target) || printed == Phrase(after, target)),
+                        () => $"The reference to “{folio.Words}” on page {Label(after)} says “{printed ?? "(nothing)"}”; it stands on page {Label(target)}.");
+                }
             }
+        }
+
+        /// <summary>How a page is spoken of from another: even indices are rectos, and a recto faces the verso before it.</summary>
+        private string Phrase(int here, int there)
+        {
+            if (here == there) return "onthispage";
+            if (rules.LeftRecto != rules.LeftVerso)
+            {
+                if (there == (here % 2 == 0 ? here - 1 : here + 1)) return "onthefacingpage";
+                if (here % 2 == 0 && there == here + 1) return "overleaf";
+            }
+            return "onpage" + Plain(Label(there));
         }
 
         public void JudgeLists()
         {
             var list = 0;
-            foreach (var division in expected.Divisions)
-                foreach (var block in division.Division.Blocks)
+            for (var d = 0; d < expected.Divisions.Count; d++)
+                foreach (var block in expected.Divisions[d].Division.Blocks)
                 {
                     if (block is not (ContentsList or IndexList)) continue;
                     var lines = list < matching.Lists.Count ? matching.Lists[list] : [];
                     list++;
-                    if (block is ContentsList) JudgeContents(lines);
+                    if (block is ContentsList contents)
+                    {
+                        if (rules.Lists.TryGetValue(contents.List, out var kinds)) JudgeContents(lines, kinds, d);
+                    }
                     else new IndexAudit(expected, matching, report, Index, Label, pages.Select(p => Plain(p.Label)).ToHashSet()).Judge(string.Concat(lines.Select(l => l.Line.Words)));
                 }
         }
 
-        private void JudgeContents(List<(PrintedLine Line, int Page)> lines)
+        private void JudgeContents(List<(PrintedLine Line, int Page)> lines, IReadOnlyList<ListedKind> kinds, int at)
         {
             var printed = string.Concat(lines.Select(l => l.Line.Words));
-            var at = 0;
-            foreach (var division in expected.Divisions)
+            var read = 0;
+            for (var d = 0; d < expected.Divisions.Count; d++)
             {
-                if (division.Division.Kind is DivisionKind.TitlePage or DivisionKind.Legal or DivisionKind.Contents) continue;
-                Line(division.Number, division.Division.Title, division.At);
-                foreach (var head in division.Heads)
-                {
-                    var listed = (Head)division.Division.Blocks.First(b => b.Id == head.Id);
-                    if (listed.Listed == Listed.Always || (listed.Listed == Listed.ByLook && head.Level == HeadLevel.A)) Line(head.Number, head.Title, head.At);
-                }
+                var division = expected.Divisions[d];
+                var kind = division.Division.Kind;
+                var lists = division.Division.Blocks.Any(b => b is ContentsList { List: "contents" or "brief" }) && kind == DivisionKind.Contents;
+                if (d != at && !lists && kind is not (DivisionKind.HalfTitle or DivisionKind.TitlePage or DivisionKind.Legal) && kinds.FirstOrDefault(k => k.What == "division" && k.Divisions!.Contains(kind)) is { } own)
+                    Line((own.Named ? rules.KindName(kind) : "") + division.Number, division.Division.Title, matching.Page(division.At));
+                foreach (var block in division.Division.Blocks.SelectMany(b => b.WithInner()))
+                    switch (block)
+                    {
+                        case Head h:
+                            var head = division.Heads.FirstOrDefault(x => x.Id == h.Id);
+                            if (head is null || h.Listed == Listed.Never || !kinds.Any(k => k.What == "head" && (k.Level == h.Level || h.Listed == Listed.Always))) break;
+                            Line(head.Number, head.Title, matching.Page(head.At));
+                            break;
+                        case Figure or Table { Caption.Count: > 0 } or Listing { Caption.Count: > 0 }:
+                            if (!kinds.Any(k => k.What == block.GetType().Name)) break;
+                            Line(expected.Numbers.Targets[block.Id].Number, expected.Numbers.Targets[block.Id].Title, PageOf(block.Id));
+                            break;
+                    }
             }
-            report.Judge(Contents, at == printed.Length, () => $"The contents list goes on with “{printed[at..Math.Min(printed.Length, at + 60)]}”, which names nothing in the text.");
+            report.Judge(Contents, read == printed.Length, () => $"The contents list goes on with “{printed[read..Math.Min(printed.Length, read + 60)]}”, which names nothing in the text.");
 
-            void Line(string number, string title, int place)
+            void Line(string number, string title, int page)
             {
                 var words = FinishedFile.Normal(number + title);
-                var label = Plain(Label(matching.Page(place)));
-                var right = string.CompareOrdinal(printed, at, words + label, 0, words.Length + label.Length) == 0;
-                report.Judge(Contents, right, () => $"“{title}” stands on page {label}; the contents list says “{printed[Math.Min(at, printed.Length)..Math.Min(printed.Length, at + words.Length + 6)]}”.");
+                var label = Plain(Label(page));
+                var right = string.CompareOrdinal(printed, read, words + label, 0, words.Length + label.Length) == 0;
+                report.Judge(Contents, right, () => $"“{title}” stands on page {label}; the contents list says “{printed[Math.Min(read, printed.Length)..Math.Min(printed.Length, read + words.Length + 6)]}”.");
                 // Go on after this line, whatever it says.
-                var found = printed.IndexOf(words, Math.Min(at, printed.Length), StringComparison.Ordinal);
-                if (right) at += words.Length + label.Length;
-                else if (found >= 0) at = found + words.Length + Regex.Match(printed[(found + words.Length)..], "^([A-Z]?\\d+|[ivxlcdm]+)").Length;
+                var found = printed.IndexOf(words, Math.Min(read, printed.Length), StringComparison.Ordinal);
+                if (right) read += words.Length + label.Length;
+                else if (found >= 0) read = found + words.Length + Regex.Match(printed[(found + words.Length)..], "^([A-Z]?\\d+|[ivxlcdm]+)").Length;
             }
         }
 
-        private string Folio(PrintedPage page) => page.Furniture.Select(f => f.Words).FirstOrDefault(w => w == Plain(page.Label)) ?? "";
+        private bool PrintsFolio(PrintedPage page) =>
+            page.Furniture.Any(f => f.Words == Plain(page.Label) || f.Words == $"Page{Plain(page.Label)}of{pages.Count}");
 
         public void JudgeFolios()
         {
-            var front = true;
             var body = -1;
             for (var d = 0; d < expected.Divisions.Count; d++)
             {
                 var division = expected.Divisions[d];
                 var first = matching.Page(division.At);
                 if (first < 0) continue;
-                if (front && division.Division.Matter != Matter.Front)
-                {
-                    front = false;
-                    body = first;
-                    report.Judge(Folios, first % 2 == 0, () => $"The body begins on page {Label(first)}, a verso.");
-                }
-                if (division.Division.Kind != DivisionKind.Legal) report.Judge(Folios, first % 2 == 0, () => $"“{division.Division.Title}” begins on page {Label(first)}, a verso.");
+                var front = division.Division.Matter == Matter.Front;
+                if (body < 0 && !front) body = first;
+                if (rules.BeginsOnRecto && division.Division.Kind != DivisionKind.Legal) report.Judge(Folios, first % 2 == 0, () => $"“{division.Division.Title}” begins on page {Label(first)}, a verso.");
                 for (var p = first; p < End(d); p++)
                 {
                     var page = pages[p];
-                    var should = division.Division.Matter == Matter.Front ? FinishedFile.Roman(p + 1)
+                    var should = !rules.MixedFolios ? $"{p + 1}"
+                        : front ? FinishedFile.Roman(p + 1)
                         : division.Division.Kind == DivisionKind.Appendix ? $"{division.Number}-{p - first + 1}" : $"{p - body + 1}";
                     if (page.Lines.Count > 0) report.Judge(Folios, page.Label == should, () => $"The page after {(p > 0 ? pages[p - 1].Label : "the cover")} is labelled {page.Label}; it should be {should}.");
-                    if (page.Lines.Count > 0 && division.Division.Kind is not (DivisionKind.TitlePage or DivisionKind.Legal))
-                        report.Judge(Folios, Folio(page).Length > 0, () => $"Page {page.Label} does not print its folio; at its edge stands “{string.Join(" / ", page.Furniture.Select(f => f.Words))}”.");
+                    if (page.Lines.Count > 0 && division.Division.Kind is not (DivisionKind.HalfTitle or DivisionKind.TitlePage or DivisionKind.Legal))
+                        report.Judge(Folios, PrintsFolio(page), () => $"Page {page.Label} does not print its folio; at its edge stands “{string.Join(" / ", page.Furniture.Select(f => f.Words))}”.");
                 }
             }
         }
@@ -141,21 +176,21 @@ public static class Auditor
             for (var d = 0; d < expected.Divisions.Count; d++)
             {
                 var division = expected.Divisions[d];
-                if (division.Division.Kind is DivisionKind.TitlePage or DivisionKind.Legal) continue;
+                if (division.Division.Kind is DivisionKind.HalfTitle or DivisionKind.TitlePage or DivisionKind.Legal) continue;
                 var first = matching.Page(division.At);
-                for (var p = first + 1; p > 0 && p < End(d); p++)
+                for (var p = rules.HeadsOpenings ? first : first + 1; p >= 0 && p < End(d) && first >= 0; p++)
                 {
                     var page = pages[p];
                     if (page.Lines.Count == 0) continue;
-                    var (number, title) = (division.Number, division.Division.ShortTitle ?? division.Division.Title);
-                    if (p % 2 == 0 && division.Heads.LastOrDefault(h => h.Level == HeadLevel.A && matching.Page(h.At) is var at && at >= 0 && at <= p) is { } head)
+                    // Where divisions run on, the last that begins on the page is in force.
+                    var inForce = division;
+                    for (var next = d + 1; next < expected.Divisions.Count && matching.Page(expected.Divisions[next].At) is var begun and >= 0 && begun <= p; next++) inForce = expected.Divisions[next];
+                    var (number, title) = (inForce.Number, inForce.Division.ShortTitle ?? inForce.Division.Title);
+                    if (rules.SectionsOnRectos && p % 2 == 0 && division.Heads.LastOrDefault(h => h.Level == HeadLevel.A && matching.Page(h.At) is var at && at >= 0 && at <= p) is { } head)
                         (number, title) = (head.Number, head.ShortTitle ?? head.Title);
                     var should = FinishedFile.Normal(number + title);
-                    var top = page.Furniture.Where(f => f.Y > page.Height * 0.9).Select(f => f.Words).ToList();
-                    var folio = Plain(page.Label);
-                    var said = top.Where(t => t != folio).ToList();
-                    var right = said.Any(t => Same(t, should));
-                    report.Judge(RunningHeads, right, () => $"Page {page.Label} is headed “{string.Join(" / ", top)}”; the rule says “{should}”.");
+                    var edges = page.Furniture.Where(f => f.Y > page.Height - rules.Top || f.Y < rules.Foot).Select(f => f.Words).ToList();
+                    report.Judge(RunningHeads, edges.Any(t => Same(t, should)), () => $"Page {page.Label} is headed “{string.Join(" / ", edges)}”; the rule says “{should}”.");
                 }
             }
             static bool Same(string said, string should) => said == should || (said.EndsWith('…') && should.StartsWith(said[..^1], StringComparison.Ordinal));
@@ -164,7 +199,12 @@ public static class Auditor
         public void JudgeNotes()
         {
             foreach (var note in expected.Notes)
-                report.Judge(Notes, note.Page >= 0 && note.Page == matching.Around(null, note.From - 1).After, () => $"The note “{note.Words[..Math.Min(40, note.Words.Length)]}” is on page {Label(note.Page)}, its call on page {Label(matching.Around(null, note.From - 1).After)}.");
+            {
+                var call = matching.Around(null, note.From - 1).After;
+                var division = expected.Divisions.FindLastIndex(d => d.At <= note.From);
+                var right = rules.NotesAtEnd ? note.Page >= call && note.Page < End(division) : note.Page == call;
+                report.Judge(Notes, note.Page >= 0 && right, () => $"The note “{note.Words[..Math.Min(40, note.Words.Length)]}” is on page {Label(note.Page)}, its call on page {Label(call)}.");
+            }
         }
     }
 }

@@ -8,10 +8,17 @@ namespace Kivren.Audit;
 
 /// <summary>A line as it stands on a finished page, in the file's reading order.</summary>
 /// <param name="Words">its characters without white space and hyphens, which line breaking may add or move</param>
-public sealed record PrintedLine(string Words, double X, double Y, double Size);
+public sealed record PrintedLine(string Words, double X, double Y, double Size)
+{
+    public double End { get; init; }
+}
 
 /// <summary>A page of a finished file: what its text is, what its furniture is, what its label is.</summary>
-public sealed record PrintedPage(int Index, string Label, IReadOnlyList<PrintedLine> Lines, IReadOnlyList<PrintedLine> Furniture, double Height);
+public sealed record PrintedPage(int Index, string Label, IReadOnlyList<PrintedLine> Lines, IReadOnlyList<PrintedLine> Furniture, double Width, double Height)
+{
+    /// <summary>Letters that are neither text, nor furniture, nor part of a picture: nobody can tell what they are.</summary>
+    public int Untagged { get; init; }
+}
 
 /// <summary>Reads a finished PDF with another reader's eyes: text with positions, labels, what is furniture and what is a
 /// picture.</summary>
@@ -28,10 +35,16 @@ public static class FinishedFile
             var furniture = new HashSet<Letter>(ReferenceEqualityComparer.Instance);
             var pictures = new HashSet<Letter>(ReferenceEqualityComparer.Instance);
             var actual = new Dictionary<Letter, string>(ReferenceEqualityComparer.Instance);
-            foreach (var marked in page.GetMarkedContents()) Gather(marked, furniture, pictures, actual);
+            var tagged = new HashSet<Letter>(ReferenceEqualityComparer.Instance);
+            foreach (var marked in page.GetMarkedContents())
+            {
+                Gather(marked, furniture, pictures, actual);
+                All(marked, tagged);
+            }
             pages.Add(new PrintedPage(n - 1, labels[n - 1],
                 Lines(page.Letters.Where(l => !furniture.Contains(l) && !pictures.Contains(l)), actual),
-                Lines(page.Letters.Where(furniture.Contains), actual), page.Height));
+                Lines(page.Letters.Where(furniture.Contains), actual), page.Width, page.Height)
+            { Untagged = page.Letters.Count(l => !tagged.Contains(l)) });
         }
         return pages;
     }
@@ -42,8 +55,14 @@ public static class FinishedFile
         if (element.ActualText is { Length: > 0 } words)
             for (var l = 0; l < element.Letters.Count; l++) actual[element.Letters[l]] = l == 0 ? words : "";
         if (element.IsArtifact || element.Tag == "Artifact") furniture.UnionWith(element.Letters);
-        else if (element.Tag == "Figure") pictures.UnionWith(element.Letters);
+        else if (element.Tag is "Figure" or "Formula") All(element, pictures);
         foreach (var child in element.Children) Gather(child, furniture, pictures, actual);
+    }
+
+    private static void All(MarkedContentElement element, HashSet<Letter> letters)
+    {
+        letters.UnionWith(element.Letters);
+        foreach (var child in element.Children) All(child, letters);
     }
 
     /// <summary>What is compared: letters and signs without white space, hyphens and the mark of a listing's turned line.</summary>
@@ -51,7 +70,7 @@ public static class FinishedFile
     {
         var normal = new StringBuilder(text.Length);
         foreach (var c in text)
-            if (!char.IsWhiteSpace(c) && c is not ('-' or '\u00AD' or '\u2010' or '\u2011' or '\u2060' or '\u200B' or '↳' or '\uFFFD' or '\0')) normal.Append(c);
+            if (!char.IsWhiteSpace(c) && c is not ('-' or '\u00AD' or '\u2010' or '\u2011' or '\u2060' or '\u200B' or '↳' or '\uFFFD' or '\0' or '\u2028')) normal.Append(c);
         return normal.ToString();
     }
 
@@ -63,7 +82,7 @@ public static class FinishedFile
         void Close()
         {
             var words = Normal(text.ToString());
-            if (words.Length > 0) lines.Add(new PrintedLine(words, x, y, size));
+            if (words.Length > 0) lines.Add(new PrintedLine(words, x, y, size) { End = end });
             text.Clear();
         }
         foreach (var letter in letters)

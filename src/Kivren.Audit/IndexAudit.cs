@@ -43,6 +43,8 @@ internal sealed partial class IndexAudit(ExpectedText expected, Matching matchin
         path.Push(root);
         while (at < printed.Length)
         {
+            // Subheadings that run on stand after a colon and between semicolons.
+            if (printed[at] is ':' or ';' && path.Count > 1) at++;
             var next = Next(printed, ref at, path);
             if (next is null)
             {
@@ -72,7 +74,7 @@ internal sealed partial class IndexAudit(ExpectedText expected, Matching matchin
             }
             if (entry.See is { Length: > 0 } see) heading.See.Add(see);
             else if (entry.SeeAlso is { Length: > 0 } also) heading.SeeAlso.Add(also);
-            else heading.Places.Add((matching.Around(apart, at), entry.Kind == EntryKind.RangeStart && ends.TryGetValue(entry.Id, out var end) ? matching.Around(end.In, end.At) : null));
+            else heading.Places.Add((matching.Around(apart, at), entry.Kind == EntryKind.RangeStart && ends.TryGetValue(entry.Id, out var end) && (end.In is not null || apart is not null || end.At >= at) ? matching.Around(end.In, end.At) : null));
         }
         return root;
     }

@@ -15,7 +15,7 @@ internal static class AuditCommand
         AuditReport report;
         try
         {
-            report = Auditor.Audit(pdf, package.Manual, Inputs.Edition(package.Manual, arguments.Option("--edition")));
+            report = Auditor.Audit(pdf, package.Manual, Inputs.Edition(package.Manual, arguments.Option("--edition")), arguments.Option("--look"));
         }
         catch (Exception e) when (e is UglyToad.PdfPig.Core.PdfDocumentFormatException or InvalidOperationException or FormatException)
         {

@@ -8,7 +8,7 @@ namespace Kivren.Formats.Package;
 /// pictures. The same manual gives the same entries in the same order with the same bytes.</summary>
 public static class PackageWriter
 {
-    public const int SchemaVersion = 1;
+    public const int SchemaVersion = 2;
 
     /// <summary>Zip entries carry one fixed time, for the writing of a package must not depend on the clock.</summary>
     private static readonly DateTimeOffset Stamp = new(2000, 1, 1, 0, 0, 0, TimeSpan.Zero);

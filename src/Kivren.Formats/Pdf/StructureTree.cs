@@ -24,6 +24,8 @@ internal sealed class StructureTree
     private readonly SortedDictionary<int, StructureElement[]> _pages = [];
     private readonly List<StructureElement> _annotations = [];
     private readonly int _pageCount;
+
+    /// <summary>Level of the head written last.</summary>
     private int _level;
 
     public StructureTree(SelectedText text, PdfFile file, int pageCount)
@@ -34,7 +36,6 @@ internal sealed class StructureTree
         {
             var section = _document.Add("Sect", division.Language == text.Manual.Language ? "" : $"/Lang({division.Language})");
             _of.TryAdd(division.Id, section.Add("H1"));
-            _level = 1;
             foreach (var block in division.Blocks) Add(block, section);
         }
     }
@@ -55,9 +56,7 @@ internal sealed class StructureTree
         {
             case Paragraph p: Spans(p.Content, For(p.Id, parent.Add(p.Role == "quotation" ? "BlockQuote" : "P"))); break;
             case Head h:
-                // Levels are not skipped, whatever levels the writer skips.
-                _level = Math.Min((int)h.Level + 1, _level + 1);
-                Spans(h.Content, For(h.Id, parent.Add("H" + Math.Min(6, _level).ToString(CultureInfo.InvariantCulture))));
+                Spans(h.Content, For(h.Id, parent.Add("H" + ((int)h.Level + 1).ToString(CultureInfo.InvariantCulture))));
                 break;
             case ItemList l: Items(l.Items, parent.Add("L", Numbering(l.Kind switch { ListKind.Decimal => "Decimal", ListKind.Alpha => "LowerAlpha", ListKind.Roman => "LowerRoman", _ => "Disc" }))); break;
             case Steps s: Items(s.Items, parent.Add("L", Numbering("Decimal"))); break;
@@ -243,7 +242,14 @@ internal sealed class StructureTree
     private void Write(StructureElement element, int parent, int[] pageIds)
     {
         var text = new StringBuilder();
-        text.Append(CultureInfo.InvariantCulture, $"<</S/{element.Type}/P {parent} 0 R");
+        var type = element.Type;
+        if (type.Length == 2 && type[0] == 'H' && char.IsAsciiDigit(type[1]))
+        {
+            // Levels are not skipped, whatever levels the writer skips.
+            _level = Math.Min(type[1] - '0', _level + 1);
+            type = "H" + _level.ToString(CultureInfo.InvariantCulture);
+        }
+        text.Append(CultureInfo.InvariantCulture, $"<</S/{type}/P {parent} 0 R");
         // Most elements have all their content on one page: then its pieces are named by their number alone.
         var page = element.Kids.Where(k => k.Page >= 0).Select(k => k.Page).DefaultIfEmpty(-1).First();
         if (page >= 0) text.Append(CultureInfo.InvariantCulture, $"/Pg {pageIds[page]} 0 R");

@@ -80,10 +80,11 @@ public sealed class Galley
                     pending = null;
                 }
                 // The two lines a head keeps: the first with the head itself, the second with the first.
-                if (keepNext > 0 && !piece.Floats)
+                if (keepNext > 0)
                 {
+                    // A figure between them may go elsewhere: the head keeps past it.
                     piece.Keep = Max(piece.Keep, keepNext == 2 ? Keep.Head : Keep.TwoLines);
-                    keepNext--;
+                    if (!piece.Floats) keepNext--;
                 }
             }
             headers.AddRange(block.Headers);
