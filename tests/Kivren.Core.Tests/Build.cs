@@ -24,9 +24,25 @@ internal static class Build
 
     public static ComposedManual Compose(Manual manual, CompositionCaches? caches = null) => Composer.Compose(manual, manual.EditionNamed(null), WorkshopA5.Look, caches);
 
+    public static ComposedManual Compose(Manual manual, Look look) => Composer.Compose(manual, manual.EditionNamed(null), look);
+
+    public static readonly Asset Picture = new("p.svg", "image/svg+xml", 300, 160, "hash");
+
+    public static Figure Figure(string id, FigurePlacement placement = FigurePlacement.Here) => new(new Id(id), "p.svg", [new TextRun("Figure " + id)], "x") { Placement = placement };
+
+    public static Cell Cell(string id, string text, int columns = 1, int rows = 1) => new(new Id(id), [new TextRun(text)]) { ColumnSpan = columns, RowSpan = rows };
+
+    public static CrossReference To(string id, string target, string form) => new(new Id(id), new Id(target), form);
+
+    /// <summary>Everything drawn as words on the pages, in order.</summary>
+    public static string Words(this ComposedManual composed) => string.Join('\n', composed.Pages.Select(p => p.AllText()));
+
+    /// <summary>Index of the page that a block stands on.</summary>
+    public static int SheetOf(this ComposedManual composed, string id) => composed.Find(new Id(id))!.Value.Sheet;
+
     /// <summary>The words of a page's body, line by line.</summary>
     public static List<string> Lines(this ComposedPage page) => page.Body is null ? [] : page.Body.Pieces
-        .SelectMany(p => page.Cut!.Galley.Pieces[p.Piece].Drawn).OfType<DrawnLine>()
+        .SelectMany(p => page.Cut!.Galley.Pieces[p.Piece].Drawn).Concat(page.Body.Plate?.Drawn ?? []).OfType<DrawnLine>()
         .Select(l => string.Concat(l.Line.Words.Select(w => w.Word.Characters(w.From, w.To).ToString() + (w.SpaceAfter ? " " : "")))).ToList();
 
     public static string AllText(this ComposedPage page) => string.Join('\n', page.Lines());

@@ -116,4 +116,96 @@ public sealed class PdfTests : IDisposable
         var words = svg.Descendants().Where(e => e.Name.LocalName == "tspan").Select(e => (X: e.Attribute("x")!.Value, e.Value)).ToList();
         Assert.Equal(display.Items.OfType<WordItem>().Select(w => ((w.X / 1000m).ToString("0.###", System.Globalization.CultureInfo.InvariantCulture), w.Word.Word.Characters(w.Word.From, w.Word.To).ToString() + (w.Word.Hyphen ? "-" : ""))), words);
     }
+
+    private (int Code, string Output) Structure(params Block[] blocks)
+    {
+        Write(One(blocks));
+        return Run("pdfinfo", "-struct-text", _file);
+    }
+
+    [Fact]
+    public void The_structure_says_what_each_part_is()
+    {
+        var (_, said) = Structure(
+            new Head(new Id("h"), HeadLevel.A, [new TextRun("Lamps")]),
+            new ItemList(new Id("l"), ListKind.Decimal, 1, [new Item(new Id("i"), [new Paragraph(new Id("ip"), "body", [new TextRun("First lamp")])])]),
+            new Table(new Id("t"), 1, [], [new TextRun("Signals")], [new Row(new Id("r1"), [new Cell(new Id("c1"), [new TextRun("Lamp")])]), new Row(new Id("r2"), [new Cell(new Id("c2"), [new TextRun("red")])])]),
+            new Paragraph(new Id("p"), "body", [new TextRun("It burns"), new Footnote(new Id("n"), [new TextRun("At night.")]), new TextRun(" and see "), new CrossReference(new Id("x"), new Id("h"), "number"), new TextRun(", by "), new InlineEquation(new Id("e"), "a/b", "a over b"), new TextRun(".")]));
+        foreach (var type in new[] { "H1", "H2", "L ", "LI", "Lbl", "LBody", "Table", "TR", "TH", "TD", "Caption", "Note", "Link", "Formula" })
+            Assert.Contains(type.TrimEnd(), said, StringComparison.Ordinal);
+        Assert.Matches("TH[\\s\\S]{0,160}?\"Lamp", said);
+        Assert.Matches("Note[\\s\\S]{0,160}?At night", said);
+    }
+
+    [Fact]
+    public void Heads_never_skip_a_level()
+    {
+        var (_, said) = Structure(new Head(new Id("h"), HeadLevel.D, [new TextRun("Deep")]), new Paragraph(new Id("p"), "body", [new TextRun("x")]));
+        Assert.Contains("H2", said, StringComparison.Ordinal);
+        Assert.DoesNotContain("H5", said, StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public void A_paragraph_over_two_pages_is_one_element()
+    {
+        var words = string.Join(' ', Enumerable.Repeat("The band brake holds the drum when the crank is let go.", 60));
+        var (_, said) = Structure(new Paragraph(new Id("p"), "body", [new TextRun(words)]));
+        Assert.Single(System.Text.RegularExpressions.Regex.Matches(said, @"^\s+P\b", System.Text.RegularExpressions.RegexOptions.Multiline));
+    }
+
+    [Fact]
+    public void Links_say_where_they_lead_and_belong_to_the_structure()
+    {
+        Write(One(new Head(new Id("h"), HeadLevel.A, [new TextRun("Lamps")]), new Paragraph(new Id("p"), "body", [new TextRun("See "), new CrossReference(new Id("x"), new Id("h"), "title"), new TextRun(" or "), new TextRun("the works", SpanRoles.None, "https://works.example/"), new TextRun(".")])));
+        using var document = PdfDocument.Open(_file);
+        var links = document.GetPage(1).GetAnnotations().ToList();
+        Assert.Equal(2, links.Count);
+        Assert.All(links, l => Assert.False(string.IsNullOrEmpty(l.Content)));
+        Assert.All(links, l => Assert.True(l.AnnotationDictionary.ContainsKey(UglyToad.PdfPig.Tokens.NameToken.Create("StructParent"))));
+    }
+
+    private string Inflated(Package.Package package, PdfOptions options)
+    {
+        var composed = Composer.Compose(package.Manual, Edition.Whole, WorkshopA5.Look);
+        using (var output = File.Create(_file)) PdfWriter.Write(composed, package.Picture, output, options: options);
+        Run("qpdf", "--qdf", "--object-streams=disable", _file, _file + ".qdf");
+        var text = System.Text.Encoding.Latin1.GetString(File.ReadAllBytes(_file + ".qdf"));
+        File.Delete(_file + ".qdf");
+        return text;
+    }
+
+    [Fact]
+    public void A_print_file_has_trim_bleed_marks_and_black_alone()
+    {
+        var svg = "<svg xmlns=\"http://www.w3.org/2000/svg\" viewBox=\"0 0 10 10\"><circle cx=\"5\" cy=\"5\" r=\"4\" fill=\"#111\" stroke=\"#cc2200\"/></svg>"u8.ToArray();
+        var package = One(new Paragraph(new Id("p"), "body", [new TextRun("Black words and "), new TextRun("the works", SpanRoles.None, "https://works.example/")]), new Figure(new Id("f"), "a.svg", [new TextRun("A lamp")], "A lamp"), new Listing(new Id("l"), "ini", "# remark", []));
+        package = package with { Manual = package.Manual with { Assets = [Pictures.PictureReader.Describe("a.svg", svg)] }, Pictures = new Dictionary<string, byte[]> { ["a.svg"] = svg } };
+        var text = Inflated(package, new PdfOptions(PdfKind.Print) { PageMultiple = 4 });
+        Assert.Contains("/TrimBox", text, StringComparison.Ordinal);
+        Assert.Contains("/BleedBox", text, StringComparison.Ordinal);
+        Assert.Contains("/GTS_PDFX", text, StringComparison.Ordinal);
+        Assert.DoesNotContain("/Annots", text, StringComparison.Ordinal);
+        Assert.DoesNotMatch(@"[\d.]+ [\d.]+ [\d.]+ (rg|RG)\b", text);
+        Assert.DoesNotMatch(@"(?m)^[\d.]+ g\b", text);
+        Assert.Contains("0 0 0 1 k", text, StringComparison.Ordinal);
+        Assert.Contains("/Count 4", text, StringComparison.Ordinal);
+        Assert.Equal(0, Run("qpdf", "--check", _file).Code);
+    }
+
+    [Fact]
+    public void Words_from_right_to_left_are_copied_as_they_were_written()
+    {
+        Write(One(new Paragraph(new Id("p"), "body", [new TextRun("The sign says שלום here.")])));
+        using var document = PdfDocument.Open(_file);
+        static IEnumerable<string> Said(UglyToad.PdfPig.Content.MarkedContentElement e) => e.Children.SelectMany(Said).Append(e.ActualText ?? "");
+        Assert.Contains("שלום", document.GetPage(1).GetMarkedContents().SelectMany(Said));
+    }
+
+    [Fact]
+    public void Glyphs_without_a_character_are_drawn_as_outlines_in_the_proof()
+    {
+        var composed = Composer.Compose(One(new Equation(new Id("e"), "[a; b; c; d; e; f]", "a column")).Manual, Edition.Whole, WorkshopA5.Look);
+        var svg = SvgPainter.Paint(DisplayList.Of(composed.Pages[0], composed.Look), _ => null);
+        Assert.True(svg.Split("<path transform").Length > 4);
+    }
 }

@@ -36,7 +36,7 @@ test('typing moves a later page, and contents line, cross-reference and index lo
   expect(await divisionText(server, manual, 'Index')).toMatch(new RegExp(`adjusting ?, ${is}\\b`));
 
   const text = execFileSync('pdftotext', ['-layout', await pdf(server, manual), '-']).toString();
-  expect(text).toMatch(new RegExp(`6\\.4\\s+Adjusting the band[ .]+${is}\\n`));
+  expect(text).toMatch(new RegExp(`7\\.4\\s+Adjusting the band[ .]+${is}\\n`));
   expect(text.replace(/\s+/g, ' ')).toContain(`“Adjusting the band” on page ${is}`);
   expect(text).toContain(`adjusting, ${is}`);
   expect(chapter.pages).toBeGreaterThan(before.divisions.find((d) => d.title === chapter.title)!.pages);

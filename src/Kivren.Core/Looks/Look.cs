@@ -71,6 +71,10 @@ public sealed record Look(string Name)
     public Length SignalColumn { get; init; }
     public required Dress AsideText { get; init; }
     public required Dress AsideTitle { get; init; }
+
+    /// <summary>Width of an aside that stands beside the paragraph after it, whose lines run round; zero sets asides in the
+    /// text's own measure.</summary>
+    public Length AsideBeside { get; init; }
     public required TableDress Table { get; init; }
     public required Dress Caption { get; init; }
     public required Dress CaptionLabel { get; init; }

@@ -16,7 +16,7 @@ internal static class OpenType
     private static Feature[] Make(Features features)
     {
         var set = new List<Feature>();
-        void Add(string tag) => set.Add(new Feature(Tag.Parse(tag), 1));
+        void Add(string tag) => set.Add(new Feature(Tag.Parse(tag), 1, 0, uint.MaxValue));
         if (features.HasFlag(Features.SmallCaps)) Add("smcp");
         if (features.HasFlag(Features.OldStyle)) Add("onum");
         if (features.HasFlag(Features.Tabular))

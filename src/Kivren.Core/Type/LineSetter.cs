@@ -212,7 +212,7 @@ public sealed class LineSetter
         if (word.KernBefore != 0 && _count > 0 && _items[_count - 1].Kind == LineItemKind.Glue && ReferenceEquals(_pieces[_count - 1].Style?.Face, style.Face))
             _items[_count - 1].Width += style.Scale(word.KernBefore);
         var glyph = 0;
-        if (span.Hyphenates && !word.RightToLeft && hyphenator is not null && to - from >= Hyphenator.Before + Hyphenator.After)
+        if (span.Hyphenates && !span.NoBreak && !word.RightToLeft && hyphenator is not null && to - from >= Hyphenator.Before + Hyphenator.After)
         {
             var letters = 0;
             while (letters < characters.Length && !char.IsLetter(characters[letters])) letters++;

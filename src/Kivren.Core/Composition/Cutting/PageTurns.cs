@@ -111,6 +111,8 @@ internal sealed class PageTurns
             pending--;
         }
         var any = used > 0;
+        // Figures that waited may take a page for themselves.
+        if (pending < state.Pending && start < _pieces.Length) Add(turns, start, pending, 0, used, notes, 0);
         var afterFloat = false;
         for (var i = start; ; i++)
         {

@@ -49,13 +49,20 @@ internal sealed class BlockSetter
 
     /// <param name="flush">the paragraph opens a text: no first-line indent</param>
     /// <param name="runIn">a head set into this paragraph's first line, or null</param>
-    /// <param name="narrow">lines that run round an aside before this paragraph, and their width; or nothing</param>
     /// <param name="key">what the block reads, for its content hash</param>
     public static SetBlock Set(SettingContext context, DivisionNumbers numbers, Block block, bool flush, Head? runIn, string key)
     {
         var setter = new BlockSetter(context, numbers, block.Id);
         var (before, after) = setter.Top(block, flush, runIn);
         return setter.Finish(block, before, after, runIn, key);
+    }
+
+    /// <summary>An aside with the paragraph that runs round it; one above the other where the paragraph is too short.</summary>
+    public static SetBlock SetBeside(SettingContext context, DivisionNumbers numbers, Paragraph paragraph, Aside aside, string key)
+    {
+        var setter = new BlockSetter(context, numbers, paragraph.Id);
+        var dress = BesideSetter.Set(setter, paragraph, aside);
+        return setter.Finish(paragraph, dress.Before.Millipoints, dress.After.Millipoints, null, key);
     }
 
     public static SetBlock Opening(SettingContext context, DivisionNumbers numbers)
@@ -272,10 +279,10 @@ internal sealed class BlockSetter
         return lines;
     }
 
-    /// <summary>Lines in a cell or another narrow place, set as it asks.</summary>
-    public List<TextLine> SetLines(StyledText styled, Shape shape)
+    /// <summary>Lines in a cell or another place of its own shape.</summary>
+    public List<TextLine> SetLines(StyledText styled, Shape shape, bool hyphenates = false)
     {
-        var lines = LineSetter.OfThread.Set(styled, shape, null, _missing);
+        var lines = LineSetter.OfThread.Set(styled, shape, hyphenates ? Hyphenator : null, _missing);
         foreach (var line in lines) CheckOverfull(line, styled.ToString());
         return lines;
     }
@@ -289,7 +296,12 @@ internal sealed class BlockSetter
     public void Lines(StyledText styled, Dress dress, int left, int width, int firstIndent, Id block)
     {
         var tabbed = styled.ToString().Contains('\t', StringComparison.Ordinal);
-        var lines = tabbed ? TabbedLines.Set(styled, dress, width) : SetLines(styled, dress, width, firstIndent);
+        Put(styled, tabbed ? TabbedLines.Set(styled, dress, width) : SetLines(styled, dress, width, firstIndent), dress, left, block);
+    }
+
+    /// <summary>Set lines as pieces.</summary>
+    public void Put(StyledText styled, List<TextLine> lines, Dress dress, int left, Id block)
+    {
         int mark = 0, note = 0;
         for (var i = 0; i < lines.Count; i++)
         {

@@ -82,6 +82,48 @@ internal sealed class PieceStack(Id block)
         return space;
     }
 
+    /// <summary>Keeps the pieces from one up to another together.</summary>
+    public void KeepTogether(int from, int to, Keep keep)
+    {
+        var pieces = System.Runtime.InteropServices.CollectionsMarshal.AsSpan(_pieces);
+        for (var i = from + 1; i < Math.Min(to, pieces.Length); i++)
+            if (pieces[i].Keep < keep) pieces[i].Keep = keep;
+    }
+
+    /// <summary>Height of the pieces from one on, with the spaces between them.</summary>
+    public int HeightFrom(int piece)
+    {
+        var height = 0;
+        for (var i = piece; i < _pieces.Count; i++) height += _pieces[i].Height + (i > piece ? _pieces[i].Space : 0);
+        return height;
+    }
+
+    /// <summary>Takes the pieces from one on away; what they draw, from the first one's top.</summary>
+    public List<Drawn> TakeFrom(int piece)
+    {
+        var drawn = new List<Drawn>();
+        var y = 0;
+        for (var i = piece; i < _pieces.Count; i++)
+        {
+            y += i > piece ? _pieces[i].Space : 0;
+            drawn.AddRange(_pieces[i].Drawn.Select(d => Moved(d, y)));
+            y += _pieces[i].Height;
+        }
+        _pieces.RemoveRange(piece, _pieces.Count - piece);
+        for (var m = 0; m < Marks.Count; m++)
+            if (Marks[m].Piece > piece) Marks[m] = Marks[m] with { Piece = piece };
+        _space = 0;
+        _keep = Keep.None;
+        return drawn;
+    }
+
+    /// <summary>Draws something with a piece, before its own in the order of reading.</summary>
+    public void Behind(int piece, IReadOnlyList<Drawn> drawn)
+    {
+        ref var p = ref System.Runtime.InteropServices.CollectionsMarshal.AsSpan(_pieces)[piece];
+        p.Drawn = [.. drawn, .. p.Drawn];
+    }
+
     public int HeightOf(int piece) => _pieces[piece].Height;
 
     public Piece[] ToArray() => [.. _pieces];

@@ -193,8 +193,15 @@ public sealed class Composer
         Head? runIn = null;
         BreakTo? force = null;
         var width = WidthOf(division);
-        foreach (var block in division.Blocks)
+        Aside? beside = null;
+        for (var b = 0; b < division.Blocks.Count; b++)
         {
+            var block = division.Blocks[b];
+            if (block is Aside aside && _look.AsideBeside.Millipoints > 0 && b + 1 < division.Blocks.Count && division.Blocks[b + 1] is Paragraph { Role: "body" } && runIn is null)
+            {
+                beside = aside;
+                continue;
+            }
             if (block is PageBreak page)
             {
                 force = page.To;
@@ -218,9 +225,11 @@ public sealed class Composer
             {
                 ContentsList list => GeneratedLists.Contents(list, _look.List(list.List), generated.Contents[list.Id], _look, width),
                 IndexList => GeneratedLists.Index(block.Id, generated.Index!, _look, width),
+                Paragraph p when beside is not null => SetBeside(p, beside, numbers, context),
                 _ => SetOne(block, runIn, numbers, context, flush: before is not Paragraph),
             });
             runIn = null;
+            beside = null;
             // What floats away leaves the text about it as if it had not been there.
             if (block is not Figure { Placement: not FigurePlacement.Here }) before = block;
         }
@@ -242,6 +251,12 @@ public sealed class Composer
     {
         var key = _caches.Reads(block).Key(context, numbers);
         return _caches.Block(block, key, flush, runIn, () => BlockSetter.Set(context, numbers, block, flush, runIn, key));
+    }
+
+    private SetBlock SetBeside(Paragraph paragraph, Aside aside, DivisionNumbers numbers, SettingContext context)
+    {
+        var key = _caches.Reads(paragraph).Key(context, numbers) + "\u001d" + _caches.Reads(aside).Key(context, numbers);
+        return _caches.Block(paragraph, key, false, aside, () => BlockSetter.SetBeside(context, numbers, paragraph, aside, key));
     }
 
     private bool HoldWhatMoves(Galley[] before, Galley[] now)

@@ -38,7 +38,7 @@ public sealed class CompositionCaches
         public int Used { get; set; }
     }
 
-    private sealed record BlockEntry(string Key, bool Flush, Head? RunIn, SetBlock Set)
+    private sealed record BlockEntry(string Key, bool Flush, Block? Joined, SetBlock Set)
     {
         public int Used { get; set; }
     }
@@ -86,18 +86,19 @@ public sealed class CompositionCaches
         return galley;
     }
 
-    internal SetBlock Block(Block block, string key, bool flush, Head? runIn, Func<SetBlock> make)
+    /// <param name="joined">a head set into the block, or an aside beside it</param>
+    internal SetBlock Block(Block block, string key, bool flush, Block? joined, Func<SetBlock> make)
     {
         var entries = _blocks.GetOrCreateValue(block);
         foreach (var entry in entries)
-            if (entry.Flush == flush && ReferenceEquals(entry.RunIn, runIn) && entry.Key == key)
+            if (entry.Flush == flush && ReferenceEquals(entry.Joined, joined) && entry.Key == key)
             {
                 entry.Used = _generation;
                 return entry.Set;
             }
         entries.RemoveAll(e => e.Used < _generation - 1);
         var set = make();
-        entries.Add(new BlockEntry(key, flush, runIn, set) { Used = _generation });
+        entries.Add(new BlockEntry(key, flush, joined, set) { Used = _generation });
         return set;
     }
 }

@@ -21,7 +21,7 @@ internal sealed partial class RunningMatter(Look look, SelectedText text, IReadO
     private readonly GalleyHead?[] _inForce = new GalleyHead?[5];
     private int _division = -1;
 
-    [GeneratedRegex(@"\{(?<source>[a-z-]+)(?::(?<argument>[^}:]+))?(?::(?<which>first|last))?\}")]
+    [GeneratedRegex(@"\{(?<source>[a-z-]+)(?::(?<argument>(?!first\}|last\})[^}:]+))?(?::(?<which>first|last))?\}")]
     private static partial Regex Source();
 
     /// <summary>A new stretch begins: no head is in force.</summary>

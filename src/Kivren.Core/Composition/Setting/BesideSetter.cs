@@ -1,0 +1,45 @@
+using Kivren.Core.Content;
+using Kivren.Core.Looks;
+using Kivren.Core.Type;
+
+namespace Kivren.Core.Composition;
+
+/// <summary>An aside at the right of a paragraph whose first lines are narrower for it (composition.md 2).</summary>
+internal static class BesideSetter
+{
+    private const int Gutter = 14_000;
+
+    public static Dress Set(BlockSetter at, Paragraph paragraph, Aside aside)
+    {
+        var look = at.Look;
+        var dress = look.DressOf(paragraph.Role, at.Standing());
+        var width = Math.Min(look.AsideBeside.Millipoints, at.Measure / 2);
+        at.Stack.Mark(aside.Id);
+        var box = at.Stack.Count;
+        BoxSetter.Set(at, aside.Id, null, aside.Title, aside.Blocks, new Frame(at.Measure - width, width, look.AsideText, "aside"));
+        var height = at.Stack.HeightFrom(box);
+        var leading = dress.Leading.Millipoints;
+        var narrow = (height + leading - 1) / leading;
+        at.Stack.Mark(paragraph.Id);
+        var styled = new StyledText();
+        at.Spans(styled, paragraph.Content, dress, dress.Hyphenates);
+        var lines = at.SetLines(styled, new Shape(new Length(at.Measure), default, dress.Alignment, narrow, new Length(at.Measure - width - Gutter)), dress.Hyphenates);
+        if (lines.Count < narrow)
+        {
+            at.Stack.Space(look.AsideText.After.Millipoints);
+            at.Lines(styled, dress, 0, at.Measure, 0, paragraph.Id);
+        }
+        else
+        {
+            // The box is drawn with the first line; the lines beside it stand on one page.
+            var drawn = at.Stack.TakeFrom(box);
+            var first = at.Stack.Count;
+            at.Put(styled, lines, dress, 0, paragraph.Id);
+            at.Stack.Behind(first, drawn);
+            at.Stack.KeepTogether(first, first + narrow, Keep.Whole);
+        }
+        if (at.Numbers.Label(paragraph.Id) is { Length: > 0 } clause)
+            at.HangNumber(clause, look.DressOf("clause", at.Standing()), dress, lines.Count < narrow ? at.Stack.Count - lines.Count : box, paragraph.Id);
+        return dress;
+    }
+}

@@ -1,0 +1,174 @@
+using Kivren.Core.Content;
+using Kivren.Core.Looks;
+using Kivren.Core.LooseEnds;
+using Kivren.Core.Type;
+using static Kivren.Core.Tests.Build;
+
+namespace Kivren.Core.Tests;
+
+public class ParagraphTests
+{
+    private static string[] Divided(string language, string word)
+    {
+        var points = Hyphenator.For(language)!.Points(word);
+        var parts = new List<string>();
+        var from = 0;
+        foreach (var point in points)
+        {
+            parts.Add(word[from..point]);
+            from = point;
+        }
+        parts.Add(word[from..]);
+        return [.. parts];
+    }
+
+    [Theory]
+    [InlineData("en-GB", "manufacturer", "man-u-fac-turer")]
+    [InlineData("en-US", "hyphenation", "hy-phen-ation")]
+    [InlineData("de", "Silbentrennung", "Sil-ben-tren-nung")]
+    [InlineData("fr", "typographie", "ty-po-gra-phie")]
+    [InlineData("es", "tipografía", "ti-po-gra-fía")]
+    [InlineData("it", "tipografia", "ti-po-gra-fia")]
+    [InlineData("nl", "lettergreep", "let-ter-greep")]
+    [InlineData("sv", "avstavning", "av-stav-ning")]
+    public void Each_language_divides_its_own_words(string language, string word, string divided) =>
+        Assert.Equal(divided, string.Join('-', Divided(language, word)));
+
+    [Fact]
+    public void A_language_without_patterns_divides_nothing() => Assert.Null(Hyphenator.For("xx"));
+
+    [Fact]
+    public void The_writers_exceptions_win_over_the_patterns()
+    {
+        var own = Hyphenator.For("en-GB")!.With(["Lind-qvarn", "ferryman"]);
+        Assert.Equal([4], own.Points("Lindqvarn"));
+        Assert.Empty(own.Points("Ferryman"));
+        Assert.NotEmpty(own.Points("manufacturer"));
+    }
+
+    private static List<TextLine> Set(string text, double width, Alignment alignment = Alignment.Justified, int narrow = 0, double narrowWidth = 0, string? web = null, bool noBreak = false)
+    {
+        var styled = new StyledText();
+        styled.Add(text, new TextStyle(FaceLibrary.Serif, Length.Points(9.6)), web is null, default, web, noBreak);
+        return new LineSetter().Set(styled, new Shape(Length.Points(width), default, alignment, narrow, Length.Points(narrowWidth)), Hyphenator.For("en-GB"));
+    }
+
+    private static string Printed(TextLine line) => string.Concat(line.Words.Select(w => w.Word.Characters(w.From, w.To).ToString() + (w.Hyphen ? "-" : "") + (w.SpaceAfter ? " " : ""))).TrimEnd();
+
+    private static readonly string Long = Words("w", 160).Content.PlainText();
+
+    [Fact]
+    public void Three_lines_in_a_row_never_end_in_a_hyphen_where_it_can_be_helped()
+    {
+        for (var width = 90; width < 320; width += 7)
+        {
+            var lines = Set(string.Join(' ', Enumerable.Repeat("manufacturer of hydraulic transformation equipment", 12)), width);
+            var inRow = 0;
+            foreach (var line in lines)
+            {
+                inRow = line.EndsInHyphen ? inRow + 1 : 0;
+                Assert.True(inRow < 3, $"at {width} points");
+            }
+        }
+    }
+
+    [Fact]
+    public void Lines_that_run_round_something_are_narrow_and_the_rest_is_not()
+    {
+        var lines = Set(Long, 300, narrow: 4, narrowWidth: 180);
+        Assert.True(lines.Count > 6);
+        for (var l = 0; l < lines.Count - 1; l++)
+        {
+            var last = lines[l].Words[^1];
+            var end = last.X + last.Width + (last.Hyphen ? last.Style.Scale(last.Style.Face.HyphenGlyph.Width) : 0);
+            Assert.Equal(l < 4 ? 180_000 : 300_000, end);
+        }
+    }
+
+    [Theory]
+    [InlineData("The cable pulls with 18 kN", "18\u00A0kN")]
+    [InlineData("as seen by E. Lindqvarn", "E.\u00A0Lindqvarn")]
+    public void A_number_and_its_unit_or_an_initial_and_its_name_stand_on_one_line(string text, string held)
+    {
+        var plain = held.Replace('\u00A0', ' ');
+        for (var width = 30.0; width < 140; width += 1)
+            Assert.Contains(Set(text, width, Alignment.Ragged), l => Printed(l).Contains(plain, StringComparison.Ordinal));
+    }
+
+    [Fact]
+    public void A_run_that_the_writer_keeps_is_not_divided() =>
+        Assert.Contains(Set("Turn the " + "master valve here", 60, Alignment.Ragged, noBreak: true), l => Printed(l) == "Turn the master valve here");
+
+    [Fact]
+    public void A_unit_with_a_stroke_stays_whole()
+    {
+        for (var width = 40.0; width < 120; width += 1)
+            Assert.DoesNotContain(Set("She crosses at 0.5 m/s by hand", width, Alignment.Ragged), l => Printed(l).EndsWith("m/", StringComparison.Ordinal));
+    }
+
+    [Fact]
+    public void A_web_address_is_divided_at_its_signs_without_a_hyphen()
+    {
+        var lines = Set("ferry-works.example/tarn6/signs?of=wear&part=lining_9", 70, Alignment.Ragged, web: "https://ferry-works.example");
+        Assert.True(lines.Count > 2);
+        Assert.All(lines, l => Assert.False(l.EndsInHyphen));
+        Assert.All(lines.SkipLast(1), l => Assert.Contains(Printed(l)[^1], "/.-_?&="));
+    }
+
+    [Fact]
+    public void Small_capitals_and_old_style_figures_come_from_the_face()
+    {
+        var plain = FaceLibrary.Serif.Word("a3");
+        Assert.NotEqual(plain.Glyphs[0], FaceLibrary.Serif.Word("a3", Features.SmallCaps).Glyphs[0]);
+        Assert.NotEqual(plain.Glyphs[1], FaceLibrary.Serif.Word("a3", Features.OldStyle).Glyphs[1]);
+        Assert.Equal(FaceLibrary.Serif.Word("1", Features.Tabular).Width, FaceLibrary.Serif.Word("8", Features.Tabular).Width);
+    }
+
+    [Fact]
+    public void Roles_of_a_span_are_seen_in_its_style()
+    {
+        var dress = WorkshopA5.Look.Body;
+        Assert.True(dress.Style(SpanRoles.Sup).Rise.Millipoints > 0);
+        Assert.True(dress.Style(SpanRoles.Sub).Rise.Millipoints < 0);
+        Assert.Same(FaceLibrary.Code, dress.Style(SpanRoles.PartNumber).Face);
+        Assert.Same(dress.Style(SpanRoles.Key), dress.Style(SpanRoles.Key));
+    }
+
+    [Fact]
+    public void A_character_no_face_has_is_drawn_as_a_box_and_told()
+    {
+        var composed = Compose(Manual(Chapter("a", "Signs", Text("p", new TextRun("Here stands \uE5A1 alone.")))));
+        Assert.Contains(composed.LooseEnds, l => l.Kind == LooseEndKind.MissingCharacter && l.Words == "\uE5A1");
+        Assert.Contains("\uE5A1", composed.Words(), StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public void What_stands_after_a_tab_is_set_at_the_stop_with_its_leader()
+    {
+        var composed = Compose(Manual(Chapter("a", "Data", Text("p", new TextRun("Length over ramps\t15.8 m"), LineBreak.Instance, new TextRun("Width\t5.6 m")))));
+        var lines = composed.Pages[0].Cut!.Galley.Pieces.SelectMany(p => p.Drawn).OfType<DrawnLine>().Where(l => l.Block.Value == "p").ToList();
+        Assert.Equal(2, lines.Count);
+        foreach (var line in lines)
+        {
+            Assert.InRange(line.Line.Words.Max(w => w.X + w.Width) - WorkshopA5.Look.Master.Measure.Millipoints, -10, 10);
+            Assert.True(line.Line.Words.Count(w => w.Word.Text == ".") > 10);
+        }
+    }
+
+    [Fact]
+    public void An_aside_stands_beside_the_paragraph_that_runs_round_it()
+    {
+        var aside = new Aside(new Id("as"), [new TextRun("Why")], [Words("asp", 14)]);
+        var beside = Compose(Manual(Chapter("a", "Round", aside, Words("p", 150), Words("q", 30))), CodeA4.Look);
+        var pieces = beside.Divisions[0].Cut.Galley.Pieces;
+        var first = pieces.First(p => p.Drawn.OfType<DrawnLine>().Any(l => l.Block.Value == "p"));
+        Assert.Contains(first.Drawn.OfType<DrawnLine>(), l => l.Block.Value == "asp");
+        var widths = pieces.SelectMany(p => p.Drawn).OfType<DrawnLine>().Where(l => l.Block.Value == "p").Select(l => l.Line.Width).ToList();
+        var box = first.Drawn.OfType<DrawnRule>().First();
+        Assert.True(widths[0] < box.X);
+        Assert.Contains(widths, w => w > box.X);
+        // Beside a short paragraph it stands in the text instead.
+        var above = Compose(Manual(Chapter("a", "Round", aside, Words("p", 8))), CodeA4.Look);
+        Assert.DoesNotContain(above.Divisions[0].Cut.Galley.Pieces.First(p => p.Drawn.OfType<DrawnLine>().Any(l => l.Block.Value == "p")).Drawn.OfType<DrawnLine>(), l => l.Block.Value == "asp");
+    }
+}
