@@ -122,4 +122,80 @@ public class SettlingTests
         var manual = ManualGenerator.Make(20, 1).Manual;
         Assert.ThrowsAny<OperationCanceledException>(() => Composer.Compose(manual, Edition.Whole, WorkshopA5.Look, cancel: cancel.Token));
     }
+
+    private static Look AnyLook(Random random) => ShippedLooks.All[random.Next(ShippedLooks.All.Count)];
+
+    [Fact]
+    public void In_every_look_a_cached_composition_equals_one_from_nothing()
+    {
+        Gen.Int[0, 1_000_000].Sample(seed =>
+        {
+            var random = new Random(seed);
+            var manual = ManualGenerator.Make(10, seed % 11).Manual;
+            var caches = new CompositionCaches();
+            for (var edit = 0; edit < 5; edit++)
+            {
+                // The look changes under way: nothing kept for another may be used.
+                var look = AnyLook(random);
+                if (Print(Composer.Compose(manual, Edition.Whole, look, caches)) != Print(Composer.Compose(manual, Edition.Whole, look))) return false;
+                manual = RandomEdit.Apply(manual, random);
+            }
+            return true;
+        }, iter: 8, threads: 2);
+    }
+
+    [Fact]
+    public void Every_piece_stands_on_the_pages_once_and_in_order_and_inside_its_depth()
+    {
+        Gen.Int[0, 1_000_000].Sample(seed =>
+        {
+            var look = AnyLook(new Random(seed));
+            var composed = Composer.Compose(ManualGenerator.Make(12, seed % 17).Manual, Edition.Whole, look);
+            foreach (var cut in composed.Divisions.Select(d => d.Cut).Distinct())
+            {
+                var seen = new int[cut.Galley.Pieces.Length];
+                var last = -1;
+                foreach (var page in cut.Pages)
+                {
+                    foreach (var placed in page.Pieces)
+                    {
+                        seen[placed.Piece]++;
+                        if (cut.Galley.Pieces[placed.Piece].Floats) continue;
+                        if (placed.Piece <= last) return false;
+                        last = placed.Piece;
+                        if (placed.Y + cut.Galley.Pieces[placed.Piece].Height > look.Master.Depth.Millipoints && cut.Galley.Pieces[placed.Piece].Height <= look.Master.Depth.Millipoints) return false;
+                    }
+                    if (page.PlateOf >= 0 && ReferenceEquals(page.Plate, cut.Galley.Pieces[page.PlateOf].Plates![0])) seen[page.PlateOf]++;
+                    // Notes stand below the text, in the order of their calls.
+                    foreach (var note in page.Notes)
+                        if (note.Y < 0 || note.Y + (note.To - note.From) * note.Note.Leading > look.Master.Depth.Millipoints + 1) return false;
+                }
+                if (seen.Any(n => n != 1)) return false;
+            }
+            return true;
+        }, iter: 20, threads: 2);
+    }
+
+    [Fact]
+    public void No_line_passes_its_measure_without_a_loose_end()
+    {
+        Gen.Int[0, 1_000_000].Sample(seed =>
+        {
+            var look = AnyLook(new Random(seed));
+            var composed = Composer.Compose(ManualGenerator.Make(10, seed % 13).Manual, Edition.Whole, look);
+            var told = composed.LooseEnds.Where(l => l.Kind is LooseEnds.LooseEndKind.OverfullLine or LooseEnds.LooseEndKind.TableTooWide).Select(l => l.Block).ToHashSet();
+            return composed.Divisions.Select(d => d.Cut.Galley).Distinct().All(g => g.Pieces.Where(p => !told.Contains(p.Block)).SelectMany(p => p.Drawn).OfType<DrawnLine>().All(l => l.X + l.Line.Width <= look.Master.Measure.Millipoints + 2_000));
+        }, iter: 12, threads: 2);
+    }
+
+    [Fact]
+    public void Each_cut_is_never_worse_than_cutting_page_by_page()
+    {
+        Gen.Int[0, 1_000_000].Sample(seed =>
+        {
+            var look = AnyLook(new Random(seed));
+            var composed = Composer.Compose(ManualGenerator.Make(12, seed % 19).Manual, Edition.Whole, look);
+            return composed.Divisions.Where(d => d.Cut.Galley.Columns == 1).All(d => d.Cut.Cost <= PageCutter.PageByPage(d.Cut.Galley, look, d.StretchSheet % 2 == 0).Cost);
+        }, iter: 12, threads: 2);
+    }
 }

@@ -58,7 +58,7 @@ public static class TableGrid
         var columns = 0;
         for (var r = 0; r < table.Rows.Count; r++)
         {
-            var end = r < table.HeaderRows ? table.HeaderRows : table.Rows.Count;
+            var end = r < table.HeaderRows ? Math.Min(table.HeaderRows, table.Rows.Count) : table.Rows.Count;
             var column = 0;
             foreach (var cell in table.Rows[r].Cells)
             {

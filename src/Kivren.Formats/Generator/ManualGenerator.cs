@@ -96,7 +96,7 @@ public sealed class ManualGenerator
 
     private (Block, int) Any()
     {
-        switch (_random.Next(24))
+        switch (_random.Next(28))
         {
             case 0: return (new ItemList(NewId(), _random.Next(3) == 0 ? ListKind.Decimal : ListKind.Unordered, 1, Items(3 + _random.Next(4), 12)), 60);
             case 1 or 2: return (new Steps(NewId(), false, Items(3 + _random.Next(5), 16)), 90);
@@ -106,9 +106,23 @@ public sealed class ManualGenerator
                 {
                     var id = NewId();
                     _targets.Add((id, true));
-                    return (new Figure(id, "windows.svg", Plain(6), "Three windows of the brake band") { Width = 60 }, 60);
+                    return (new Figure(id, "windows.svg", Plain(6), "Three windows of the brake band") { Width = 60, Placement = (FigurePlacement)(_random.Next(8) is var at && at < 3 ? at : 0) }, 60);
                 }
-            case 6: return (new Listing(NewId(), "", string.Join('\n', Enumerable.Range(0, 5 + _random.Next(6)).Select(n => $"set limit.{n} = {_random.Next(100, 999)}  # {Noun()}")), []), 60);
+            case 6: return (new Listing(NewId(), _random.Next(2) == 0 ? "ini" : "", string.Join('\n', Enumerable.Range(0, 5 + _random.Next(6)).Select(n => $"set limit.{n} = {_random.Next(100, 999)}  # {Noun()}")), []), 60);
+            case 7: return (new Aside(NewId(), Plain(3), [new Paragraph(NewId(), "body", Sentence(18)), new Paragraph(NewId(), "body", Sentence(12))]), 40);
+            case 8:
+                {
+                    var id = NewId();
+                    _targets.Add((id, true));
+                    return (new Equation(id, Pick(["T = F/(2 sin alpha)", "F = 1/2 rho v^2", "n = sqrt(a/b)", "[a, b; c, d] [x; y] = [1; 0]"]), "An equation of the " + Noun()), 20);
+                }
+            case 9: return (new DefinitionList(NewId(), Enumerable.Range(0, 3 + _random.Next(3)).Select(_ => new Definition(NewId(), [new TextRun(Adjective() + " " + Noun())], [new Paragraph(NewId(), "body", Sentence(12))])).ToArray()), 50);
+            case 10:
+                {
+                    var id = NewId();
+                    _targets.Add((id, true));
+                    return (new Example(id, Plain(3), [new Paragraph(NewId(), "body", Sentence(18)), new Steps(NewId(), false, Items(2, 10))]), 50);
+                }
             default:
                 var length = 40 + _random.Next(70);
                 return (Text(length), length);
@@ -122,8 +136,14 @@ public sealed class ManualGenerator
         var id = NewId();
         _targets.Add((id, true));
         var rows = new List<Row> { new(NewId(), [Cell("Quantity"), Cell("Warns"), Cell("Stops")]) };
-        for (var r = 4 + _random.Next(6); r > 0; r--) rows.Add(new Row(NewId(), [Cell(Adjective() + " " + Noun()), Cell($"{_random.Next(10, 99)} kN"), Cell($"{_random.Next(100, 199)} kN")]));
-        return new Table(id, 1, [CellAlignment.Left, CellAlignment.Left, CellAlignment.Right], Plain(5), rows);
+        for (var r = 4 + _random.Next(6); r > 0; r--) rows.Add(new Row(NewId(), [Cell(Adjective() + " " + Noun()), Cell($"{_random.Next(10, 99)} kN"), Cell($"{_random.Next(100, 199)}.{_random.Next(10)}")]));
+        if (_random.Next(4) == 0)
+        {
+            // A cell over two rows, and a note under the table.
+            rows.Add(new Row(NewId(), [Cell(Noun()) with { RowSpan = 2 }, Cell("slack"), Cell("18")]));
+            rows.Add(new Row(NewId(), [new Cell(NewId(), [new TextRun("tight"), new Footnote(NewId(), Plain(4))]), Cell("21.5")]));
+        }
+        return new Table(id, 1, [CellAlignment.Left, CellAlignment.Left, CellAlignment.Decimal], Plain(5), rows);
     }
 
     private Cell Cell(string text) => new(NewId(), [new TextRun(text)]);
@@ -160,10 +180,11 @@ public sealed class ManualGenerator
         {
             var (target, numbered) = _targets[_random.Next(_targets.Count)];
             content.Add(new TextRun(" (see "));
-            content.Add(new CrossReference(NewId(), target, _random.Next(3) switch { 0 => "page", 1 => "title-page", _ => numbered ? "name-number" : "title" }));
+            content.Add(new CrossReference(NewId(), target, _random.Next(5) switch { 0 => "page", 1 => "title-page", 2 => "title-phrase", 3 => "direction", _ => numbered ? "name-number" : "title" }));
             content.Add(new TextRun(")"));
         }
         if (roll is >= 20 and < 22) content.Add(new Footnote(NewId(), Plain(14)));
+        if (roll == 26) content.AddRange([new TextRun(", where "), new InlineEquation(NewId(), "v_0 = 3 m/s", "the speed is three metres a second")]);
         if (roll is >= 22 and < 26)
         {
             content.Add(new TextRun(" by the "));

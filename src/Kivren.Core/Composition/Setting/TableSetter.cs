@@ -25,6 +25,9 @@ internal sealed class TableSetter
     private readonly TableDress _dress;
     private readonly List<GridCell> _cells;
     private readonly int _columns;
+
+    /// <summary>Cells over several rows.</summary>
+    private readonly List<GridCell> _spanning;
     private readonly List<Footnote> _notes = [];
 
     /// <summary>Left edges of the columns, and the right edge of the last.</summary>
@@ -32,8 +35,9 @@ internal sealed class TableSetter
 
     private TableSetter(BlockSetter at, Table table, Frame frame)
     {
-        (_at, _table, _frame, _dress) = (at, table, frame, at.Look.Table);
-        (_cells, _columns) = TableGrid.Of(table);
+        (_at, _table, _frame, _dress) = (at, table.HeaderRows <= table.Rows.Count ? table : table with { HeaderRows = table.Rows.Count }, frame, at.Look.Table);
+        (_cells, _columns) = TableGrid.Of(_table);
+        _spanning = _cells.Where(c => c.Rows > 1).ToList();
     }
 
     public static void Set(BlockSetter at, Table table, Frame frame, bool top)
@@ -213,7 +217,7 @@ internal sealed class TableSetter
                 c = end + 1;
             }
         }
-        bool Reaches(int column) => _cells.Any(c => c.Rows > 1 && c.Row <= index && c.Row + c.Rows - 1 > index && c.Column <= column && column < c.Column + c.Columns);
+        bool Reaches(int column) => _spanning.Any(c => c.Row <= index && c.Row + c.Rows - 1 > index && c.Column <= column && column < c.Column + c.Columns);
     }
 
     private void MarkRow(SetRow row)
@@ -250,7 +254,7 @@ internal sealed class TableSetter
             MarkRow(row);
             if (row.IsHeader ? r > 0 : r == _table.HeaderRows && r > 0) stack.KeepNext(Keep.Whole);
             else if (!row.IsHeader && bodyRows > 2 && (r == _table.HeaderRows + 1 || r == rows.Count - 1)) stack.KeepNext(Keep.RowStart);
-            if (_cells.Any(c => c.Rows > 1 && c.Row < r && c.Row + c.Rows > r)) stack.KeepNext(Keep.Whole);
+            if (_spanning.Any(c => c.Row < r && c.Row + c.Rows > r)) stack.KeepNext(Keep.Whole);
             if (r > _table.HeaderRows && _table.Rows[r - 1].Group) stack.KeepNext(Keep.Head);
             if (row.Height > depth && !row.IsHeader && row.Cells.All(c => c.Place.Rows == 1)) Sliced(row, r, rows.Count, headerIndex);
             else
