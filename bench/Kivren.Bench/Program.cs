@@ -12,25 +12,50 @@ using Kivren.Formats.Pdf;
 
 var root = args[0];
 var pages = int.Parse(args[1], System.Globalization.CultureInfo.InvariantCulture);
+var look = WorkshopA5.Look;
 var folder = Directory.CreateTempSubdirectory("kivren-bench-").FullName;
-var package = ManualGenerator.Make(pages, 1);
-var packageFile = Path.Combine(folder, "manual.kivren");
-using (var file = File.Create(packageFile)) PackageWriter.Write(package, file);
-File.WriteAllText(Path.Combine(folder, "manual.html"), PlainHtml.Of(package.Manual, Path.Combine(root, "src/Kivren.Core/Type/Faces")));
-File.WriteAllBytes(Path.Combine(folder, "windows.svg"), package.Pictures["windows.svg"]);
 
 // Whole commands in turn, so that what slows the machine slows both.
-var (ours, theirs) = (new List<double>(), new List<double>());
-for (var round = 0; round < 3; round++)
+var against = new List<object>();
+foreach (var (size, rounds) in new[] { (100, 3), (300, 3), (pages, 3) })
 {
-    ours.Add(Timed("dotnet", Path.Combine(root, "src/Kivren.Cli/bin/Release/net10.0/kivren.dll"), "compose", packageFile, "-o", Path.Combine(folder, "ours.pdf")));
-    theirs.Add(Timed("chromium", "--headless", "--no-sandbox", "--disable-gpu", "--allow-file-access-from-files", "--no-pdf-header-footer", "--print-to-pdf=" + Path.Combine(folder, "theirs.pdf"), "file://" + Path.Combine(folder, "manual.html")));
+    var made = ManualGenerator.Make(size, 1);
+    var file = Path.Combine(folder, "manual.kivren");
+    using (var stream = File.Create(file)) PackageWriter.Write(made, stream);
+    File.WriteAllText(Path.Combine(folder, "manual.html"), PlainHtml.Of(made.Manual, Path.Combine(root, "src/Kivren.Core/Type/Faces")));
+    File.WriteAllBytes(Path.Combine(folder, "windows.svg"), made.Pictures["windows.svg"]);
+    var (ours, theirs) = (new List<double>(), new List<double>());
+    for (var round = 0; round < rounds; round++)
+    {
+        ours.Add(Timed("dotnet", Path.Combine(root, "src/Kivren.Cli/bin/Release/net10.0/kivren.dll"), "compose", file, "-o", Path.Combine(folder, "ours.pdf")));
+        theirs.Add(Timed("chromium", "--headless", "--no-sandbox", "--disable-gpu", "--allow-file-access-from-files", "--no-pdf-header-footer", "--print-to-pdf=" + Path.Combine(folder, "theirs.pdf"), "file://" + Path.Combine(folder, "manual.html")));
+    }
+    against.Add(new { pages = Composed(made.Manual).Pages.Count, ours = Median(ours), theirs = Median(theirs), ratio = Median(ours) / Median(theirs) });
 }
 
-var look = ShippedLooks.Named(package.Manual.Look);
+var package = ManualGenerator.Make(pages, 1);
+var steps = new Dictionary<string, double>(StringComparer.Ordinal);
 var cold = new List<double>();
 ComposedManual composed = null!;
-for (var round = 0; round < 3; round++) cold.Add(Milliseconds(() => composed = Composer.Compose(package.Manual, package.Manual.EditionNamed(null), look)));
+for (var round = 0; round < 3; round++)
+{
+    steps.Clear();
+    var clock = Stopwatch.StartNew();
+    var last = 0.0;
+    void Step(string name)
+    {
+        steps[name] = steps.GetValueOrDefault(name) + clock.Elapsed.TotalMilliseconds - last;
+        last = clock.Elapsed.TotalMilliseconds;
+    }
+    cold.Add(Milliseconds(() =>
+    {
+        clock.Restart();
+        last = 0;
+        composed = Composer.Compose(package.Manual, Edition.Whole, look, step: Step);
+    }));
+}
+var words = ShapingFloor.Words(package.Manual);
+var floor = Enumerable.Range(0, 3).Select(_ => Milliseconds(() => ShapingFloor.Shape(words))).ToList();
 
 var pdf = new List<double>();
 long bytes = 0;
@@ -42,31 +67,47 @@ for (var round = 0; round < 3; round++)
 }
 
 var caches = new CompositionCaches();
-Composer.Compose(package.Manual, package.Manual.EditionNamed(null), look, caches);
+var manual = package.Manual;
+Composer.Compose(manual, Edition.Whole, look, caches);
 var edits = new List<double>();
 var random = new Random(50);
-var manual = package.Manual;
 for (var n = 0; n < 50; n++)
 {
     manual = OneParagraph.Edited(manual, random);
-    edits.Add(Milliseconds(() => composed = Composer.Compose(manual, manual.EditionNamed(null), look, caches)));
+    edits.Add(Milliseconds(() => composed = Composer.Compose(manual, Edition.Whole, look, caches)));
 }
+GC.Collect();
+var memory = GC.GetTotalMemory(forceFullCollection: true);
+
+// Growth: the cost of a page in a manual ten times as long.
+double PerPage(int size)
+{
+    var long_ = ManualGenerator.Make(size, 2).Manual;
+    var count = Composed(long_).Pages.Count;
+    return Enumerable.Range(0, 2).Select(_ => Milliseconds(() => Composed(long_))).Min() / count;
+}
+var (perPage500, perPage5000) = (PerPage(500), PerPage(5000));
 
 Console.WriteLine(JsonSerializer.Serialize(new
 {
     pages = composed.Pages.Count,
-    wholeCommand = ours,
-    browserPrint = theirs,
-    ratio = Median(ours) / Median(theirs),
+    words = words.Length,
+    against,
+    steps,
     firstInProcess = cold[0],
     fromNothing = Median(cold),
+    shapingFloor = Median(floor),
     editMedian = Median(edits),
     editWorst = edits.Max(),
     pdfMilliseconds = Median(pdf),
     pdfBytes = bytes,
+    memoryBytes = memory,
+    growth = perPage5000 / perPage500,
 }));
 Directory.Delete(folder, recursive: true);
 return;
+
+ComposedManual Composed(Manual m) => Composer.Compose(m, Edition.Whole, look);
 
 static double Median(List<double> times) => times.Order().ElementAt(times.Count / 2);
 

@@ -82,4 +82,50 @@ public sealed class CommandLineTests : IDisposable
         Assert.True(code == 0, output + errors);
         Assert.Equal(1, Run("audit", In("a.pdf"), In("b.kivren")).Code);
     }
+
+    [Theory]
+    [InlineData("tarn6.kivren", "Workshop, A5")]
+    [InlineData("tarn6.kivren", "Code, A4")]
+    [InlineData("tarn6.kivren", "Pocket")]
+    [InlineData("cf2.kivren", "Code, A4")]
+    [InlineData("cf2.kivren", "Pocket")]
+    public void Each_demo_audits_clean_in_each_look(string file, string look)
+    {
+        var demo = Path.Combine(Path.GetDirectoryName(Demo)!, file);
+        Assert.Equal(0, Run("compose", demo, "--look", look, "-o", In("l.pdf")).Code);
+        var (code, output, errors) = Run("audit", In("l.pdf"), demo, "--look", look);
+        Assert.True(code == 0, output + errors);
+        Assert.Contains("structure for reading aloud", output, StringComparison.Ordinal);
+    }
+
+    [Theory]
+    [InlineData(1)]
+    [InlineData(2)]
+    [InlineData(3)]
+    [InlineData(4)]
+    public void Generated_manuals_of_every_kind_of_block_audit_clean(int seed)
+    {
+        Run("generate", "--pages", "40", "--seed", $"{seed}", "-o", In("g.kivren"));
+        Run("compose", In("g.kivren"), "-o", In("g.pdf"));
+        var (code, output, errors) = Run("audit", In("g.pdf"), In("g.kivren"));
+        Assert.True(code == 0, output + errors);
+    }
+
+    [Fact]
+    public void Explain_tells_why_a_locator_is_there_and_how_a_block_is_dressed()
+    {
+        Assert.Contains("◆", Run("explain", Demo, "--locator", "batteries › charge of").Output, StringComparison.Ordinal);
+        Assert.Equal(2, Run("explain", Demo, "--locator", "no such heading").Code);
+        Assert.Contains("dressed as: body", Run("explain", Demo, "--block", "tarn6-y-fig-pull").Output, StringComparison.Ordinal);
+        Assert.Equal(2, Run("explain", Demo, "--block", "nobody").Code);
+    }
+
+    [Fact]
+    public void A_print_file_is_written_for_the_printer()
+    {
+        Assert.Equal(0, Run("compose", Demo, "--print", "--multiple", "16", "-o", In("p.pdf")).Code);
+        var bytes = File.ReadAllBytes(In("p.pdf"));
+        Assert.True(bytes.Length > 100_000);
+        Assert.Equal(2, Run("compose", Demo, "--print", "--multiple", "none", "-o", In("q.pdf")).Code);
+    }
 }

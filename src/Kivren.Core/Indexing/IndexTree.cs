@@ -16,6 +16,10 @@ public sealed class IndexHeading(string text, string files)
 
     /// <summary>What it is sorted by.</summary>
     public string Files { get; set; } = files;
+    private string? _group;
+
+    /// <summary>The group head it stands under.</summary>
+    public string Group => _group ??= Collation.Group(Files);
     public List<IndexHeading> Under { get; } = [];
     public List<IndexPlace> Places { get; } = [];
     public SortedSet<string> See { get; } = new(Comparer<string>.Create(Collation.Compare));

@@ -18,7 +18,7 @@ public readonly record struct ContentsEntry(Id Target, int Line, string Name, st
         for (var d = from; d < end; d++)
         {
             var division = numbers.Divisions[d];
-            foreach (var target in division.Targets)
+            foreach (var target in division.Listable)
             {
                 // A list does not list itself.
                 if (target.Kind == TargetKind.Division && (d == at || division.Division.Kind is DivisionKind.HalfTitle or DivisionKind.TitlePage or DivisionKind.Legal || IsMainContents(division.Division))) continue;

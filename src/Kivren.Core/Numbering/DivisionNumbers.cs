@@ -24,6 +24,9 @@ public sealed class DivisionNumbers
     public List<Target> Targets { get; } = [];
     public IReadOnlyDictionary<Id, Target> ById => _targets;
 
+    /// <summary>Those of them that a contents list may take.</summary>
+    public List<Target> Listable { get; } = [];
+
     /// <summary>How far was counted when the division ends.</summary>
     public Counts Counted { get; private set; }
 
@@ -47,6 +50,7 @@ public sealed class DivisionNumbers
     private void Add(Target target)
     {
         Targets.Add(target);
+        if (target.Kind is TargetKind.Division or TargetKind.Head or TargetKind.Figure or TargetKind.Table or TargetKind.Listing or TargetKind.Equation or TargetKind.Example) Listable.Add(target);
         if (_targets.TryAdd(target.Id, target)) _order.TryAdd(target.Id, _order.Count);
     }
 

@@ -101,13 +101,15 @@ internal static class GeneratedLists
 
     // ---- the index ----
 
-    public static SetBlock Index(Id block, IReadOnlyList<IndexLine> lines, Look look, int width)
+    /// <param name="known">lines set before, by what they say: most of an index stays as it was</param>
+    public static SetBlock Index(Id block, IReadOnlyList<IndexLine> lines, Look look, int width, Func<string, Func<List<TextLine>>, List<TextLine>> known)
     {
         var stack = new PieceStack(block);
         stack.Mark(block);
         var definition = look.Index;
         var dress = definition.Text;
         var indent = definition.Indent.Millipoints;
+        int heading = 0, headerIndex = -1;
         for (var n = 0; n < lines.Count; n++)
         {
             var line = lines[n];
@@ -120,40 +122,40 @@ internal static class GeneratedLists
                 stack.KeepNext(Keep.Head);
                 continue;
             }
-            var styled = new StyledText();
-            Words(styled, line, dress);
+            var from = n;
+            // Subheadings that run on belong to their heading's paragraph.
             if (definition.RunIn && line.Depth == 0)
-            {
-                // Subheadings run on after the heading, each after a semicolon.
-                var first = true;
-                while (n + 1 < lines.Count && lines[n + 1].Depth > 0)
-                {
-                    styled.Add(first ? ": " : "; ", dress.Plain, false);
-                    first = false;
-                    Words(styled, lines[++n], dress);
-                }
-            }
+                while (n + 1 < lines.Count && lines[n + 1].Depth > 0) n++;
             var left = line.Depth * indent;
-            var set = LineSetter.OfThread.Set(styled, new Shape(new Length(width - left - indent * 2), new Length(-indent * 2), Alignment.Ragged), Hyphenator.For("en-GB"));
-            // Where its subheadings cross to a new page, the heading is said again.
-            var headerIndex = -1;
-            if (line.Depth > 0)
+            var (first, last) = (from, n);
+            var set = known(string.Join('\u001d', lines.Skip(first).Take(last - first + 1).Select(l => l.Key)), () =>
             {
-                var heading = n;
-                while (heading > 0 && lines[heading].Depth > 0) heading--;
-                headerIndex = HeaderOf(stack, lines[heading], definition, block);
+                var styled = new StyledText();
+                for (var k = first; k <= last; k++)
+                {
+                    if (k > first) styled.Add(k == first + 1 ? ": " : "; ", dress.Plain, false);
+                    Words(styled, lines[k], dress);
+                }
+                return LineSetter.OfThread.Set(styled, new Shape(new Length(width - left - indent * 2), new Length(-indent * 2), Alignment.Ragged), Hyphenator.For("en-GB"));
+            });
+            // Where its subheadings cross to a new page, the heading is said again.
+            if (line.Depth == 0) (heading, headerIndex) = (n, -1);
+            else if (headerIndex < 0)
+            {
+                headerIndex = stack.Headers.Count;
+                stack.Headers.Add(Continued(lines[heading].Text, definition, known));
             }
             for (var i = 0; i < set.Count; i++)
             {
                 if (i > 0) stack.KeepNext(Keep.Together);
                 // The first line hangs out: turnovers stand two steps in, deeper than any subheading.
                 var shifted = i == 0 ? Shifted(set[0], indent * 2) : set[i];
-                stack.Add(dress.Leading.Millipoints, [new DrawnLine(shifted, left + (i == 0 ? 0 : indent * 2), dress.Baseline.Millipoints, own)], header: headerIndex);
+                stack.Add(dress.Leading.Millipoints, [new DrawnLine(shifted, left + (i == 0 ? 0 : indent * 2), dress.Baseline.Millipoints, own)], header: line.Depth > 0 ? headerIndex : -1);
             }
             // A heading is not left alone above its subheadings.
             if (n + 1 < lines.Count && lines[n + 1].Depth > line.Depth) stack.KeepNext(Keep.Orphan);
         }
-        var content = string.Join('\n', lines.Select(l => l.Text + string.Join(',', l.Locators.Select(x => x.Text)) + l.See + l.SeeAlso));
+        var content = string.Join('\n', lines.Select(l => l.Key));
         return Finish(stack, "the index", content + look.Name);
     }
 
@@ -181,16 +183,16 @@ internal static class GeneratedLists
         }
     }
 
-    private static int HeaderOf(PieceStack stack, IndexLine heading, IndexDefinition definition, Id block)
+    private static HeaderRows Continued(string heading, IndexDefinition definition, Func<string, Func<List<TextLine>>, List<TextLine>> known)
     {
-        var text = $"{heading.Text} ({definition.Continued})";
-        if (stack.Headers.Count > 0 && stack.Headers[^1].Drawn[0] is DrawnLine { Line: var last } && string.Concat(last.Words.Select(w => w.Word.Text + (w.SpaceAfter ? " " : ""))) == text) return stack.Headers.Count - 1;
-        var styled = new StyledText();
-        styled.Add(heading.Text + " ", definition.Text.Plain, false);
-        styled.Add($"({definition.Continued})", definition.Text.Style(SpanRoles.Emphasis), false);
-        var line = LineSetter.OfThread.Set(styled, new Shape(Length.Points(2000), default, Alignment.Ragged), null)[0];
-        stack.Headers.Add(new HeaderRows(definition.Text.Leading.Millipoints, [new DrawnLine(line, 0, definition.Text.Baseline.Millipoints, Id.None)]));
-        return stack.Headers.Count - 1;
+        var line = known("\u001e" + heading, () =>
+        {
+            var styled = new StyledText();
+            styled.Add(heading + " ", definition.Text.Plain, false);
+            styled.Add($"({definition.Continued})", definition.Text.Style(SpanRoles.Emphasis), false);
+            return LineSetter.OfThread.Set(styled, new Shape(Length.Points(2000), default, Alignment.Ragged), null);
+        })[0];
+        return new HeaderRows(definition.Text.Leading.Millipoints, [new DrawnLine(line, 0, definition.Text.Baseline.Millipoints, Id.None)]);
     }
 
     /// <summary>A line whose first-line box was negative starts left of its measure: brought back to its own left.</summary>

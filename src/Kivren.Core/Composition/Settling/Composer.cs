@@ -151,12 +151,7 @@ public sealed class Composer
             else if (block is IndexList)
             {
                 lines = IndexLine.Of(_index, _look.Index, table.Locate);
-                foreach (var l in lines)
-                {
-                    var key = new System.Text.StringBuilder().Append(l.Depth).Append(l.Text).Append('\u001f').Append(l.See).Append('\u001f').Append(l.SeeAlso);
-                    foreach (var locator in l.Locators) key.Append('\u001f').Append(locator.Text).Append(locator.Principal ? '*' : locator.Illustration ? '/' : ' ').Append(locator.Target.Value);
-                    printed.Add(key.ToString());
-                }
+                foreach (var l in lines) printed.Add(l.Key);
             }
         return new Generated(contents, lines);
     }
@@ -224,7 +219,7 @@ public sealed class Composer
             set.Add(block switch
             {
                 ContentsList list => GeneratedLists.Contents(list, _look.List(list.List), generated.Contents[list.Id], _look, width),
-                IndexList => GeneratedLists.Index(block.Id, generated.Index!, _look, width),
+                IndexList => GeneratedLists.Index(block.Id, generated.Index!, _look, width, _caches.Lines),
                 Paragraph p when beside is not null => SetBeside(p, beside, numbers, context),
                 _ => SetOne(block, runIn, numbers, context, flush: before is not Paragraph),
             });
@@ -367,7 +362,7 @@ public sealed class Composer
                 });
             }
         }
-        TextualLooseEnds.Find(_text, _numbers, _index, _look, loose);
+        TextualLooseEnds.Find(_numbers, _index, _look, _caches, loose);
         _step?.Invoke("furniture");
         return new ComposedManual
         {

@@ -3,6 +3,7 @@ using System.Runtime.CompilerServices;
 using Kivren.Core.Content;
 using Kivren.Core.Indexing;
 using Kivren.Core.Looks;
+using Kivren.Core.LooseEnds;
 using Kivren.Core.Numbering;
 using Kivren.Core.Selection;
 using Kivren.Core.Type;
@@ -22,10 +23,15 @@ public sealed class CompositionCaches
     private ConditionalWeakTable<Block, List<BlockEntry>> _blocks = [];
     private readonly ConditionalWeakTable<Galley, Cut?[]> _cuts = [];
     private ConditionalWeakTable<DivisionNumbers, SetBlock> _openings = [];
+    private ConditionalWeakTable<DivisionNumbers, LooseEnd[]> _looseEnds = [];
     private readonly ConditionalWeakTable<Division, DivisionReads> _reads = [];
     private readonly ConditionalWeakTable<Block, BlockReads> _blockReads = [];
     private readonly ConcurrentDictionary<string, Hyphenator?> _hyphenators = new(StringComparer.Ordinal);
+    private ConcurrentDictionary<string, LinesEntry> _lines = new(StringComparer.Ordinal);
     private int _generation;
+
+    /// <summary>Lines of generated lists kept before those of long ago are dropped.</summary>
+    private const int MostLines = 50_000;
 
     // What every galley and block reads besides itself; with another of these nothing kept is of use.
     private Look? _look;
@@ -43,22 +49,42 @@ public sealed class CompositionCaches
         public int Used { get; set; }
     }
 
+    private sealed record LinesEntry(List<TextLine> Lines)
+    {
+        public int Used { get; set; }
+    }
+
+    /// <summary>Lines of a generated list that say the same.</summary>
+    internal List<TextLine> Lines(string key, Func<List<TextLine>> make)
+    {
+        var entry = _lines.GetOrAdd(key, static (_, make) => new LinesEntry(make()), make);
+        entry.Used = _generation;
+        return entry.Lines;
+    }
+
     /// <summary>Called once a composition: what the last two did not use is dropped.</summary>
     internal void NextGeneration(Look look, Manual manual)
     {
         _generation++;
+        if (_lines.Count > MostLines)
+            foreach (var (key, entry) in _lines)
+                if (entry.Used < _generation - 2) _lines.TryRemove(key, out _);
         if (!ReferenceEquals(_exceptions, manual.HyphenationExceptions)) _hyphenators.Clear();
         if (ReferenceEquals(_look, look) && ReferenceEquals(_assets, manual.Assets) && ReferenceEquals(_exceptions, manual.HyphenationExceptions) && ReferenceEquals(_passages, manual.Passages)) return;
         (_look, _assets, _exceptions, _passages) = (look, manual.Assets, manual.HyphenationExceptions, manual.Passages);
         _galleys = [];
         _blocks = [];
         _openings = [];
+        _lines = new(StringComparer.Ordinal);
     }
 
     /// <summary>The patterns of a language with the manual's exceptions.</summary>
     internal Hyphenator? Hyphenator(string language) => _hyphenators.GetOrAdd(language, l => Type.Hyphenator.For(l) is { } patterns ? _exceptions.Count > 0 ? patterns.With(_exceptions) : patterns : null);
 
     internal DivisionReads Reads(Division division) => _reads.GetValue(division, DivisionReads.Of);
+
+    /// <summary>What of a division's own words would come out wrong.</summary>
+    internal LooseEnd[] LooseEnds(DivisionNumbers numbers, Func<LooseEnd[]> find) => _looseEnds.GetValue(numbers, _ => find());
 
     internal BlockReads Reads(Block block) => _blockReads.GetValue(block, BlockReads.Of);
 

@@ -21,6 +21,22 @@ internal sealed partial class RunningMatter(Look look, SelectedText text, IReadO
     private readonly GalleyHead?[] _inForce = new GalleyHead?[5];
     private int _division = -1;
 
+    /// <summary>Patterns cut into their words and sources, once for all pages.</summary>
+    private static readonly System.Collections.Concurrent.ConcurrentDictionary<string, (string Words, string Source, string Argument, bool First)[]> Patterns = new(StringComparer.Ordinal);
+
+    private static (string Words, string Source, string Argument, bool First)[] Parts(string pattern) => Patterns.GetOrAdd(pattern, static p =>
+    {
+        var parts = new List<(string, string, string, bool)>();
+        var at = 0;
+        foreach (Match match in Source().Matches(p))
+        {
+            parts.Add((p[at..match.Index], match.Groups["source"].Value, match.Groups["argument"].Value, match.Groups["which"].Value == "first"));
+            at = match.Index + match.Length;
+        }
+        parts.Add((p[at..], "", "", false));
+        return [.. parts];
+    });
+
     [GeneratedRegex(@"\{(?<source>[a-z-]+)(?::(?<argument>(?!first\}|last\})[^}:]+))?(?::(?<which>first|last))?\}")]
     private static partial Regex Source();
 
@@ -34,7 +50,7 @@ internal sealed partial class RunningMatter(Look look, SelectedText text, IReadO
     /// <param name="page">index of the page in its cut</param>
     public Furniture? Of(CutPage body, Cut cut, int page, int division, int sheet, string folio)
     {
-        var heads = cut.Galley.Heads.AsSpan(body.FirstHead, body.HeadCount).ToArray();
+        var heads = body.HeadCount == 0 ? [] : cut.Galley.Heads.AsSpan(body.FirstHead, body.HeadCount).ToArray();
         int firstDivision = -1, lastDivision = -1;
         for (var d = division; d < divisions.Count && ReferenceEquals(divisions[d].Cut, cut); d++)
             if (divisions[d].First == page)
@@ -83,12 +99,15 @@ internal sealed partial class RunningMatter(Look look, SelectedText text, IReadO
     {
         var block = Id.None;
         var key = "";
-        var words = Source().Replace(pattern, match =>
+        var printed = new System.Text.StringBuilder();
+        foreach (var (literal, source, argument, first) in Parts(pattern)) printed.Append(literal).Append(Value(source, argument, first));
+        return (printed.ToString().Trim('\u2002', ' '), block, key);
+
+        string Value(string source, string argument, bool first)
         {
-            var first = match.Groups["which"].Value == "first";
-            var argument = match.Groups["argument"].Value;
-            switch (match.Groups["source"].Value)
+            switch (source)
             {
+                case "": return "";
                 case "folio": return folio;
                 case "total": return total.ToString(CultureInfo.InvariantCulture);
                 case "manual": return text.Manual.Title;
@@ -112,10 +131,9 @@ internal sealed partial class RunningMatter(Look look, SelectedText text, IReadO
                         return found.Number.Length > 0 ? found.Number + "\u2002" + title : title;
                     }
                 case "term": return Term(cut, page, first);
-                default: return match.Value;
+                default: return $"{{{source}}}";
             }
-        });
-        return (words.Trim('\u2002', ' '), block, key);
+        }
     }
 
     private string Title(int d)
