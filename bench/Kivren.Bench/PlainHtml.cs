@@ -63,8 +63,30 @@ internal static class PlainHtml
                 Element(html, "figcaption", figure.Caption);
                 html.Append("</figure>");
                 break;
+            case Aside aside: Boxed(html, aside.Title, aside.Blocks); break;
+            case Example example: Boxed(html, example.Title, example.Blocks); break;
+            case Equation equation: html.Append("<p>").Append(WebUtility.HtmlEncode(equation.Source)).Append("</p>"); break;
+            case DefinitionList definitions:
+                html.Append("<dl>");
+                foreach (var definition in definitions.Definitions)
+                {
+                    Element(html, "dt", definition.Term);
+                    html.Append("<dd>");
+                    foreach (var inner in definition.Blocks) Write(html, inner);
+                    html.Append("</dd>");
+                }
+                html.Append("</dl>");
+                break;
             case Listing listing: html.Append("<pre>").Append(WebUtility.HtmlEncode(listing.Text)).Append("</pre>"); break;
         }
+    }
+
+    private static void Boxed(StringBuilder html, IReadOnlyList<Inline> title, IReadOnlyList<Block> blocks)
+    {
+        html.Append("<aside>");
+        Element(html, "b", title);
+        foreach (var inner in blocks) Write(html, inner);
+        html.Append("</aside>");
     }
 
     private static void Items(StringBuilder html, string tag, IReadOnlyList<Item> items)
@@ -92,6 +114,7 @@ internal static class PlainHtml
             {
                 case TextRun { Roles: SpanRoles.None } text: html.Append(WebUtility.HtmlEncode(text.Text)); break;
                 case TextRun text: html.Append("<b>").Append(WebUtility.HtmlEncode(text.Text)).Append("</b>"); break;
+                case InlineEquation equation: html.Append(WebUtility.HtmlEncode(equation.Source)); break;
                 case Footnote note:
                     html.Append("<small>");
                     Run(html, note.Content);

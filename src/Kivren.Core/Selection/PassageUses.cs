@@ -51,7 +51,8 @@ internal static class PassageUses
     }
 
     /// <summary>References from outside a passage to a block in it, aimed at the use nearest to them.</summary>
-    public static (IReadOnlyList<Division>, IReadOnlyList<AmbiguousReference>) Aim(Manual manual, List<Division> divisions)
+    /// <param name="keep">gives back the division aimed before, when its references lead to the same uses</param>
+    public static (IReadOnlyList<Division>, IReadOnlyList<AmbiguousReference>) Aim(Manual manual, List<Division> divisions, Func<Division, string, Func<Division>, Division> keep)
     {
         var inPassages = manual.Passages.SelectMany(p => Ids(p.Blocks)).ToHashSet();
         if (inPassages.Count == 0) return (divisions, []);
@@ -70,19 +71,26 @@ internal static class PassageUses
         at = 0;
         for (var d = 0; d < divisions.Count; d++)
         {
-            List<Block>? aimed = null;
+            var (division, started) = (divisions[d], at);
+            var aims = new System.Text.StringBuilder();
             for (var b = 0; b < divisions[d].Blocks.Count; b++)
             {
                 at++;
                 var block = divisions[d].Blocks[b];
                 if (!block.Inlines().Any(i => i is CrossReference r && places.ContainsKey(r.Target))) continue;
-                aimed ??= [.. divisions[d].Blocks];
-                aimed[b] = Renamed(block, id => id, target => Nearest(target, at, places) ?? target);
                 foreach (var reference in block.Inlines().OfType<CrossReference>())
+                {
+                    aims.Append(Nearest(reference.Target, at, places)?.Value).Append('\u001f');
                     if (places.TryGetValue(reference.Target, out var uses) && uses.GroupBy(u => Math.Abs(u.At - at)).OrderBy(g => g.Key).First().Select(u => u.At).Distinct().Count() > 1)
-                        ambiguous.Add(new AmbiguousReference(divisions[d].Id, block.Id, reference.Id));
+                        ambiguous.Add(new AmbiguousReference(division.Id, block.Id, reference.Id));
+                }
             }
-            if (aimed is not null) divisions[d] = divisions[d] with { Blocks = aimed };
+            if (aims.Length == 0) continue;
+            divisions[d] = keep(division, aims.ToString(), () => division with
+            {
+                Blocks = division.Blocks.Select((block, b) => block.Inlines().Any(i => i is CrossReference r && places.ContainsKey(r.Target))
+                    ? Renamed(block, id => id, target => Nearest(target, started + b + 1, places) ?? target) : block).ToArray(),
+            });
         }
         return (divisions, ambiguous);
     }

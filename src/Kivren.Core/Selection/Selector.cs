@@ -27,7 +27,7 @@ public static class Selector
             taken.Add(cache?.Get(division, edition, manual.Passages) ?? Take(division, edition, manual.Passages));
         }
         if (manual.Passages.Count == 0) return new SelectedText(manual, edition, taken);
-        var (divisions, ambiguous) = PassageUses.Aim(manual, taken);
+        var (divisions, ambiguous) = PassageUses.Aim(manual, taken, (division, aims, make) => cache?.Aimed(division, aims, make) ?? make());
         return new SelectedText(manual, edition, divisions) { Ambiguous = ambiguous };
     }
 
@@ -133,6 +133,17 @@ public static class Selector
 public sealed class SelectionCache
 {
     private readonly ConditionalWeakTable<Division, Tuple<Edition, IReadOnlyList<Passage>, Division>> _taken = [];
+
+    private readonly ConditionalWeakTable<Division, Tuple<string, Division>> _aimed = [];
+
+    /// <summary>The division with its references into passages aimed; the same object while they lead to the same uses.</summary>
+    internal Division Aimed(Division division, string aims, Func<Division> make)
+    {
+        if (_aimed.TryGetValue(division, out var kept) && kept.Item1 == aims) return kept.Item2;
+        var aimed = make();
+        _aimed.AddOrUpdate(division, Tuple.Create(aims, aimed));
+        return aimed;
+    }
 
     internal Division Get(Division division, Edition edition, IReadOnlyList<Passage> passages)
     {
