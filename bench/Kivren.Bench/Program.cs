@@ -94,7 +94,6 @@ Console.WriteLine(JsonSerializer.Serialize(new
     words = words.Length,
     against,
     steps,
-    firstInProcess = cold[0],
     fromNothing = Median(cold),
     shapingFloor = Median(floor),
     editMedian = Median(edits),
