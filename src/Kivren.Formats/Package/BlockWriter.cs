@@ -278,12 +278,7 @@ public static class BlockWriter
                     json.WriteString("text", run.Text);
                     break;
                 case CrossReference x:
-                    json.WriteString("type", "crossReference");
-                    json.WriteStartObject("attrs");
-                    json.WriteString("id", x.Id.Value);
-                    json.WriteString("target", x.Target.Value);
-                    json.WriteString("form", x.Form);
-                    json.WriteEndObject();
+                    Atom(json, "crossReference", ("id", x.Id.Value), ("target", x.Target.Value), ("form", x.Form));
                     break;
                 case IndexEntry e:
                     json.WriteString("type", "indexEntry");
@@ -300,17 +295,10 @@ public static class BlockWriter
                     json.WriteEndObject();
                     break;
                 case VariableUse v:
-                    json.WriteString("type", "variable");
-                    json.WriteStartObject("attrs");
-                    json.WriteString("name", v.Name);
-                    json.WriteEndObject();
+                    Atom(json, "variable", ("name", v.Name));
                     break;
                 case Anchor a:
-                    json.WriteString("type", "anchor");
-                    json.WriteStartObject("attrs");
-                    json.WriteString("id", a.Id.Value);
-                    json.WriteString("name", a.Name);
-                    json.WriteEndObject();
+                    Atom(json, "anchor", ("id", a.Id.Value), ("name", a.Name));
                     break;
                 case Footnote n:
                     json.WriteString("type", "footnote");
@@ -318,20 +306,10 @@ public static class BlockWriter
                     Spans(json, n.Content);
                     break;
                 case InlineEquation e:
-                    json.WriteString("type", "inlineEquation");
-                    json.WriteStartObject("attrs");
-                    json.WriteString("id", e.Id.Value);
-                    json.WriteString("source", e.Source);
-                    json.WriteString("alternative", e.Alternative);
-                    json.WriteEndObject();
+                    Atom(json, "inlineEquation", ("id", e.Id.Value), ("source", e.Source), ("alternative", e.Alternative));
                     break;
                 case InlinePicture p:
-                    json.WriteString("type", "inlinePicture");
-                    json.WriteStartObject("attrs");
-                    json.WriteString("id", p.Id.Value);
-                    json.WriteString("asset", p.Asset);
-                    json.WriteString("alternative", p.Alternative);
-                    json.WriteEndObject();
+                    Atom(json, "inlinePicture", ("id", p.Id.Value), ("asset", p.Asset), ("alternative", p.Alternative));
                     break;
                 case LineBreak:
                     json.WriteString("type", "lineBreak");
@@ -340,6 +318,15 @@ public static class BlockWriter
             json.WriteEndObject();
         }
         json.WriteEndArray();
+    }
+
+    /// <summary>An inline that is all attributes and no text.</summary>
+    private static void Atom(Utf8JsonWriter json, string type, params ReadOnlySpan<(string Name, string Value)> attributes)
+    {
+        json.WriteString("type", type);
+        json.WriteStartObject("attrs");
+        foreach (var (name, value) in attributes) json.WriteString(name, value);
+        json.WriteEndObject();
     }
 
     private static void Marks(Utf8JsonWriter json, TextRun run)
