@@ -39,6 +39,12 @@ const rows = [
   ],
   [`tagged PDF of ${e.pages} pages`, 'at most 1.5 s, 5 MB', `${ms(e.pdfMilliseconds)}, ${mb(e.pdfBytes)} (median of 3)`, 'deflating, and writing operators'],
   [`memory kept with ${e.pages} pages and all caches`, 'at most 600 MB', mb(e.memoryBytes), 'lines of every block'],
+  [
+    `word spaces of the demo's ${e.even.Lines} justified lines: deviation from their mean; lines looser than 1.6 times the median; hyphens in a row`,
+    'at most 15 %; 1 %; 2',
+    `${(e.even.Deviation * 100).toFixed(1)} %; ${(e.even.Loose * 100).toFixed(1)} %; ${e.even.HyphensInARow} (${(e.even.Hyphenated * 100).toFixed(1)} % of lines are divided)`,
+    'letters give a hundredth of the em',
+  ],
   ['cost of a page at 5,000 pages against one at 500', 'at most 1.3', e.growth.toFixed(2), ''],
 ];
 const steps = Object.entries(e.steps).map(([name, value]) => `${name} ${ms(value)}`).join(', ');

@@ -13,6 +13,8 @@ using Kivren.Formats.Pdf;
 var root = args[0];
 var pages = int.Parse(args[1], System.Globalization.CultureInfo.InvariantCulture);
 var look = WorkshopA5.Look;
+using var demo = File.OpenRead(Path.Combine(root, "demo/tarn6.kivren"));
+var even = Evenness.Of(Composed(PackageReader.Read(demo, []).Manual));
 var folder = Directory.CreateTempSubdirectory("kivren-bench-").FullName;
 
 // Whole commands in turn, so that what slows the machine slows both.
@@ -102,6 +104,7 @@ Console.WriteLine(JsonSerializer.Serialize(new
     pdfBytes = bytes,
     memoryBytes = memory,
     growth = perPage5000 / perPage500,
+    even,
 }));
 Directory.Delete(folder, recursive: true);
 return;

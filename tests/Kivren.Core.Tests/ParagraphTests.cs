@@ -58,6 +58,27 @@ public class ParagraphTests
     private static readonly string Long = Words("w", 160).Content.PlainText();
 
     [Fact]
+    public void Letters_of_a_justified_line_give_a_hundredth_of_the_em_before_its_spaces_gape()
+    {
+        var lines = Set(Long, 240);
+        Assert.Contains(lines, l => l.Words[0].Give > 0);
+        Assert.Contains(lines, l => l.Words[0].Give < 0);
+        Assert.All(lines, l => Assert.All(l.Words, w => Assert.InRange(w.Give, -96, 96)));
+        Assert.All(lines.SkipLast(1), l => Assert.Equal(240_000, l.Width));
+        Assert.All(lines[^1].Words, w => Assert.Equal(0, w.Give));
+        foreach (var line in lines)
+            foreach (var word in line.Words)
+                Assert.Equal(word.Style.Scale(word.Word.WidthOf(word.From, word.To)) + word.Give * (word.To - word.From), word.Width, 3.0);
+    }
+
+    [Fact]
+    public void Letters_give_nothing_where_lines_are_ragged_or_read_from_the_right()
+    {
+        Assert.All(Set(Long, 240, Alignment.Ragged), l => Assert.All(l.Words, w => Assert.Equal(0, w.Give)));
+        Assert.All(Set(string.Concat(Enumerable.Repeat("שלום עולם ", 40)), 240), l => Assert.All(l.Words, w => Assert.Equal(0, w.Give)));
+    }
+
+    [Fact]
     public void Three_lines_in_a_row_never_end_in_a_hyphen_where_it_can_be_helped()
     {
         for (var width = 90; width < 320; width += 7)

@@ -54,6 +54,24 @@ public sealed class PdfTests : IDisposable
     }
 
     [Fact]
+    public void A_reader_finds_every_word_as_wide_and_where_it_was_set()
+    {
+        var words = "The first efficient officer in the field office finds difficult configurations of maintenance and measurement satisfactorily reconfigured. ";
+        var (composed, bytes) = Write(One(new Paragraph(new Id("p"), "body", [new TextRun(string.Concat(Enumerable.Repeat(words, 9)))])));
+        using var pdf = PdfDocument.Open(bytes);
+        var page = pdf.GetPage(1);
+        var set = DisplayList.Of(composed.Pages[0], composed.Look).Items.OfType<WordItem>().Where(w => w.Block.Value == "p").ToList();
+        Assert.Contains(set, w => w.Word.Tracking > 0);
+        Assert.Contains(set, w => w.Word.Tracking < 0);
+        foreach (var word in set)
+        {
+            var line = page.Letters.Where(l => Math.Abs(page.Height - l.StartBaseLine.Y - word.Y / 1000.0) < .01).ToList();
+            Assert.Contains(line, l => Math.Abs(l.StartBaseLine.X - word.X / 1000.0) < .02);
+            Assert.Contains(line, l => Math.Abs(l.EndBaseLine.X - (word.X + word.Word.Width - word.Word.Tracking) / 1000.0) < .03);
+        }
+    }
+
+    [Fact]
     public void Hyphenated_words_and_ligatures_read_as_the_writers_text()
     {
         var words = "The first efficient officer in the field office finds difficult configurations of maintenance and measurement satisfactorily reconfigured notwithstanding characteristically uncomfortable refurbishment circumstances. ";

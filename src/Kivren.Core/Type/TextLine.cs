@@ -13,6 +13,13 @@ public readonly record struct LineWord(ShapedWord Word, int From, int To, TextSt
 {
     /// <summary>What stands here instead of letters, or null.</summary>
     public Inset? Inset { get; init; }
+
+    /// <summary>What this line adds after each glyph beside the style's own tracking, so that its word spaces come out
+    /// even; millipoints, part of the width.</summary>
+    public int Give { get; init; }
+
+    /// <summary>All that is added after each glyph.</summary>
+    public int Tracking => Style.Tracking.Millipoints + Give;
 }
 
 /// <summary>One set line. Characters [Start, End) of its text stand on it.</summary>

@@ -12,7 +12,8 @@ public struct LineItem
     public bool Flagged;
     public int Width, Stretch, Shrink, Penalty;
 
-    public static LineItem Box(int width) => new() { Kind = LineItemKind.Box, Width = width };
+    /// <param name="give">how much wider or closer its letters may be set</param>
+    public static LineItem Box(int width, int give = 0) => new() { Kind = LineItemKind.Box, Width = width, Stretch = give, Shrink = give };
     public static LineItem Glue(int width, int stretch, int shrink) => new() { Kind = LineItemKind.Glue, Width = width, Stretch = stretch, Shrink = shrink };
     public static LineItem Break(int penalty, int width = 0, bool flagged = false) => new() { Kind = LineItemKind.Penalty, Width = width, Penalty = penalty, Flagged = flagged };
 }
@@ -62,15 +63,18 @@ public sealed class TotalFit
     public static TotalFit OfThread => t_own ??= new TotalFit();
 
     /// <summary>The breaks of least demerits. The items end with a forced break. Tried first without hyphens, then with
-    /// them, then with ever looser lines; only when nothing fits is a line let out over its measure.</summary>
+    /// them, then with ever looser lines, then with a third hyphen in a row; only when nothing fits is a line let out over
+    /// its measure.</summary>
     public void Find(ReadOnlySpan<LineItem> items, in Fitting fitting, List<FoundBreak> breaks)
     {
         breaks.Clear();
         Sum(items);
         if (!Try(items, fitting, tolerance: 90, hyphens: false, emergency: 0, force: false, breaks)
             && !Try(items, fitting, tolerance: 200, hyphens: true, emergency: 0, force: false, breaks)
-            && !Try(items, fitting, tolerance: 800, hyphens: true, emergency: 0, force: false, breaks))
-            Try(items, fitting, tolerance: 10_000, hyphens: true, emergency: fitting.Width / 8, force: true, breaks);
+            && !Try(items, fitting, tolerance: 800, hyphens: true, emergency: 0, force: false, breaks)
+            && !Try(items, fitting, tolerance: 6_400, hyphens: true, emergency: 0, force: false, breaks)
+            && !Try(items, fitting, tolerance: 800, hyphens: true, emergency: 0, force: false, breaks, thirdHyphen: true))
+            Try(items, fitting, tolerance: 10_000, hyphens: true, emergency: fitting.Width / 8, force: true, breaks, thirdHyphen: true);
     }
 
     private void Sum(ReadOnlySpan<LineItem> items)
@@ -91,18 +95,15 @@ public sealed class TotalFit
             ref readonly var item = ref items[i];
             if (item.Kind == LineItemKind.Penalty) continue;
             w += item.Width;
-            if (item.Kind == LineItemKind.Glue)
-            {
-                y += item.Stretch;
-                z += item.Shrink;
-            }
+            y += item.Stretch;
+            z += item.Shrink;
         }
         _width[items.Length] = w;
         _stretch[items.Length] = y;
         _shrink[items.Length] = z;
     }
 
-    private bool Try(ReadOnlySpan<LineItem> items, in Fitting fitting, long tolerance, bool hyphens, int emergency, bool force, List<FoundBreak> breaks)
+    private bool Try(ReadOnlySpan<LineItem> items, in Fitting fitting, long tolerance, bool hyphens, int emergency, bool force, List<FoundBreak> breaks, bool thirdHyphen = false)
     {
         _count = 0;
         _active.Clear();
@@ -165,7 +166,7 @@ public sealed class TotalFit
                         fitness = badness > 12 ? (byte)0 : (byte)1;
                     }
                 }
-                if (badness <= tolerance)
+                if (badness <= tolerance && (thirdHyphen || !item.Flagged || node.Hyphens < 2))
                 {
                     var demerits = (LinePenalty + badness) * (LinePenalty + badness);
                     if (penalty > 0) demerits += (long)penalty * penalty;

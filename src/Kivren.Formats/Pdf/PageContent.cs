@@ -18,6 +18,9 @@ internal sealed class PageContent(IReadOnlyDictionary<Face, PdfFace> faces, int 
 
     /// <summary>Where the reader's pen stands after what was shown, in millipoints, and the open array's baseline.</summary>
     private double _pen;
+
+    /// <summary>What the file adds after each glyph (Tc), millipoints.</summary>
+    private int _tracking;
     private int _baseline;
     private bool _inArray, _inString, _inText;
 
@@ -163,13 +166,21 @@ internal sealed class PageContent(IReadOnlyDictionary<Face, PdfFace> faces, int 
     private void EndText()
     {
         EndArray();
+        Track(0);
         if (_inText) _out.Append("ET\n");
         _inText = false;
         _face = null;
     }
 
+    private void Track(int tracking)
+    {
+        if (tracking == _tracking) return;
+        _out.Append(CultureInfo.InvariantCulture, $"{Points(tracking)} Tc\n");
+        _tracking = tracking;
+    }
+
     /// <summary>Opens an array that shows glyphs at this place, unless the open one can go on to it.</summary>
-    private void Place(TextStyle style, int x, int y)
+    private void Place(TextStyle style, int tracking, int x, int y)
     {
         if (!_inText)
         {
@@ -184,7 +195,7 @@ internal sealed class PageContent(IReadOnlyDictionary<Face, PdfFace> faces, int 
         }
         var face = faces[style.Face];
         var sameFace = ReferenceEquals(face, _face) && _size == style.Size.Millipoints;
-        if (_inArray && sameFace && _baseline == y && x >= _pen - style.Size.Millipoints)
+        if (_inArray && sameFace && _tracking == tracking && _baseline == y && x >= _pen - style.Size.Millipoints)
         {
             MoveTo(x);
             return;
@@ -197,6 +208,7 @@ internal sealed class PageContent(IReadOnlyDictionary<Face, PdfFace> faces, int 
             _size = style.Size.Millipoints;
             _out.Append(CultureInfo.InvariantCulture, $"/{face.Resource} {Points(_size)} Tf\n");
         }
+        Track(tracking);
         _out.Append(CultureInfo.InvariantCulture, $"1 0 0 1 {Points(x)} {Points(heightMillipoints - y)} Tm\n[");
         _inArray = true;
         _pen = x;
@@ -223,7 +235,7 @@ internal sealed class PageContent(IReadOnlyDictionary<Face, PdfFace> faces, int 
         _out.Append(hex[glyph >> 12]).Append(hex[(glyph >> 8) & 15]).Append(hex[(glyph >> 4) & 15]).Append(hex[glyph & 15]);
         ref var known = ref CollectionsMarshal.GetValueRefOrAddDefault(_texts, glyph, out _);
         if (known is null || characters.SequenceCompareTo(known) < 0) known = characters.ToString();
-        _pen += (double)_face!.Width(glyph) * _size / 1000;
+        _pen += (double)_face!.Width(glyph) * _size / 1000 + _tracking;
     }
 
     private void Word(WordItem item)
@@ -231,18 +243,18 @@ internal sealed class PageContent(IReadOnlyDictionary<Face, PdfFace> faces, int 
         var word = item.Word;
         var style = word.Style;
         var shaped = word.Word;
-        Place(style, item.X, item.Y);
+        Place(style, word.Tracking, item.X, item.Y);
         long x = item.X;
         var needsActual = shaped.RightToLeft || (shaped.Built && shaped.Text.Length == 0);
         for (var g = word.From; g < word.To && !needsActual; g++) needsActual = shaped.Glyphs[g] == 0 || (g + 1 < word.To && shaped.Clusters[g + 1] == shaped.Clusters[g]);
         if (needsActual) Actual(shaped.Characters(word.From, word.To).ToString());
-        if (needsActual) Place(style, item.X, item.Y);
+        if (needsActual) Place(style, word.Tracking, item.X, item.Y);
         for (var g = word.From; g < word.To; g++)
         {
             var dx = shaped.OffsetsX?[g] ?? 0;
             MoveTo(x + style.Scale(dx));
             Glyph(shaped.Glyphs[g], shaped.Characters(g, g + 1));
-            x += style.Scale(shaped.Advances[g]) + style.Tracking.Millipoints;
+            x += style.Scale(shaped.Advances[g]) + word.Tracking;
         }
         if (needsActual)
         {
@@ -253,7 +265,7 @@ internal sealed class PageContent(IReadOnlyDictionary<Face, PdfFace> faces, int 
         {
             var hyphen = style.Face.HyphenGlyph;
             Actual("\u00AD");
-            Place(style, (int)x, item.Y);
+            Place(style, word.Tracking, (int)x, item.Y);
             Glyph(hyphen.Glyphs[0], "-");
             EndArray();
             _out.Append("EMC\n");
@@ -261,7 +273,7 @@ internal sealed class PageContent(IReadOnlyDictionary<Face, PdfFace> faces, int 
         }
         if (!word.SpaceAfter && !item.LineEnd) return;
         // A space glyph stands between words and at the end of every line, or readers glue words together.
-        if (needsActual) Place(style, (int)x, item.Y);
+        if (needsActual) Place(style, word.Tracking, (int)x, item.Y);
         var space = style.Face.Word(" ");
         Glyph(space.Glyphs[0], " ");
     }
@@ -281,7 +293,7 @@ internal sealed class PageContent(IReadOnlyDictionary<Face, PdfFace> faces, int 
         for (var x = leader.To - (leader.To - leader.X) / step * step; x < leader.To; x += step)
         {
             if (x < leader.X) continue;
-            Place(style, x, leader.Y);
+            Place(style, 0, x, leader.Y);
             Glyph(dot.Glyphs[0], ".");
         }
     }

@@ -20,7 +20,7 @@ public static class SvgPainter
         svg.Append("<rect class=\"paper\" width=\"100%\" height=\"100%\" fill=\"#fff\"/>");
         TextStyle? open = null;
         Id openBlock = Id.None;
-        var openY = int.MinValue;
+        int openY = int.MinValue, tracking = 0;
         var inText = false;
         void Close()
         {
@@ -36,14 +36,15 @@ public static class SvgPainter
                     break;
                 case WordItem word:
                     var style = word.Word.Style;
-                    if (!inText || !ReferenceEquals(style, open) || openBlock != word.Block || openY != word.Y)
+                    if (!inText || !ReferenceEquals(style, open) || openBlock != word.Block || openY != word.Y || tracking != word.Word.Tracking)
                     {
                         Close();
                         svg.Append(CultureInfo.InvariantCulture, $"<text font-family=\"{Family(style.Face)}\" font-size=\"{N(style.Size.Millipoints)}\"");
-                        if (style.Tracking.Millipoints != 0) svg.Append(CultureInfo.InvariantCulture, $" letter-spacing=\"{N(style.Tracking.Millipoints)}\"");
+                        tracking = word.Word.Tracking;
+                        if (tracking != 0) svg.Append(CultureInfo.InvariantCulture, $" letter-spacing=\"{N(tracking)}\"");
                         if (!word.Block.IsNone) svg.Append(CultureInfo.InvariantCulture, $" data-block=\"{WebUtility.HtmlEncode(Whole(word.Block))}\"");
                         if (style.Ink != 0) svg.Append(CultureInfo.InvariantCulture, $" fill=\"#{style.Ink:x6}\"");
-                        if (style.Features != Features.None) svg.Append(CultureInfo.InvariantCulture, $" style=\"font-feature-settings:{FeatureTags(style.Features)}\"");
+                        if (style.Features != Features.None || tracking != 0) svg.Append(CultureInfo.InvariantCulture, $" style=\"font-feature-settings:{FeatureTags(style.Features)}\"");
                         svg.Append(CultureInfo.InvariantCulture, $" y=\"{N(word.Y)}\">");
                         (open, openBlock, openY, inText) = (style, word.Block, word.Y, true);
                     }
@@ -76,7 +77,8 @@ public static class SvgPainter
     /// <summary>The block that a part of a generated list, or a listing's lines, belong to.</summary>
     private static string Whole(Id block) => block.Value.IndexOf('⟨', StringComparison.Ordinal) is var cut and > 0 ? block.Value[..cut] : block.Value;
 
-    private static string FeatureTags(Features features) => string.Join(',', new[] { (Features.SmallCaps, "'smcp'"), (Features.OldStyle, "'onum'"), (Features.Tabular, "'tnum','lnum'") }.Where(f => features.HasFlag(f.Item1)).Select(f => f.Item2));
+    /// <summary>Ligatures are asked for by name: a browser drops them where letters are spaced.</summary>
+    private static string FeatureTags(Features features) => "'liga','clig'" + string.Concat(new[] { (Features.SmallCaps, "'smcp'"), (Features.OldStyle, "'onum'"), (Features.Tabular, "'tnum','lnum'") }.Where(f => features.HasFlag(f.Item1)).Select(f => "," + f.Item2));
 
     /// <summary>Glyphs that no character asks for, as in mathematics, are drawn as outlines.</summary>
     private static void Glyphs(StringBuilder svg, WordItem item)

@@ -51,6 +51,7 @@ internal static class PieceHash
             Append(hash, word.From, word.To);
             Append(hash, word.X, word.Style.Size.Millipoints);
             Append(hash, word.Style.Rise.Millipoints, word.Style.Face.Weight + (word.Style.Face.Italic ? 1 : 0) + word.Style.Face.Family.Length * 1024 + (word.Hyphen ? 1 << 20 : 0) + ((int)word.Style.Features << 21));
+            if (word.Tracking != 0) Append(hash, word.Tracking, 1);
             if (word.Style.Ink != 0) Append(hash, word.Style.Ink, 0);
             if (word.Inset is { } inset)
             {
