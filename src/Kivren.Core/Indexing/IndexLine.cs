@@ -25,10 +25,14 @@ public sealed record IndexLine(int Depth, string Text, IReadOnlyList<PrintedLoca
     }
 
     /// <summary>All lines in order, for the places that entries came to stand at.</summary>
-    public static List<IndexLine> Of(IndexTree tree, IndexDefinition definition, Func<Id, Id, LocatedPage> locate)
+    /// <param name="places">as <see cref="IndexTree.Places"/> gives them</param>
+    /// <param name="before">places of the same tree for which <paramref name="linesBefore"/> were made: lines whose places
+    /// are the same are taken from there</param>
+    internal static List<IndexLine> Of(IndexTree tree, IndexDefinition definition, LocatedPage[] places, LocatedPage[]? before = null, List<IndexLine>? linesBefore = null)
     {
         var lines = new List<IndexLine>();
         var group = "";
+        var at = 0;
         foreach (var heading in tree.Headings)
         {
             var own = heading.Group;
@@ -37,33 +41,35 @@ public sealed record IndexLine(int Depth, string Text, IReadOnlyList<PrintedLoca
                 group = own;
                 lines.Add(new IndexLine(-1, own, [], null, null));
             }
-            Add(heading, 0, definition, lines, locate);
+            Add(heading, 0);
         }
         return lines;
-    }
 
-    private static void Add(IndexHeading heading, int depth, IndexDefinition definition, List<IndexLine> lines, Func<Id, Id, LocatedPage> locate)
-    {
-        lines.Add(new IndexLine(depth, heading.Text, LocatorsOf(heading, definition, locate), heading.See.Count > 0 ? string.Join("; ", heading.See) : null, heading.SeeAlso.Count > 0 ? string.Join("; ", heading.SeeAlso) : null));
-        foreach (var under in heading.Under) Add(under, depth + 1, definition, lines, locate);
-    }
-
-    private static PrintedLocator[] LocatorsOf(IndexHeading heading, IndexDefinition definition, Func<Id, Id, LocatedPage> locate)
-    {
-        Locator Of(IndexPlace place)
+        void Add(IndexHeading heading, int depth)
         {
-            var from = locate(place.Division, place.Start);
-            var to = place.IsRange ? locate(place.EndDivision, IndexTree.EndOf(place.Start)) : from;
-            return new Locator(from, to.Sheet < from.Sheet ? from : to, place.Principal, place.Illustration);
+            var end = at;
+            foreach (var place in heading.Places) end += place.IsRange ? 2 : 1;
+            var own = places.AsSpan(at, end - at);
+            lines.Add(before is not null && own.SequenceEqual(before.AsSpan(at, end - at)) ? linesBefore![lines.Count]
+                : new IndexLine(depth, heading.Text, LocatorsOf(heading, definition, own), heading.See.Count > 0 ? string.Join("; ", heading.See) : null, heading.SeeAlso.Count > 0 ? string.Join("; ", heading.SeeAlso) : null));
+            at = end;
+            foreach (var under in heading.Under) Add(under, depth + 1);
         }
+    }
+
+    private static PrintedLocator[] LocatorsOf(IndexHeading heading, IndexDefinition definition, ReadOnlySpan<LocatedPage> places)
+    {
         // Most headings stand on one page.
         if (heading.Places.Count == 0) return [];
-        if (heading.Places.Count == 1) return [Printed(Of(heading.Places[0]), heading.Places[0].Start, definition)];
         var found = new List<Locator>(heading.Places.Count);
         var atoms = new Dictionary<int, Id>(heading.Places.Count);
+        var at = 0;
         foreach (var place in heading.Places)
         {
-            var locator = Of(place);
+            var from = places[at++];
+            var to = place.IsRange ? places[at++] : from;
+            var locator = new Locator(from, to.Sheet < from.Sheet ? from : to, place.Principal, place.Illustration);
+            if (heading.Places.Count == 1) return [Printed(locator, place.Start, definition)];
             found.Add(locator);
             atoms.TryAdd(locator.From.Sheet, place.Start);
         }

@@ -1,5 +1,4 @@
 using Kivren.Core.Content;
-using Kivren.Core.Selection;
 
 namespace Kivren.Core.Indexing;
 
@@ -42,14 +41,31 @@ public sealed class IndexTree
     /// <summary>The key of the end of a range in the marks of a galley; both ends share one id.</summary>
     public static Id EndOf(Id range) => new(range.Value + "⟩");
 
+    /// <summary>Where each place of each heading stands, in the order of the headings: a page for a point, two for a range.</summary>
+    internal LocatedPage[] Places(Func<Id, Id, LocatedPage> locate)
+    {
+        var places = new List<LocatedPage>(Entries.Count);
+        void Add(IndexHeading heading)
+        {
+            foreach (var place in heading.Places)
+            {
+                places.Add(locate(place.Division, place.Start));
+                if (place.IsRange) places.Add(locate(place.EndDivision, EndOf(place.Start)));
+            }
+            foreach (var under in heading.Under) Add(under);
+        }
+        foreach (var heading in Headings) Add(heading);
+        return [.. places];
+    }
+
+    /// <param name="divisions">the entries of each division</param>
     /// <param name="letterByLetter">spaces are passed over in sorting</param>
-    public static IndexTree Of(SelectedText text, EntriesCache? cache = null, bool letterByLetter = false)
+    internal static IndexTree Of(IReadOnlyList<List<GatheredEntry>> divisions, bool letterByLetter)
     {
         var tree = new IndexTree();
         var ends = new Dictionary<Id, Id>();
-        foreach (var division in text.Divisions)
+        foreach (var entries in divisions)
         {
-            var entries = cache?.Get(division) ?? Gather(division);
             tree.Entries.AddRange(entries);
             foreach (var e in entries)
                 if (e.Entry.Kind == EntryKind.RangeEnd) ends.TryAdd(e.Entry.Id, e.Division);
@@ -99,7 +115,7 @@ public sealed class IndexTree
         string Key(IndexHeading h) => letterByLetter ? h.Files.Replace(" ", "", StringComparison.Ordinal) : h.Files;
         headings.Sort((a, b) =>
         {
-            var rank = Rank(a.Files).CompareTo(Rank(b.Files));
+            var rank = Rank(a.Group).CompareTo(Rank(b.Group));
             if (rank != 0) return rank;
             var byFile = Collation.Compare(Key(a), Key(b));
             return byFile != 0 ? byFile : Collation.Compare(a.Text, b.Text);
@@ -109,7 +125,7 @@ public sealed class IndexTree
     }
 
     /// <summary>Symbols, then numerals, then letters.</summary>
-    private static int Rank(string text) => Collation.Group(text) switch { "Symbols" => 0, "0–9" => 1, _ => 2 };
+    private static int Rank(string group) => group switch { "Symbols" => 0, "0–9" => 1, _ => 2 };
 
     internal static List<GatheredEntry> Gather(Division division)
     {
@@ -122,12 +138,4 @@ public sealed class IndexTree
                             entries.Add(new GatheredEntry(entry, division.Id, inner.Id, inner switch { Figure or Table => EntryPlace.Illustration, Head => EntryPlace.Head, Listing => EntryPlace.Listing, _ => EntryPlace.Text }));
         return entries;
     }
-}
-
-/// <summary>Keeps the entries gathered from each division.</summary>
-public sealed class EntriesCache
-{
-    private readonly System.Runtime.CompilerServices.ConditionalWeakTable<Division, List<GatheredEntry>> _kept = [];
-
-    internal List<GatheredEntry> Get(Division division) => _kept.GetValue(division, IndexTree.Gather);
 }

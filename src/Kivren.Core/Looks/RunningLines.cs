@@ -24,5 +24,8 @@ public sealed record RunningLines
     public Length HeadRuleGap { get; init; }
     public Length FootRuleGap { get; init; }
 
+    /// <summary>Some field names the count of all pages.</summary>
+    public bool NamesTotal => First.Concat(Verso).Concat(Recto).Any(f => f.Pattern.Contains("{total}", StringComparison.Ordinal));
+
     public IReadOnlyList<RunningField> Of(bool first, bool recto) => first ? First : recto ? Recto : Verso;
 }

@@ -9,8 +9,9 @@ internal static class IndexLooseEnds
     /// <summary>More locators without a subheading than this help nobody.</summary>
     private const int MostBareLocators = 8;
 
-    public static void Find(IndexTree index, List<LooseEnd> found)
+    public static LooseEnd[] Find(IndexTree index)
     {
+        var found = new List<LooseEnd>();
         Ranges(index, found);
         SeeReferences(index, found);
         NearlyAlike(index, found);
@@ -18,6 +19,7 @@ internal static class IndexLooseEnds
         foreach (var e in index.Entries)
             if (e.In is EntryPlace.Head or EntryPlace.Listing)
                 found.Add(At(e.In == EntryPlace.Head ? LooseEndKind.EntryInHead : LooseEndKind.EntryInListing, e, $"An index entry stands in a {(e.In == EntryPlace.Head ? "head" : "listing")}, where it is easily lost. Move it into the text."));
+        return [.. found];
     }
 
     private static LooseEnd At(LooseEndKind kind, GatheredEntry e, string message) => new(kind, e.Division, e.Block, string.Join(" › ", e.Entry.Headings), message);

@@ -11,7 +11,7 @@ internal static class TextualLooseEnds
 {
     public static void Find(ManualNumbers numbers, IndexTree index, Look look, CompositionCaches caches, List<LooseEnd> found)
     {
-        IndexLooseEnds.Find(index, found);
+        found.AddRange(caches.LooseEnds(index, () => IndexLooseEnds.Find(index)));
         HashSet<Id>? cited = null;
         foreach (var division in numbers.Divisions)
         {
@@ -19,7 +19,7 @@ internal static class TextualLooseEnds
             if (division.Division.Kind == DivisionKind.Index && index.Headings.Count == 0)
                 found.Add(new LooseEnd(LooseEndKind.IndexEmpty, id, id, division.Division.Title, "An index is asked for, but the text has no index entries."));
             found.AddRange(caches.LooseEnds(division, () => [.. Own(division, look)]));
-            foreach (var list in division.Division.Blocks.OfType<ReferenceList>())
+            foreach (var list in caches.Reads(division.Division).Documents)
             {
                 cited ??= numbers.Divisions.SelectMany(d => caches.Reads(d.Division).References).Select(r => numbers.Resolve(r.Target)).ToHashSet();
                 foreach (var document in list.Documents.Where(d => !cited.Contains(d.Id)))

@@ -8,7 +8,7 @@ namespace Kivren.Core.Numbering;
 /// <summary>The numbers of the whole selected text, and where each identity stands.</summary>
 public sealed class ManualNumbers
 {
-    private readonly Dictionary<Id, int> _divisionOf = [];
+    private Dictionary<Id, int> _divisionOf = [];
 
     public required IReadOnlyList<DivisionNumbers> Divisions { get; init; }
     public required IReadOnlyDictionary<Id, Id> Aliases { get; init; }
@@ -36,10 +36,26 @@ public sealed class ManualNumbers
             divisions.Add(own);
         }
         var numbers = new ManualNumbers { Divisions = divisions, Aliases = text.Manual.Aliases };
-        for (var d = 0; d < divisions.Count; d++)
-            foreach (var target in divisions[d].Targets)
-                numbers._divisionOf.TryAdd(target.Id, d);
+        if (cache?.Last is { } last && last.Divisions.Count == divisions.Count && last.SameTargets(divisions)) numbers._divisionOf = last._divisionOf;
+        else
+            for (var d = 0; d < divisions.Count; d++)
+                foreach (var target in divisions[d].Targets)
+                    numbers._divisionOf.TryAdd(target.Id, d);
+        if (cache is not null) cache.Last = numbers;
         return numbers;
+    }
+
+    private bool SameTargets(List<DivisionNumbers> divisions)
+    {
+        for (var d = 0; d < divisions.Count; d++)
+        {
+            var (before, now) = (Divisions[d].Targets, divisions[d].Targets);
+            if (ReferenceEquals(before, now)) continue;
+            if (before.Count != now.Count) return false;
+            for (var t = 0; t < now.Count; t++)
+                if (before[t].Id != now[t].Id) return false;
+        }
+        return true;
     }
 
     /// <summary>The identity that now stands for <paramref name="id"/>: itself, or the block it was joined to.</summary>
@@ -61,6 +77,9 @@ public sealed class ManualNumbers
 public sealed class NumberingCache
 {
     private readonly ConditionalWeakTable<Division, Tuple<string, Look, Counts, DivisionNumbers>> _kept = [];
+
+    /// <summary>Of the last composition.</summary>
+    internal ManualNumbers? Last { get; set; }
 
     internal DivisionNumbers Get(Division division, string number, Look look, Counts before)
     {

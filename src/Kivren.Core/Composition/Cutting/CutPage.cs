@@ -60,6 +60,28 @@ public sealed class Cut
     public required CutPage[] Pages { get; init; }
     public required IReadOnlyDictionary<Id, Place> Places { get; init; }
 
+    private int[]? _pageOf;
+
+    /// <summary>The page that each piece of the galley stands on.</summary>
+    internal int[] PageOf => _pageOf ??= FindPages();
+
+    private int[] FindPages()
+    {
+        var pageOf = new int[Galley.Pieces.Length];
+        for (var p = 0; p < Pages.Length; p++)
+            foreach (var placed in Pages[p].Pieces) pageOf[placed.Piece] = p;
+        return pageOf;
+    }
+
+    /// <summary>Whether everything stands on the same page as in another cut.</summary>
+    internal bool SamePlaces(Cut other)
+    {
+        if (Places.Count != other.Places.Count || Pages.Length != other.Pages.Length) return false;
+        foreach (var (id, place) in Places)
+            if (!other.Places.TryGetValue(id, out var there) || there.Page != place.Page) return false;
+        return true;
+    }
+
     /// <summary>Total cost, comparable between cuts of one galley.</summary>
     public required long Cost { get; init; }
 }

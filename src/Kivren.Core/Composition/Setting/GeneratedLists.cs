@@ -11,7 +11,8 @@ internal static class GeneratedLists
 {
     // ---- contents lists ----
 
-    public static SetBlock Contents(ContentsList block, ContentsDefinition? definition, IReadOnlyList<ContentsEntry> entries, Look look, int width)
+    /// <param name="known">lines set before, by what they say: most entries stay as they were</param>
+    public static SetBlock Contents(ContentsList block, ContentsDefinition? definition, IReadOnlyList<ContentsEntry> entries, Look look, int width, Func<string, Func<List<TextLine>>, List<TextLine>> known)
     {
         var stack = new PieceStack(block.Id);
         stack.Mark(block.Id);
@@ -26,7 +27,7 @@ internal static class GeneratedLists
                 RunIn(stack, Part(block.Id, e), line, entries.Skip(e).Take(last - e + 1), width);
                 e = last;
             }
-            else Entry(stack, Part(block.Id, e), definition, line, entries[e], width);
+            else Entry(stack, Part(block.Id, e), definition, line, entries[e], width, $"\u001d{definition.Name}\u001f{entries[e].Line}\u001f{width}\u001f{entries[e].Target.Value}\u001f", known);
             // A part keeps with its first chapter, a chapter with its first head.
             if (line.LeadsOn) stack.KeepNext(line.Leader ? Keep.Orphan : Keep.Head);
         }
@@ -36,31 +37,38 @@ internal static class GeneratedLists
     /// <summary>Each entry of a list is told apart by the number after the list's id.</summary>
     private static Id Part(Id list, int entry) => new(list.Value + "⟨" + entry.ToString(System.Globalization.CultureInfo.InvariantCulture) + "⟩");
 
-    private static void Entry(PieceStack stack, Id block, ContentsDefinition definition, ContentsLine line, in ContentsEntry entry, int width)
+    /// <param name="where">what its lines depend on beside their words</param>
+    private static void Entry(PieceStack stack, Id block, ContentsDefinition definition, ContentsLine line, ContentsEntry entry, int width, string where, Func<string, Func<List<TextLine>>, List<TextLine>> known)
     {
         var dress = line.Dress;
         var baseline = dress.Baseline.Millipoints;
         var name = line.Named && entry.Name.Length > 0 ? entry.Name + (entry.Number.Length > 0 ? "\u00A0" + entry.Number : "") : entry.Number;
         var left = line.Indent.Millipoints;
-        var folio = Label(entry.Folio, dress.Plain, entry.Target);
+        var (title, target) = (entry.Title, entry.Target);
+        TextLine Said(string text) => known(where + text, () => [Label(text, dress.Plain, target)])[0];
+        var folio = Said(entry.Folio);
         var before = line.Folio == FolioPlace.Before ? definition.FolioColumn.Millipoints : 0;
         if (line.NameAbove && name.Length > 0)
         {
-            stack.Add(dress.Leading.Millipoints, [new DrawnLine(Label(name, dress.Plain, entry.Target), left + before, baseline, block)]);
+            stack.Add(dress.Leading.Millipoints, [new DrawnLine(Said(name), left + before, baseline, block)]);
             stack.KeepNext(Keep.Whole);
             name = "";
         }
         var hang = name.Length > 0 && line.NumberColumn.Millipoints > 0 ? line.NumberColumn.Millipoints : 0;
-        var styled = new StyledText();
-        if (name.Length > 0 && hang == 0) styled.Add(name.Replace(' ', '\u00A0') + "\u2002", dress.Plain, false, entry.Target);
-        styled.Add(entry.Title, dress.Plain, false, entry.Target);
         var after = line.Folio == FolioPlace.After ? definition.FolioColumn.Millipoints : 0;
-        var lines = LineSetter.OfThread.Set(styled, new Shape(new Length(Math.Max(20_000, width - left - before - hang - after)), default, Alignment.Ragged), null);
+        var lead = name.Length > 0 && hang == 0 ? name.Replace(' ', '\u00A0') + "\u2002" : "";
+        var lines = known($"{where}{hang}\u001f{lead}\u001f{title}", () =>
+        {
+            var styled = new StyledText();
+            if (lead.Length > 0) styled.Add(lead, dress.Plain, false, target);
+            styled.Add(title, dress.Plain, false, target);
+            return LineSetter.OfThread.Set(styled, new Shape(new Length(Math.Max(20_000, width - left - before - hang - after)), default, Alignment.Ragged), null);
+        });
         for (var i = 0; i < lines.Count; i++)
         {
             var drawn = new List<Drawn>();
             if (i == 0 && before > 0) drawn.Add(new DrawnLine(folio, left, baseline, block));
-            if (i == 0 && hang > 0) drawn.Add(new DrawnLine(Label(name, dress.Plain, entry.Target), left + before, baseline, block));
+            if (i == 0 && hang > 0) drawn.Add(new DrawnLine(Said(name), left + before, baseline, block));
             drawn.Add(new DrawnLine(lines[i], left + before + hang, baseline, block));
             if (i == lines.Count - 1 && after > 0)
             {

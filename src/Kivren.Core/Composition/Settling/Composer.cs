@@ -26,6 +26,7 @@ public sealed class Composer
     private readonly CompositionCaches _caches;
     private readonly Dictionary<int, Holds> _holds = [];
     private readonly Action<string>? _step;
+    private readonly Lazy<Dictionary<Id, int>> _referenceIn;
 
     /// <summary>Divisions that are cut together: from one that begins a page up to the next.</summary>
     private readonly List<(int From, int End)> _stretches = [];
@@ -39,8 +40,9 @@ public sealed class Composer
         _step?.Invoke("select");
         _numbers = ManualNumbers.Of(_text, look, caches.Numbering);
         _step?.Invoke("number");
-        _index = IndexTree.Of(_text, caches.Entries, look.Index.LetterByLetter);
+        _index = caches.Index.Tree(_text, look.Index.LetterByLetter);
         _step?.Invoke("index");
+        _referenceIn = new Lazy<Dictionary<Id, int>>(FindReferences);
         for (var d = 0; d < _numbers.Divisions.Count; d++)
             if (d > 0 && look.BeginsOf(_numbers.Divisions[d].Division) == Begins.RunsOn && ColumnsOf(d) == ColumnsOf(d - 1)) _stretches[^1] = (_stretches[^1].From, d + 1);
             else _stretches.Add((d, d + 1));
@@ -77,19 +79,21 @@ public sealed class Composer
             var divisions = Assemble(galleys, cancel);
             var found = FolioScheme.Of(divisions, _look);
             _step?.Invoke("cut");
-            if (previous is not null && scheme!.Same(found) && PageTable.Same(previous, divisions) && NotesAgree(previous, divisions)) return Finish(divisions, found, pass);
+            if (previous is not null && scheme!.Same(found) && PageTable.Same(previous, divisions, _caches.SamePlaces) && NotesAgree(previous, divisions)) return Finish(divisions, found, pass);
             previous = divisions;
             previousGalleys = galleys;
             scheme = found;
         }
     }
 
-    private PageTable Table(IReadOnlyList<DivisionPages>? divisions, FolioScheme? scheme)
+    private PageTable Table(IReadOnlyList<DivisionPages>? divisions, FolioScheme? scheme) => new(_numbers, divisions, scheme, _look, _referenceIn);
+
+    private Dictionary<Id, int> FindReferences()
     {
-        var table = new PageTable(_numbers, divisions, scheme, _look);
+        var referenceIn = new Dictionary<Id, int>();
         for (var d = 0; d < _numbers.Divisions.Count; d++)
-            foreach (var reference in _caches.Reads(_numbers.Divisions[d].Division).References) table.Contains(reference.Id, d);
-        return table;
+            foreach (var reference in _caches.Reads(_numbers.Divisions[d].Division).References) referenceIn.TryAdd(reference.Id, d);
+        return referenceIn;
     }
 
     /// <summary>Notes counted by page stand in the same table: they agree when every page calls the same notes.</summary>
@@ -115,7 +119,7 @@ public sealed class Composer
         new(_text, _numbers, _look, table, id => table.NoteNumber(numbers, id), _caches.Hyphenator);
 
     /// <summary>What a division's lists say in this pass.</summary>
-    private sealed record Generated(Dictionary<Id, List<ContentsEntry>> Contents, List<IndexLine>? Index);
+    private sealed record Generated(Dictionary<Id, List<ContentsEntry>>? Contents, List<IndexLine>? Index);
 
     private Galley GalleyOf(int s, PageTable table)
     {
@@ -139,19 +143,23 @@ public sealed class Composer
         foreach (var variable in reads.Variables) printed.Add(context.Variable(variable) ?? "\u0000");
         if (_look.Numbering.NotesBy == CountScope.Page)
             foreach (var note in reads.Notes) printed.Add(context.Label(numbers, note.Id));
-        var contents = new Dictionary<Id, List<ContentsEntry>>();
+        Dictionary<Id, List<ContentsEntry>>? contents = null;
         List<IndexLine>? lines = null;
-        foreach (var block in division.Blocks)
+        foreach (var block in reads.Lists)
             if (block is ContentsList list)
             {
-                var entries = _look.List(list.List) is { } definition ? ContentsEntry.Of(definition, _numbers, d, table.Folio) : [];
-                contents[block.Id] = entries;
-                foreach (var e in entries) printed.Add(e.Name + "\u001f" + e.Number + "\u001f" + e.Title + "\u001f" + e.Folio + "\u001f" + e.Target.Value);
+                contents ??= [];
+                contents[block.Id] = [];
+                if (_look.List(list.List) is not { } definition) continue;
+                var entries = _caches.Contents.Of(block.Id, definition, _numbers, d, table.Folio);
+                contents[block.Id] = entries.Entries;
+                printed.Add($"contents {entries.Serial}");
             }
-            else if (block is IndexList)
+            else
             {
-                lines = IndexLine.Of(_index, _look.Index, table.Locate);
-                foreach (var l in lines) printed.Add(l.Key);
+                var index = _caches.Index.Lines(_index, _look.Index, table.Locate);
+                lines = index.Lines;
+                printed.Add($"index {index.Serial}");
             }
         return new Generated(contents, lines);
     }
@@ -218,7 +226,7 @@ public sealed class Composer
             force = null;
             set.Add(block switch
             {
-                ContentsList list => GeneratedLists.Contents(list, _look.List(list.List), generated.Contents[list.Id], _look, width),
+                ContentsList list => GeneratedLists.Contents(list, _look.List(list.List), generated.Contents![list.Id], _look, width, _caches.Lines),
                 IndexList => GeneratedLists.Index(block.Id, generated.Index!, _look, width, _caches.Lines),
                 Paragraph p when beside is not null => SetBeside(p, beside, numbers, context),
                 _ => SetOne(block, runIn, numbers, context, flush: before is not Paragraph),
@@ -297,7 +305,7 @@ public sealed class Composer
             if ((begins[s] == Begins.Recto && sheet % 2 == 1) || (begins[s] == Begins.Verso && sheet % 2 == 0)) sheet++;
             var cut = cuts[s] ?? _caches.Cut(galleys[s], _look, sheet % 2 == 0);
             var (from, end) = _stretches[s];
-            var pageOf = PageOf(cut);
+            var pageOf = cut.PageOf;
             for (var d = from; d < end; d++)
             {
                 var opening = cut.Galley.Openings[d - from];
@@ -313,54 +321,18 @@ public sealed class Composer
         return divisions;
     }
 
-    private static int[] PageOf(Cut cut)
-    {
-        var pageOf = new int[cut.Galley.Pieces.Length];
-        for (var p = 0; p < cut.Pages.Length; p++)
-            foreach (var placed in cut.Pages[p].Pieces) pageOf[placed.Piece] = p;
-        return pageOf;
-    }
-
     private ComposedManual Finish(IReadOnlyList<DivisionPages> divisions, FolioScheme scheme, int passes)
     {
         var pages = new List<ComposedPage>();
         var loose = new List<LooseEnd>();
         var total = divisions.Count == 0 ? 0 : divisions[^1].StretchSheet + divisions[^1].Cut.Pages.Length;
-        var running = new RunningMatter(_look, _text, divisions, total, loose);
         foreach (var (from, end) in _stretches)
         {
-            var cut = divisions[from].Cut;
             while (pages.Count < divisions[from].StretchSheet) pages.Add(Blank(pages.Count, Math.Max(0, from - 1), scheme));
-            loose.AddRange(cut.Galley.LooseEnds);
-            running.Begin(from);
-            var division = from;
-            for (var p = 0; p < cut.Pages.Length; p++)
-            {
-                var body = cut.Pages[p];
-                var sheet = divisions[from].StretchSheet + p;
-                while (division + 1 < end && (divisions[division + 1].First < p || (divisions[division + 1].First == p && BeginsPage(cut, body, cut.Galley.Openings[division + 1 - from])))) division++;
-                var folio = scheme.Folio(division, sheet);
-                if (body.IsBlank)
-                {
-                    pages.Add(Blank(sheet, division, scheme) with { Reason = body.Reason });
-                    continue;
-                }
-                var furniture = running.Of(body, cut, p, division, sheet, folio);
-                foreach (var gaveUp in body.GaveUp)
-                    loose.Add(new LooseEnd(gaveUp.IsFigure ? LooseEndKind.FigurePastSection : LooseEndKind.KeepGivenUp, divisions[division].Numbers.Division.Id, gaveUp.Block, gaveUp.Words,
-                        gaveUp.IsFigure ? $"On page {folio}, {gaveUp.Words}: it found no room earlier. Move it up, or make it smaller." : $"At the foot of page {folio}, {gaveUp.Words}. Reword or move something nearby."));
-                pages.Add(new ComposedPage
-                {
-                    Sheet = sheet,
-                    Folio = folio,
-                    Division = division,
-                    Body = body,
-                    Cut = cut,
-                    Furniture = furniture,
-                    Reason = body.Reason,
-                    Key = KeyOf(body.BodyKey, furniture, sheet),
-                });
-            }
+            loose.AddRange(divisions[from].Cut.Galley.LooseEnds);
+            var made = _caches.Pages(divisions[from].Cut, StretchPages.Read.By(_text, divisions, scheme, from, end, _look.Running.NamesTotal ? total : 0), read => PagesOf(read, end, divisions, scheme, total));
+            pages.AddRange(made.Pages);
+            loose.AddRange(made.LooseEnds);
         }
         TextualLooseEnds.Find(_numbers, _index, _look, _caches, loose);
         _step?.Invoke("furniture");
@@ -377,6 +349,45 @@ public sealed class Composer
             Held = _holds.Values.Sum(h => h.Count),
             Places = Table(divisions, scheme),
         };
+    }
+
+    /// <summary>The pages of a stretch with folios and running heads.</summary>
+    private StretchPages PagesOf(StretchPages.Read read, int end, IReadOnlyList<DivisionPages> divisions, FolioScheme scheme, int total)
+    {
+        var from = read.From;
+        var cut = divisions[from].Cut;
+        var loose = new List<LooseEnd>();
+        var running = new RunningMatter(_look, _text, divisions, from, total, loose);
+        var pages = new ComposedPage[cut.Pages.Length];
+        var division = from;
+        for (var p = 0; p < pages.Length; p++)
+        {
+            var body = cut.Pages[p];
+            var sheet = read.Sheet + p;
+            while (division + 1 < end && (divisions[division + 1].First < p || (divisions[division + 1].First == p && BeginsPage(cut, body, cut.Galley.Openings[division + 1 - from])))) division++;
+            var folio = scheme.Folio(division, sheet);
+            if (body.IsBlank)
+            {
+                pages[p] = Blank(sheet, division, scheme) with { Reason = body.Reason };
+                continue;
+            }
+            var furniture = running.Of(body, cut, p, division, sheet, folio);
+            foreach (var gaveUp in body.GaveUp)
+                loose.Add(new LooseEnd(gaveUp.IsFigure ? LooseEndKind.FigurePastSection : LooseEndKind.KeepGivenUp, divisions[division].Numbers.Division.Id, gaveUp.Block, gaveUp.Words,
+                    gaveUp.IsFigure ? $"On page {folio}, {gaveUp.Words}: it found no room earlier. Move it up, or make it smaller." : $"At the foot of page {folio}, {gaveUp.Words}. Reword or move something nearby."));
+            pages[p] = new ComposedPage
+            {
+                Sheet = sheet,
+                Folio = folio,
+                Division = division,
+                Body = body,
+                Cut = cut,
+                Furniture = furniture,
+                Reason = body.Reason,
+                Key = KeyOf(body.BodyKey, furniture, sheet),
+            };
+        }
+        return new StretchPages(read, pages, [.. loose]);
     }
 
     private static bool BeginsPage(Cut cut, CutPage body, int opening) => body.Pieces.Length > 0 && body.Pieces.Min(p => cut.Galley.Pieces[p.Piece].Floats ? int.MaxValue : p.Piece) == opening;

@@ -3,6 +3,7 @@ using System.Runtime.CompilerServices;
 using Kivren.Core.Content;
 using Kivren.Core.Indexing;
 using Kivren.Core.Looks;
+using Kivren.Core.Lists;
 using Kivren.Core.LooseEnds;
 using Kivren.Core.Numbering;
 using Kivren.Core.Selection;
@@ -17,12 +18,16 @@ public sealed class CompositionCaches
 {
     internal SelectionCache Selection { get; } = new();
     internal NumberingCache Numbering { get; } = new();
-    internal EntriesCache Entries { get; } = new();
+    internal IndexCache Index { get; } = new();
+    internal ContentsCache Contents { get; } = new();
 
     private ConditionalWeakTable<Division, List<GalleyEntry>> _galleys = [];
     private ConditionalWeakTable<Block, List<BlockEntry>> _blocks = [];
     private readonly ConditionalWeakTable<Galley, Cut?[]> _cuts = [];
     private ConditionalWeakTable<DivisionNumbers, SetBlock> _openings = [];
+    private readonly ConditionalWeakTable<Cut, StretchPages> _pages = [];
+    private readonly ConditionalWeakTable<Cut, Tuple<Cut, bool>> _compared = [];
+    private readonly ConditionalWeakTable<IndexTree, LooseEnd[]> _indexLooseEnds = [];
     private ConditionalWeakTable<DivisionNumbers, LooseEnd[]> _looseEnds = [];
     private readonly ConditionalWeakTable<Division, DivisionReads> _reads = [];
     private readonly ConditionalWeakTable<Block, BlockReads> _blockReads = [];
@@ -86,6 +91,26 @@ public sealed class CompositionCaches
     /// <summary>What of a division's own words would come out wrong.</summary>
     internal LooseEnd[] LooseEnds(DivisionNumbers numbers, Func<LooseEnd[]> find) => _looseEnds.GetValue(numbers, _ => find());
 
+    internal LooseEnd[] LooseEnds(IndexTree tree, Func<LooseEnd[]> find) => _indexLooseEnds.GetValue(tree, _ => find());
+
+    /// <summary>The pages of a stretch cut so, for what they read.</summary>
+    internal StretchPages Pages(Cut cut, StretchPages.Read read, Func<StretchPages.Read, StretchPages> make)
+    {
+        if (_pages.TryGetValue(cut, out var kept) && kept.Of.Same(read)) return kept;
+        var pages = make(read);
+        _pages.AddOrUpdate(cut, pages);
+        return pages;
+    }
+
+    /// <summary>Whether two cuts of a stretch, in passes that follow, have everything on the same page.</summary>
+    internal bool SamePlaces(Cut before, Cut now)
+    {
+        if (_compared.TryGetValue(now, out var known) && ReferenceEquals(known.Item1, before)) return known.Item2;
+        var same = now.SamePlaces(before);
+        _compared.AddOrUpdate(now, Tuple.Create(before, same));
+        return same;
+    }
+
     internal BlockReads Reads(Block block) => _blockReads.GetValue(block, BlockReads.Of);
 
     internal SetBlock Opening(SettingContext context, DivisionNumbers numbers) => _openings.GetValue(numbers, n => BlockSetter.Opening(context, n));
@@ -130,8 +155,8 @@ public sealed class CompositionCaches
 }
 
 /// <summary>What a division prints of other places and of pages: its cross-references, variables and notes, in order; notes
-/// of tables stand under their table and are not among them.</summary>
-internal sealed record DivisionReads(CrossReference[] References, string[] Variables, Footnote[] Notes)
+/// of tables stand under their table and are not among them. And which of its blocks are lists of what stands elsewhere.</summary>
+internal sealed record DivisionReads(CrossReference[] References, string[] Variables, Footnote[] Notes, Block[] Lists, ReferenceList[] Documents)
 {
     public static DivisionReads Of(Division division)
     {
@@ -145,7 +170,7 @@ internal sealed record DivisionReads(CrossReference[] References, string[] Varia
                         if (inline is CrossReference reference) references.Add(reference);
                         else if (inline is VariableUse variable) variables.Add(variable.Name);
                         else if (inline is Footnote note && inner is not Table) notes.Add(note);
-        return new DivisionReads([.. references], [.. variables], [.. notes]);
+        return new DivisionReads([.. references], [.. variables], [.. notes], [.. division.Blocks.Where(b => b is ContentsList or IndexList)], [.. division.Blocks.OfType<ReferenceList>()]);
     }
 }
 

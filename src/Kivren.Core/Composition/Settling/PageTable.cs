@@ -17,14 +17,17 @@ internal sealed class PageTable : IReferencePlaces
     private readonly IReadOnlyList<DivisionPages>? _divisions;
     private readonly FolioScheme? _scheme;
     private readonly bool _mirrored;
-    private readonly Dictionary<Id, int> _divisionOf = [];
     private readonly Dictionary<Id, string>? _notes;
-    private readonly Dictionary<Id, int> _referenceIn = [];
+    private readonly Lazy<Dictionary<Id, int>> _referenceIn;
 
-    public PageTable(ManualNumbers numbers, IReadOnlyList<DivisionPages>? divisions, FolioScheme? scheme, Look look)
+    /// <summary>Folios already put into words, by division and sheet.</summary>
+    private readonly string?[][] _folios;
+
+    /// <param name="referenceIn">the division that each cross-reference stands in, for phrases and directions</param>
+    public PageTable(ManualNumbers numbers, IReadOnlyList<DivisionPages>? divisions, FolioScheme? scheme, Look look, Lazy<Dictionary<Id, int>> referenceIn)
     {
-        (_numbers, _divisions, _scheme, _mirrored) = (numbers, divisions, scheme, look.Master.Mirrored);
-        for (var d = 0; d < numbers.Divisions.Count; d++) _divisionOf.Add(numbers.Divisions[d].Division.Id, d);
+        (_numbers, _divisions, _scheme, _mirrored, _referenceIn) = (numbers, divisions, scheme, look.Master.Mirrored, referenceIn);
+        _folios = divisions is null ? [] : [.. divisions.Select(d => new string?[d.Cut.Pages.Length + 1])];
         if (look.Numbering.NotesBy == CountScope.Page) _notes = NotesByPage(divisions);
     }
 
@@ -45,9 +48,6 @@ internal sealed class PageTable : IReferencePlaces
     public string? NoteNumber(DivisionNumbers division, Id note) =>
         _notes is null || !division.ById.TryGetValue(note, out var target) || target.Kind != TargetKind.Note || !char.IsAsciiDigit(target.Number[0]) ? null : _notes.GetValueOrDefault(note, "0");
 
-    /// <summary>Says in which division a cross-reference stands, for phrases and directions.</summary>
-    public void Contains(Id reference, int division) => _referenceIn.TryAdd(reference, division);
-
     public string Folio(Id target)
     {
         if (_divisions is null) return Placeholder;
@@ -60,7 +60,7 @@ internal sealed class PageTable : IReferencePlaces
         if (_numbers.Find(target) is not { } found) return "";
         var there = Locate(found.Division, _numbers.Resolve(target));
         // Asked for a reference that is not in the text yet, as it is chosen.
-        if (!_referenceIn.TryGetValue(reference, out var d)) return "on page\u00A0" + there.Folio;
+        if (!_referenceIn.Value.TryGetValue(reference, out var d)) return "on page\u00A0" + there.Folio;
         var here = Locate(d, reference).Sheet;
         if (there.Sheet == here) return "on this page";
         if (_mirrored)
@@ -74,23 +74,24 @@ internal sealed class PageTable : IReferencePlaces
 
     public bool IsAbove(Id reference, Id target)
     {
-        if (_numbers.Find(target) is not { } found || !_referenceIn.TryGetValue(reference, out var d)) return false;
+        if (_numbers.Find(target) is not { } found || !_referenceIn.Value.TryGetValue(reference, out var d)) return false;
         return found.Division != d ? found.Division < d : _numbers.Divisions[d].Order(_numbers.Resolve(target)) < _numbers.Divisions[d].Order(reference);
     }
 
     /// <summary>The page of an atom in a division.</summary>
     public LocatedPage Locate(Id division, Id atom) =>
-        _divisions is null ? new LocatedPage(0, Placeholder) : _divisionOf.TryGetValue(division, out var d) ? Locate(d, atom) : new LocatedPage(0, "");
+        _divisions is null ? new LocatedPage(0, Placeholder) : _numbers.Find(division) is { } found ? Locate(found.Division, atom) : new LocatedPage(0, "");
 
     private LocatedPage Locate(int d, Id atom)
     {
         var division = _divisions![d];
         var sheet = division.Cut.Places.TryGetValue(atom, out var place) ? division.StretchSheet + place.Page : division.FirstSheet;
-        return new LocatedPage(sheet, _scheme!.Folio(d, sheet));
+        return new LocatedPage(sheet, _folios[d][sheet - division.StretchSheet] ??= _scheme!.Folio(d, sheet));
     }
 
     /// <summary>Whether both name the same page for everything.</summary>
-    public static bool Same(IReadOnlyList<DivisionPages> a, IReadOnlyList<DivisionPages> b)
+    /// <param name="samePlaces">whether two cuts have everything on the same page</param>
+    public static bool Same(IReadOnlyList<DivisionPages> a, IReadOnlyList<DivisionPages> b, Func<Cut, Cut, bool> samePlaces)
     {
         if (a.Count != b.Count) return false;
         Cut? compared = null;
@@ -99,9 +100,7 @@ internal sealed class PageTable : IReferencePlaces
             if (a[d].FirstSheet != b[d].FirstSheet || a[d].StretchSheet != b[d].StretchSheet) return false;
             if (ReferenceEquals(a[d].Cut, b[d].Cut) || ReferenceEquals(a[d].Cut, compared)) continue;
             compared = a[d].Cut;
-            if (a[d].Cut.Places.Count != b[d].Cut.Places.Count || a[d].Cut.Pages.Length != b[d].Cut.Pages.Length) return false;
-            foreach (var (id, place) in a[d].Cut.Places)
-                if (!b[d].Cut.Places.TryGetValue(id, out var other) || other.Page != place.Page) return false;
+            if (!samePlaces(a[d].Cut, b[d].Cut)) return false;
         }
         return true;
     }

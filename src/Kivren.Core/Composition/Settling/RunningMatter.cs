@@ -9,17 +9,28 @@ using Kivren.Core.Selection;
 namespace Kivren.Core.Composition;
 
 /// <summary>Running heads and feet (composition.md 5): each field's pattern with the words that its sources have on the
-/// page; too long, the short title, then cut at a word with an ellipsis and a loose end.</summary>
-internal sealed partial class RunningMatter(Look look, SelectedText text, IReadOnlyList<DivisionPages> divisions, int total, List<LooseEnd> loose)
+/// page; too long, the short title, then cut at a word with an ellipsis and a loose end. One for each stretch, asked page
+/// by page: no head is in force when it begins.</summary>
+internal sealed partial class RunningMatter
 {
     /// <summary>A field may take so much of the measure, in hundredths.</summary>
     private const int Share = 75;
 
+    private readonly Look _look;
+    private readonly SelectedText _text;
+    private readonly IReadOnlyList<DivisionPages> _divisions;
+    private readonly int _first, _total;
+    private readonly List<LooseEnd> _loose;
     private readonly HashSet<Id> _saidNoHead = [];
 
     /// <summary>Heads in force by level, and the division in force, carried from page to page of a stretch.</summary>
     private readonly GalleyHead?[] _inForce = new GalleyHead?[5];
-    private int _division = -1;
+    private int _division;
+
+    /// <param name="first">index of the stretch's first division</param>
+    /// <param name="total">pages of the whole</param>
+    public RunningMatter(Look look, SelectedText text, IReadOnlyList<DivisionPages> divisions, int first, int total, List<LooseEnd> loose) =>
+        (_look, _text, _divisions, _first, _division, _total, _loose) = (look, text, divisions, first, first, total, loose);
 
     /// <summary>Patterns cut into their words and sources, once for all pages.</summary>
     private static readonly System.Collections.Concurrent.ConcurrentDictionary<string, (string Words, string Source, string Argument, bool First)[]> Patterns = new(StringComparer.Ordinal);
@@ -40,20 +51,13 @@ internal sealed partial class RunningMatter(Look look, SelectedText text, IReadO
     [GeneratedRegex(@"\{(?<source>[a-z-]+)(?::(?<argument>(?!first\}|last\})[^}:]+))?(?::(?<which>first|last))?\}")]
     private static partial Regex Source();
 
-    /// <summary>A new stretch begins: no head is in force.</summary>
-    public void Begin(int division)
-    {
-        Array.Clear(_inForce);
-        _division = division;
-    }
-
     /// <param name="page">index of the page in its cut</param>
     public Furniture? Of(CutPage body, Cut cut, int page, int division, int sheet, string folio)
     {
         var heads = body.HeadCount == 0 ? [] : cut.Galley.Heads.AsSpan(body.FirstHead, body.HeadCount).ToArray();
         int firstDivision = -1, lastDivision = -1;
-        for (var d = division; d < divisions.Count && ReferenceEquals(divisions[d].Cut, cut); d++)
-            if (divisions[d].First == page)
+        for (var d = division; d < _divisions.Count && ReferenceEquals(_divisions[d].Cut, cut); d++)
+            if (_divisions[d].First == page)
             {
                 if (firstDivision < 0) firstDivision = d;
                 lastDivision = d;
@@ -61,7 +65,7 @@ internal sealed partial class RunningMatter(Look look, SelectedText text, IReadO
         // A division that begins ends the sections of the one before it.
         if (lastDivision >= 0 && lastDivision != _division)
         {
-            var opening = cut.Galley.Openings[lastDivision - FirstOf(cut)];
+            var opening = cut.Galley.Openings[lastDivision - _first];
             for (var level = 1; level <= 4; level++)
                 if (_inForce[level] is { } old && old.Piece < opening) _inForce[level] = null;
         }
@@ -73,26 +77,19 @@ internal sealed partial class RunningMatter(Look look, SelectedText text, IReadO
             for (var below = (int)head.Level + 1; below <= 4; below++) _inForce[below] = null;
         }
         if (lastDivision >= 0) _division = lastDivision;
-        if (lastDivision >= 0 && heads.Length > 0 && _inForce[1] is { } a && a.Piece < cut.Galley.Openings[lastDivision - FirstOf(cut)]) _inForce[1] = null;
-        var sequence = look.SequenceOf(divisions[division].Numbers.Division.Kind);
+        if (lastDivision >= 0 && heads.Length > 0 && _inForce[1] is { } a && a.Piece < cut.Galley.Openings[lastDivision - _first]) _inForce[1] = null;
+        var sequence = _look.SequenceOf(_divisions[division].Numbers.Division.Kind);
         if (!sequence.Furniture) return null;
         var recto = sheet % 2 == 0;
-        var opens = divisions[division].First == page && body.Pieces.Length > 0;
+        var opens = _divisions[division].First == page && body.Pieces.Length > 0;
         var fields = new List<FurnitureField>();
-        foreach (var field in look.Running.Of(opens, recto))
+        foreach (var field in _look.Running.Of(opens, recto))
         {
             var (words, block, key) = Text(field.Pattern, folio, heads, before, firstDivision < 0 ? was : firstDivision, cut, page);
             fields.Add(new FurnitureField(field.Edge, field.Place, Fitted(words, field, folio, block, key), field.Dress));
         }
         fields.RemoveAll(f => f.Text.Length == 0);
-        return new Furniture(fields, look.Running.HeadRuleGap.Millipoints > 0 && fields.Any(f => f.Edge == PageEdge.Head), look.Running.FootRuleGap.Millipoints > 0 && fields.Any(f => f.Edge == PageEdge.Foot));
-    }
-
-    private int FirstOf(Cut cut)
-    {
-        for (var d = 0; d < divisions.Count; d++)
-            if (ReferenceEquals(divisions[d].Cut, cut)) return d;
-        return 0;
+        return new Furniture(fields, _look.Running.HeadRuleGap.Millipoints > 0 && fields.Any(f => f.Edge == PageEdge.Head), _look.Running.FootRuleGap.Millipoints > 0 && fields.Any(f => f.Edge == PageEdge.Foot));
     }
 
     private (string Words, Id Block, string Key) Text(string pattern, string folio, GalleyHead[] heads, GalleyHead?[] before, int firstDivision, Cut cut, int page)
@@ -100,22 +97,22 @@ internal sealed partial class RunningMatter(Look look, SelectedText text, IReadO
         var block = Id.None;
         var key = "";
         var printed = new System.Text.StringBuilder();
-        foreach (var (literal, source, argument, first) in Parts(pattern)) printed.Append(literal).Append(Value(source, argument, first));
+        foreach (var (literal, source, argument, which) in Parts(pattern)) printed.Append(literal).Append(Value(source, argument, which));
         return (printed.ToString().Trim('\u2002', ' '), block, key);
 
-        string Value(string source, string argument, bool first)
+        string Value(string source, string argument, bool earliest)
         {
             switch (source)
             {
                 case "": return "";
                 case "folio": return folio;
-                case "total": return total.ToString(CultureInfo.InvariantCulture);
-                case "manual": return text.Manual.Title;
-                case "designation": return text.Variable("designation") ?? "";
-                case "variable": return text.Variable(argument) ?? "";
+                case "total": return _total.ToString(CultureInfo.InvariantCulture);
+                case "manual": return _text.Manual.Title;
+                case "designation": return _text.Variable("designation") ?? "";
+                case "variable": return _text.Variable(argument) ?? "";
                 case "division":
                     (block, key) = (Id.None, "title");
-                    return Title(first ? firstDivision : _division);
+                    return Title(earliest ? firstDivision : _division);
                 case "section" when argument.Length == 0 && _inForce[1] is null:
                     (block, key) = (Id.None, "title");
                     NoHead(folio);
@@ -124,13 +121,13 @@ internal sealed partial class RunningMatter(Look look, SelectedText text, IReadO
                     {
                         var level = argument.Length == 1 && Enum.TryParse<HeadLevel>(argument, out var named) ? named : HeadLevel.A;
                         // The first (last) of its level that begins on this page, else the latest before it.
-                        GalleyHead? head = first ? heads.Where(h => h.Level == level).Select(h => (GalleyHead?)h).FirstOrDefault() ?? before[(int)level] : _inForce[(int)level];
+                        GalleyHead? head = earliest ? heads.Where(h => h.Level == level).Select(h => (GalleyHead?)h).FirstOrDefault() ?? before[(int)level] : _inForce[(int)level];
                         if (head is not { } found) return "";
                         (block, key) = (found.Id, "head");
                         var title = found.ShortTitle is { Length: > 0 } shortTitle ? shortTitle : found.Title;
                         return found.Number.Length > 0 ? found.Number + "\u2002" + title : title;
                     }
-                case "term": return Term(cut, page, first);
+                case "term": return Term(cut, page, earliest);
                 default: return $"{{{source}}}";
             }
         }
@@ -139,36 +136,36 @@ internal sealed partial class RunningMatter(Look look, SelectedText text, IReadO
     private string Title(int d)
     {
         if (d < 0) return "";
-        var numbers = divisions[d].Numbers;
+        var numbers = _divisions[d].Numbers;
         var title = numbers.Division.ShortTitle is { Length: > 0 } shortTitle ? shortTitle : numbers.Division.Title;
         return numbers.Number.Length > 0 ? numbers.Number + "\u2002" + title : title;
     }
 
     private void NoHead(string folio)
     {
-        var numbers = divisions[_division].Numbers;
+        var numbers = _divisions[_division].Numbers;
         var id = numbers.Division.Id;
         if (numbers.Division.Kind is not (DivisionKind.Chapter or DivisionKind.Appendix) || !numbers.Targets.Any(t => t.Level == HeadLevel.B) || !_saidNoHead.Add(id)) return;
-        loose.Add(new LooseEnd(LooseEndKind.NoHeadInForce, id, id, folio, $"Page {folio} has no A head to show in its running head; it shows the division's title. Give the division an A head before its B heads."));
+        _loose.Add(new LooseEnd(LooseEndKind.NoHeadInForce, id, id, folio, $"Page {folio} has no A head to show in its running head; it shows the division's title. Give the division an A head before its B heads."));
     }
 
     /// <summary>The first or last term that stands on the page, else the latest before it.</summary>
-    private string Term(Cut cut, int page, bool first)
+    private string Term(Cut cut, int page, bool earliest)
     {
         string? found = null, latest = null;
-        foreach (var division in divisions.Where(d => ReferenceEquals(d.Cut, cut)))
+        foreach (var division in _divisions.Where(d => ReferenceEquals(d.Cut, cut)))
             foreach (var target in division.Numbers.Targets)
                 if (target.Kind == TargetKind.Definition && cut.Places.TryGetValue(target.Id, out var place))
                 {
                     if (place.Page < page) latest = target.Title;
-                    if (place.Page == page && (found is null || !first)) found = target.Title;
+                    if (place.Page == page && (found is null || !earliest)) found = target.Title;
                 }
         return found ?? latest ?? "";
     }
 
     private string Fitted(string words, RunningField field, string folio, Id block, string key)
     {
-        var room = look.Master.Measure.Millipoints * Share / 100;
+        var room = _look.Master.Measure.Millipoints * Share / 100;
         var style = field.Dress.Plain;
         if (key.Length == 0 || style.WidthOf(words) <= room) return words;
         var whole = words;
@@ -177,8 +174,8 @@ internal sealed partial class RunningMatter(Look look, SelectedText text, IReadO
             var space = words.LastIndexOf(' ');
             words = space > 0 ? words[..space] : words[..^1];
         }
-        var id = divisions[_division].Numbers.Division.Id;
-        loose.Add(new LooseEnd(LooseEndKind.RunningHeadTooLong, id, block.IsNone ? id : block, whole, $"The running head on page {folio} is too long and was cut. Give the {key} a short title."));
+        var id = _divisions[_division].Numbers.Division.Id;
+        _loose.Add(new LooseEnd(LooseEndKind.RunningHeadTooLong, id, block.IsNone ? id : block, whole, $"The running head on page {folio} is too long and was cut. Give the {key} a short title."));
         return words + "…";
     }
 }

@@ -1,0 +1,70 @@
+using System.Runtime.CompilerServices;
+using Kivren.Core.Content;
+using Kivren.Core.Looks;
+using Kivren.Core.Selection;
+
+namespace Kivren.Core.Indexing;
+
+/// <summary>What is known of an index: the entries of each division, the tree while no entry changes, and the lines while
+/// no entry changes its page. Most edits change neither.</summary>
+public sealed class IndexCache
+{
+    /// <summary>Passes of the last compositions whose lines are kept.</summary>
+    private const int MostLines = 6;
+
+    private readonly ConditionalWeakTable<Division, List<GatheredEntry>> _gathered = [];
+    private readonly List<PrintedIndex> _printed = [];
+    private int _made;
+    private (List<GatheredEntry>[] Entries, bool LetterByLetter, IndexTree Tree)? _last;
+
+    internal IndexTree Tree(SelectedText text, bool letterByLetter)
+    {
+        var entries = new List<GatheredEntry>[text.Divisions.Count];
+        for (var d = 0; d < entries.Length; d++) entries[d] = _gathered.GetValue(text.Divisions[d], IndexTree.Gather);
+        if (_last is { } last && last.LetterByLetter == letterByLetter && last.Entries.Length == entries.Length)
+        {
+            var same = true;
+            for (var d = 0; d < entries.Length && same; d++) same = ReferenceEquals(entries[d], last.Entries[d]) || Same(entries[d], last.Entries[d]);
+            if (same) return last.Tree;
+        }
+        var tree = IndexTree.Of(entries, letterByLetter);
+        _last = (entries, letterByLetter, tree);
+        return tree;
+    }
+
+    private static bool Same(List<GatheredEntry> a, List<GatheredEntry> b)
+    {
+        if (a.Count != b.Count) return false;
+        for (var i = 0; i < a.Count; i++)
+        {
+            if (a[i].Division != b[i].Division || a[i].Block != b[i].Block || a[i].In != b[i].In) return false;
+            var (x, y) = (a[i].Entry, b[i].Entry);
+            if (!ReferenceEquals(x, y) && !(x with { Headings = y.Headings } == y && x.Headings.SequenceEqual(y.Headings, StringComparer.Ordinal))) return false;
+        }
+        return true;
+    }
+
+    /// <summary>The lines for the places found; the same object when it says the same as one of the last.</summary>
+    internal PrintedIndex Lines(IndexTree tree, IndexDefinition definition, Func<Id, Id, LocatedPage> locate)
+    {
+        var places = tree.Places(locate);
+        lock (_printed)
+        {
+            PrintedIndex? like = null;
+            foreach (var printed in _printed)
+                if (ReferenceEquals(printed.Tree, tree) && ReferenceEquals(printed.Definition, definition))
+                {
+                    if (printed.Places.AsSpan().SequenceEqual(places)) return printed;
+                    like = printed;
+                }
+            var made = new PrintedIndex(tree, definition, places, IndexLine.Of(tree, definition, places, like?.Places, like?.Lines), ++_made);
+            if (_printed.Count == MostLines) _printed.RemoveAt(0);
+            _printed.Add(made);
+            return made;
+        }
+    }
+}
+
+/// <summary>An index with the pages that one pass found.</summary>
+/// <param name="Serial">tells it from every other of its cache</param>
+internal sealed record PrintedIndex(IndexTree Tree, IndexDefinition Definition, LocatedPage[] Places, List<IndexLine> Lines, int Serial);
