@@ -267,8 +267,8 @@ public sealed class LineSetter
             : FaceLibrary.Symbols.Covers(rune.Value) ? FaceLibrary.Symbols : null;
     }
 
-    private static readonly System.Runtime.CompilerServices.ConditionalWeakTable<TextStyle, TextStyle> Fallbacks = [];
-    private static TextStyle OtherFace(TextStyle style, Face face) => Fallbacks.GetValue(style, s => s with { Face = face });
+    private static readonly System.Collections.Concurrent.ConcurrentDictionary<(TextStyle, Face), TextStyle> Fallbacks = new();
+    private static TextStyle OtherFace(TextStyle style, Face face) => Fallbacks.GetOrAdd((style, face), static of => of.Item1 with { Face = of.Item2 });
 
     private readonly List<(int Item, long Width)> _laid = [];
 

@@ -23,11 +23,9 @@ public sealed class PageCutter
     /// <summary>Sides kept for each place where a page can begin, cheapest first.</summary>
     private const int MostSides = 3;
 
-    private readonly record struct State(PageStart Start, int Side);
-
     private struct Node
     {
-        public State State;
+        public PageState State;
         public long Cost;
         public int Previous;
 
@@ -53,8 +51,16 @@ public sealed class PageCutter
     }
 
     /// <param name="onRecto">the side of the stretch's first page</param>
-    public static Cut Cut(Galley galley, Look look, bool onRecto = true) =>
-        galley.Columns > 1 ? ColumnCutter.Cut(galley, look) : new PageCutter(galley, look).Optimum(onRecto);
+    public static Cut Cut(Galley galley, Look look, bool onRecto = true) => Cut(galley, look, onRecto, null);
+
+    /// <param name="known">turns found before for galleys of the same shape, in this look</param>
+    internal static Cut Cut(Galley galley, Look look, bool onRecto, KnownTurns? known)
+    {
+        if (galley.Columns > 1) return ColumnCutter.Cut(galley, look);
+        var cutter = new PageCutter(galley, look);
+        var turns = known?.Of(galley, onRecto, () => cutter.Optimum(onRecto)) ?? cutter.Optimum(onRecto);
+        return cutter.Pages(turns.Path, turns.Cost, explain: turns.Path.Count > 1);
+    }
 
     /// <summary>Cutting page by page, always at the cheapest turn of the page at hand: what looking ahead must never be
     /// worse than. For comparison in tests.</summary>
@@ -62,8 +68,8 @@ public sealed class PageCutter
     {
         var cutter = new PageCutter(galley, look);
         long cost = 0;
-        var path = new List<State>();
-        var state = new State(default, onRecto ? Recto : Verso);
+        var path = new List<PageState>();
+        var state = new PageState(default, onRecto ? Recto : Verso);
         for (; !cutter._turns.IsEnd(state.Start); path.Add(state))
         {
             if (path.Count == 0) path.Add(state);
@@ -93,7 +99,7 @@ public sealed class PageCutter
         _ways.RemoveRange(kept, _ways.Count - kept);
     }
 
-    private (State Next, long Cost) Cheapest(State state)
+    private (PageState Next, long Cost) Cheapest(PageState state)
     {
         var best = (Next: state, Cost: long.MaxValue);
         foreach (ref readonly var way in CollectionsMarshal.AsSpan(_ways))
@@ -105,7 +111,7 @@ public sealed class PageCutter
     }
 
     /// <summary>Where a turn leads from a page of this side, and what it costs there.</summary>
-    private (State Next, long Cost) Take(State from, in PageTurn turn)
+    private (PageState Next, long Cost) Take(PageState from, in PageTurn turn)
     {
         var cost = turn.Cost;
         var ends = turn.Next.Piece == _pieces.Length;
@@ -121,17 +127,17 @@ public sealed class PageCutter
             : _levels && !ends && forced is null && turn.Plates == 0 ? Facing + shortBy : Recto;
         if (turn.Plates % 2 == 1) side = side == Verso ? Recto : Verso;
         if (NeedsBlank(forced, side)) side = side == Verso ? Recto : Verso;
-        return (new State(turn.Next, side), cost);
+        return (new PageState(turn.Next, side), cost);
     }
 
     private static bool NeedsBlank(BreakTo? forced, int side) => (forced == BreakTo.Recto && side == Verso) || (forced == BreakTo.Verso && side != Verso);
 
-    private Cut Optimum(bool onRecto)
+    private KnownTurns.Turns Optimum(bool onRecto)
     {
-        var first = new State(default, onRecto ? Recto : Verso);
-        if (_turns.IsEnd(first.Start)) return Pages([first], 0, explain: false);
+        var first = new PageState(default, onRecto ? Recto : Verso);
+        if (_turns.IsEnd(first.Start)) return new KnownTurns.Turns([first], 0);
         var nodes = new List<Node> { new() { State = first, Previous = -1, ByPage = true } };
-        var known = new Dictionary<State, int> { [first] = 0 };
+        var known = new Dictionary<PageState, int> { [first] = 0 };
         var at = new List<int>?[_pieces.Length + 1];
         at[0] = [0];
         var group = new List<(long Cost, int Side, int Node)>();
@@ -158,10 +164,10 @@ public sealed class PageCutter
         var best = -1;
         foreach (var n in at[_pieces.Length]!)
             if (_turns.IsEnd(nodes[n].State.Start) && (best < 0 || nodes[n].Cost < nodes[best].Cost)) best = n;
-        var path = new List<State>();
+        var path = new List<PageState>();
         for (var n = best; n >= 0; n = nodes[n].Previous) path.Add(nodes[n].State);
         path.Reverse();
-        return Pages(path, nodes[best].Cost, explain: true);
+        return new KnownTurns.Turns(path, nodes[best].Cost);
     }
 
     /// <summary>Of the starts not yet worked on the one with most waiting.</summary>
@@ -173,7 +179,7 @@ public sealed class PageCutter
         return most;
     }
 
-    private void Advance(int from, List<Node> nodes, Dictionary<State, int> known, List<int>?[] at)
+    private void Advance(int from, List<Node> nodes, Dictionary<PageState, int> known, List<int>?[] at)
     {
         var node = nodes[from];
         var cheapest = node.ByPage ? Cheapest(node.State).Next : default;
@@ -198,7 +204,7 @@ public sealed class PageCutter
 
     // ---- placing ----
 
-    private Cut Pages(List<State> path, long cost, bool explain)
+    private Cut Pages(IReadOnlyList<PageState> path, long cost, bool explain)
     {
         var pages = new List<CutPage>(path.Count);
         var pageOf = new (int Page, int Y)[_pieces.Length];

@@ -191,6 +191,8 @@ public sealed class Composer
     private void StackDivision(DivisionNumbers numbers, SettingContext context, Generated generated, List<SetBlock> set, Dictionary<int, BreakTo> forced)
     {
         var division = numbers.Division;
+        var kept = _caches.Blocks(division);
+        kept.Begin();
         if (_look.SequenceOf(division.Kind).Opens) set.Add(_caches.Opening(context, numbers));
         Block? before = null;
         Head? runIn = null;
@@ -212,13 +214,13 @@ public sealed class Composer
             }
             if (block is Head { Printed: true } head && head.Level == _look.RunIn)
             {
-                if (runIn is not null) set.Add(SetOne(runIn, null, numbers, context, false));
+                if (runIn is not null) set.Add(SetOne(runIn, null, numbers, context, false, kept));
                 runIn = head;
                 continue;
             }
             if (runIn is not null && block is not Paragraph)
             {
-                set.Add(SetOne(runIn, null, numbers, context, false));
+                set.Add(SetOne(runIn, null, numbers, context, false, kept));
                 before = runIn;
                 runIn = null;
             }
@@ -228,15 +230,15 @@ public sealed class Composer
             {
                 ContentsList list => GeneratedLists.Contents(list, _look.List(list.List), generated.Contents![list.Id], _look, width, _caches.Lines),
                 IndexList => GeneratedLists.Index(block.Id, generated.Index!, _look, width, _caches.Lines),
-                Paragraph p when beside is not null => SetBeside(p, beside, numbers, context),
-                _ => SetOne(block, runIn, numbers, context, flush: before is not Paragraph),
+                Paragraph p when beside is not null => SetBeside(p, beside, numbers, context, kept),
+                _ => SetOne(block, runIn, numbers, context, flush: before is not Paragraph, kept),
             });
             runIn = null;
             beside = null;
             // What floats away leaves the text about it as if it had not been there.
             if (block is not Figure { Placement: not FigurePlacement.Here }) before = block;
         }
-        if (runIn is not null) set.Add(SetOne(runIn, null, numbers, context, false));
+        if (runIn is not null) set.Add(SetOne(runIn, null, numbers, context, false, kept));
         if (_look.Notes == NotePlace.EndOfDivision && _caches.Reads(division).Notes is { Length: > 0 } notes)
         {
             var key = string.Join('\u001f', notes.Select(n => context.Label(numbers, n.Id)));
@@ -250,16 +252,18 @@ public sealed class Composer
         return (_look.Master.Measure.Millipoints - _look.Index.Gutter.Millipoints * (columns - 1)) / columns;
     }
 
-    private SetBlock SetOne(Block block, Head? runIn, DivisionNumbers numbers, SettingContext context, bool flush)
+    private SetBlock SetOne(Block block, Head? runIn, DivisionNumbers numbers, SettingContext context, bool flush, KeptBlocks kept)
     {
-        var key = _caches.Reads(block).Key(context, numbers);
-        return _caches.Block(block, key, flush, runIn, () => BlockSetter.Set(context, numbers, block, flush, runIn, key));
+        var own = kept.Of(block);
+        var key = own.Reads.Key(context, numbers);
+        return own.Set(key, flush, runIn, _caches.Generation, () => BlockSetter.Set(context, numbers, block, flush, runIn, key));
     }
 
-    private SetBlock SetBeside(Paragraph paragraph, Aside aside, DivisionNumbers numbers, SettingContext context)
+    private SetBlock SetBeside(Paragraph paragraph, Aside aside, DivisionNumbers numbers, SettingContext context, KeptBlocks kept)
     {
-        var key = _caches.Reads(paragraph).Key(context, numbers) + "\u001d" + _caches.Reads(aside).Key(context, numbers);
-        return _caches.Block(paragraph, key, false, aside, () => BlockSetter.SetBeside(context, numbers, paragraph, aside, key));
+        var own = kept.Of(paragraph);
+        var key = own.Reads.Key(context, numbers) + "\u001d" + kept.Of(aside).Reads.Key(context, numbers);
+        return own.Set(key, false, aside, _caches.Generation, () => BlockSetter.SetBeside(context, numbers, paragraph, aside, key));
     }
 
     private bool HoldWhatMoves(Galley[] before, Galley[] now)
@@ -326,13 +330,16 @@ public sealed class Composer
         var pages = new List<ComposedPage>();
         var loose = new List<LooseEnd>();
         var total = divisions.Count == 0 ? 0 : divisions[^1].StretchSheet + divisions[^1].Cut.Pages.Length;
-        foreach (var (from, end) in _stretches)
+        var namedTotal = _look.Running.NamesTotal ? total : 0;
+        var made = new StretchPages[_stretches.Count];
+        Parallel.For(0, made.Length, s => made[s] = _caches.Pages(divisions[_stretches[s].From].Cut, StretchPages.Read.By(_text, divisions, scheme, _stretches[s].From, _stretches[s].End, namedTotal), read => PagesOf(read, _stretches[s].End, divisions, scheme, total)));
+        for (var s = 0; s < made.Length; s++)
         {
-            while (pages.Count < divisions[from].StretchSheet) pages.Add(Blank(pages.Count, Math.Max(0, from - 1), scheme));
-            loose.AddRange(divisions[from].Cut.Galley.LooseEnds);
-            var made = _caches.Pages(divisions[from].Cut, StretchPages.Read.By(_text, divisions, scheme, from, end, _look.Running.NamesTotal ? total : 0), read => PagesOf(read, end, divisions, scheme, total));
-            pages.AddRange(made.Pages);
-            loose.AddRange(made.LooseEnds);
+            var first = divisions[_stretches[s].From];
+            while (pages.Count < first.StretchSheet) pages.Add(Blank(pages.Count, Math.Max(0, _stretches[s].From - 1), scheme));
+            loose.AddRange(first.Cut.Galley.LooseEnds);
+            pages.AddRange(made[s].Pages);
+            loose.AddRange(made[s].LooseEnds);
         }
         TextualLooseEnds.Find(_numbers, _index, _look, _caches, loose);
         _step?.Invoke("furniture");

@@ -22,15 +22,15 @@ public sealed class CompositionCaches
     internal ContentsCache Contents { get; } = new();
 
     private ConditionalWeakTable<Division, List<GalleyEntry>> _galleys = [];
-    private ConditionalWeakTable<Block, List<BlockEntry>> _blocks = [];
+    private readonly ConcurrentDictionary<Id, KeptBlocks> _blocks = new();
     private readonly ConditionalWeakTable<Galley, Cut?[]> _cuts = [];
+    private KnownTurns _turns = new();
     private ConditionalWeakTable<DivisionNumbers, SetBlock> _openings = [];
     private readonly ConditionalWeakTable<Cut, StretchPages> _pages = [];
     private readonly ConditionalWeakTable<Cut, Tuple<Cut, bool>> _compared = [];
     private readonly ConditionalWeakTable<IndexTree, LooseEnd[]> _indexLooseEnds = [];
     private ConditionalWeakTable<DivisionNumbers, LooseEnd[]> _looseEnds = [];
     private readonly ConditionalWeakTable<Division, DivisionReads> _reads = [];
-    private readonly ConditionalWeakTable<Block, BlockReads> _blockReads = [];
     private readonly ConcurrentDictionary<string, Hyphenator?> _hyphenators = new(StringComparer.Ordinal);
     private ConcurrentDictionary<string, LinesEntry> _lines = new(StringComparer.Ordinal);
     private int _generation;
@@ -45,11 +45,6 @@ public sealed class CompositionCaches
     private IReadOnlyList<Passage> _passages = [];
 
     private sealed record GalleyEntry(DivisionNumbers[] Numbers, string[] Reads, Galley Galley)
-    {
-        public int Used { get; set; }
-    }
-
-    private sealed record BlockEntry(string Key, bool Flush, Block? Joined, SetBlock Set)
     {
         public int Used { get; set; }
     }
@@ -74,12 +69,19 @@ public sealed class CompositionCaches
         if (_lines.Count > MostLines)
             foreach (var (key, entry) in _lines)
                 if (entry.Used < _generation - 2) _lines.TryRemove(key, out _);
+        if (_blocks.Count > manual.Divisions.Count)
+        {
+            var there = manual.Divisions.Select(d => d.Id).ToHashSet();
+            foreach (var id in _blocks.Keys)
+                if (!there.Contains(id)) _blocks.TryRemove(id, out _);
+        }
         if (!ReferenceEquals(_exceptions, manual.HyphenationExceptions)) _hyphenators.Clear();
         if (ReferenceEquals(_look, look) && ReferenceEquals(_assets, manual.Assets) && ReferenceEquals(_exceptions, manual.HyphenationExceptions) && ReferenceEquals(_passages, manual.Passages)) return;
         (_look, _assets, _exceptions, _passages) = (look, manual.Assets, manual.HyphenationExceptions, manual.Passages);
         _galleys = [];
-        _blocks = [];
+        foreach (var blocks in _blocks.Values) blocks.Forget();
         _openings = [];
+        _turns = new KnownTurns();
         _lines = new(StringComparer.Ordinal);
     }
 
@@ -111,14 +113,17 @@ public sealed class CompositionCaches
         return same;
     }
 
-    internal BlockReads Reads(Block block) => _blockReads.GetValue(block, BlockReads.Of);
+    /// <summary>The blocks of a division.</summary>
+    internal KeptBlocks Blocks(Division division) => _blocks.GetOrAdd(division.Id, static _ => new KeptBlocks());
+
+    internal int Generation => _generation;
 
     internal SetBlock Opening(SettingContext context, DivisionNumbers numbers) => _openings.GetValue(numbers, n => BlockSetter.Opening(context, n));
 
     internal Cut Cut(Galley galley, Look look, bool onRecto)
     {
         var sides = _cuts.GetValue(galley, static _ => new Cut?[2]);
-        return sides[onRecto ? 0 : 1] ??= PageCutter.Cut(galley, look, onRecto);
+        return sides[onRecto ? 0 : 1] ??= PageCutter.Cut(galley, look, onRecto, _turns);
     }
 
     /// <summary>The galley of these divisions for what they read now; <paramref name="make"/> when it is not known.</summary>
@@ -135,22 +140,6 @@ public sealed class CompositionCaches
         var galley = make();
         entries.Add(new GalleyEntry(numbers, reads, galley) { Used = _generation });
         return galley;
-    }
-
-    /// <param name="joined">a head set into the block, or an aside beside it</param>
-    internal SetBlock Block(Block block, string key, bool flush, Block? joined, Func<SetBlock> make)
-    {
-        var entries = _blocks.GetOrCreateValue(block);
-        foreach (var entry in entries)
-            if (entry.Flush == flush && ReferenceEquals(entry.Joined, joined) && entry.Key == key)
-            {
-                entry.Used = _generation;
-                return entry.Set;
-            }
-        entries.RemoveAll(e => e.Used < _generation - 1);
-        var set = make();
-        entries.Add(new BlockEntry(key, flush, joined, set) { Used = _generation });
-        return set;
     }
 }
 
