@@ -29,7 +29,7 @@ foreach (var (size, rounds) in new[] { (100, 3), (300, 3), (pages, 3) })
     var (ours, theirs) = (new List<double>(), new List<double>());
     for (var round = 0; round < rounds; round++)
     {
-        ours.Add(Timed("dotnet", Path.Combine(root, "src/Kivren.Cli/bin/Release/net10.0/kivren.dll"), "compose", file, "-o", Path.Combine(folder, "ours.pdf")));
+        ours.Add(Timed("dotnet", Path.Combine(root, ".build/kivren/kivren.dll"), "compose", file, "-o", Path.Combine(folder, "ours.pdf")));
         theirs.Add(Timed("chromium", "--headless", "--no-sandbox", "--disable-gpu", "--allow-file-access-from-files", "--no-pdf-header-footer", "--print-to-pdf=" + Path.Combine(folder, "theirs.pdf"), "file://" + Path.Combine(folder, "manual.html")));
     }
     against.Add(new { pages = Composed(made.Manual).Pages.Count, ours = Median(ours), theirs = Median(theirs), ratio = Median(ours) / Median(theirs) });

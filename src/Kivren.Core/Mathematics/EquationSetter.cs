@@ -86,7 +86,7 @@ public static class EquationSetter
                 }
                 if (part.Length == 0) continue;
                 var word = s.Word(part);
-                words.Add(new LineWord(word, 0, word.Glyphs.Length, s, x, s.Scale(word.Width), false, false, default, null));
+                words.Add(LineWord.Whole(word, s, x));
                 x += s.Scale(word.Width);
                 foreach (var glyph in word.Glyphs)
                 {
@@ -119,7 +119,7 @@ public static class EquationSetter
         {
             var (up, down, width) = MathFace.Extents(glyph);
             var word = new ShapedWord(text, [glyph], [0], [(short)width], null, null, width) { Built = true };
-            var line = new TextLine([new LineWord(word, 0, 1, style, 0, style.Scale(width), false, false, default, null)], 0, text.Length, style.Scale(width));
+            var line = new TextLine([LineWord.Whole(word, style, 0)], 0, text.Length, style.Scale(width));
             return new Box(style.Scale(width), style.Scale(up), style.Scale(down), [new DrawnLine(line, 0, 0, Id.None)], SignClass.Ordinary);
         }
 

@@ -335,7 +335,6 @@ public sealed class LineSetter
                 var width = item.Width;
                 if (piece.Word is not null)
                 {
-                    var span = text.Spans[piece.Span];
                     var track = item.Stretch > 0 ? TrackOf(piece, give) : 0;
                     width += track * (piece.To - piece.From);
                     if (words.Count > 0 && words[^1] is var previous && ReferenceEquals(previous.Word, piece.Word) && previous.To == piece.From && previous.X + previous.Width == (int)x && !previous.SpaceAfter && ReferenceEquals(previous.Style, piece.Style))
@@ -345,7 +344,7 @@ public sealed class LineSetter
                     }
                     else
                     {
-                        words.Add(new LineWord(piece.Word, piece.From, piece.To, piece.Style!, (int)x, width, false, false, span.Target, span.Web) { Inset = piece.Inset, Give = track });
+                        words.Add(new LineWord(piece.Word, piece.From, piece.To, piece.Style!, (int)x, width) { Tie = piece.Inset is null ? text.Spans[piece.Span].Tie : new WordTie(default, null, piece.Inset), Give = track });
                         if (_levels is not null) _laid.Add((i, item.Width));
                     }
                 }

@@ -7,9 +7,12 @@ namespace Kivren.Core.Type;
 /// <param name="Start">index of its first character in the text</param>
 /// <param name="Hyphenates">whether words in it may be divided</param>
 /// <param name="NoBreak">no line ends inside it</param>
-/// <param name="Target">the identity the words link to, or none</param>
-/// <param name="Web">the web address the words link to, or null</param>
-public readonly record struct StyledSpan(int Start, TextStyle Style, bool Hyphenates, bool NoBreak, Id Target, string? Web);
+/// <param name="Tie">where the words lead, or null</param>
+public readonly record struct StyledSpan(int Start, TextStyle Style, bool Hyphenates, bool NoBreak, WordTie? Tie)
+{
+    public Id Target => Tie?.Target ?? default;
+    public string? Web => Tie?.Web;
+}
 
 /// <summary>An identity at a place in the text, between two characters.</summary>
 public readonly record struct TextMark(int At, Id Id);
@@ -31,11 +34,13 @@ public sealed class StyledText
     public Dictionary<int, Inset> Insets { get; } = [];
     public int Length => _text.Length;
 
+    /// <param name="target">the identity the words lead to, or none</param>
+    /// <param name="web">the web address they lead to, or null</param>
     public void Add(string text, TextStyle style, bool hyphenates, Id target = default, string? web = null, bool noBreak = false)
     {
         if (text.Length == 0) return;
         if (Spans.Count == 0 || Spans[^1] is var last && (!ReferenceEquals(last.Style, style) || last.Hyphenates != hyphenates || last.NoBreak != noBreak || last.Target != target || last.Web != web))
-            Spans.Add(new StyledSpan(_text.Length, style, hyphenates, noBreak, target, web));
+            Spans.Add(new StyledSpan(_text.Length, style, hyphenates, noBreak, target.IsNone && web is null ? null : new WordTie(target, web)));
         _text.Append(text);
     }
 

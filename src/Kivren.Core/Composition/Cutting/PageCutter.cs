@@ -29,6 +29,9 @@ public sealed class PageCutter
         public long Cost;
         public int Previous;
 
+        /// <summary>Another node whose page begins with the same piece, or -1.</summary>
+        public int Beside;
+
         /// <summary>Lies on the way that cutting page by page takes; never dropped, so that looking ahead is not worse.</summary>
         public bool ByPage;
         public bool Done;
@@ -136,19 +139,18 @@ public sealed class PageCutter
     {
         var first = new PageState(default, onRecto ? Recto : Verso);
         if (_turns.IsEnd(first.Start)) return new KnownTurns.Turns([first], 0);
-        var nodes = new List<Node> { new() { State = first, Previous = -1, ByPage = true } };
-        var known = new Dictionary<PageState, int> { [first] = 0 };
-        var at = new List<int>?[_pieces.Length + 1];
-        at[0] = [0];
-        var group = new List<(long Cost, int Side, int Node)>();
+        var scratch = Scratch.OfThread;
+        scratch.Begin(_pieces.Length + 1);
+        var nodes = scratch.Nodes;
+        scratch.Add(new Node { State = first, Previous = -1, ByPage = true });
+        var group = scratch.Group;
         for (var piece = 0; piece <= _pieces.Length; piece++)
         {
-            if (at[piece] is not { } here) continue;
             // Pages that only empty what waits lead on to the same piece with less waiting: so the most waiting comes first.
-            while (Most(here, nodes) is { } start)
+            while (Most(scratch.Here[piece], nodes) is { } start)
             {
                 group.Clear();
-                foreach (var n in here)
+                for (var n = scratch.Here[piece]; n >= 0; n = nodes[n].Beside)
                     if (nodes[n].State.Start == start)
                     {
                         CollectionsMarshal.AsSpan(nodes)[n].Done = true;
@@ -158,12 +160,12 @@ public sealed class PageCutter
                 group.Sort();
                 Ways(start);
                 for (var g = 0; g < group.Count; g++)
-                    if (g < MostSides || nodes[group[g].Node].ByPage) Advance(group[g].Node, nodes, known, at);
+                    if (g < MostSides || nodes[group[g].Node].ByPage) Advance(group[g].Node, scratch);
             }
         }
         var best = -1;
-        foreach (var n in at[_pieces.Length]!)
-            if (_turns.IsEnd(nodes[n].State.Start) && (best < 0 || nodes[n].Cost < nodes[best].Cost)) best = n;
+        for (var n = scratch.Here[_pieces.Length]; n >= 0; n = nodes[n].Beside)
+            if (_turns.IsEnd(nodes[n].State.Start) && (best < 0 || nodes[n].Cost <= nodes[best].Cost)) best = n;
         var path = new List<PageState>();
         for (var n = best; n >= 0; n = nodes[n].Previous) path.Add(nodes[n].State);
         path.Reverse();
@@ -171,34 +173,63 @@ public sealed class PageCutter
     }
 
     /// <summary>Of the starts not yet worked on the one with most waiting.</summary>
-    private static PageStart? Most(List<int> here, List<Node> nodes)
+    private static PageStart? Most(int here, List<Node> nodes)
     {
         PageStart? most = null;
-        foreach (var n in here)
+        for (var n = here; n >= 0; n = nodes[n].Beside)
             if (!nodes[n].Done && nodes[n].State.Start is var s && (most is not { } m || s.Carry > m.Carry || (s.Carry == m.Carry && s.Pending > m.Pending))) most = s;
         return most;
     }
 
-    private void Advance(int from, List<Node> nodes, Dictionary<PageState, int> known, List<int>?[] at)
+    private void Advance(int from, Scratch scratch)
     {
-        var node = nodes[from];
+        var node = scratch.Nodes[from];
         var cheapest = node.ByPage ? Cheapest(node.State).Next : default;
         foreach (ref readonly var way in CollectionsMarshal.AsSpan(_ways))
         {
             var (next, cost) = Take(node.State, way);
             cost += node.Cost;
             var byPage = node.ByPage && next == cheapest;
-            ref var there = ref CollectionsMarshal.GetValueRefOrAddDefault(known, next, out var isKnown);
+            ref var there = ref CollectionsMarshal.GetValueRefOrAddDefault(scratch.Known, next, out var isKnown);
             if (isKnown)
             {
-                ref var old = ref CollectionsMarshal.AsSpan(nodes)[there];
+                ref var old = ref CollectionsMarshal.AsSpan(scratch.Nodes)[there];
                 if (cost < old.Cost) (old.Cost, old.Previous) = (cost, from);
                 old.ByPage |= byPage;
                 continue;
             }
-            there = nodes.Count;
-            (at[next.Start.Piece] ??= []).Add(nodes.Count);
-            nodes.Add(new Node { State = next, Cost = cost, Previous = from, ByPage = byPage });
+            there = scratch.Nodes.Count;
+            scratch.Add(new Node { State = next, Cost = cost, Previous = from, ByPage = byPage });
+        }
+    }
+
+    /// <summary>Room to look ahead in, used again for every stretch that a thread cuts.</summary>
+    private sealed class Scratch
+    {
+        [ThreadStatic] private static Scratch? t_own;
+        public static Scratch OfThread => t_own ??= new Scratch();
+
+        public List<Node> Nodes { get; } = [];
+        public Dictionary<PageState, int> Known { get; } = [];
+        public List<(long Cost, int Side, int Node)> Group { get; } = [];
+
+        /// <summary>For each piece the node found last whose page begins with it, or -1.</summary>
+        public int[] Here { get; private set; } = [];
+
+        public void Begin(int places)
+        {
+            Nodes.Clear();
+            Known.Clear();
+            if (Here.Length < places) Here = new int[places * 2];
+            Here.AsSpan(0, places).Fill(-1);
+        }
+
+        public void Add(in Node node)
+        {
+            ref var here = ref Here[node.State.Start.Piece];
+            if (Nodes.Count == 0) Known.Add(node.State, 0);
+            Nodes.Add(node with { Beside = here });
+            here = Nodes.Count - 1;
         }
     }
 

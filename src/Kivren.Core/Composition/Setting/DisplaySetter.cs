@@ -16,7 +16,7 @@ internal static class DisplaySetter
         var indent = Math.Min(at.Look.EquationIndent.Millipoints, Math.Max(0, frame.Width - set.Width));
         var inset = set.ToInset(equation.Id, equation.Alternative.Length > 0 ? equation.Alternative : equation.Source);
         var style = frame.Dress.Plain;
-        var line = new TextLine([new LineWord(style.Word(""), 0, 0, style, 0, set.Width, false, true, default, null) { Inset = inset }], 0, 1, set.Width);
+        var line = new TextLine([new LineWord(style.Word(""), 0, 0, style, 0, set.Width) { SpaceAfter = true, Tie = new WordTie(default, null, inset) }], 0, 1, set.Width);
         var drawn = new List<Drawn> { new DrawnLine(line, frame.Left + indent, set.Height + 1_000, equation.Id) };
         var room = frame.Width - indent - set.Width;
         if (at.Numbers.ById.TryGetValue(equation.Id, out var target) && target.Number.Length > 0)

@@ -59,7 +59,7 @@ internal static class ListingLines
         if (from > 0)
         {
             var shaped = symbols[0].Word(Mark);
-            words.Add(new LineWord(shaped, 0, shaped.Glyphs.Length, symbols[0], 0, symbols[0].Scale(shaped.Width), false, true, default, null));
+            words.Add(LineWord.Whole(shaped, symbols[0], 0) with { SpaceAfter = true });
             x = 2 * advance;
         }
         var token = 0;
@@ -81,9 +81,8 @@ internal static class ListingLines
             var style = own ? styles[kind] : symbols[kind];
             var word = style.Word(text.AsSpan(start, at - start));
             if (!own && word.Glyphs.Contains((ushort)0)) missing.Add(text[start..at]);
-            var width = style.Scale(word.Width);
-            words.Add(new LineWord(word, 0, word.Glyphs.Length, style, x, width, false, false, default, null));
-            x += width;
+            words.Add(LineWord.Whole(word, style, x));
+            x += words[^1].Width;
         }
         if (words.Count > 0) words[^1] = words[^1] with { SpaceAfter = true };
         return new TextLine([.. words], from, end, x);

@@ -67,7 +67,7 @@ internal static class TabbedLines
         var sign = style.Word(leader);
         var step = Math.Max(style.Scale(sign.Width), style.Size.Millipoints * 45 / 100);
         for (var x = (from + step - 1) / step * step; x + style.Scale(sign.Width) <= to; x += step)
-            words.Add(new LineWord(sign, 0, sign.Glyphs.Length, style, x, style.Scale(sign.Width), false, false, default, null));
+            words.Add(LineWord.Whole(sign, style, x));
     }
 
     private static StyledText Part(StyledText styled, string s, int from, int to)
