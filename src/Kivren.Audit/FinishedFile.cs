@@ -78,11 +78,12 @@ public static class FinishedFile
     {
         var lines = new List<PrintedLine>();
         var text = new StringBuilder();
-        double x = 0, y = 0, size = 0, end = 0;
+        double x = 0, y = 0, size = 0, end = 0, inked = 0;
         void Close()
         {
             var words = Normal(text.ToString());
-            if (words.Length > 0) lines.Add(new PrintedLine(words, x, y, size) { End = end });
+            // The space that parts a line's last word from the next line's first takes no room.
+            if (words.Length > 0) lines.Add(new PrintedLine(words, x, y, size) { End = inked });
             text.Clear();
         }
         foreach (var letter in letters)
@@ -93,6 +94,7 @@ public static class FinishedFile
             if (text.Length == 0) (x, y, size) = (at.X, at.Y, letter.PointSize);
             text.Append(actual.GetValueOrDefault(letter, letter.Value));
             end = letter.EndBaseLine.X;
+            if (!string.IsNullOrWhiteSpace(letter.Value)) inked = end;
         }
         Close();
         return lines;

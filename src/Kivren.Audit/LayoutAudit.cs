@@ -28,7 +28,7 @@ internal sealed class LayoutAudit(ExpectedText expected, IReadOnlyList<PrintedPa
         var right = turned ? page.Width : left + rules.Hangs + rules.Width;
         foreach (var line in page.Lines)
         {
-            report.Judge(Frames, line.X >= left - .6 && line.End <= right + 2.6, () => $"Page {page.Label}: “{Short(line.Words)}” reaches from {line.X:0.#} to {line.End:0.#} pt; its frame is {left:0.#} to {right:0.#}.");
+            report.Judge(Frames, line.X >= left - .6 && line.End <= right + .6, () => $"Page {page.Label}: “{Short(line.Words)}” reaches from {line.X:0.#} to {line.End:0.#} pt; its frame is {left:0.#} to {right:0.#}.");
             if (!turned) report.Judge(Frames, line.Y <= page.Height - rules.Top && line.Y >= rules.Foot - 1, () => $"Page {page.Label}: “{Short(line.Words)}” stands outside the text's depth.");
         }
     }

@@ -188,6 +188,10 @@ public class ParagraphTests
         var box = first.Drawn.OfType<DrawnRule>().First();
         Assert.True(widths[0] < box.X);
         Assert.Contains(widths, w => w > box.X);
+        // The clause's number is read after the aside and stands with the paragraph's first line.
+        var chapter = Chapter("a", "Round", Head("h", HeadLevel.A, "Head"), aside, Words("p", 150));
+        var clause = Compose(Manual(chapter), CodeA4.Look).Divisions[0].Cut.Galley.Pieces.First(p => p.Drawn.OfType<DrawnLine>().Any(l => l.Line.Words.Length > 0 && l.Line.Words[0].Word.Text == "1.1.1"));
+        Assert.Equal(["as", "asp", "p"], clause.Drawn.OfType<DrawnLine>().Select(l => l.Block.Value).Distinct());
         // Beside a short paragraph it stands in the text instead.
         var above = Compose(Manual(Chapter("a", "Round", aside, Words("p", 8))), CodeA4.Look);
         Assert.DoesNotContain(above.Divisions[0].Cut.Galley.Pieces.First(p => p.Drawn.OfType<DrawnLine>().Any(l => l.Block.Value == "p")).Drawn.OfType<DrawnLine>(), l => l.Block.Value == "asp");

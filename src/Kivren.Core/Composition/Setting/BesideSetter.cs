@@ -9,6 +9,9 @@ internal static class BesideSetter
 {
     private const int Gutter = 14_000;
 
+    /// <summary>Lines by which it may reach below the paragraph.</summary>
+    private const int MostWhite = 2;
+
     public static Dress Set(BlockSetter at, Paragraph paragraph, Aside aside)
     {
         var look = at.Look;
@@ -24,22 +27,29 @@ internal static class BesideSetter
         var styled = new StyledText();
         at.Spans(styled, paragraph.Content, dress, dress.Hyphenates);
         var lines = at.SetLines(styled, new Shape(new Length(at.Measure), default, dress.Alignment, narrow, new Length(at.Measure - width - Gutter)), dress.Hyphenates);
-        if (lines.Count < narrow)
+        // The box is drawn with the first line; the lines beside it stand on one page.
+        var drawn = at.Stack.TakeFrom(box);
+        var first = at.Stack.Count;
+        if (lines.Count < narrow - MostWhite)
         {
+            // Beside so little text it would leave a hole: it stands in the text, in its own measure.
+            BoxSetter.Set(at, aside.Id, null, aside.Title, aside.Blocks, new Frame(0, at.Measure, look.AsideText, "aside"));
             at.Stack.Space(look.AsideText.After.Millipoints);
+            first = at.Stack.Count;
             at.Lines(styled, dress, 0, at.Measure, 0, paragraph.Id);
+            Number();
+            return dress;
         }
-        else
-        {
-            // The box is drawn with the first line; the lines beside it stand on one page.
-            var drawn = at.Stack.TakeFrom(box);
-            var first = at.Stack.Count;
-            at.Put(styled, lines, dress, 0, paragraph.Id);
-            at.Stack.Behind(first, drawn);
-            at.Stack.KeepTogether(first, first + narrow, Keep.Whole);
-        }
-        if (at.Numbers.Label(paragraph.Id) is { Length: > 0 } clause)
-            at.HangNumber(clause, look.DressOf("clause", at.Standing()), dress, lines.Count < narrow ? at.Stack.Count - lines.Count : box, paragraph.Id);
+        at.Put(styled, lines, dress, 0, paragraph.Id);
+        if (lines.Count < narrow) at.Stack.Add((narrow - lines.Count) * leading, []);
+        Number();
+        at.Stack.Behind(first, drawn);
+        at.Stack.KeepTogether(first, first + narrow, Keep.Whole);
         return dress;
+
+        void Number()
+        {
+            if (at.Numbers.Label(paragraph.Id) is { Length: > 0 } clause) at.HangNumber(clause, look.DressOf("clause", at.Standing()), dress, first, paragraph.Id);
+        }
     }
 }
