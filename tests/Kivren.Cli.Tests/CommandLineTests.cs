@@ -99,15 +99,16 @@ public sealed class CommandLineTests : IDisposable
     }
 
     [Theory]
-    [InlineData(1)]
-    [InlineData(2)]
-    [InlineData(3)]
-    [InlineData(4)]
-    public void Generated_manuals_of_every_kind_of_block_audit_clean(int seed)
+    [InlineData(1, "Code, A4")]
+    [InlineData(2, "Pocket")]
+    [InlineData(3, "Workshop, A5")]
+    [InlineData(4, "Workshop, A5")]
+    [InlineData(10, "Code, A4")]
+    public void Generated_manuals_of_every_kind_of_block_audit_clean(int seed, string look)
     {
         Run("generate", "--pages", "40", "--seed", $"{seed}", "-o", In("g.kivren"));
-        Run("compose", In("g.kivren"), "-o", In("g.pdf"));
-        var (code, output, errors) = Run("audit", In("g.pdf"), In("g.kivren"));
+        Run("compose", In("g.kivren"), "--look", look, "-o", In("g.pdf"));
+        var (code, output, errors) = Run("audit", In("g.pdf"), In("g.kivren"), "--look", look);
         Assert.True(code == 0, output + errors);
     }
 

@@ -192,6 +192,9 @@ public class ParagraphTests
         var chapter = Chapter("a", "Round", Head("h", HeadLevel.A, "Head"), aside, Words("p", 150));
         var clause = Compose(Manual(chapter), CodeA4.Look).Divisions[0].Cut.Galley.Pieces.First(p => p.Drawn.OfType<DrawnLine>().Any(l => l.Line.Words.Length > 0 && l.Line.Words[0].Word.Text == "1.1.1"));
         Assert.Equal(["as", "asp", "p"], clause.Drawn.OfType<DrawnLine>().Select(l => l.Block.Value).Distinct());
+        // A note called in the aside is not lost.
+        var noted = new Aside(new Id("an"), [], [new Paragraph(new Id("anp"), "body", [new TextRun("Kept"), new Footnote(new Id("fn"), [new TextRun("for the log")])])]);
+        Assert.Contains(Compose(Manual(Chapter("a", "Round", noted, Words("p", 150))), CodeA4.Look).Divisions[0].Cut.Pages[0].Notes, n => n.Note.Id.Value == "fn");
         // Beside a short paragraph it stands in the text instead.
         var above = Compose(Manual(Chapter("a", "Round", aside, Words("p", 8))), CodeA4.Look);
         Assert.DoesNotContain(above.Divisions[0].Cut.Galley.Pieces.First(p => p.Drawn.OfType<DrawnLine>().Any(l => l.Block.Value == "p")).Drawn.OfType<DrawnLine>(), l => l.Block.Value == "asp");

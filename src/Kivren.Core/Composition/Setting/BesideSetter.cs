@@ -28,7 +28,7 @@ internal static class BesideSetter
         at.Spans(styled, paragraph.Content, dress, dress.Hyphenates);
         var lines = at.SetLines(styled, new Shape(new Length(at.Measure), default, dress.Alignment, narrow, new Length(at.Measure - width - Gutter)), dress.Hyphenates);
         // The box is drawn with the first line; the lines beside it stand on one page.
-        var drawn = at.Stack.TakeFrom(box);
+        var (drawn, notes) = at.Stack.TakeFrom(box);
         var first = at.Stack.Count;
         if (lines.Count < narrow - MostWhite)
         {
@@ -43,7 +43,7 @@ internal static class BesideSetter
         at.Put(styled, lines, dress, 0, paragraph.Id);
         if (lines.Count < narrow) at.Stack.Add((narrow - lines.Count) * leading, []);
         Number();
-        at.Stack.Behind(first, drawn);
+        at.Stack.Behind(first, drawn, notes);
         at.Stack.KeepTogether(first, first + narrow, Keep.Whole);
         return dress;
 

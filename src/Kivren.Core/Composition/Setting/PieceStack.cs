@@ -98,15 +98,17 @@ internal sealed class PieceStack(Id block)
         return height;
     }
 
-    /// <summary>Takes the pieces from one on away; what they draw, from the first one's top.</summary>
-    public List<Drawn> TakeFrom(int piece)
+    /// <summary>Takes the pieces from one on away; what they draw, from the first one's top, and the notes they call.</summary>
+    public (List<Drawn> Drawn, List<SetNote> Notes) TakeFrom(int piece)
     {
         var drawn = new List<Drawn>();
+        var notes = new List<SetNote>();
         var y = 0;
         for (var i = piece; i < _pieces.Count; i++)
         {
             y += i > piece ? _pieces[i].Space : 0;
             drawn.AddRange(_pieces[i].Drawn.Select(d => Moved(d, y)));
+            notes.AddRange(_pieces[i].Notes ?? []);
             y += _pieces[i].Height;
         }
         _pieces.RemoveRange(piece, _pieces.Count - piece);
@@ -114,14 +116,16 @@ internal sealed class PieceStack(Id block)
             if (Marks[m].Piece > piece) Marks[m] = Marks[m] with { Piece = piece };
         _space = 0;
         _keep = Keep.None;
-        return drawn;
+        return (drawn, notes);
     }
 
     /// <summary>Draws something with a piece, before its own in the order of reading.</summary>
-    public void Behind(int piece, IReadOnlyList<Drawn> drawn)
+    /// <param name="notes">called in it</param>
+    public void Behind(int piece, IReadOnlyList<Drawn> drawn, IReadOnlyList<SetNote> notes)
     {
         ref var p = ref System.Runtime.InteropServices.CollectionsMarshal.AsSpan(_pieces)[piece];
         p.Drawn = [.. drawn, .. p.Drawn];
+        if (notes.Count > 0) p.Notes = [.. notes, .. p.Notes ?? []];
     }
 
     public int HeightOf(int piece) => _pieces[piece].Height;
