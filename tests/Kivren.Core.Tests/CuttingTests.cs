@@ -131,7 +131,7 @@ public class CuttingTests
             for (int to = from + 1, used = 26_000; to <= pieces.Length && used <= depth; to++, used += 26_000)
             {
                 long tenths = (depth - used) * 10L / leading;
-                var cost = to == pieces.Length ? (used < look.LastPageLines * leading ? 1_500 : 0) : tenths * tenths + TurnCost.Of(pieces[to].Keep) + best[to];
+                var cost = to == pieces.Length ? (used < look.LastPageLines * leading ? 6_000 : 0) : tenths * tenths + TurnCost.Of(pieces[to].Keep) + best[to];
                 best[from] = Math.Min(best[from], cost);
             }
         }

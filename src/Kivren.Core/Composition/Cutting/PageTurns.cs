@@ -32,7 +32,7 @@ internal sealed class PageTurns
     /// <summary>Space above the rule of the notes, and from the rule to the first note.</summary>
     public const int NoteSpace = 13_000, NoteRuleGap = 3_000;
     public const int FloatGap = 13_000;
-    private const long SplitNote = 700, DeferredFloat = 250, ShortLastPage = 1_500;
+    private const long SplitNote = 700, DeferredFloat = 250, ShortLastPage = 6_000;
 
     private readonly Galley _galley;
     private readonly Piece[] _pieces;

@@ -24,7 +24,7 @@ internal static class ListSetter
             var inFirst = true;
             foreach (var block in item.Blocks)
             {
-                if (!inFirst && block is Paragraph) at.Stack.Space(gap);
+                if (!inFirst && block is (Paragraph or Steps or ItemList)) at.Stack.Space(gap);
                 inFirst = false;
                 at.Inner(block, frame.Indented(hang));
             }

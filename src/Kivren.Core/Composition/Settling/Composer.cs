@@ -235,8 +235,8 @@ public sealed class Composer
             });
             runIn = null;
             beside = null;
-            // What floats away leaves the text about it as if it had not been there.
-            if (block is not Figure { Placement: not FigurePlacement.Here }) before = block;
+            // Figures and tables may come to stand elsewhere: the text about them is set as if they had not been there.
+            if (block is not (Figure or Content.Table)) before = block;
         }
         if (runIn is not null) set.Add(SetOne(runIn, null, numbers, context, false, kept));
         if (_look.Notes == NotePlace.EndOfDivision && _caches.Reads(division).Notes is { Length: > 0 } notes)
