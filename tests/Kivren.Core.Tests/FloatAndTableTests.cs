@@ -36,7 +36,7 @@ public class FloatAndTableTests
     [Fact]
     public void Text_about_a_figure_that_floated_away_closes_up()
     {
-        Manual With(params Block[] between) => Manual(Chapter("a", "Close", [Words("p", 60), .. between, Words("q", 60)])) with { Assets = [Picture] };
+        Manual With(params Block[] between) => Manual(Chapter("a", "Close", [Words("p", 30), .. between, Words("q", 30)])) with { Assets = [Picture] };
         int Gap(ComposedManual composed) => Where(composed, "q").Piece.Y - Where(composed, "p").Page.Body!.Pieces.Last(p => composed.Pages[0].Cut!.Galley.Pieces[p.Piece].Block.Value == "p").Y;
         Assert.Equal(Gap(Compose(With())), Gap(Compose(With(Figure("f", FigurePlacement.Foot)))));
     }
