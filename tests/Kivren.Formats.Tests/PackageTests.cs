@@ -138,11 +138,27 @@ public class PackageTests
     [InlineData("<svg xmlns='http://www.w3.org/2000/svg'><rect/></svg>", "how large")]
     [InlineData("<svg xmlns='http://www.w3.org/2000/svg' viewBox='0 0 9 9'><rect></svg>", "line 1")]
     [InlineData("<!DOCTYPE svg [<!ENTITY a 'aaaa'><!ENTITY b '&a;&a;&a;'>]><svg xmlns='http://www.w3.org/2000/svg' viewBox='0 0 9 9'><text>&b;</text></svg>", "no picture")]
+    [InlineData("<svg xmlns='http://www.w3.org/2000/svg' viewBox='0 0 9 9'><g id='a'><use href='#b'/><use href='#b'/></g><g id='b'><use href='#a'/><use href='#a'/></g></svg>", "uses itself")]
     public void A_picture_with_what_print_cannot_hold_is_refused_in_words(string svg, string words)
     {
         var problem = Assert.Throws<PictureFormatException>(() => PictureReader.Describe("p.svg", Encoding.UTF8.GetBytes(svg)));
         Assert.Contains(words, problem.Message, StringComparison.Ordinal);
     }
+
+    [Fact]
+    public void A_drawing_of_a_million_shapes_and_a_picture_of_a_hundred_million_pixels_are_refused_before_they_are_drawn()
+    {
+        var shapes = "<svg xmlns='http://www.w3.org/2000/svg' viewBox='0 0 9 9'>" + string.Concat(Enumerable.Repeat("<g/>", 1_000_000)) + "</svg>";
+        Assert.Contains("100,000 elements", Assert.Throws<PictureFormatException>(() => PictureReader.Describe("p.svg", Encoding.UTF8.GetBytes(shapes))).Message, StringComparison.Ordinal);
+        using var bitmap = new SkiaSharp.SKBitmap(8, 8);
+        var png = bitmap.Encode(SkiaSharp.SKEncodedImageFormat.Png, 100).ToArray();
+        // The header alone says that there are 12,000 × 12,000.
+        foreach (var at in new[] { 16, 20 }) System.Buffers.Binary.BinaryPrimitives.WriteInt32BigEndian(png.AsSpan(at), 12_000);
+        System.Buffers.Binary.BinaryPrimitives.WriteUInt32BigEndian(png.AsSpan(29), Crc32(png.AsSpan(12, 17)));
+        Assert.Contains("12000 × 12000 pixels", Assert.Throws<PictureFormatException>(() => PictureReader.Describe("p.png", png)).Message, StringComparison.Ordinal);
+    }
+
+    private static uint Crc32(ReadOnlySpan<byte> bytes) => System.IO.Hashing.Crc32.HashToUInt32(bytes);
 
     [Theory]
     [InlineData("no zip at all")]

@@ -46,9 +46,12 @@ public static class PictureReader
             using var reader = XmlReader.Create(new MemoryStream(bytes), new XmlReaderSettings { DtdProcessing = DtdProcessing.Ignore, XmlResolver = null, MaxCharactersFromEntities = 1 });
             int width = 0, height = 0;
             var first = true;
+            int elements = 0, uses = 0;
             while (reader.Read())
             {
                 if (reader.NodeType != XmlNodeType.Element) continue;
+                if (++elements > SvgDrawing.MostElements) throw new PictureFormatException($"“{name}” holds more than {SvgDrawing.MostElements:N0} elements; make it simpler.");
+                if (reader.LocalName == "use") uses++;
                 if (first)
                 {
                     if (reader.LocalName != "svg") throw new PictureFormatException($"“{name}” is no picture: its first element is <{reader.LocalName}>.");
@@ -62,6 +65,8 @@ public static class PictureReader
                     throw new PictureFormatException($"“{name}” draws on another file; put what it needs into the picture itself.");
             }
             if (width <= 0 || height <= 0) throw new PictureFormatException($"“{name}” does not say how large it is (viewBox, or width and height).");
+            // What is used again may add up beyond all bounds.
+            if (uses > 0) SvgDrawing.Read(name, bytes);
             return (width, height);
         }
         catch (XmlException e)

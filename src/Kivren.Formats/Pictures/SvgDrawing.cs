@@ -10,6 +10,9 @@ namespace Kivren.Formats.Pictures;
 /// printed line drawing is made of is taken, and words are set in our faces.</summary>
 public static class SvgDrawing
 {
+    /// <summary>More than this no drawing for a page has, used parts counted each time.</summary>
+    internal const int MostElements = 100_000;
+
     public static Drawing Read(string name, byte[] bytes)
     {
         SvgDocument document;
@@ -24,18 +27,19 @@ public static class SvgDrawing
         var box = document.ViewBox;
         double width = box.Width > 0 ? box.Width : document.Width.Value, height = box.Height > 0 ? box.Height : document.Height.Value;
         var items = new List<DrawingItem>();
-        var walk = new Reader(items);
+        var walk = new Reader(name, items);
         walk.Element(document, new Matrix(1, 0, 0, 1, -box.MinX, -box.MinY), 1, 0);
         return new Drawing(width, height, items);
     }
 
-    private sealed class Reader(List<DrawingItem> items)
+    private sealed class Reader(string name, List<DrawingItem> items)
     {
-        private const int MostItems = 200_000;
+        private int _met;
 
         public void Element(SvgElement element, Matrix outer, double opacity, int depth)
         {
-            if (depth > 64 || items.Count > MostItems || element.Display == "none" || element is SvgVisualElement { Visible: false }) return;
+            if (++_met > MostElements || depth > 64) throw new PictureFormatException($"“{name}” draws more than {MostElements:N0} shapes, or uses itself; make it simpler.");
+            if (element.Display == "none" || element is SvgVisualElement { Visible: false }) return;
             var here = element.Transforms is { } transforms ? transforms.Aggregate(outer, (m, t) => m.Over(Of(t))) : outer;
             opacity *= element.Opacity;
             switch (element)
