@@ -158,6 +158,32 @@ public class CuttingTests
         }
     }
 
+    [Theory]
+    [InlineData(20)]
+    [InlineData(180)]
+    [InlineData(700)]
+    [InlineData(2500)]
+    public void A_long_note_of_a_column_goes_on_in_the_next_with_a_rule_that_says_so(int words)
+    {
+        var look = Workshop with { Sequences = new Dictionary<DivisionKind, PageSequence> { [DivisionKind.Chapter] = Workshop.SequenceOf(DivisionKind.Chapter) with { Columns = 2 } } };
+        var note = new Footnote(new Id("n"), Words("w", words).Content);
+        var composed = Compose(Manual(Chapter("a", "Columns", Words("p", 150), Text("q", new TextRun("Here"), note, new TextRun(" it is.")), Words("r", 200))), look);
+        var parts = composed.Pages.SelectMany(p => p.Body!.Notes).ToList();
+        // Every line once, in order, from the first to the last.
+        Assert.Equal(Enumerable.Range(0, parts[0].Note.Lines.Count), parts.SelectMany(n => Enumerable.Range(n.From, n.To - n.From)));
+        Assert.Equal(parts.Count - 1, composed.Pages.Sum(p => p.Body!.NoteRules.Count(r => r.Continues)));
+        var call = composed.Pages.Single(p => p.Body!.Pieces.Any(x => p.Cut!.Galley.Pieces[x.Piece].Notes?.Count > 0));
+        Assert.Contains(call.Body!.Notes, n => n.From == 0);
+        foreach (var page in composed.Pages)
+        {
+            Assert.All(page.Body!.Notes, n => Assert.True(n.Y + (n.To - n.From) * n.Note.Leading <= look.Master.Depth.Millipoints));
+            // Text and notes of a column do not meet.
+            foreach (var placed in page.Body!.Pieces)
+                foreach (var below in page.Body.Notes.Where(n => n.X == placed.X))
+                    Assert.True(placed.Y + page.Cut!.Galley.Pieces[placed.Piece].Height <= below.Y);
+        }
+    }
+
     [Fact]
     public void A_note_in_a_column_stands_at_the_foot_of_its_column()
     {

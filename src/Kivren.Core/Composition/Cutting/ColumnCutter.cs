@@ -5,7 +5,7 @@ namespace Kivren.Core.Composition;
 
 /// <summary>Cuts a galley into pages of two or more columns (composition.md 4). What spans all columns parts a page into
 /// bands; each band's columns are balanced when what it holds ends on the page. Notes stand at the foot of their
-/// column.</summary>
+/// column; a long one goes on at the foot of the next.</summary>
 internal sealed class ColumnCutter
 {
     /// <summary>A band shorter than this is not begun at a page's foot.</summary>
@@ -22,6 +22,15 @@ internal sealed class ColumnCutter
     private readonly List<NoteRule> _rules = [];
     private readonly List<PlacedHeader> _headers = [];
     private int _head;
+
+    /// <summary>What of the notes goes on in the next column.</summary>
+    private Carried _carried = new(-1, 0);
+
+    /// <summary>The last lines of the notes that a piece calls.</summary>
+    private readonly record struct Carried(int Piece, int Lines);
+
+    /// <summary>Where a column ends, and what of its notes it has no room for.</summary>
+    private readonly record struct ColumnEnd(int Piece, Carried Carried);
 
     private ColumnCutter(Galley galley, Look look)
     {
@@ -69,8 +78,14 @@ internal sealed class ColumnCutter
             (at, y) = Band(at, end, y);
             if (at < end)
             {
-                Turn(at, "Full.");
+                Turn(at, _carried.Lines > 0 ? "A footnote goes on overleaf." : "Full.");
                 y = 0;
+            }
+            // What is left of a note when its band ends has the foot of a page for itself.
+            while (at == end && _carried.Lines > 0)
+            {
+                Turn(at, "A footnote goes on overleaf.");
+                (_, y) = Band(at, end, 0);
             }
         }
         Turn(_pieces.Length, "The division ends here; its columns are balanced.");
@@ -86,10 +101,11 @@ internal sealed class ColumnCutter
         var height = Balanced(from, end, _depth - top);
         var deepest = top;
         var at = from;
-        for (var column = 0; column < _galley.Columns && at < end; column++)
+        for (var column = 0; column < _galley.Columns && (at < end || _carried.Lines > 0); column++)
         {
-            var stop = ColumnEnd(at, end, height);
-            int y = top, notes = 0;
+            var before = _carried;
+            var (stop, carried) = EndOf(at, end, height, before);
+            var y = top;
             for (var i = at; i < stop; i++)
             {
                 if (i == at && column == 0 && _pages.Count > 0 && top == 0 && _pieces[i].Header >= 0)
@@ -100,27 +116,52 @@ internal sealed class ColumnCutter
                 if (i > at) y += _pieces[i].Space;
                 Put(i, column * _step, y);
                 y += _pieces[i].Height;
-                notes += NoteHeight(i);
             }
-            if (notes > 0) PlaceNotes(at, stop, column * _step, top + height, notes);
-            deepest = Math.Max(deepest, notes > 0 ? top + height : y);
+            _carried = carried;
+            var notes = PlaceNotes(at, stop, column * _step, top + height, before);
+            deepest = Math.Max(deepest, notes ? top + height : y);
             at = stop;
         }
         return (at, deepest);
     }
 
+    private int NoteLines(int piece) => _pieces[piece].Notes is { } notes ? notes.Sum(n => n.Lines.Count) : 0;
+
     private int NoteHeight(int piece) => _pieces[piece].Notes is { } notes ? notes.Sum(n => n.Lines.Count * n.Leading) : 0;
 
-    private void PlaceNotes(int from, int to, int x, int foot, int height)
+    private int LeadingOfNotes(int piece) => _pieces[piece].Notes![^1].Leading;
+
+    /// <summary>The notes of a column at its foot: first what came over from the column before, last of what is called here
+    /// so much as is not carried on. Whether there are any.</summary>
+    private bool PlaceNotes(int from, int to, int x, int foot, Carried before)
     {
-        var y = foot - height;
-        _rules.Add(new NoteRule(x, y - PageTurns.NoteRuleGap, false));
+        var parts = new List<(SetNote Note, int From, int To)>();
+        if (before.Lines > 0)
+        {
+            var all = NoteLines(before.Piece);
+            Add(before.Piece, all - before.Lines, _carried.Piece == before.Piece ? all - _carried.Lines : all);
+        }
         for (var i = from; i < to; i++)
-            foreach (var note in _pieces[i].Notes ?? [])
+            if (NoteLines(i) is var all and > 0) Add(i, 0, i == _carried.Piece ? all - _carried.Lines : all);
+        if (parts.Count == 0) return false;
+        var y = foot - parts.Sum(p => (p.To - p.From) * p.Note.Leading);
+        _rules.Add(new NoteRule(x, y - PageTurns.NoteRuleGap, before.Lines > 0));
+        foreach (var (note, first, end) in parts)
+        {
+            _notes.Add(new PlacedNote(note, first, end, x, y));
+            y += (end - first) * note.Leading;
+        }
+        return true;
+
+        void Add(int piece, int first, int end)
+        {
+            foreach (var note in _pieces[piece].Notes!)
             {
-                _notes.Add(new PlacedNote(note, 0, note.Lines.Count, x, y));
-                y += note.Lines.Count * note.Leading;
+                if (Math.Max(0, first) < Math.Min(note.Lines.Count, end)) parts.Add((note, Math.Max(0, first), Math.Min(note.Lines.Count, end)));
+                first -= note.Lines.Count;
+                end -= note.Lines.Count;
             }
+        }
     }
 
     private void Put(int piece, int x, int y)
@@ -157,7 +198,7 @@ internal sealed class ColumnCutter
     private int Balanced(int from, int end, int room)
     {
         if (!Fits(from, end, room)) return room;
-        int low = _pieces[from].Height, high = room;
+        int low = from < end ? _pieces[from].Height : 0, high = room;
         while (high - low > 100)
         {
             var middle = (low + high) / 2;
@@ -169,28 +210,43 @@ internal sealed class ColumnCutter
 
     private bool Fits(int from, int end, int height)
     {
-        for (var c = 0; c < _galley.Columns && from < end; c++) from = ColumnEnd(from, end, height);
-        return from >= end;
+        var carried = _carried;
+        for (var c = 0; c < _galley.Columns && (from < end || carried.Lines > 0); c++) (from, carried) = EndOf(from, end, height, carried);
+        return from >= end && carried.Lines == 0;
     }
 
-    /// <summary>As much as fits, drawn back to the cheapest turn within the last few lines.</summary>
-    private int ColumnEnd(int from, int limit, int height)
+    /// <summary>As much as fits, drawn back to the cheapest turn within the last few lines; or up to a call whose note
+    /// begins under it and goes on in the next column.</summary>
+    private ColumnEnd EndOf(int from, int limit, int height, Carried before)
     {
         int y = 0, end = from, notes = 0;
+        if (before.Lines > 0)
+        {
+            var leading = LeadingOfNotes(before.Piece);
+            var fits = Math.Max(1, (height - PageTurns.NoteSpace - PageTurns.NoteRuleGap - LeastLines * _leading) / leading);
+            if (before.Lines > fits) return new ColumnEnd(from, before with { Lines = before.Lines - fits });
+            notes = PageTurns.NoteSpace + PageTurns.NoteRuleGap + before.Lines * leading;
+        }
         while (end < limit && !(end > from && _pieces[end].Forced == BreakTo.Column))
         {
             var need = _pieces[end].Height + (end > from ? _pieces[end].Space : 0);
             var more = NoteHeight(end);
-            if (more > 0 && notes == 0) more += PageTurns.NoteSpace + PageTurns.NoteRuleGap;
-            if (y + need + notes + more > height && end > from) break;
+            var rule = more > 0 && notes == 0 ? PageTurns.NoteSpace + PageTurns.NoteRuleGap : 0;
+            if (y + need + notes + rule + more > height && (end > from || more > 0))
+            {
+                if (more == 0) break;
+                var lines = (height - y - need - notes - rule) / LeadingOfNotes(end);
+                if (lines < 1 && end > from) break;
+                return new ColumnEnd(end + 1, new Carried(end, NoteLines(end) - Math.Clamp(lines, 0, NoteLines(end) - 1)));
+            }
             y += need;
-            notes += more;
+            notes += rule + more;
             end++;
         }
-        if (end == limit || _pieces[end].Forced == BreakTo.Column) return end;
+        if (end == limit || _pieces[end].Forced == BreakTo.Column) return new ColumnEnd(end, new Carried(-1, 0));
         var best = end;
         for (var e = end; e > Math.Max(from, end - 6); e--)
             if (TurnCost.Of(_pieces[e].Keep) < TurnCost.Of(_pieces[best].Keep)) best = e;
-        return best;
+        return new ColumnEnd(best, new Carried(-1, 0));
     }
 }
