@@ -1,4 +1,5 @@
 using System.Diagnostics;
+using Kivren.Core;
 using Kivren.Core.Composition;
 using Kivren.Core.Content;
 using Kivren.Core.Display;
@@ -207,6 +208,39 @@ public sealed class PdfTests : IDisposable
         Assert.DoesNotMatch(@"(?m)^[\d.]+ g\b", text);
         Assert.Contains("0 0 0 1 k", text, StringComparison.Ordinal);
         Assert.Contains("/Count 4", text, StringComparison.Ordinal);
+        Assert.Equal(0, Run("qpdf", "--check", _file).Code);
+    }
+
+    [Fact]
+    public void Artwork_of_a_master_bleeds_and_is_no_part_of_the_text()
+    {
+        var svg = "<svg xmlns=\"http://www.w3.org/2000/svg\" viewBox=\"0 0 10 10\"><rect width=\"10\" height=\"10\"/></svg>"u8.ToArray();
+        var look = WorkshopA5.Look;
+        var sequence = look.SequenceOf(DivisionKind.Chapter) with
+        {
+            Artwork =
+            [
+                new Artwork(Length.Points(-8), Length.Points(-8), Length.Points(20), Length.Points(30)) { Grey = 70, On = ArtworkOn.Verso },
+                new Artwork(Length.Points(380), Length.Points(100), Length.Points(20), Length.Points(20)) { Picture = "mark.svg", On = ArtworkOn.Opening },
+            ],
+        };
+        look = look with { Sequences = new Dictionary<DivisionKind, PageSequence>(look.Sequences) { [DivisionKind.Chapter] = sequence } };
+        var package = One(Enumerable.Range(0, 40).Select(n => new Paragraph(new Id($"p{n}"), "body", [new TextRun(string.Concat(Enumerable.Repeat("many words ", 20)))])).ToArray<Block>());
+        Assert.Contains(Composer.Compose(package.Manual, Edition.Whole, look).LooseEnds, l => l.Message.Contains("mark.svg", StringComparison.Ordinal));
+        package = package with { Manual = package.Manual with { Assets = [Pictures.PictureReader.Describe("mark.svg", svg)] }, Pictures = new Dictionary<string, byte[]> { ["mark.svg"] = svg } };
+        var composed = Composer.Compose(package.Manual, Edition.Whole, look);
+        Assert.Empty(composed.LooseEnds);
+        // The opening page has the picture, the verso the tint at its inner edge, the next recto neither.
+        Assert.Equal(["mark.svg"], DisplayList.Of(composed.Pages[0], look).Items.OfType<PictureItem>().Select(i => i.Asset));
+        Assert.DoesNotContain(DisplayList.Of(composed.Pages[0], look).Items, i => i is RuleItem { Grey: 70 });
+        var tint = Assert.Single(DisplayList.Of(composed.Pages[1], look).Items.OfType<RuleItem>(), r => r.Grey == 70);
+        Assert.Equal(look.Master.Width.Millipoints + 8_000, tint.X + tint.Width);
+        Assert.DoesNotContain(DisplayList.Of(composed.Pages[2], look).Items, i => i is PictureItem or RuleItem { Grey: 70 });
+        using var output = new MemoryStream();
+        PdfWriter.Write(composed, package.Picture, output);
+        File.WriteAllBytes(_file, output.ToArray());
+        using var document = PdfDocument.Open(_file);
+        Assert.DoesNotContain(document.GetPage(1).GetMarkedContents(), m => m.Tag == "Figure");
         Assert.Equal(0, Run("qpdf", "--check", _file).Code);
     }
 

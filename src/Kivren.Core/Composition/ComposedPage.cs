@@ -32,6 +32,9 @@ public sealed record ComposedPage
     /// <summary>What a blank page says of itself, or null.</summary>
     public BlankPage? Blank { get; init; }
     public required string Reason { get; init; }
+
+    /// <summary>What stands behind the text.</summary>
+    public IReadOnlyList<Artwork> Artwork { get; init; } = [];
     public bool IsRecto => Sheet % 2 == 0;
     public bool IsBlank => Body is null;
     public bool IsTurned => Body is { IsTurned: true };

@@ -15,8 +15,7 @@ public static class DisplayList
         var list = new Builder();
         var master = page.IsTurned ? look.Master.Turned() : look.Master;
         var left = master.Left(page.IsRecto).Millipoints;
-        foreach (var band in master.Bands)
-            list.Items.Add(new RuleItem(-master.Bleed.Millipoints, band.Top.Millipoints, (master.Width + master.Bleed * 2).Millipoints, band.Height.Millipoints, band.Grey, Id.None));
+        foreach (var artwork in page.Artwork) list.Items.Add(Of(artwork, master, page.IsRecto));
         if (page.Furniture is { } furniture) AddFurniture(list, furniture, look, master, page.IsRecto);
         if (page.Blank is { } blank)
         {
@@ -25,6 +24,14 @@ public static class DisplayList
         }
         if (page.Body is { } body) AddBody(list, body, page.Cut!.Galley, look, master, left);
         return new DisplayPage(master.Width.Millipoints, master.Height.Millipoints, list.Items, list.Links);
+    }
+
+    private static DisplayItem Of(Artwork artwork, PageMaster master, bool recto)
+    {
+        var x = recto || !master.Mirrored ? artwork.X : master.Width - artwork.X - artwork.Width;
+        return artwork.Picture is { } picture
+            ? new PictureItem(picture, "", x.Millipoints, artwork.Y.Millipoints, artwork.Width.Millipoints, artwork.Height.Millipoints, Id.None) with { Role = ReadingRole.Furniture }
+            : new RuleItem(x.Millipoints, artwork.Y.Millipoints, artwork.Width.Millipoints, artwork.Height.Millipoints, artwork.Grey, Id.None);
     }
 
     private static void AddFurniture(Builder list, Furniture furniture, Look look, PageMaster master, bool recto)

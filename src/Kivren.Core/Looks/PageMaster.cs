@@ -11,9 +11,6 @@ public sealed record PageMaster(Length Width, Length Height, Length Inner, Lengt
     /// <summary>How far tints and artwork reach beyond the trim.</summary>
     public Length Bleed { get; init; } = Length.Millimetres(3);
 
-    /// <summary>Tinted bands and artwork of the page itself, behind the text.</summary>
-    public IReadOnlyList<Band> Bands { get; init; } = [];
-
     public Length Measure => Width - Inner - Outer - SideColumn - SideGap;
     public Length Depth => Height - Top - Foot;
 
@@ -24,9 +21,5 @@ public sealed record PageMaster(Length Width, Length Height, Length Inner, Lengt
     public Length OuterLeft(bool recto) => recto || !Mirrored ? Inner : Outer;
 
     /// <summary>The same paper turned a quarter: what was the inner margin stands at the head.</summary>
-    public PageMaster Turned() => this with { Width = Height, Height = Width, Inner = Foot, Outer = Top, Top = Inner, Foot = Outer, Mirrored = false, SideColumn = default, SideGap = default, Bands = [] };
+    public PageMaster Turned() => this with { Width = Height, Height = Width, Inner = Foot, Outer = Top, Top = Inner, Foot = Outer, Mirrored = false, SideColumn = default, SideGap = default };
 }
-
-/// <summary>A tinted band from edge to edge that bleeds.</summary>
-/// <param name="Grey">0 for black to 100 for white</param>
-public readonly record struct Band(Length Top, Length Height, int Grey);

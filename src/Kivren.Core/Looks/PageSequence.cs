@@ -18,6 +18,9 @@ public sealed record PageSequence(string Name, Begins Begins, FolioFormat Format
     /// <summary>The opening stands alone: number and title before the text. False for title pages.</summary>
     public bool Opens { get; init; } = true;
     public int Columns { get; init; } = 1;
+
+    /// <summary>What its pages carry behind the text; landscape and blank pages carry none.</summary>
+    public IReadOnlyList<Artwork> Artwork { get; init; } = [];
 }
 
 /// <summary>What is said of a page that stays blank so that the next begins on its side.</summary>

@@ -12,6 +12,9 @@ public static class WorkshopA5
 
     public static readonly Look Look = Make();
 
+    /// <summary>A bar from the text's left edge that bleeds off the outer edge.</summary>
+    private static Artwork Bar(double y) => new(Length.Points(64), Length.Points(y), Length.Points(364), Length.Points(7));
+
     private static Dress Justified(FaceSet faces, double size, double leading, Length before = default, Length after = default, Length left = default, Length indent = default) =>
         new(faces, size, leading) { Alignment = Alignment.Justified, Hyphenates = true, Before = before, After = after, Left = left, FirstIndent = indent };
 
@@ -30,11 +33,11 @@ public static class WorkshopA5
             Sequences = new Dictionary<DivisionKind, PageSequence>
             {
                 [DivisionKind.HalfTitle] = new("front", Begins.Recto, FolioFormat.Roman, FolioCount.Restarts) { Furniture = false, Opens = false },
-                [DivisionKind.TitlePage] = new("front", Begins.Recto, FolioFormat.Roman, FolioCount.Restarts) { Furniture = false, Opens = false },
+                [DivisionKind.TitlePage] = new("front", Begins.Recto, FolioFormat.Roman, FolioCount.Restarts) { Furniture = false, Opens = false, Artwork = [Bar(44)] },
                 [DivisionKind.Legal] = new("front", Begins.NewPage, FolioFormat.Roman, FolioCount.Restarts) { Furniture = false, Opens = false },
                 [DivisionKind.Contents] = new("front", Begins.Recto, FolioFormat.Roman, FolioCount.Restarts),
                 [DivisionKind.Preface] = new("front", Begins.Recto, FolioFormat.Roman, FolioCount.Restarts),
-                [DivisionKind.Part] = new("body", Begins.Recto, FolioFormat.Decimal, FolioCount.Through),
+                [DivisionKind.Part] = new("body", Begins.Recto, FolioFormat.Decimal, FolioCount.Through) { Artwork = [Bar(200) with { On = ArtworkOn.Opening }] },
                 [DivisionKind.Chapter] = new("body", Begins.Recto, FolioFormat.Decimal, FolioCount.Through),
                 [DivisionKind.Appendix] = new("appendices", Begins.Recto, FolioFormat.ByDivision, FolioCount.EachDivision),
                 [DivisionKind.Glossary] = new("body", Begins.Recto, FolioFormat.Decimal, FolioCount.Through),

@@ -3,13 +3,14 @@ using Kivren.Core.Content;
 using Kivren.Core.Indexing;
 using Kivren.Core.Looks;
 using Kivren.Core.Numbering;
+using Kivren.Core.Selection;
 
 namespace Kivren.Core.LooseEnds;
 
 /// <summary>Loose ends that can be told from the text alone, without setting it.</summary>
 internal static class TextualLooseEnds
 {
-    public static void Find(ManualNumbers numbers, IndexTree index, Look look, CompositionCaches caches, List<LooseEnd> found)
+    public static void Find(SelectedText text, ManualNumbers numbers, IndexTree index, Look look, CompositionCaches caches, List<LooseEnd> found)
     {
         found.AddRange(caches.LooseEnds(index, () => IndexLooseEnds.Find(index)));
         HashSet<Id>? cited = null;
@@ -19,6 +20,9 @@ internal static class TextualLooseEnds
             if (division.Division.Kind == DivisionKind.Index && index.Headings.Count == 0)
                 found.Add(new LooseEnd(LooseEndKind.IndexEmpty, id, id, division.Division.Title, "An index is asked for, but the text has no index entries."));
             found.AddRange(caches.LooseEnds(division, () => [.. Own(division, look)]));
+            foreach (var artwork in look.SequenceOf(division.Division.Kind).Artwork)
+                if (artwork.Picture is { } picture && text.Manual.Assets.All(a => a.Name != picture))
+                    found.Add(new LooseEnd(LooseEndKind.PictureMissing, id, id, picture, $"The look “{look.Name}” puts the picture “{picture}” on these pages; the manual has none of that name. Bring it in."));
             foreach (var list in caches.Reads(division.Division).Documents)
             {
                 cited ??= numbers.Divisions.SelectMany(d => caches.Reads(d.Division).References).Select(r => numbers.Resolve(r.Target)).ToHashSet();

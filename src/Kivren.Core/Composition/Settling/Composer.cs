@@ -341,7 +341,7 @@ public sealed class Composer
             pages.AddRange(made[s].Pages);
             loose.AddRange(made[s].LooseEnds);
         }
-        TextualLooseEnds.Find(_numbers, _index, _look, _caches, loose);
+        TextualLooseEnds.Find(_text, _numbers, _index, _look, _caches, loose);
         _step?.Invoke("furniture");
         return new ComposedManual
         {
@@ -382,6 +382,8 @@ public sealed class Composer
             foreach (var gaveUp in body.GaveUp)
                 loose.Add(new LooseEnd(gaveUp.IsFigure ? LooseEndKind.FigurePastSection : LooseEndKind.KeepGivenUp, divisions[division].Numbers.Division.Id, gaveUp.Block, gaveUp.Words,
                     gaveUp.IsFigure ? $"On page {folio}, {gaveUp.Words}: it found no room earlier. Move it up, or make it smaller." : $"At the foot of page {folio}, {gaveUp.Words}. Reword or move something nearby."));
+            var all = _look.SequenceOf(divisions[division].Numbers.Division.Kind).Artwork;
+            IReadOnlyList<Artwork> artwork = all.Count == 0 || body.IsTurned ? [] : [.. all.Where(a => a.Fits(divisions[division].First == p, sheet % 2 == 0))];
             pages[p] = new ComposedPage
             {
                 Sheet = sheet,
@@ -391,7 +393,8 @@ public sealed class Composer
                 Cut = cut,
                 Furniture = furniture,
                 Reason = body.Reason,
-                Key = KeyOf(body.BodyKey, furniture, sheet),
+                Artwork = artwork,
+                Key = KeyOf(body.BodyKey, furniture, artwork, sheet),
             };
         }
         return new StretchPages(read, pages, [.. loose]);
@@ -412,12 +415,18 @@ public sealed class Composer
         Key = "blank",
     };
 
-    private string KeyOf(ulong body, Furniture? furniture, int sheet)
+    private string KeyOf(ulong body, Furniture? furniture, IReadOnlyList<Artwork> artwork, int sheet)
     {
         var hash = new XxHash128();
         ReadOnlySpan<ulong> numbers = [body, (ulong)(sheet % 2)];
         hash.Append(MemoryMarshal.AsBytes(numbers));
         hash.Append(MemoryMarshal.AsBytes(_look.Name.AsSpan()));
+        foreach (var piece in artwork)
+        {
+            ReadOnlySpan<int> place = [piece.X.Millipoints, piece.Y.Millipoints, piece.Width.Millipoints, piece.Height.Millipoints, piece.Grey];
+            hash.Append(MemoryMarshal.AsBytes(place));
+            hash.Append(MemoryMarshal.AsBytes((_text.Manual.Assets.FirstOrDefault(a => a.Name == piece.Picture)?.Hash ?? "").AsSpan()));
+        }
         foreach (var field in furniture?.Fields ?? [])
         {
             hash.Append(MemoryMarshal.AsBytes(field.Text.AsSpan()));
