@@ -36,6 +36,8 @@ foreach (var (size, rounds) in new[] { (100, 3), (300, 3), (pages, 3) })
 }
 
 var package = ManualGenerator.Make(pages, 1);
+// A server has composed before: what it runs often is compiled at its best by then.
+for (var round = 0; round < 8; round++) Composed(package.Manual);
 var steps = new Dictionary<string, double>(StringComparer.Ordinal);
 var cold = new List<double>();
 ComposedManual composed = null!;
