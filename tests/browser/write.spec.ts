@@ -195,3 +195,12 @@ test('a word is as wide in the proof as in the PDF', async ({ page, server }) =>
   }
   expect(compared).toBeGreaterThan(30);
 });
+
+test('another division in the address of an open manual is gone to', async ({ page, server }) => {
+  const manual = await server.demo();
+  await openAt(page, server, manual, 'Before the first crossing');
+  const other = (await proofOf(server, manual)).divisions.find((d) => d.title === 'Crossing')!;
+  await page.evaluate((hash) => (location.hash = hash), `#/${manual}/${other.id}`);
+  await expect(page.getByRole('textbox', { name: 'Text of Crossing' })).toContainText('One deckhand works the winch');
+  await expect(page).toHaveURL(new RegExp(`${other.id}$`));
+});

@@ -93,6 +93,14 @@
   }
   void start();
 
+  // Another division in the address, typed there or taken from a link, is gone to.
+  $effect(() => {
+    const wanted = route.place.division;
+    untrack(() => {
+      if (wanted && division && wanted !== division.id && manual?.divisions.some((d) => d.id === wanted)) void openDivision(wanted);
+    });
+  });
+
   $effect(() => () => {
     client?.close();
     proof.stop();

@@ -1,5 +1,6 @@
 import { expect, test } from 'vitest';
-import { positionOf, typedBefore } from './margins';
+import { EditorState } from 'prosemirror-state';
+import { margins, marginsKey, onlyLetters, positionOf, typedBefore } from './margins';
 import { schema } from './schema';
 
 const { paragraph, indexEntry, lineBreak } = schema.nodes;
@@ -25,4 +26,39 @@ test('place and count are each other’s inverse at every character', () => {
 test('past the last character it is the end of the block', () => {
   const ended = paragraph!.create({ id: 'p' }, [schema.text('Done'), lineBreak!.create()]);
   expect(positionOf(ended, 0, 99)).toBe(1 + ended.content.size);
+});
+
+const written = () =>
+  EditorState.create({
+    doc: schema.nodes.doc!.create(null, [block, paragraph!.create({ id: 'q' }, [schema.text('She is moored.')])]),
+    plugins: [margins],
+  });
+const marks = { marks: null, looseEnds: [] };
+const drawn = (state: EditorState) => marginsKey.getState(state)!.set;
+
+test('margins are not drawn again when letters were typed and a composition says the same', () => {
+  const state = written();
+  const once = state.apply(state.tr.setMeta(marginsKey, marks));
+  const typed = once.apply(once.tr.insertText('m', 3));
+  expect(drawn(typed.apply(typed.tr.setMeta(marginsKey, { ...marks })))).toBe(drawn(typed));
+});
+
+test('margins are drawn again when an entry came or went, or a composition says something else', () => {
+  const state = written();
+  const once = state.apply(state.tr.setMeta(marginsKey, marks));
+  const entered = once.apply(once.tr.insert(3, entry()));
+  expect(drawn(entered.apply(entered.tr.setMeta(marginsKey, marks)))).not.toBe(drawn(entered));
+  const other = { ...marks, looseEnds: [{ kind: 'OverfullLine', division: 'd', block: 'q', words: 'x', message: 'too wide' }] };
+  expect(drawn(once.apply(once.tr.setMeta(marginsKey, other))).find()).toHaveLength(2);
+});
+
+test.each([
+  ['letters typed', (s: EditorState) => s.tr.insertText('m', 2), true],
+  ['letters taken out', (s: EditorState) => s.tr.delete(1, 3), true],
+  ['an entry taken out with its letters', (s: EditorState) => s.tr.delete(3, 8), false],
+  ['a block split', (s: EditorState) => s.tr.split(3), false],
+  ['a block joined', (s: EditorState) => s.tr.join(block.nodeSize), false],
+  ['an attribute set', (s: EditorState) => s.tr.setNodeAttribute(0, 'role', 'lead'), false],
+])('%s: only letters', (_, change, expected) => {
+  expect(onlyLetters(change(written()))).toBe(expected);
 });

@@ -1,28 +1,53 @@
 // What stands beside the text: page turns, numbers of heads and captions, index entries and anchors, references that
 // point here, loose ends, texts in conflict. Decorations, drawn anew only when a composition says something new.
-import type { Node } from 'prosemirror-model';
-import { Plugin, PluginKey } from 'prosemirror-state';
+import type { Node, Slice } from 'prosemirror-model';
+import { Plugin, PluginKey, type Transaction } from 'prosemirror-state';
 import { Decoration, DecorationSet } from 'prosemirror-view';
 import type { DivisionMarks, LooseEnd } from '../../shared/api';
 
-export const marginsKey = new PluginKey<DecorationSet>('margins');
+export const marginsKey = new PluginKey<Margins>('margins');
+
+interface Margins {
+  set: DecorationSet;
+  /** What a composition said when they were drawn last. */
+  said: string;
+  /** More than letters changed since: an entry came or went, a block was split. */
+  stale: boolean;
+}
 
 export interface MarginsInput {
   marks: DivisionMarks | null;
   looseEnds: LooseEnd[];
 }
 
-export const margins = new Plugin<DecorationSet>({
+export const margins = new Plugin<Margins>({
   key: marginsKey,
   state: {
-    init: () => DecorationSet.empty,
-    apply: (tr, set) => {
+    init: () => ({ set: DecorationSet.empty, said: '', stale: true }),
+    apply: (tr, { set, said, stale }) => {
       const input = tr.getMeta(marginsKey) as MarginsInput | undefined;
-      return input ? DecorationSet.create(tr.doc, draw(tr.doc, input)) : set.map(tr.mapping, tr.doc);
+      if (!input)
+        return tr.docChanged ? { set: set.map(tr.mapping, tr.doc), said, stale: stale || !onlyLetters(tr) } : { set, said, stale };
+      const says = JSON.stringify(input);
+      if (says === said && !stale && !tr.docChanged) return { set, said, stale };
+      return { set: DecorationSet.create(tr.doc, draw(tr.doc, input)), said: says, stale: false };
     },
   },
-  props: { decorations: (state) => marginsKey.getState(state) },
+  props: { decorations: (state) => marginsKey.getState(state)?.set },
 });
+
+/** Whether a change only puts letters into one block of text, or takes some out. */
+export function onlyLetters(tr: Transaction): boolean {
+  return tr.steps.every((step, n) => {
+    const { slice, from, to } = step as unknown as { slice?: Slice; from: number; to: number };
+    if (!slice || slice.openStart > 0 || slice.openEnd > 0) return false;
+    let letters = true;
+    const look = (node: Node) => (letters &&= node.isText);
+    slice.content.forEach(look);
+    if (to > from) tr.docs[n]!.slice(from, to).content.forEach(look);
+    return letters;
+  });
+}
 
 /** The document position after a number of typed characters in a block; atoms between them count nothing. */
 export function positionOf(block: Node, pos: number, typed: number): number {
