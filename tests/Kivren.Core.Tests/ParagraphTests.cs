@@ -71,6 +71,25 @@ public class ParagraphTests
                 Assert.Equal(word.Style.Scale(word.Word.WidthOf(word.From, word.To)) + word.Give * (word.To - word.From), word.Width, 3.0);
     }
 
+    [Theory]
+    [InlineData(400, 1)]
+    [InlineData(400, 2)]
+    [InlineData(900, -1)]
+    public void Looseness_sets_a_long_paragraph_in_more_or_fewer_lines_without_gaping_ones(int words, int longer)
+    {
+        var styled = new StyledText();
+        styled.Add(Words("w", words).Content.PlainText(), new TextStyle(FaceLibrary.Serif, Length.Points(9.6)), true);
+        List<TextLine> At(int looser) => new LineSetter().Set(styled, new Shape(Length.Points(300), default, Alignment.Justified, Longer: looser), Hyphenator.For("en-GB"));
+        var (best, other) = (At(0), At(longer));
+        Assert.Equal(best.Count + longer, other.Count);
+        Assert.All(other.SkipLast(1), l => Assert.Equal(300_000, l.Width));
+        Assert.Equal(string.Concat(best.Select(Printed)).Replace("-", "").Replace(" ", ""), string.Concat(other.Select(Printed)).Replace("-", "").Replace(" ", ""));
+        // A short one has no room for it, and keeps its best lines.
+        var brief = new StyledText();
+        brief.Add("She is moored at the landing.", new TextStyle(FaceLibrary.Serif, Length.Points(9.6)), true);
+        Assert.Single(new LineSetter().Set(brief, new Shape(Length.Points(300), default, Alignment.Justified, Longer: longer), null));
+    }
+
     [Fact]
     public void Letters_give_nothing_where_lines_are_ragged_or_read_from_the_right()
     {

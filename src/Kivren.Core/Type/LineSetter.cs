@@ -9,7 +9,8 @@ public enum Alignment { Justified, Ragged, RaggedLeft, Centred }
 /// <param name="Width">the measure</param>
 /// <param name="FirstIndent">of the first line; negative hangs it out</param>
 /// <param name="NarrowLines">so many first lines run round something beside them, in the measure <paramref name="NarrowWidth"/></param>
-public readonly record struct Shape(Length Width, Length FirstIndent, Alignment Alignment, int NarrowLines = 0, Length NarrowWidth = default)
+/// <param name="Longer">set in so many lines more than the best, where it can be done well</param>
+public readonly record struct Shape(Length Width, Length FirstIndent, Alignment Alignment, int NarrowLines = 0, Length NarrowWidth = default, int Longer = 0)
 {
     public int WidthOf(int line) => (line < NarrowLines ? NarrowWidth : Width).Millipoints;
 }
@@ -84,7 +85,7 @@ public sealed class LineSetter
         Put(LineItem.Glue(0, shape.Width.Millipoints * 64, 0), default);
         Put(LineItem.Break(TotalFit.Must), new Piece { Start = s.Length, End = s.Length });
         var ragged = shape.Alignment == Alignment.Justified ? 0 : size * 4;
-        TotalFit.OfThread.Find(_items.AsSpan(0, _count), new Fitting(shape.Width.Millipoints, ragged, size * 2, shape.NarrowLines, shape.NarrowWidth.Millipoints), _breaks);
+        TotalFit.OfThread.Find(_items.AsSpan(0, _count), new Fitting(shape.Width.Millipoints, ragged, size * 2, shape.NarrowLines, shape.NarrowWidth.Millipoints, shape.Longer), _breaks);
         return Place(text, s.Length, shape);
     }
 

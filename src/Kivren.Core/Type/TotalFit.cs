@@ -24,7 +24,8 @@ public struct LineItem
 /// <param name="ShortLast">a last line shorter than this is avoided</param>
 /// <param name="NarrowLines">so many first lines run round something beside them</param>
 /// <param name="NarrowWidth">the measure of those lines</param>
-public readonly record struct Fitting(int Width, int Ragged, int ShortLast, int NarrowLines = 0, int NarrowWidth = 0)
+/// <param name="Longer">looseness: so many lines more than the best has, where it can be done without gaping lines</param>
+public readonly record struct Fitting(int Width, int Ragged, int ShortLast, int NarrowLines = 0, int NarrowWidth = 0, int Longer = 0)
 {
     public int WidthOf(int line) => line < NarrowLines ? NarrowWidth : Width;
 }
@@ -75,6 +76,23 @@ public sealed class TotalFit
             && !Try(items, fitting, tolerance: 6_400, hyphens: true, emergency: 0, force: false, breaks)
             && !Try(items, fitting, tolerance: 800, hyphens: true, emergency: 0, force: false, breaks, thirdHyphen: true))
             Try(items, fitting, tolerance: 10_000, hyphens: true, emergency: fitting.Width / 8, force: true, breaks, thirdHyphen: true);
+        if (fitting.Longer != 0 && fitting.NarrowLines == 0) Loosen(items, fitting, breaks);
+    }
+
+    /// <summary>The best breaks of so many lines more (or fewer); those of least demerits stay where none are good enough.</summary>
+    private void Loosen(ReadOnlySpan<LineItem> items, in Fitting fitting, List<FoundBreak> breaks)
+    {
+        var lines = breaks.Count + fitting.Longer;
+        var best = breaks.ToArray();
+        // Ways are told apart by how many lines they have so far, as they are where lines differ.
+        var told = fitting with { NarrowLines = lines + 1, NarrowWidth = fitting.Width };
+        foreach (var tolerance in (ReadOnlySpan<long>)[200, 800])
+        {
+            breaks.Clear();
+            if (Try(items, told, tolerance, hyphens: true, emergency: 0, force: false, breaks, lines: lines) && breaks.Count == lines) return;
+        }
+        breaks.Clear();
+        breaks.AddRange(best);
     }
 
     private void Sum(ReadOnlySpan<LineItem> items)
@@ -103,7 +121,7 @@ public sealed class TotalFit
         _shrink[items.Length] = z;
     }
 
-    private bool Try(ReadOnlySpan<LineItem> items, in Fitting fitting, long tolerance, bool hyphens, int emergency, bool force, List<FoundBreak> breaks, bool thirdHyphen = false)
+    private bool Try(ReadOnlySpan<LineItem> items, in Fitting fitting, long tolerance, bool hyphens, int emergency, bool force, List<FoundBreak> breaks, bool thirdHyphen = false, int lines = 0)
     {
         _count = 0;
         _active.Clear();
@@ -204,7 +222,10 @@ public sealed class TotalFit
         }
         var end = _active[0];
         foreach (var candidate in _active)
-            if (_nodes[candidate].Demerits < _nodes[end].Demerits) end = candidate;
+        {
+            var (off, offBest) = lines > 0 ? (Math.Abs(_nodes[candidate].Line - lines), Math.Abs(_nodes[end].Line - lines)) : (0, 0);
+            if (off < offBest || (off == offBest && _nodes[candidate].Demerits < _nodes[end].Demerits)) end = candidate;
+        }
         for (var n = end; _nodes[n].Break >= 0; n = _nodes[n].Previous) breaks.Add(new FoundBreak(_nodes[n].Break, _nodes[n].Overfull));
         breaks.Reverse();
         return true;

@@ -34,6 +34,8 @@ internal sealed class BlockSetter
         Measure = Columns > 1 ? (Full - context.Look.Index.Gutter.Millipoints * (Columns - 1)) / Columns : Full;
     }
 
+    private int _longer;
+
     public SettingContext Context { get; }
     public Look Look => Context.Look;
     public DivisionNumbers Numbers { get; }
@@ -50,9 +52,10 @@ internal sealed class BlockSetter
     /// <param name="flush">the paragraph opens a text: no first-line indent</param>
     /// <param name="runIn">a head set into this paragraph's first line, or null</param>
     /// <param name="key">what the block reads, for its content hash</param>
-    public static SetBlock Set(SettingContext context, DivisionNumbers numbers, Block block, bool flush, Head? runIn, string key)
+    /// <param name="longer">a paragraph is set in so many lines more, where it can be done well</param>
+    public static SetBlock Set(SettingContext context, DivisionNumbers numbers, Block block, bool flush, Head? runIn, string key, int longer = 0)
     {
-        var setter = new BlockSetter(context, numbers, block.Id);
+        var setter = new BlockSetter(context, numbers, block.Id) { _longer = longer };
         var (before, after) = setter.Top(block, flush, runIn);
         return setter.Finish(block, before, after, runIn, key);
     }
@@ -274,7 +277,7 @@ internal sealed class BlockSetter
 
     public List<TextLine> SetLines(StyledText styled, Dress dress, int width, int firstIndent)
     {
-        var lines = LineSetter.OfThread.Set(styled, new Shape(new Length(width), new Length(firstIndent), dress.Alignment), Hyphenator, _missing);
+        var lines = LineSetter.OfThread.Set(styled, new Shape(new Length(width), new Length(firstIndent), dress.Alignment, Longer: _longer), Hyphenator, _missing);
         foreach (var line in lines) CheckOverfull(line, styled.ToString());
         return lines;
     }

@@ -173,7 +173,7 @@ public sealed class Composer
         {
             var numbers = _numbers.Divisions[d];
             openings.Add(set.Count);
-            StackDivision(numbers, Context(table, numbers), generated[d - from], set, forced);
+            StackDivision(numbers, Context(table, numbers), generated[d - from], set, forced, holds);
             // A division that prints nothing still has a place.
             if (set.Count == openings[^1]) set.Add(BlockSetter.Opening(Context(table, numbers), numbers).Emptied());
         }
@@ -188,7 +188,7 @@ public sealed class Composer
         return Galley.Stack(set, holds, NumberOf, forced, openings, columns, _look.Index.Gutter.Millipoints);
     }
 
-    private void StackDivision(DivisionNumbers numbers, SettingContext context, Generated generated, List<SetBlock> set, Dictionary<int, BreakTo> forced)
+    private void StackDivision(DivisionNumbers numbers, SettingContext context, Generated generated, List<SetBlock> set, Dictionary<int, BreakTo> forced, Holds? holds)
     {
         var division = numbers.Division;
         var kept = _caches.Blocks(division);
@@ -231,7 +231,7 @@ public sealed class Composer
                 ContentsList list => GeneratedLists.Contents(list, _look.List(list.List), generated.Contents![list.Id], _look, width, _caches.Lines),
                 IndexList => GeneratedLists.Index(block.Id, generated.Index!, _look, width, _caches.Lines),
                 Paragraph p when beside is not null => SetBeside(p, beside, numbers, context, kept),
-                _ => SetOne(block, runIn, numbers, context, flush: before is not Paragraph, kept),
+                _ => SetOne(block, runIn, numbers, context, flush: before is not Paragraph, kept, holds?.Least(set.Count) ?? 0),
             });
             runIn = null;
             beside = null;
@@ -252,11 +252,13 @@ public sealed class Composer
         return (_look.Master.Measure.Millipoints - _look.Index.Gutter.Millipoints * (columns - 1)) / columns;
     }
 
-    private SetBlock SetOne(Block block, Head? runIn, DivisionNumbers numbers, SettingContext context, bool flush, KeptBlocks kept)
+    /// <param name="least">pieces that it is held at: a paragraph with fewer lines is loosened, so that no white follows</param>
+    private SetBlock SetOne(Block block, Head? runIn, DivisionNumbers numbers, SettingContext context, bool flush, KeptBlocks kept, int least = 0)
     {
         var own = kept.Of(block);
         var key = own.Reads.Key(context, numbers);
-        return own.Set(key, flush, runIn, _caches.Generation, () => BlockSetter.Set(context, numbers, block, flush, runIn, key));
+        var set = own.Set(key, flush, runIn, _caches.Generation, () => BlockSetter.Set(context, numbers, block, flush, runIn, key));
+        return block is Paragraph && set.Pieces.Length < least ? BlockSetter.Set(context, numbers, block, flush, runIn, key, least - set.Pieces.Length) : set;
     }
 
     private SetBlock SetBeside(Paragraph paragraph, Aside aside, DivisionNumbers numbers, SettingContext context, KeptBlocks kept)

@@ -15,6 +15,9 @@ public sealed class Holds
         if (!_seen.ContainsKey(index)) _seen.Add(index, shape);
     }
 
+    /// <summary>Pieces that the block at <paramref name="index"/> has at least; 0 when it is not held.</summary>
+    public int Least(int index) => _seen.TryGetValue(index, out var held) ? held.Length : 0;
+
     /// <summary>The pieces with at least the heights, spaces and keeps held; where the held shape is longer, white follows.
     /// Null when the block is not held.</summary>
     public Piece[]? Apply(int index, Piece[] pieces)
