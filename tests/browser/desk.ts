@@ -18,7 +18,7 @@ export async function openAt(page: Page, server: KivrenServer, manual: string, t
   const division = proof.divisions.find((d) => d.title === title)!;
   await page.goto(`${server.url}/#/${manual}/${division.id}`);
   await expect(page.locator('.proof .page svg').first()).toBeVisible();
-  await expect(page.locator('.manuscript [data-id]').first()).toBeVisible();
+  await expect(page.getByRole('textbox', { name: `Text of ${title}`, exact: true }).locator('[data-id]').first()).toBeVisible();
   return division;
 }
 

@@ -204,3 +204,31 @@ test('another division in the address of an open manual is gone to', async ({ pa
   await expect(page.getByRole('textbox', { name: 'Text of Crossing' })).toContainText('One deckhand works the winch');
   await expect(page).toHaveURL(new RegExp(`${other.id}$`));
 });
+
+test('text copied with its reference and index entry is pasted whole in another division', async ({ page, server }) => {
+  const manual = await server.demo();
+  await openAt(page, server, manual, 'Before the first crossing');
+  const paragraph = page.locator('.manuscript > p', { hasText: 'The ferry is pulled sideways' });
+  await paragraph.click({ clickCount: 3 });
+  // The events a browser makes of Ctrl+C and Ctrl+V: a clipboard of its own it has only where somebody looks at it.
+  const copied = await page.evaluate(() => {
+    const clipboardData = new DataTransfer();
+    document.querySelector('.manuscript')!.dispatchEvent(new ClipboardEvent('copy', { clipboardData, bubbles: true, cancelable: true }));
+    return { html: clipboardData.getData('text/html'), text: clipboardData.getData('text/plain') };
+  });
+  expect(copied.text).toMatch(/The limits in Table\s2-1 are chosen/);
+  const other = await openAt(page, server, manual, 'Crossing');
+  await page.locator('.manuscript > p').first().click();
+  await page.keyboard.press('End');
+  await page.keyboard.press('Enter');
+  await page.evaluate(({ html, text }) => {
+    const clipboardData = new DataTransfer();
+    clipboardData.setData('text/html', html);
+    clipboardData.setData('text/plain', text);
+    document.querySelector('.manuscript')!.dispatchEvent(new ClipboardEvent('paste', { clipboardData, bubbles: true, cancelable: true }));
+  }, copied);
+  await settled(page);
+  await expect(paragraph).toContainText('The limits in Table 2-1 are chosen');
+  const stored = JSON.stringify(await blocksOf(server, manual, other.id));
+  expect(stored.slice(stored.indexOf('The ferry is pulled sideways'))).toMatch(/"crossReference".*"indexEntry".*"footnote"/);
+});

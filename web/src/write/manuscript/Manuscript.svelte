@@ -26,6 +26,7 @@
   import { DeskClient } from './desk-client.svelte';
   import { identities, repair } from './identities';
   import { keys } from './keys';
+  import { clipboardParser, clipboardSerializer, pasted, plainWords } from './clipboard';
   import { margins, marginsKey, positionOf, typedBefore } from './margins';
   import { nodeViews, PrintedWords } from './node-views';
   import { blockRoles, roleAt, spanRoles, type Role } from './roles';
@@ -97,6 +98,10 @@
       view = new EditorView(holder, {
         state,
         nodeViews: nodeViews(words, manualId, askForWords),
+        clipboardSerializer,
+        clipboardParser,
+        clipboardTextSerializer: (slice) => plainWords(slice, (leaf) => words.of(leaf)),
+        transformPasted: pasted,
         attributes: {
           class: 'manuscript',
           role: 'textbox',

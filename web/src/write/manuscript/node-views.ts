@@ -15,6 +15,12 @@ export class PrintedWords {
   remove(view: { show: (marks: DivisionMarks | null) => void }) {
     this.views.delete(view);
   }
+  /** What an atom prints now; nothing for what prints nothing. */
+  of(node: Node): string {
+    const name =
+      node.type.name === 'crossReference' ? String(node.attrs.id) : node.type.name === 'variable' ? `variable:${node.attrs.name}` : '';
+    return this.marks?.printed[name] ?? '';
+  }
   set(marks: DivisionMarks) {
     this.marks = marks;
     for (const view of this.views) view.show(marks);
