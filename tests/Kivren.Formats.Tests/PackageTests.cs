@@ -173,6 +173,34 @@ public class PackageTests
     }
 
     [Fact]
+    public void A_package_damaged_anywhere_is_read_as_far_as_it_goes_or_refused_in_words()
+    {
+        using var zip = new ZipArchive(new MemoryStream(Sample));
+        var texts = zip.Entries.Where(e => e.FullName.EndsWith(".json", StringComparison.Ordinal)).ToDictionary(e => e.FullName, e => Text(Sample, e.FullName));
+        const string signs = "{}[]\",:0x -n";
+        var random = new Random(11);
+        for (var n = 0; n < 100; n++)
+        {
+            var (path, text) = texts.ElementAt(random.Next(texts.Count));
+            var damaged = new StringBuilder(text);
+            for (var k = random.Next(1, 4); k > 0; k--) damaged[random.Next(damaged.Length)] = signs[random.Next(signs.Length)];
+            var problems = new List<ReadProblem>();
+            try
+            {
+                var read = Read(Changed(Sample, (path, damaged.ToString())), problems);
+                // What was read can be composed and kept.
+                Read(Bytes(read));
+                Core.Composition.Composer.Compose(read.Manual, Edition.Whole, Core.Looks.ShippedLooks.Named(read.Manual.Look));
+                Assert.All(problems, p => Assert.NotEmpty(p.What));
+            }
+            catch (PackageFormatException e)
+            {
+                Assert.NotEmpty(e.Message);
+            }
+        }
+    }
+
+    [Fact]
     public void A_copy_has_ids_of_its_own_and_its_references_follow()
     {
         var manual = ManualGenerator.Make(30, 9).Manual;

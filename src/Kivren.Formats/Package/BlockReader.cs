@@ -114,7 +114,7 @@ public static class BlockReader
             else throw new BlockFormatException($"Table {id}: there is no “{Text(child, "type")}” in a table.");
         }
         var columns = attrs.TryGetProperty("columns", out var c2) && c2.ValueKind == JsonValueKind.Array
-            ? c2.EnumerateArray().Select(c => Enum.TryParse<CellAlignment>(c.GetString(), true, out var alignment) ? alignment : CellAlignment.Left).ToArray() : [];
+            ? c2.EnumerateArray().Select(c => Enum.TryParse<CellAlignment>(c.ToString(), true, out var alignment) ? alignment : CellAlignment.Left).ToArray() : [];
         return new Table(id, Math.Clamp(Number(attrs, "headerRows", 0), 0, rows.Count), columns, caption, rows)
         {
             Widths = PackageReader.Strings(attrs, "widths").Select(w => ReadWidth(w, id)).ToArray(),
@@ -148,10 +148,13 @@ public static class BlockReader
         };
     }
 
-    private static JsonElement Attrs(JsonElement node) => node.TryGetProperty("attrs", out var attrs) ? attrs : default;
+    private static readonly JsonElement NoAttributes = JsonDocument.Parse("{}").RootElement;
+
+    private static JsonElement Attrs(JsonElement node) =>
+        node.ValueKind == JsonValueKind.Object && node.TryGetProperty("attrs", out var attrs) && attrs.ValueKind == JsonValueKind.Object ? attrs : NoAttributes;
 
     private static IEnumerable<JsonElement> Children(JsonElement node) =>
-        node.TryGetProperty("content", out var content) && content.ValueKind == JsonValueKind.Array ? content.EnumerateArray() : [];
+        node.ValueKind == JsonValueKind.Object && node.TryGetProperty("content", out var content) && content.ValueKind == JsonValueKind.Array ? content.EnumerateArray() : [];
 
     private static Item[] Items(JsonElement node, string type, Id list, int depth) =>
         Parts(node, type, list, (child, own) => new Item(IdOf(own, type), Blocks(child, depth)) { AppliesTo = Applies(own) });
@@ -177,7 +180,7 @@ public static class BlockReader
                     spans.Add(new CrossReference(IdOf(attrs, "crossReference"), new Id(Text(attrs, "target") ?? ""), Text(attrs, "form") ?? "page"));
                     break;
                 case "indexEntry":
-                    var headings = attrs.TryGetProperty("headings", out var h) && h.ValueKind == JsonValueKind.Array ? h.EnumerateArray().Select(t => t.GetString() ?? "").Where(t => t.Length > 0).Take(3).ToArray() : [];
+                    var headings = PackageReader.Strings(attrs, "headings").Where(t => t.Length > 0).Take(3).ToArray();
                     spans.Add(new IndexEntry(IdOf(attrs, "indexEntry"), headings, Parse(attrs, "kind", block, EntryKind.Point))
                     {
                         Principal = Flag(attrs, "principal", false),

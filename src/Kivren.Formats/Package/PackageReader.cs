@@ -33,7 +33,7 @@ public static class PackageReader
                 total += entry.Length;
                 if (total > MostBytes || entry.Length > MostEntry) throw new PackageFormatException($"The package unpacks to more than {MostBytes >> 20} MB ({entry.FullName}); it is not read.");
             }
-            using var described = Json(zip, "manual.json") ?? throw new PackageFormatException("This file is no package: it has no manual.json.");
+            using var described = Described(zip);
             var root = described.RootElement;
             var schema = BlockReader.Number(root, "schema", 0);
             if (schema is < 1 or > PackageWriter.SchemaVersion) throw new PackageFormatException($"manual.json: schema {schema} is not known; this version reads schema {PackageWriter.SchemaVersion}.");
@@ -59,7 +59,8 @@ public static class PackageReader
             var (assets, pictures) = Pictures(zip, root, problems);
             var aliases = new Dictionary<Id, Id>();
             if (root.TryGetProperty("aliases", out var a) && a.ValueKind == JsonValueKind.Object)
-                foreach (var alias in a.EnumerateObject()) aliases[new Id(alias.Name)] = new Id(alias.Value.GetString() ?? "");
+                foreach (var alias in a.EnumerateObject())
+                    if (alias.Value.ValueKind == JsonValueKind.String) aliases[new Id(alias.Name)] = new Id(alias.Value.GetString()!);
             var manual = new Manual(new Id(BlockReader.Text(root, "id") ?? "manual"), BlockReader.Text(root, "title") ?? "Untitled", divisions)
             {
                 Language = BlockReader.Text(root, "language") ?? "en-GB",
@@ -75,6 +76,19 @@ public static class PackageReader
         }
     }
 
+    private static JsonDocument Described(ZipArchive zip)
+    {
+        try
+        {
+            var described = Json(zip, "manual.json") ?? throw new PackageFormatException("This file is no package: it has no manual.json.");
+            return described.RootElement.ValueKind == JsonValueKind.Object ? described : throw new PackageFormatException("manual.json holds no manual.");
+        }
+        catch (Exception e) when (e is JsonException or InvalidDataException)
+        {
+            throw new PackageFormatException($"manual.json cannot be read: {e.Message}");
+        }
+    }
+
     private static JsonDocument? Json(ZipArchive zip, string path)
     {
         if (zip.GetEntry(path) is not { } entry) return null;
@@ -85,7 +99,7 @@ public static class PackageReader
     private static bool Climbs(string path) => path.StartsWith('/') || path.Contains('\\', StringComparison.Ordinal) || path.Split('/').Any(p => p is ".." or "." or "");
 
     internal static IEnumerable<string> Strings(JsonElement node, string name) =>
-        node.TryGetProperty(name, out var list) && list.ValueKind == JsonValueKind.Array ? list.EnumerateArray().Where(v => v.ValueKind == JsonValueKind.String).Select(v => v.GetString()!) : [];
+        node.ValueKind == JsonValueKind.Object && node.TryGetProperty(name, out var list) && list.ValueKind == JsonValueKind.Array ? list.EnumerateArray().Where(v => v.ValueKind == JsonValueKind.String).Select(v => v.GetString()!) : [];
 
     private static Passage[] Passages(JsonElement root, List<ReadProblem> problems)
     {
@@ -102,6 +116,7 @@ public static class PackageReader
 
     private static Division ReadDivision(JsonElement node, string path, List<ReadProblem> problems)
     {
+        if (node.ValueKind != JsonValueKind.Object) throw new BlockFormatException("It holds no division.");
         var blocks = new List<Block>();
         if (node.TryGetProperty("blocks", out var list) && list.ValueKind == JsonValueKind.Array)
             foreach (var block in list.EnumerateArray())

@@ -15,21 +15,20 @@ public static class SvgDrawing
 
     public static Drawing Read(string name, byte[] bytes)
     {
-        SvgDocument document;
         try
         {
-            document = SvgService.FromSvg(System.Text.Encoding.UTF8.GetString(bytes).TrimStart('\uFEFF')) ?? throw new PictureFormatException($"“{name}” is no picture.");
+            var document = SvgService.FromSvg(System.Text.Encoding.UTF8.GetString(bytes).TrimStart('\uFEFF')) ?? throw new PictureFormatException($"“{name}” is no picture.");
+            var box = document.ViewBox;
+            double width = box.Width > 0 ? box.Width : document.Width.Value, height = box.Height > 0 ? box.Height : document.Height.Value;
+            var items = new List<DrawingItem>();
+            new Reader(name, items).Element(document, new Matrix(1, 0, 0, 1, -box.MinX, -box.MinY), 1, 0);
+            return new Drawing(width, height, items);
         }
-        catch (Exception e) when (e is System.Xml.XmlException or FormatException or ArgumentException or InvalidOperationException)
+        // A damaged file makes the library throw whatever it comes to.
+        catch (Exception e) when (e is not (PictureFormatException or OutOfMemoryException))
         {
             throw new PictureFormatException($"“{name}” cannot be drawn: {e.Message}");
         }
-        var box = document.ViewBox;
-        double width = box.Width > 0 ? box.Width : document.Width.Value, height = box.Height > 0 ? box.Height : document.Height.Value;
-        var items = new List<DrawingItem>();
-        var walk = new Reader(name, items);
-        walk.Element(document, new Matrix(1, 0, 0, 1, -box.MinX, -box.MinY), 1, 0);
-        return new Drawing(width, height, items);
     }
 
     private sealed class Reader(string name, List<DrawingItem> items)
