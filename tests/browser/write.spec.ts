@@ -209,6 +209,7 @@ test('text copied with its reference and index entry is pasted whole in another 
   const manual = await server.demo();
   await openAt(page, server, manual, 'Before the first crossing');
   const paragraph = page.locator('.manuscript > p', { hasText: 'The ferry is pulled sideways' });
+  await expect(paragraph).toContainText('The limits in Table 2-1 are chosen');
   await paragraph.click({ clickCount: 3 });
   // The events a browser makes of Ctrl+C and Ctrl+V: a clipboard of its own it has only where somebody looks at it.
   const copied = await page.evaluate(() => {
