@@ -3,6 +3,7 @@ using Kivren.Core.Composition;
 using Kivren.Core.Content;
 using Kivren.Core.Indexing;
 using Kivren.Core.Looks;
+using Kivren.Core.Mathematics;
 
 namespace Kivren.Cli;
 
@@ -69,6 +70,23 @@ internal static class ExplainCommand
         return "";
     }
 
+    /// <summary>The equation for a web page; what is wrong with it where it cannot be read.</summary>
+    private static string MathMlOf(Equation equation, List<string> lines)
+    {
+        string mathMl;
+        try
+        {
+            mathMl = MathMl.Of(equation.Source, equation.Alternative, display: true).ToString(System.Xml.Linq.SaveOptions.DisableFormatting);
+        }
+        catch (NotationException e)
+        {
+            mathMl = "";
+            lines.Add($"no equation: {e.Message}");
+        }
+        if (mathMl.Length > 0) lines.Add("as MathML: " + mathMl);
+        return mathMl;
+    }
+
     private static Report BlockOf(ComposedManual composed, Id id, List<string> lines)
     {
         foreach (var division in composed.Text.Divisions)
@@ -79,7 +97,9 @@ internal static class ExplainCommand
                 var rule = composed.Look.RuleFor(role, new Standing(division.Kind)).ToString();
                 var folio = composed.Find(id) is { } at ? composed.Pages[at.Sheet].Folio : FolioOf(composed, division.Id, id);
                 lines.Add($"{role}, page {folio}, dressed as: {rule}");
-                return new Report(true, lines, new JsonObject { ["role"] = role, ["folio"] = folio, ["rule"] = rule });
+                var report = new JsonObject { ["role"] = role, ["folio"] = folio, ["rule"] = rule };
+                if (block is Equation equation) report["mathml"] = MathMlOf(equation, lines);
+                return new Report(true, lines, report);
             }
         throw new UsageException($"There is no block {id} in this edition.");
     }

@@ -119,6 +119,7 @@ public sealed class CommandLineTests : IDisposable
         Assert.Equal(2, Run("explain", Demo, "--locator", "no such heading").Code);
         Assert.Contains("dressed as: body", Run("explain", Demo, "--block", "tarn6-y-fig-pull").Output, StringComparison.Ordinal);
         Assert.Equal(2, Run("explain", Demo, "--block", "nobody").Code);
+        Assert.Contains("<math", Run("explain", Demo, "--block", "tarn6-y-eq-charge").Output, StringComparison.Ordinal);
     }
 
     [Fact]
