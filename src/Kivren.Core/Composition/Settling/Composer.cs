@@ -332,9 +332,14 @@ public sealed class Composer
         var pages = new List<ComposedPage>();
         var loose = new List<LooseEnd>();
         var total = divisions.Count == 0 ? 0 : divisions[^1].StretchSheet + divisions[^1].Cut.Pages.Length;
-        var namedTotal = _look.Running.NamesTotal ? total : 0;
+        var named = _look.Running.NamesTotal ? total : 0;
         var made = new StretchPages[_stretches.Count];
-        Parallel.For(0, made.Length, s => made[s] = _caches.Pages(divisions[_stretches[s].From].Cut, StretchPages.Read.By(_text, divisions, scheme, _stretches[s].From, _stretches[s].End, namedTotal), read => PagesOf(read, _stretches[s].End, divisions, scheme, total)));
+        Parallel.For(0, made.Length, s =>
+        {
+            var (from, end) = _stretches[s];
+            var read = StretchPages.Read.By(_text, divisions, scheme, from, end, named);
+            made[s] = _caches.Pages(divisions[from].Cut, read, r => PagesOf(r, end, divisions, scheme, total));
+        });
         for (var s = 0; s < made.Length; s++)
         {
             var first = divisions[_stretches[s].From];
