@@ -3,7 +3,7 @@ namespace Kivren.Cli;
 /// <summary>What follows a command: files, and options with their values.</summary>
 internal sealed record Arguments(IReadOnlyList<string> Files, IReadOnlyDictionary<string, string> Options)
 {
-    private static readonly string[] WithValue = ["-o", "--edition", "--look", "--pages", "--seed", "--page", "--chapter-pages", "--of", "--edits", "--multiple", "--profile", "--block", "--locator"];
+    private static readonly string[] WithValue = ["-o", "--edition", "--look", "--pages", "--seed", "--page", "--chapter-pages", "--of", "--edits", "--multiple", "--profile", "--block", "--locator", "--roles"];
 
     /// <summary>Options that stand alone.</summary>
     private static readonly string[] Alone = ["--print"];

@@ -14,7 +14,7 @@ internal sealed record Report(bool Right, IReadOnlyList<string> Lines, JsonObjec
 public static class CommandLine
 {
     private const string Usage = """
-        kivren import FILE… -o M.kivren            reads Markdown into a package
+        kivren import FILE… [--roles MAP.json] -o M.kivren   reads .docx, Markdown, HTML, DocBook into a package
         kivren compose M.kivren [--edition NAME] -o FILE   composes into FILE (.pdf) or a folder of pages (.svg)
             --print [--multiple N] [--profile ICC]  the PDF for the printer: bleed, crop marks, black alone
         kivren check M.kivren [--edition NAME]     loose ends
@@ -22,7 +22,7 @@ public static class CommandLine
         kivren explain M.kivren --page FOLIO       why the page ends where it ends
         kivren explain M.kivren --locator "HEADING › SUBHEADING"   what stands on each page that the index names
         kivren explain M.kivren --block ID         what a block prints, where, and by which rule it is dressed
-        kivren generate --pages N [--chapter-pages N] --seed S -o M.kivren     a manual of any length
+        kivren generate --pages N [--chapter-pages N] --seed S -o M.kivren     a manual of any length (or M.docx, for import)
         kivren generate --of M.kivren --edits N --seed S -o OUT.kivren         a package after N random edits
         Every command takes --json.
         """;

@@ -16,7 +16,9 @@ internal static class GenerateCommand
         var package = arguments.Option("--of") is { } of
             ? Edited(Inputs.Package(of, lines), seed, arguments.Number("--edits", 50))
             : ManualGenerator.Make(arguments.Number("--pages", 100), seed, arguments.Number("--chapter-pages", 30));
-        using (var file = File.Create(target)) PackageWriter.Write(package, file);
+        if (target.EndsWith(".docx", StringComparison.OrdinalIgnoreCase)) File.WriteAllBytes(target, WordFile.From(package).ToBytes());
+        else
+            using (var file = File.Create(target)) PackageWriter.Write(package, file);
         var blocks = package.Manual.Divisions.SelectMany(d => d.Blocks).ToList();
         var inlines = blocks.SelectMany(b => b.Inlines()).ToList();
         var counts = new JsonObject

@@ -1,48 +1,80 @@
 using System.Text.Json.Nodes;
 using Kivren.Core.Content;
-using Kivren.Formats.Markdown;
+using Kivren.Formats.Import;
 using Kivren.Formats.Package;
 
 namespace Kivren.Cli;
 
-/// <summary>kivren import: Markdown into a package, with what was met on the way.</summary>
+/// <summary>kivren import: source documents into a package, with the roles given and why, and what was left out.</summary>
 internal static class ImportCommand
 {
-    private static readonly string[] PictureEndings = [".png", ".jpg", ".jpeg", ".svg"];
-
     public static Report Run(Arguments arguments)
     {
         var target = arguments.Required("-o");
         if (arguments.Files.Count == 0) throw new UsageException("Name the files to import.");
-        var problems = new List<ReadProblem>();
-        Package? whole = null;
-        foreach (var file in arguments.Files)
+        var mapping = arguments.Option("--roles") is { } roles ? Mapping(roles) : ImportMapping.None;
+        var seed = Guid.CreateVersion7().ToString("N");
+        var documents = new List<SourceDocument>();
+        foreach (var name in arguments.Files)
         {
-            if (!File.Exists(file)) throw new UsageException($"There is no file {file}.");
-            if (Path.GetExtension(file) is not (".md" or ".markdown")) throw new UsageException($"{file}: only Markdown (.md) is read so far.");
-            var folder = Path.GetDirectoryName(Path.GetFullPath(file))!;
-            var pictures = Directory.EnumerateFiles(folder, "*", new EnumerationOptions { RecurseSubdirectories = true, MaxRecursionDepth = 2 })
-                .Where(f => PictureEndings.Contains(Path.GetExtension(f).ToLowerInvariant()))
-                .ToDictionary(f => Path.GetRelativePath(folder, f).Replace('\\', '/'), File.ReadAllBytes, StringComparer.Ordinal);
-            var read = MarkdownReader.Read(Path.GetFileName(file), File.ReadAllBytes(file), pictures, () => Guid.CreateVersion7().ToString("N"), problems);
-            whole = whole is null ? read : Together(whole, read);
+            if (!File.Exists(name)) throw new UsageException($"There is no file {name}.");
+            var folder = Path.GetDirectoryName(Path.GetFullPath(name))!;
+            try
+            {
+                documents.Add(DocumentReader.Read(new SourceFile(Path.GetFileName(name), File.ReadAllBytes(name)), Beside(folder, name)));
+            }
+            catch (SourceFormatException e)
+            {
+                throw new UsageException(e.Message);
+            }
         }
-        using (var output = File.Create(target)) PackageWriter.Write(whole!, output);
-        var lines = whole!.Manual.Divisions.Select(d => $"{d.Kind}: {d.Title} ({d.Blocks.Count} blocks)").Concat(problems.Select(p => $"{p.Where}: {p.What}")).ToList();
+        var shaped = Shaper.Shape(new ShapeRequest(documents, mapping, seed));
+        var count = 0;
+        var manual = shaped.ToManual(() => new Id($"{seed}-m{++count}"), "Workshop, A5");
+        using (var output = File.Create(target)) PackageWriter.Write(new Package(manual, shaped.Pictures), output);
+        var lines = shaped.Divisions.Select(d => $"{d.Kind}: {d.Title} ({d.Blocks.Count} blocks)")
+            .Concat(shaped.Lines.Select(l => $"{l.Count,6} × {l.Label} → {ImportRole.LabelFor(l.Role)} ({l.Why})"))
+            .Concat(shaped.Cleaned.Where(c => c.Value > 0).Select(c => $"{c.Value,6} × {CleaningWords(c.Key)}{(mapping.Off.Contains(c.Key) ? ", kept" : "")}"))
+            .Concat(shaped.Report.Select(r => $"{r.Where}: {r.What}{(r.Words.Length > 0 ? $" “{Shortened(r.Words)}”" : "")}")).ToList();
         return new Report(true, lines, new JsonObject
         {
-            ["divisions"] = whole.Manual.Divisions.Count,
-            ["blocks"] = whole.Manual.Divisions.Sum(d => d.Blocks.Sum(b => b.WithInner().Count())),
-            ["problems"] = new JsonArray([.. problems.Select(p => (JsonNode)new JsonObject { ["where"] = p.Where, ["what"] = p.What })]),
+            ["divisions"] = manual.Divisions.Count,
+            ["blocks"] = manual.Divisions.Sum(d => d.Blocks.Sum(b => b.WithInner().Count())),
+            ["roles"] = new JsonArray([.. shaped.Lines.Select(l => (JsonNode)new JsonObject { ["key"] = l.Key, ["label"] = l.Label, ["count"] = l.Count, ["role"] = l.Role, ["why"] = l.Why, ["sample"] = l.Sample })]),
+            ["cleaned"] = new JsonObject(shaped.Cleaned.Select(c => KeyValuePair.Create(c.Key.ToString(), (JsonNode?)c.Value))),
+            ["report"] = new JsonArray([.. shaped.Report.Select(r => (JsonNode)new JsonObject { ["kind"] = r.Kind.ToString(), ["where"] = r.Where, ["what"] = r.What, ["words"] = r.Words })]),
         });
     }
 
-    /// <summary>Several files become divisions of one manual, in the order given.</summary>
-    private static Package Together(Package first, Package next) => new(
-        first.Manual with
+    private static ImportMapping Mapping(string file)
+    {
+        if (!File.Exists(file)) throw new UsageException($"There is no file {file}.");
+        try
         {
-            Divisions = [.. first.Manual.Divisions, .. next.Manual.Divisions.Where(d => d.Kind is not (DivisionKind.TitlePage or DivisionKind.Contents))],
-            Assets = [.. first.Manual.Assets, .. next.Manual.Assets.Where(a => first.Manual.Assets.All(b => b.Name != a.Name))],
-        },
-        first.Pictures.Concat(next.Pictures.Where(p => !first.Pictures.ContainsKey(p.Key))).ToDictionary(p => p.Key, p => p.Value));
+            return ImportMapping.Parse(File.ReadAllText(file));
+        }
+        catch (SourceFormatException e)
+        {
+            throw new UsageException($"{file}: {e.Message}");
+        }
+    }
+
+    /// <summary>Pictures and parts in the document's folder and the folders in it.</summary>
+    private static SourceFile[] Beside(string folder, string document) => Directory.EnumerateFiles(folder, "*", new EnumerationOptions { RecurseSubdirectories = true, MaxRecursionDepth = 2 })
+        .Where(f => DocumentReader.IsBeside(f) && Path.GetFullPath(f) != Path.GetFullPath(document))
+        .Select(f => new SourceFile(Path.GetRelativePath(folder, f).Replace('\\', '/'), File.ReadAllBytes(f))).ToArray();
+
+    private static string CleaningWords(Cleaning cleaning) => cleaning switch
+    {
+        Cleaning.EmptyParagraphs => "empty paragraphs taken out",
+        Cleaning.PageBreaks => "page breaks by hand taken out",
+        Cleaning.Spaces => "runs of spaces closed up",
+        Cleaning.TabTables => "tabs and spaces turned into tables",
+        Cleaning.TypedNumbers => "numbers typed before heads taken out",
+        Cleaning.GeneratedLists => "contents lists and indexes left to the manual",
+        Cleaning.TrackedChanges => "tracked changes accepted",
+        _ => "comments kept as notes",
+    };
+
+    private static string Shortened(string words) => words.Length <= 60 ? words : words[..57] + " …";
 }

@@ -1,29 +1,49 @@
 using System.Text;
 using Kivren.Core.Content;
 using Kivren.Formats.Markdown;
-using Kivren.Formats.Package;
+using Kivren.Formats.Import;
 
 namespace Kivren.Formats.Tests;
 
 public class MarkdownTests
 {
-    private readonly List<ReadProblem> _problems = [];
+    private IReadOnlyList<ReportLine> _report = [];
 
-    private Manual Read(string text)
+    private Manual Read(string text) => Read(Encoding.UTF8.GetBytes(text));
+
+    private Manual Read(byte[] bytes)
     {
         var n = 0;
-        return MarkdownReader.Read("notes.md", Encoding.UTF8.GetBytes(text), new Dictionary<string, byte[]>(), () => "i" + ++n, _problems).Manual;
+        var shaped = Shaper.Shape(new ShapeRequest([MarkdownReader.Read("notes.md", bytes, new Dictionary<string, byte[]>())], ImportMapping.None, "s"));
+        _report = shaped.Report;
+        return shaped.ToManual(() => new Id("m" + ++n), "Workshop, A5");
     }
 
-    private IReadOnlyList<Block> Chapter(string text) => Read("# Notes\n\n## Chapter\n\n" + text).Divisions.Single(d => d.Kind == DivisionKind.Chapter).Blocks;
+    private IReadOnlyList<Block> Chapter(string text) => Read("# Chapter\n\n" + text).Divisions.Single(d => d.Kind == DivisionKind.Chapter).Blocks;
 
     [Fact]
     public void Heads_become_chapters_and_heads_by_their_level()
     {
-        var manual = Read("# Winch leaflet\n\nIntro\n\n## Oil\n\nText\n\n### Grades\n\nText\n\n## Grease\n");
-        Assert.Equal("Winch leaflet", manual.Title);
+        var manual = Read("Intro\n\n# Oil\n\nText\n\n## Grades\n\nText\n\n# Grease\n");
         Assert.Equal(["Title page", "Contents", "Preface", "Oil", "Grease"], manual.Divisions.Select(d => d.Title));
         Assert.Equal(HeadLevel.A, manual.Divisions[3].Blocks.OfType<Head>().Single().Level);
+    }
+
+    [Fact]
+    public void A_short_file_under_one_head_is_one_chapter()
+    {
+        var manual = Read("# Winch leaflet\n\nIntro\n\n## Oil\n\nText\n\n### Grades\n\nText\n");
+        Assert.Equal(["Title page", "Contents", "Winch leaflet"], manual.Divisions.Select(d => d.Title));
+        Assert.Equal([HeadLevel.A, HeadLevel.B], manual.Divisions[2].Blocks.OfType<Head>().Select(h => h.Level));
+    }
+
+    [Fact]
+    public void A_long_file_under_one_head_has_it_for_its_title_and_chapters_below()
+    {
+        var long_ = string.Join(' ', Enumerable.Repeat("The drum carries the cable.", 400));
+        var manual = Read($"# Winch handbook\n\n## Oil\n\n{long_}\n\n## Grease\n\n{long_}\n\n## Cable\n\n{long_}\n");
+        Assert.Equal("Winch handbook", manual.Title);
+        Assert.Equal(["Title page", "Contents", "Oil", "Grease", "Cable"], manual.Divisions.Select(d => d.Title));
     }
 
     [Fact]
@@ -47,7 +67,7 @@ public class MarkdownTests
     [Fact]
     public void A_link_to_a_head_becomes_a_cross_reference()
     {
-        var manual = Read("# M\n\n## Oil grades\n\nx\n\n## Use\n\nSee [the grades](#oil-grades).\n");
+        var manual = Read("# Oil grades\n\nx\n\n# Use\n\nSee [the grades](#oil-grades).\n");
         var reference = manual.Divisions[^1].Blocks[0].Inlines().OfType<CrossReference>().Single();
         Assert.Equal(manual.Divisions.Single(d => d.Title == "Oil grades").Id, reference.Target);
     }
@@ -58,8 +78,8 @@ public class MarkdownTests
         var blocks = Chapter("![gone](gone.png)\n\n<div>hello</div>\n\nA <kbd>key</kbd>\n");
         Assert.Contains("gone", ((Paragraph)blocks[0]).Content.PlainText(), StringComparison.Ordinal);
         Assert.Contains(blocks, b => b is Listing { Text: var t } && t.Contains("hello", StringComparison.Ordinal));
-        Assert.Contains(_problems, p => p.Where == "notes.md, line 5" && p.What.Contains("gone.png", StringComparison.Ordinal));
-        Assert.Contains(_problems, p => p.What.Contains("HTML", StringComparison.Ordinal));
+        Assert.Contains(_report, p => p.Where == "notes.md, line 3" && p.What.Contains("gone.png", StringComparison.Ordinal));
+        Assert.Contains(_report, p => p.What.Contains("HTML", StringComparison.Ordinal));
     }
 
     [Theory]
@@ -79,7 +99,7 @@ public class MarkdownTests
     [Fact]
     public void Bytes_that_are_no_UTF_8_are_told()
     {
-        MarkdownReader.Read("x.md", [0x23, 0x20, 0xFF, 0xFE], new Dictionary<string, byte[]>(), () => Guid.NewGuid().ToString(), _problems);
-        Assert.Contains(_problems, p => p.What.Contains("UTF-8", StringComparison.Ordinal));
+        Read([0x23, 0x20, 0xFF, 0xFE]);
+        Assert.Contains(_report, p => p.What.Contains("UTF-8", StringComparison.Ordinal));
     }
 }

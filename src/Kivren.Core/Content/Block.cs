@@ -4,6 +4,12 @@ namespace Kivren.Core.Content;
 public abstract record Block(Id Id)
 {
     public AppliesTo AppliesTo { get; init; } = AppliesTo.Always;
+
+    /// <summary>A role of the manual's own, founded on what this block is; null for none.</summary>
+    public string? OwnRole { get; init; }
+
+    /// <summary>The pattern that this block comes from and is fixed by: it changes only there. Null for the writer's own text.</summary>
+    public string? FixedBy { get; init; }
 }
 
 /// <summary>Text in one of the paragraph roles: body, lead, quotation, title, subtitle, imprint, result.</summary>

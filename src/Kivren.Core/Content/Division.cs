@@ -5,6 +5,9 @@ public enum Begins { ByLook, NewPage, Recto, Verso, RunsOn }
 
 public enum DivisionKind { HalfTitle, TitlePage, Legal, Contents, Preface, Part, Chapter, Appendix, Glossary, Index, Colophon }
 
+/// <summary>How far the work on a division has come, as the writer says.</summary>
+public enum WorkState { Draft, Checked, Final }
+
 public enum Matter { Front, Body, Back }
 
 /// <summary>One document of the manual. Body divisions after a part stand under it until the next part.</summary>
@@ -13,6 +16,7 @@ public sealed record Division(Id Id, DivisionKind Kind, string Title, IReadOnlyL
     public string? ShortTitle { get; init; }
     public string Language { get; init; } = "en-GB";
     public Begins Begins { get; init; }
+    public WorkState State { get; init; }
     public AppliesTo AppliesTo { get; init; } = AppliesTo.Always;
 
     public Matter Matter => Kind switch

@@ -18,6 +18,9 @@ public abstract record Inline;
 public sealed record TextRun(string Text, SpanRoles Roles = SpanRoles.None, string? Web = null) : Inline
 {
     public AppliesTo AppliesTo { get; init; } = AppliesTo.Always;
+
+    /// <summary>A role of the manual's own, founded on the roles given; null for none.</summary>
+    public string? OwnRole { get; init; }
 }
 
 /// <summary>A reference to an identity; <paramref name="Form"/> names one of the look's reference forms.</summary>
@@ -45,6 +48,9 @@ public sealed record InlineEquation(Id Id, string Source, string Alternative) : 
 
 /// <summary>A small picture in a line of text, as high as its letters.</summary>
 public sealed record InlinePicture(Id Id, string Asset, string Alternative) : Inline;
+
+/// <summary>A note to the writer, such as a comment that came in with a document. It prints nothing.</summary>
+public sealed record WriterNote(Id Id, string By, string Text) : Inline;
 
 public sealed record LineBreak : Inline
 {

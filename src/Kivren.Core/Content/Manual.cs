@@ -7,6 +7,7 @@ public sealed record Manual(Id Id, string Title, IReadOnlyList<Division> Divisio
     public string Look { get; init; } = "Workshop, A5";
     public IReadOnlyList<NamedText> Variables { get; init; } = [];
     public IReadOnlyList<Edition> Editions { get; init; } = [];
+    public IReadOnlyList<OwnRole> Roles { get; init; } = [];
     public IReadOnlyList<Passage> Passages { get; init; } = [];
 
     /// <summary>Words with the places where they may be divided, such as fer-ry; a word without a hyphen is never divided.</summary>

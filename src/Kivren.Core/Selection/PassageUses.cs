@@ -119,26 +119,10 @@ internal static class PassageUses
             Anchor a => a with { Id = id(a.Id) },
             InlineEquation e => e with { Id = id(e.Id) },
             InlinePicture p => p with { Id = id(p.Id) },
+            WriterNote n => n with { Id = id(n.Id) },
             Footnote f => f with { Id = id(f.Id), Content = Spans(f.Content) },
             _ => i,
         }).ToArray();
-        Block[] Blocks(IReadOnlyList<Block> blocks) => blocks.Select(b => Renamed(b, id, target)).ToArray();
-        var named = block with { Id = id(block.Id) };
-        return named switch
-        {
-            Paragraph p => p with { Content = Spans(p.Content) },
-            Head h => h with { Content = Spans(h.Content) },
-            Figure f => f with { Caption = Spans(f.Caption) },
-            Listing l => l with { Caption = Spans(l.Caption) },
-            ItemList l => l with { Items = l.Items.Select(i => i with { Id = id(i.Id), Blocks = Blocks(i.Blocks) }).ToArray() },
-            Steps s => s with { Items = s.Items.Select(i => i with { Id = id(i.Id), Blocks = Blocks(i.Blocks) }).ToArray() },
-            DefinitionList d => d with { Definitions = d.Definitions.Select(x => x with { Id = id(x.Id), Term = Spans(x.Term), Blocks = Blocks(x.Blocks) }).ToArray() },
-            ReferenceList r => r with { Documents = r.Documents.Select(x => x with { Id = id(x.Id), Title = Spans(x.Title) }).ToArray() },
-            Admonition a => a with { Blocks = Blocks(a.Blocks) },
-            Aside a => a with { Title = Spans(a.Title), Blocks = Blocks(a.Blocks) },
-            Example e => e with { Title = Spans(e.Title), Blocks = Blocks(e.Blocks) },
-            Table t => t with { Caption = Spans(t.Caption), Rows = t.Rows.Select(r => r with { Id = id(r.Id), Cells = r.Cells.Select(c => c with { Id = id(c.Id), Content = Spans(c.Content) }).ToArray() }).ToArray() },
-            _ => named,
-        };
+        return block.Rebuilt(id, Spans);
     }
 }

@@ -1,154 +1,134 @@
 using System.Text;
 using Kivren.Core.Content;
-using Kivren.Formats.Package;
-using Kivren.Formats.Pictures;
+using Kivren.Formats.Import;
 using Markdig;
 using Markdig.Extensions.Alerts;
+using Markdig.Extensions.DefinitionLists;
 using Markdig.Extensions.Footnotes;
 using Markdig.Extensions.Tables;
 using Markdig.Extensions.Yaml;
 using Markdig.Renderers.Html;
 using Markdig.Syntax;
 using Markdig.Syntax.Inlines;
-using Block = Kivren.Core.Content.Block;
-using Footnote = Kivren.Core.Content.Footnote;
-using Inline = Kivren.Core.Content.Inline;
-using Item = Kivren.Core.Content.Item;
 using LineBreak = Kivren.Core.Content.LineBreak;
-using Table = Kivren.Core.Content.Table;
+using SourceSpan = Kivren.Formats.Import.SourceSpan;
 
 namespace Kivren.Formats.Markdown;
 
-/// <summary>Reads Markdown (CommonMark with tables, footnotes, admonitions) into a manual: each head of the first level
-/// becomes a chapter, deeper heads A to D. What has no place in a printed manual is told, its words kept.</summary>
+/// <summary>Reads Markdown (CommonMark with tables, footnotes, definition lists and admonitions). What has no place in a
+/// printed manual is told, its words kept.</summary>
 public sealed class MarkdownReader
 {
-    private static readonly MarkdownPipeline Pipeline = new MarkdownPipelineBuilder().UsePipeTables().UseFootnotes().UseAlertBlocks().UseYamlFrontMatter().UseAutoIdentifiers(Markdig.Extensions.AutoIdentifiers.AutoIdentifierOptions.GitHub).Build();
+    private static readonly MarkdownPipeline Pipeline = new MarkdownPipelineBuilder().UsePipeTables().UseFootnotes().UseAlertBlocks().UseDefinitionLists().UseYamlFrontMatter().UseAutoIdentifiers(Markdig.Extensions.AutoIdentifiers.AutoIdentifierOptions.GitHub).Build();
 
-    private readonly Func<string> _fresh;
-    private readonly List<ReadProblem> _problems;
     private readonly string _file;
     private readonly IReadOnlyDictionary<string, byte[]> _found;
-    private readonly Dictionary<string, Id> _heads = new(StringComparer.OrdinalIgnoreCase);
+    private readonly CancellationToken _cancel;
+    private readonly List<ReportLine> _met = [];
     private readonly Dictionary<string, byte[]> _pictures = new(StringComparer.Ordinal);
-    private readonly List<Asset> _assets = [];
 
-    private MarkdownReader(string file, IReadOnlyDictionary<string, byte[]> pictures, Func<string> fresh, List<ReadProblem> problems)
+    private MarkdownReader(string file, IReadOnlyDictionary<string, byte[]> found, CancellationToken cancel)
     {
         _file = file;
-        _found = pictures;
-        _fresh = fresh;
-        _problems = problems;
+        _found = found;
+        _cancel = cancel;
     }
 
-    /// <param name="pictures">picture files the text may name, by their path in it</param>
-    /// <param name="fresh">makes a new id</param>
-    public static Package.Package Read(string file, byte[] bytes, IReadOnlyDictionary<string, byte[]> pictures, Func<string> fresh, List<ReadProblem> problems)
+    /// <param name="beside">files the text may name, by their path from it</param>
+    public static SourceDocument Read(string file, byte[] bytes, IReadOnlyDictionary<string, byte[]> beside, CancellationToken cancel = default)
     {
+        var reader = new MarkdownReader(file, beside, cancel);
         var text = Encoding.UTF8.GetString(bytes).TrimStart('\uFEFF');
-        if (!System.Text.Unicode.Utf8.IsValid(bytes)) problems.Add(new ReadProblem(file, "Some bytes are not UTF-8; they stand as �."));
+        if (!System.Text.Unicode.Utf8.IsValid(bytes)) reader._met.Add(new ReportLine(ReportKind.Look, file, "Some bytes are not UTF-8; they stand as �."));
         if (text.Contains('\0')) text = text.Replace("\0", "\uFFFD", StringComparison.Ordinal);
-        return new MarkdownReader(file, pictures, fresh, problems).Manual(Markdig.Markdown.Parse(text, Pipeline));
+        try
+        {
+            return reader.Document(Markdig.Markdown.Parse(text, Pipeline));
+        }
+        catch (Exception e) when (e is ArgumentException or InsufficientExecutionStackException)
+        {
+            throw new SourceFormatException($"{file} cannot be read: {e.Message}");
+        }
     }
 
-    private Id Fresh() => new(_fresh());
-
-    private Package.Package Manual(MarkdownDocument document)
+    private SourceDocument Document(MarkdownDocument document)
     {
-        var title = Path.GetFileNameWithoutExtension(_file);
+        var title = "";
         if (document.OfType<YamlFrontMatterBlock>().FirstOrDefault() is { } yaml)
             foreach (var line in yaml.Lines.Lines.Take(yaml.Lines.Count).Select(l => l.Slice.ToString()))
                 if (line.StartsWith("title:", StringComparison.OrdinalIgnoreCase)) title = line[6..].Trim().Trim('"', '\'');
-        var headings = document.Descendants<HeadingBlock>().ToList();
-        foreach (var heading in headings)
-            if (heading.TryGetAttributes()?.Id is { } anchor) _heads[anchor] = Fresh();
-        // A file with one head of the first level and more below it: that head is the manual's title.
-        var tops = headings.Where(h => h.Level == 1).ToList();
-        var chapterLevel = tops.Count == 1 && headings.Any(h => h.Level == 2) && ReferenceEquals(headings[0], tops[0]) ? 2 : tops.Count == 0 && headings.Count > 0 ? headings.Min(h => h.Level) : 1;
-        if (chapterLevel == 2 && tops.Count == 1) title = Plain(tops[0].Inline);
-
-        var divisions = new List<Division>();
-        var blocks = new List<Block>();
-        var chapter = "";
-        var id = Fresh();
-        void Close()
-        {
-            if (blocks.Count > 0 || chapter.Length > 0)
-                divisions.Add(new Division(id, chapter.Length == 0 ? DivisionKind.Preface : DivisionKind.Chapter, chapter.Length == 0 ? "Preface" : chapter, blocks));
-            blocks = [];
-        }
-        foreach (var node in document)
-        {
-            if (node is HeadingBlock h && h.Level <= chapterLevel)
-            {
-                if (h.Level < chapterLevel) continue;
-                Close();
-                chapter = Plain(h.Inline);
-                if (chapter.Length == 0) chapter = "Untitled";
-                id = h.TryGetAttributes()?.Id is { } anchor ? _heads[anchor] : Fresh();
-            }
-            else blocks.AddRange(Blocks(node, chapterLevel));
-        }
-        Close();
-        divisions.Insert(0, new Division(Fresh(), DivisionKind.TitlePage, "Title page", [new Paragraph(Fresh(), "title", [new TextRun(title)])]));
-        divisions.Insert(1, new Division(Fresh(), DivisionKind.Contents, "Contents", [new ContentsList(Fresh())]));
-        return new Package.Package(new Manual(Fresh(), title, divisions) { Assets = _assets }, _pictures);
+                else if (line.Trim().Length > 0) _met.Add(new ReportLine(ReportKind.LeftOut, $"{_file}, line {yaml.Line + 1}", "A line of the file's own record was left out.", line.Trim()));
+        var blocks = document.SelectMany(Blocks).ToList();
+        var styles = Enumerable.Range(1, 6).ToDictionary(level => $"head {level}", level => new StyleFacts(level));
+        styles["quotation"] = new StyleFacts(Role: ImportRole.Quotation);
+        styles["paragraph"] = new StyleFacts(Role: ImportRole.Body);
+        return new SourceDocument(_file, blocks) { Title = title, Styles = styles, Pictures = _pictures, Met = _met };
     }
 
-    private void Tell(MarkdownObject node, string what) => _problems.Add(new ReadProblem($"{_file}, line {node.Line + 1}", what));
+    private void Tell(MarkdownObject node, ReportKind kind, string what, string words = "") => _met.Add(new ReportLine(kind, $"{_file}, line {node.Line + 1}", what, words));
 
-    private IEnumerable<Block> Blocks(Markdig.Syntax.Block node, int chapterLevel)
+    private IEnumerable<SourceBlock> Blocks(Markdig.Syntax.Block node)
     {
+        _cancel.ThrowIfCancellationRequested();
+        var at = node.Line + 1;
         switch (node)
         {
             case HeadingBlock h:
-                var level = (HeadLevel)Math.Clamp(h.Level - chapterLevel, 1, 4);
-                if (Plain(h.Inline).Length == 0) yield break;
-                yield return new Head(h.TryGetAttributes()?.Id is { } anchor ? _heads[anchor] : Fresh(), level, Spans(h.Inline).Where(s => s is TextRun or LineBreak).ToList());
+                var spans = Spans(h.Inline);
+                if (h.TryGetAttributes()?.Id is { } anchor) spans.Insert(0, new SourceBookmark(anchor));
+                yield return new SourceParagraph(at, $"head {h.Level}", spans);
                 break;
             case ParagraphBlock p:
-                foreach (var block in Paragraph(p)) yield return block;
+                foreach (var block in Paragraph(p, at)) yield return block;
                 break;
             case ListBlock list:
                 {
-                    var items = list.OfType<ListItemBlock>().Select(i => new Item(Fresh(), i.SelectMany(b => Blocks(b, chapterLevel)).ToList())).ToList();
+                    var items = list.OfType<ListItemBlock>().Select(i => new SourceItem(i.SelectMany(Blocks).ToArray())).ToArray();
                     var start = int.TryParse(list.OrderedStart, out var s) ? Math.Clamp(s, 0, 100_000) : 1;
-                    yield return new ItemList(Fresh(), list.IsOrdered ? ListKind.Decimal : ListKind.Unordered, start, items);
+                    yield return new SourceList(at, list.IsOrdered ? "numbered list" : "list", list.IsOrdered ? ListKind.Decimal : ListKind.Unordered, start, items);
                     break;
                 }
             case AlertBlock alert:
-                yield return new Admonition(Fresh(), Enum.TryParse<AdmonitionKind>(alert.Kind.ToString(), true, out var kind) ? kind : alert.Kind.ToString().ToUpperInvariant() switch { "IMPORTANT" => AdmonitionKind.Notice, _ => AdmonitionKind.Note }, alert.SelectMany(b => Blocks(b, chapterLevel)).ToList());
+                yield return new SourceGroup(at, alert.Kind.ToString().ToLowerInvariant(), alert.SelectMany(Blocks).ToArray());
                 break;
             case QuoteBlock quote:
-                foreach (var inner in quote.SelectMany(b => Blocks(b, chapterLevel)))
-                    yield return inner is Paragraph q ? q with { Role = "quotation" } : inner;
+                yield return new SourceGroup(at, "quotation", quote.SelectMany(Blocks).ToArray());
+                break;
+            case Markdig.Extensions.DefinitionLists.DefinitionList definitions:
+                yield return new SourceDefinitions(at, "definitions", definitions.OfType<DefinitionItem>().Select(i => new SourceDefinition(i.Line + 1,
+                    i.OfType<DefinitionTerm>().SelectMany((t, n) => n == 0 ? Spans(t.Inline) : [new SourceRun(", "), .. Spans(t.Inline)]).ToArray(),
+                    i.Where(b => b is not DefinitionTerm).SelectMany(Blocks).ToArray())).ToArray());
                 break;
             case YamlFrontMatterBlock: break;
             case FencedCodeBlock fenced:
-                yield return new Listing(Fresh(), fenced.Info ?? "", Lines(fenced), []);
+                yield return new SourceListing(at, fenced.Info ?? "", Lines(fenced));
                 break;
             case CodeBlock code:
-                yield return new Listing(Fresh(), "", Lines(code), []);
+                yield return new SourceListing(at, "", Lines(code));
                 break;
             case HtmlBlock html:
-                Tell(html, "Raw HTML is kept as a listing; a printed page cannot run it.");
-                yield return new Listing(Fresh(), "html", Lines(html), []);
+                if (Lines(html).TrimStart().StartsWith("<!--", StringComparison.Ordinal) && html.Type == HtmlBlockType.Comment)
+                {
+                    Tell(html, ReportKind.LeftOut, "A comment was left out.", Lines(html).Trim().TrimStart('<', '!', '-').TrimEnd('>', '-').Trim());
+                    break;
+                }
+                Tell(html, ReportKind.Changed, "Raw HTML is kept as a listing; a printed page cannot run it.");
+                yield return new SourceListing(at, "html", Lines(html));
                 break;
             case Markdig.Extensions.Tables.Table table:
                 {
                     var columns = table.ColumnDefinitions.Select(c => c.Alignment switch { TableColumnAlign.Right => CellAlignment.Right, TableColumnAlign.Center => CellAlignment.Centre, _ => CellAlignment.Left }).ToArray();
-                    var rows = table.OfType<TableRow>().ToList();
-                    yield return new Table(Fresh(), rows.TakeWhile(r => r.IsHeader).Count(), columns, [],
-                        rows.Select(r => new Row(Fresh(), r.OfType<TableCell>().Select(c => new Cell(Fresh(), c.OfType<ParagraphBlock>().SelectMany(p => Spans(p.Inline)).ToList())).ToList())).ToList());
+                    var rows = table.OfType<TableRow>().ToArray();
+                    yield return new SourceTable(at, rows.TakeWhile(r => r.IsHeader).Count(), rows.Select(r => new SourceRow(r.OfType<TableCell>().Select(c => new SourceCell(c.SelectMany(Blocks).ToArray())).ToArray())).ToArray()) { Columns = columns };
                     break;
                 }
             case ThematicBreakBlock: break;
             case FootnoteGroup or LinkReferenceDefinitionGroup or LinkReferenceDefinition: break;
             case ContainerBlock container:
-                foreach (var inner in container.SelectMany(b => Blocks(b, chapterLevel))) yield return inner;
+                foreach (var inner in container.SelectMany(Blocks)) yield return inner;
                 break;
             default:
-                Tell(node, $"“{node.GetType().Name}” has no place in a manual and was left out.");
+                Tell(node, ReportKind.LeftOut, $"“{node.GetType().Name}” has no place in a manual and was left out.");
                 break;
         }
     }
@@ -156,93 +136,87 @@ public sealed class MarkdownReader
     private static string Lines(LeafBlock block) => string.Join('\n', block.Lines.Lines.Take(block.Lines.Count).Select(l => l.Slice.ToString()));
 
     /// <summary>A paragraph that is one picture alone is a figure.</summary>
-    private IEnumerable<Block> Paragraph(ParagraphBlock p)
+    private IEnumerable<SourceBlock> Paragraph(ParagraphBlock p, int at)
     {
         if (p.Inline?.FirstChild is LinkInline { IsImage: true, NextSibling: null } image && Picture(image) is { } asset)
         {
-            yield return new Figure(Fresh(), asset, image.Title is { Length: > 0 } t ? [new TextRun(t)] : [], Plain(image));
+            yield return new SourcePicture(at, asset, Plain(image)) { Caption = image.Title is { Length: > 0 } title ? [new SourceRun(title)] : [] };
             yield break;
         }
-        var spans = Spans(p.Inline);
-        if (spans.Count > 0) yield return new Paragraph(Fresh(), "body", spans);
+        yield return new SourceParagraph(at, "paragraph", Spans(p.Inline));
     }
 
     private string? Picture(LinkInline image)
     {
-        if (image.Url is not { } url || !_found.TryGetValue(Uri.UnescapeDataString(url), out var bytes))
-        {
-            Tell(image, $"The picture “{image.Url}” was not found beside the text; its description is kept as words.");
-            return null;
-        }
-        var name = Path.GetFileName(url);
-        if (_pictures.ContainsKey(name)) return name;
+        string? path = null;
         try
         {
-            _assets.Add(PictureReader.Describe(name, bytes));
-            _pictures.Add(name, bytes);
-            return name;
+            path = image.Url is { } url ? Uri.UnescapeDataString(url) : null;
         }
-        catch (PictureFormatException e)
+        catch (UriFormatException)
         {
-            Tell(image, e.Message);
+            path = image.Url;
+        }
+        if (path is null || !_found.TryGetValue(path, out var bytes))
+        {
+            Tell(image, ReportKind.LeftOut, $"The picture “{image.Url}” was not found beside the text; its description is kept as words.");
             return null;
         }
+        var name = Path.GetFileName(path);
+        _pictures[name] = bytes;
+        return name;
     }
 
     private static string Plain(ContainerInline? inline) =>
         inline is null ? "" : string.Concat(inline.Descendants().Select(d => d switch { LiteralInline l => l.Content.ToString(), CodeInline c => c.Content, LineBreakInline => " ", HtmlEntityInline e => e.Transcoded.ToString(), _ => "" })).Trim();
 
-    private List<Inline> Spans(ContainerInline? container)
+    private List<SourceSpan> Spans(ContainerInline? container)
     {
-        var spans = new List<Inline>();
+        var spans = new List<SourceSpan>();
         if (container is not null) Add(container, SpanRoles.None, null, spans);
-        if (spans.Count > 0 && spans[^1] is TextRun last) spans[^1] = last with { Text = last.Text.TrimEnd() };
-        spans.RemoveAll(s => s is TextRun { Text.Length: 0 });
         return spans;
     }
 
-    private void Add(ContainerInline container, SpanRoles roles, string? web, List<Inline> spans)
+    private void Add(ContainerInline container, SpanRoles roles, string? web, List<SourceSpan> spans)
     {
+        void Text(string text, SpanRoles more = SpanRoles.None, string? address = null) => spans.Add(new SourceRun(text, roles | more, null, address ?? web));
         foreach (var node in container)
             switch (node)
             {
-                case LiteralInline l: Text(l.Content.ToString(), roles, web, spans); break;
-                case CodeInline c: Text(c.Content, roles | SpanRoles.Code, web, spans); break;
-                case HtmlEntityInline e: Text(e.Transcoded.ToString(), roles, web, spans); break;
-                case AutolinkInline a: Text(a.Url, roles, a.IsEmail ? "mailto:" + a.Url : a.Url, spans); break;
+                case LiteralInline l: Text(l.Content.ToString()); break;
+                case CodeInline c: Text(c.Content, SpanRoles.Code); break;
+                case HtmlEntityInline e: Text(e.Transcoded.ToString()); break;
+                case AutolinkInline a: Text(a.Url, address: a.IsEmail ? "mailto:" + a.Url : a.Url); break;
                 case LineBreakInline b:
-                    if (b.IsHard) spans.Add(LineBreak.Instance);
-                    else Text(" ", roles, web, spans);
+                    if (b.IsHard) spans.Add(new SourceAtom(LineBreak.Instance));
+                    else Text(" ");
                     break;
                 case EmphasisInline e: Add(e, roles | (e.DelimiterCount >= 2 ? SpanRoles.Strong : SpanRoles.Emphasis), web, spans); break;
                 case FootnoteLink { IsBackLink: false } link:
-                    spans.Add(new Footnote(Fresh(), link.Footnote.OfType<ParagraphBlock>().SelectMany(p => Spans(p.Inline)).Where(s => s is not Footnote).ToList()));
+                    spans.Add(new SourceNote(link.Footnote.SelectMany(Blocks).ToArray()));
                     break;
                 case FootnoteLink: break;
                 case LinkInline { IsImage: true } image:
-                    if (Picture(image) is not null) Tell(image, "A picture inside a line is kept as its description; stand it alone to make it a figure.");
-                    Text(Plain(image), roles, web, spans);
+                    if (Picture(image) is { } asset) spans.Add(new SourceAtom(new InlinePicture(Id.None, asset, Plain(image))));
+                    else Text(Plain(image));
                     break;
-                case LinkInline link when link.Url is { Length: > 1 } url && url[0] == '#' && _heads.TryGetValue(url[1..], out var target):
-                    // The words stay; the reference after them names the page.
-                    Add(link, roles, web, spans);
-                    Text(" (", roles, null, spans);
-                    spans.Add(new CrossReference(Fresh(), target, "page"));
-                    Text(")", roles, null, spans);
+                case LinkInline { Url: { Length: > 1 } url } link when url[0] == '#':
+                    spans.Add(new SourceReference(url[1..], "", Plain(link), roles));
                     break;
-                case LinkInline link: Add(link, roles, Uri.TryCreate(link.Url, UriKind.Absolute, out _) ? link.Url : web, spans); break;
+                case LinkInline link when Uri.TryCreate(link.Url, UriKind.Absolute, out _): Add(link, roles, link.Url, spans); break;
+                case LinkInline { Url: { Length: > 0 } path } link when path.Contains(".md", StringComparison.OrdinalIgnoreCase):
+                    spans.Add(new SourceReference(path.Contains('#', StringComparison.Ordinal) ? path : path + "#", "", Plain(link), roles));
+                    break;
+                case LinkInline link: Add(link, roles, web, spans); break;
+                case HtmlInline html when html.Tag.StartsWith("<!--", StringComparison.Ordinal):
+                    Tell(html, ReportKind.LeftOut, "A comment was left out.", html.Tag.TrimStart('<', '!', '-').TrimEnd('>', '-').Trim());
+                    break;
+                case HtmlInline { Tag: "<br>" or "<br/>" or "<br />" }: spans.Add(new SourceAtom(LineBreak.Instance)); break;
                 case HtmlInline html:
-                    Text(html.Tag, roles | SpanRoles.Code, web, spans);
-                    Tell(html, $"The HTML tag {html.Tag} stands as text.");
+                    Text(html.Tag, SpanRoles.Code);
+                    Tell(html, ReportKind.Changed, $"The HTML tag {html.Tag} stands as text.");
                     break;
                 case ContainerInline inner: Add(inner, roles, web, spans); break;
             }
-    }
-
-    private static void Text(string text, SpanRoles roles, string? web, List<Inline> spans)
-    {
-        if (text.Length == 0) return;
-        if (spans.Count > 0 && spans[^1] is TextRun last && last.Roles == roles && last.Web == web) spans[^1] = last with { Text = last.Text + text };
-        else spans.Add(new TextRun(text, roles, web));
     }
 }

@@ -64,8 +64,8 @@ public static class BlockReader
             "pageBreak" => new PageBreak(id, Parse(attrs, "to", id, BreakTo.Page)),
             _ => throw new BlockFormatException($"Block {id}: there is no block kind “{type}”."),
         };
-        var applies = Applies(attrs);
-        return applies.IsAlways ? block : block with { AppliesTo = applies };
+        var (applies, own, fixedBy) = (Applies(attrs), Text(attrs, "ownRole"), Text(attrs, "fixedBy"));
+        return applies.IsAlways && own is null && fixedBy is null ? block : block with { AppliesTo = applies, OwnRole = own, FixedBy = fixedBy };
     }
 
     private static AppliesTo Applies(JsonElement attrs) =>
@@ -170,11 +170,11 @@ public static class BlockReader
             switch (Text(child, "type"))
             {
                 case "text":
-                    var (roles, web, applies) = Marks(child, block);
+                    var (roles, web, own, applies) = Marks(child, block);
                     var text = Text(child, "text") ?? "";
                     // Runs alike are one run, so that equal text is equal content.
-                    if (spans.Count > 0 && spans[^1] is TextRun last && last.Roles == roles && last.Web == web && last.AppliesTo.IsAlways && applies.IsAlways) spans[^1] = last with { Text = last.Text + text };
-                    else if (text.Length > 0) spans.Add(new TextRun(text, roles, web) { AppliesTo = applies });
+                    if (spans.Count > 0 && spans[^1] is TextRun last && last.Roles == roles && last.Web == web && last.OwnRole == own && last.AppliesTo.IsAlways && applies.IsAlways) spans[^1] = last with { Text = last.Text + text };
+                    else if (text.Length > 0) spans.Add(new TextRun(text, roles, web) { AppliesTo = applies, OwnRole = own });
                     break;
                 case "crossReference":
                     spans.Add(new CrossReference(IdOf(attrs, "crossReference"), new Id(Text(attrs, "target") ?? ""), Text(attrs, "form") ?? "page"));
@@ -193,6 +193,7 @@ public static class BlockReader
                 case "anchor": spans.Add(new Anchor(IdOf(attrs, "anchor"), Text(attrs, "name") ?? "")); break;
                 case "inlineEquation": spans.Add(new InlineEquation(IdOf(attrs, "inlineEquation"), Text(attrs, "source") ?? "", Text(attrs, "alternative") ?? "")); break;
                 case "inlinePicture": spans.Add(new InlinePicture(IdOf(attrs, "inlinePicture"), Text(attrs, "asset") ?? "", Text(attrs, "alternative") ?? "")); break;
+                case "writerNote": spans.Add(new WriterNote(IdOf(attrs, "writerNote"), Text(attrs, "by") ?? "", Text(attrs, "text") ?? "")); break;
                 case "lineBreak": spans.Add(LineBreak.Instance); break;
                 case "footnote" when inNote: throw new BlockFormatException($"Block {block}: a footnote stands in a footnote.");
                 case "footnote": spans.Add(new Footnote(IdOf(attrs, "footnote"), Spans(child, block, inNote: true))); break;
@@ -202,16 +203,17 @@ public static class BlockReader
         return spans;
     }
 
-    private static (SpanRoles, string?, AppliesTo) Marks(JsonElement node, Id block)
+    private static (SpanRoles Roles, string? Web, string? Own, AppliesTo Applies) Marks(JsonElement node, Id block)
     {
         var roles = SpanRoles.None;
-        string? web = null;
+        string? web = null, own = null;
         var applies = AppliesTo.Always;
-        if (!node.TryGetProperty("marks", out var marks) || marks.ValueKind != JsonValueKind.Array) return (roles, web, applies);
+        if (!node.TryGetProperty("marks", out var marks) || marks.ValueKind != JsonValueKind.Array) return (roles, web, own, applies);
         foreach (var mark in marks.EnumerateArray())
         {
             var type = Text(mark, "type");
             if (type == "web") web = Text(Attrs(mark), "address");
+            else if (type == "ownRole") own = Text(Attrs(mark), "name");
             else if (type == "applies") applies = Applies(Attrs(mark));
             else
             {
@@ -220,7 +222,7 @@ public static class BlockReader
                 roles |= role;
             }
         }
-        return (roles, web, applies);
+        return (roles, web, own, applies);
     }
 
     private static Id IdOf(JsonElement attrs, string what) =>

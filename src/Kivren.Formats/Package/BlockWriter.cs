@@ -187,6 +187,8 @@ public static class BlockWriter
         json.WriteStartObject("attrs");
         json.WriteString("id", block.Id.Value);
         Applies(json, block.AppliesTo);
+        if (block.OwnRole is not null) json.WriteString("ownRole", block.OwnRole);
+        if (block.FixedBy is not null) json.WriteString("fixedBy", block.FixedBy);
     }
 
     internal static void Applies(Utf8JsonWriter json, AppliesTo appliesTo)
@@ -274,7 +276,7 @@ public static class BlockWriter
             {
                 case TextRun run:
                     json.WriteString("type", "text");
-                    if (run.Roles != SpanRoles.None || run.Web is not null || !run.AppliesTo.IsAlways) Marks(json, run);
+                    if (run.Roles != SpanRoles.None || run.Web is not null || run.OwnRole is not null || !run.AppliesTo.IsAlways) Marks(json, run);
                     json.WriteString("text", run.Text);
                     break;
                 case CrossReference x:
@@ -311,6 +313,9 @@ public static class BlockWriter
                 case InlinePicture p:
                     Atom(json, "inlinePicture", ("id", p.Id.Value), ("asset", p.Asset), ("alternative", p.Alternative));
                     break;
+                case WriterNote n:
+                    Atom(json, "writerNote", ("id", n.Id.Value), ("by", n.By), ("text", n.Text));
+                    break;
                 case LineBreak:
                     json.WriteString("type", "lineBreak");
                     break;
@@ -339,6 +344,15 @@ public static class BlockWriter
                 json.WriteString("type", role.Name);
                 json.WriteEndObject();
             }
+        if (run.OwnRole is not null)
+        {
+            json.WriteStartObject();
+            json.WriteString("type", "ownRole");
+            json.WriteStartObject("attrs");
+            json.WriteString("name", run.OwnRole);
+            json.WriteEndObject();
+            json.WriteEndObject();
+        }
         if (run.Web is not null)
         {
             json.WriteStartObject();

@@ -137,6 +137,7 @@ public static class PackageReader
         {
             ShortTitle = BlockReader.Text(node, "shortTitle"),
             Language = BlockReader.Text(node, "language") ?? "en-GB",
+            State = Enum.TryParse<WorkState>(BlockReader.Text(node, "state"), true, out var state) ? state : WorkState.Draft,
             Begins = Enum.TryParse<Begins>(BlockReader.Text(node, "begins"), true, out var begins) ? begins : Begins.ByLook,
             AppliesTo = node.TryGetProperty("appliesTo", out var applies) && applies.ValueKind == JsonValueKind.Object ? new AppliesTo(BlockReader.ReadAxes(applies)) : AppliesTo.Always,
         };

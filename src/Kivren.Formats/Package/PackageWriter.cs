@@ -8,7 +8,7 @@ namespace Kivren.Formats.Package;
 /// pictures. The same manual gives the same entries in the same order with the same bytes.</summary>
 public static class PackageWriter
 {
-    public const int SchemaVersion = 2;
+    public const int SchemaVersion = 3;
 
     /// <summary>Zip entries carry one fixed time, for the writing of a package must not depend on the clock.</summary>
     private static readonly DateTimeOffset Stamp = new(2000, 1, 1, 0, 0, 0, TimeSpan.Zero);
@@ -88,6 +88,7 @@ public static class PackageWriter
         json.WriteString("title", division.Title);
         if (division.ShortTitle is not null) json.WriteString("shortTitle", division.ShortTitle);
         json.WriteString("language", division.Language);
+        if (division.State != WorkState.Draft) json.WriteString("state", BlockWriter.Name(division.State));
         if (division.Begins != Begins.ByLook) json.WriteString("begins", BlockWriter.Name(division.Begins));
         BlockWriter.Applies(json, division.AppliesTo);
         json.WriteStartArray("blocks");

@@ -32,6 +32,16 @@ public static class PictureReader
         return new Asset(name, codec.EncodedFormat == SKEncodedImageFormat.Png ? "image/png" : "image/jpeg", codec.Info.Width, codec.Info.Height, hash);
     }
 
+    /// <summary>A picture of another well-known raster format as PNG; what is PNG, JPEG or SVG already, or no picture, as it is.</summary>
+    public static byte[] Printable(byte[] bytes)
+    {
+        if (bytes.Length < 4 || LooksLikeSvg(bytes)) return bytes;
+        using var codec = SKCodec.Create(new SKMemoryStream(bytes));
+        if (codec is null || codec.EncodedFormat is SKEncodedImageFormat.Png or SKEncodedImageFormat.Jpeg || (long)codec.Info.Width * codec.Info.Height > MostPixels) return bytes;
+        using var bitmap = SKBitmap.Decode(codec);
+        return bitmap?.Encode(SKEncodedImageFormat.Png, 100).ToArray() ?? bytes;
+    }
+
     private static bool LooksLikeSvg(byte[] bytes)
     {
         var start = System.Text.Encoding.UTF8.GetString(bytes, 0, Math.Min(bytes.Length, 512)).TrimStart('\uFEFF', ' ', '\r', '\n', '\t');

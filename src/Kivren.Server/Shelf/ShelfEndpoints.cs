@@ -1,5 +1,4 @@
 using Kivren.Core.Content;
-using Kivren.Formats.Markdown;
 using Kivren.Formats.Package;
 using Kivren.Server.Desk;
 using Kivren.Store;
@@ -56,7 +55,7 @@ public static class ShelfEndpoints
             {
                 var package = name.EndsWith(".kivren", StringComparison.OrdinalIgnoreCase)
                     ? PackageReader.Read(copy, problems)
-                    : MarkdownReader.Read(name, copy.ToArray(), new Dictionary<string, byte[]>(), () => Guid.CreateVersion7().ToString("N"), problems);
+                    : throw new PackageFormatException("Only packages come straight onto the shelf.");
                 return Results.Ok(new BroughtIn(await ManualSaver.Save(db, package, clock.GetUtcNow()), problems));
             }
             catch (PackageFormatException e)

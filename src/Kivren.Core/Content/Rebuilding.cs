@@ -1,0 +1,33 @@
+namespace Kivren.Core.Content;
+
+/// <summary>Makes a block anew with other identities or other spans, at every depth.</summary>
+public static class Rebuilding
+{
+    /// <param name="id">the identity that takes the place of each identity of blocks, items, rows and cells</param>
+    /// <param name="spans">what takes the place of each run of spans; atoms inside are its own matter</param>
+    public static Block Rebuilt(this Block block, Func<Id, Id> id, Func<IReadOnlyList<Inline>, IReadOnlyList<Inline>> spans)
+    {
+        Block[] Blocks(IReadOnlyList<Block> blocks) => blocks.Select(b => b.Rebuilt(id, spans)).ToArray();
+        Item[] Items(IReadOnlyList<Item> items) => items.Select(i => i with { Id = id(i.Id), Blocks = Blocks(i.Blocks) }).ToArray();
+        var named = block with { Id = id(block.Id) };
+        return named switch
+        {
+            Paragraph p => p with { Content = spans(p.Content) },
+            Head h => h with { Content = spans(h.Content) },
+            Figure f => f with { Caption = spans(f.Caption) },
+            Listing l => l with { Caption = spans(l.Caption) },
+            ItemList l => l with { Items = Items(l.Items) },
+            Steps s => s with { Items = Items(s.Items) },
+            DefinitionList d => d with { Definitions = d.Definitions.Select(x => x with { Id = id(x.Id), Term = spans(x.Term), Blocks = Blocks(x.Blocks) }).ToArray() },
+            ReferenceList r => r with { Documents = r.Documents.Select(x => x with { Id = id(x.Id), Title = spans(x.Title) }).ToArray() },
+            Admonition a => a with { Blocks = Blocks(a.Blocks) },
+            Aside a => a with { Title = spans(a.Title), Blocks = Blocks(a.Blocks) },
+            Example e => e with { Title = spans(e.Title), Blocks = Blocks(e.Blocks) },
+            Table t => t with { Caption = spans(t.Caption), Rows = t.Rows.Select(r => r with { Id = id(r.Id), Cells = r.Cells.Select(c => c with { Id = id(c.Id), Content = spans(c.Content) }).ToArray() }).ToArray() },
+            _ => named,
+        };
+    }
+
+    /// <summary>The block with every run of spans changed, identities as they are.</summary>
+    public static Block WithSpans(this Block block, Func<IReadOnlyList<Inline>, IReadOnlyList<Inline>> spans) => block.Rebuilt(i => i, spans);
+}

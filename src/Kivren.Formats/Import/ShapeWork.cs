@@ -1,0 +1,191 @@
+using Kivren.Core.Content;
+using Kivren.Formats.Pictures;
+
+namespace Kivren.Formats.Import;
+
+/// <summary>A place in one of the files.</summary>
+internal readonly record struct Place(int File, int At);
+
+/// <summary>What one shaping gathers on its way: ids, counts, the report, named places, pictures.</summary>
+internal sealed class ShapeWork(IReadOnlyList<SourceDocument> documents, string seed)
+{
+    private readonly Dictionary<Place, int> _given = [];
+    private readonly Dictionary<(int, string), Id> _named = [];
+    private readonly Dictionary<string, Id> _byFile = new(StringComparer.OrdinalIgnoreCase);
+    private readonly HashSet<string> _wanted = Wanted(documents);
+    private readonly Dictionary<Id, (string Target, string Form, string Words, SpanRoles Roles, Place At)> _references = [];
+    private readonly Dictionary<(int, string), Id> _ranges = [];
+    private readonly List<ReportLine> _report = [];
+    private readonly Dictionary<string, Asset?> _assets = new(StringComparer.Ordinal);
+    private readonly Dictionary<string, byte[]> _pictures = new(StringComparer.Ordinal);
+    private readonly int[] _counts = new int[Enum.GetValues<Cleaning>().Length];
+
+    public IReadOnlyList<ReportLine> Lines => _report;
+    public IReadOnlyDictionary<string, byte[]> Pictures => _pictures;
+    public IReadOnlyList<Asset> Assets => _assets.Values.OfType<Asset>().ToArray();
+    public int Counted(Cleaning cleaning) => _counts[(int)cleaning];
+
+    public void Count(Cleaning cleaning, int times = 1) => _counts[(int)cleaning] += times;
+
+    public void Report(ReportKind kind, Place at, string what, string words = "") => _report.Add(new ReportLine(kind, documents[at.File].Where(at.At), what, words));
+
+    /// <summary>An id that is the same each time the same files are shaped, whatever roles are given elsewhere.</summary>
+    public Id Fresh(Place at)
+    {
+        var n = _given.GetValueOrDefault(at);
+        _given[at] = n + 1;
+        return new Id(n == 0 ? $"{seed}-{at.File}-{at.At}" : $"{seed}-{at.File}-{at.At}-{n}");
+    }
+
+    public Id Range(int file, Id source) => _ranges.TryGetValue((file, source.Value), out var id) ? id : _ranges[(file, source.Value)] = new Id($"{seed}-{file}-r{_ranges.Count + 1}");
+
+    // ---- named places and references ----
+
+    private static HashSet<string> Wanted(IReadOnlyList<SourceDocument> documents)
+    {
+        var wanted = new HashSet<string>(StringComparer.OrdinalIgnoreCase);
+        void Spans(IReadOnlyList<SourceSpan> spans, SourceDocument document)
+        {
+            foreach (var span in spans)
+                if (span is SourceReference r) wanted.Add(Full(document, r.Target));
+                else if (span is SourceNote note) Blocks(note.Blocks, document);
+        }
+        void Blocks(IEnumerable<SourceBlock> blocks, SourceDocument document)
+        {
+            foreach (var block in blocks)
+                switch (block)
+                {
+                    case SourceParagraph p: Spans(p.Spans, document); break;
+                    case SourceList l: Blocks(l.Items.SelectMany(i => i.Blocks), document); break;
+                    case SourceDefinitions d:
+                        foreach (var x in d.Definitions) Spans(x.Term, document);
+                        Blocks(d.Definitions.SelectMany(x => x.Blocks), document);
+                        break;
+                    case SourceGroup g:
+                        Spans(g.Title, document);
+                        Blocks(g.Blocks, document);
+                        break;
+                    case SourceTable t:
+                        Spans(t.Caption, document);
+                        Blocks(t.Rows.SelectMany(r => r.Cells).SelectMany(c => c.Blocks), document);
+                        break;
+                    case SourcePicture f: Spans(f.Caption, document); break;
+                }
+        }
+        foreach (var document in documents) Blocks(document.Blocks, document);
+        return wanted;
+    }
+
+    /// <summary>A name with its file in front: a reference without a file stays in its own.</summary>
+    private static string Full(SourceDocument document, string name) => name.Contains('#', StringComparison.Ordinal) ? name : $"{document.File}#{name}";
+
+    public bool IsWanted(int file, string name) => _wanted.Contains(Full(documents[file], name));
+
+    /// <summary>The name is that of a block with a title of its own.</summary>
+    public void Named(int file, string name, Id block)
+    {
+        if (_named.TryAdd((file, name), block)) _byFile.TryAdd(Full(documents[file], name), block);
+    }
+
+    /// <summary>An id for a named place in running text; null when the name is known already.</summary>
+    public Id? Names(int file, string name, Place at)
+    {
+        if (_named.ContainsKey((file, name))) return null;
+        var id = Fresh(at);
+        Named(file, name, id);
+        return id;
+    }
+
+    /// <summary>The whole file, as links name it that name no place in it.</summary>
+    public void NamedFile(int file, Id division)
+    {
+        _byFile.TryAdd(documents[file].File + "#", division);
+        _byFile.TryAdd(documents[file].File, division);
+    }
+
+    public CrossReference Reference(Place at, SourceReference reference)
+    {
+        var id = Fresh(at);
+        _references.Add(id, (Full(documents[at.File], reference.Target), reference.Form, reference.Words, reference.Roles, at));
+        return new CrossReference(id, Id.None, reference.Form);
+    }
+
+    /// <summary>Points every reference at the identity of its named place, now that all are known.</summary>
+    /// <param name="titles">title and kind of everything that has one</param>
+    public IReadOnlyList<Inline> Resolved(IReadOnlyList<Inline> spans, IReadOnlyDictionary<Id, (string Title, char Kind)> titles)
+    {
+        if (!spans.Any(s => s is CrossReference or Footnote)) return spans;
+        var resolved = new List<Inline>();
+        void Text(string words, SpanRoles roles)
+        {
+            if (words.Length == 0) return;
+            if (resolved.Count > 0 && resolved[^1] is TextRun last && last.Roles == roles && last.Web is null) resolved[^1] = last with { Text = last.Text + words };
+            else resolved.Add(new TextRun(words, roles));
+        }
+        foreach (var span in spans)
+            switch (span)
+            {
+                case Footnote note: resolved.Add(note with { Content = Resolved(note.Content, titles) }); break;
+                case TextRun { Web: null, OwnRole: null } run: Text(run.Text, run.Roles); break;
+                case CrossReference reference when _references.TryGetValue(reference.Id, out var source):
+                    if (!_byFile.TryGetValue(source.Target, out var target))
+                    {
+                        Text(source.Words, source.Roles);
+                        Report(ReportKind.Look, source.At, $"A reference to “{source.Target[(source.Target.IndexOf('#', StringComparison.Ordinal) + 1)..]}” leads to nothing in these files; its words were kept.");
+                        break;
+                    }
+                    var (title, kind) = titles.GetValueOrDefault(target, ("", ' '));
+                    var form = source.Form.Length > 0 ? source.Form : FormOf(source.Words, title, kind);
+                    if (form.Length == 0)
+                    {
+                        // Words of the writer's own stay; the reference after them names the page.
+                        Text(source.Words + " (", source.Roles);
+                        resolved.Add(reference with { Target = target, Form = "page" });
+                        Text(")", SpanRoles.None);
+                    }
+                    else
+                    {
+                        if (source.Words.Trim().Length > 0) Report(ReportKind.Changed, source.At, "The words of a reference were taken out: it prints what its target is now.", source.Words.Trim());
+                        resolved.Add(reference with { Target = target, Form = kind == ' ' && form is not ("page" or "direction") ? "page" : form });
+                    }
+                    break;
+                default: resolved.Add(span); break;
+            }
+        return resolved;
+    }
+
+    /// <summary>The form that reads like the words; "" when the words are the writer's own.</summary>
+    private static string FormOf(string words, string title, char kind)
+    {
+        var bare = words.Trim().TrimEnd('.', ':');
+        if (title.Length > 0 && string.Equals(bare, title, StringComparison.OrdinalIgnoreCase)) return "title";
+        if (bare.Length > 0 && bare.All(c => char.IsDigit(c) || c == '.')) return kind == 'h' ? "number" : "page";
+        if (kind is 'f' or 't' && LookAlike.TypedLabel(words + ":") > 0 && bare.Length < 16) return "name-number";
+        return bare.Length == 0 ? (title.Length > 0 ? "title" : "page") : "";
+    }
+
+    // ---- pictures ----
+
+    /// <summary>The picture as an asset of the manual, or null when it is none; told once.</summary>
+    public Asset? Picture(Place at, string name)
+    {
+        var document = documents[at.File];
+        var own = documents.Count > 1 && documents.Take(at.File).Any(d => d.Pictures.TryGetValue(name, out var other) && document.Pictures.TryGetValue(name, out var mine) && !other.AsSpan().SequenceEqual(mine)) ? $"{at.File + 1}-{name}" : name;
+        if (_assets.TryGetValue(own, out var known)) return known;
+        try
+        {
+            if (!document.Pictures.TryGetValue(name, out var bytes)) throw new PictureFormatException($"The picture “{name}” is not in the file.");
+            bytes = PictureReader.Printable(bytes);
+            var asset = PictureReader.Describe(own, bytes);
+            _pictures[own] = bytes;
+            return _assets[own] = asset;
+        }
+        catch (PictureFormatException e)
+        {
+            Report(ReportKind.LeftOut, at, $"{e.Message} The figure stands without it.");
+            return _assets[own] = null;
+        }
+    }
+
+    public InlinePicture SmallPicture(SourcePicture picture, Place at) => new(Fresh(at), Picture(at, picture.Asset)?.Name ?? picture.Asset, picture.Alternative);
+}
