@@ -1,7 +1,9 @@
 using System.Text.Json.Serialization;
 using Hangfire;
 using Hangfire.PostgreSql;
+using Kivren.Server.BringIn;
 using Kivren.Server.Desk;
+using Kivren.Server.Plan;
 using Kivren.Server.Produce;
 using Kivren.Server.Proof;
 using Kivren.Server.Shelf;
@@ -18,6 +20,7 @@ builder.Services.AddDbContextFactory<ShelfContext>(options => ShelfContext.Confi
 builder.Services.AddSingleton(TimeProvider.System);
 builder.Services.AddSingleton(new ShelfSettings(Path.Combine(root, "demo", "tarn6.kivren")));
 builder.Services.AddSingleton<ProofRooms>();
+builder.Services.AddSingleton<BringInRooms>();
 builder.Services.AddSignalR(options => options.MaximumReceiveMessageSize = 1 << 20);
 builder.Services.AddOpenApi();
 builder.Services.AddResponseCompression();
@@ -60,6 +63,8 @@ if (Directory.Exists(web))
 app.MapOpenApi();
 app.MapShelf();
 app.MapDesk();
+app.MapBringIn();
+app.MapPlan();
 app.MapProof();
 app.MapProduce();
 app.MapHub<ProofHub>("/live");

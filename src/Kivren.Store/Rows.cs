@@ -11,6 +11,9 @@ public sealed class ManualRow
     public string Editions { get; set; } = "[]";
     public string Aliases { get; set; } = "{}";
     public string Passages { get; set; } = "[]";
+
+    /// <summary>Roles of the manual's own: list of name and foundation.</summary>
+    public string Roles { get; set; } = "[]";
     public string[] HyphenationExceptions { get; set; } = [];
     public DateTimeOffset WorkedOn { get; set; }
 
@@ -33,6 +36,7 @@ public sealed class DivisionRow
     public required string Language { get; set; }
     public string AppliesTo { get; set; } = "{}";
     public string Begins { get; set; } = "ByLook";
+    public string State { get; set; } = "Draft";
     public int Version { get; set; } = 1;
     public bool Deleted { get; set; }
 }
@@ -58,6 +62,42 @@ public sealed class AssetRow
     public int Width { get; set; }
     public int Height { get; set; }
     public required string Hash { get; set; }
+}
+
+/// <summary>A mapping of the shelf, by its name.</summary>
+public sealed class MappingRow
+{
+    public required string Name { get; set; }
+    public required string Body { get; set; }
+    public DateTimeOffset KeptAt { get; set; }
+}
+
+/// <summary>A source document as it was brought in: its file, the mapping it came in with, and the blocks that it became,
+/// so that a newer version can be compared with it.</summary>
+public sealed class SourceRow
+{
+    public required string Id { get; set; }
+    public required string ManualId { get; set; }
+    public required string Name { get; set; }
+    public required string Hash { get; set; }
+    public required byte[] Bytes { get; set; }
+    public required string Mapping { get; set; }
+
+    /// <summary>The blocks as they came in: list of division and body, JSON.</summary>
+    public required string Taken { get; set; }
+
+    /// <summary>What was left out or changed, JSON.</summary>
+    public required string Report { get; set; }
+    public DateTimeOffset BroughtInAt { get; set; }
+}
+
+/// <summary>A pattern kept from a manual: its package, by its name.</summary>
+public sealed class PatternRow
+{
+    public required string Name { get; set; }
+    public int Version { get; set; } = 1;
+    public required byte[] Package { get; set; }
+    public DateTimeOffset KeptAt { get; set; }
 }
 
 /// <summary>The bytes of a picture, once for all manuals that use it.</summary>

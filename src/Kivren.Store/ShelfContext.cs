@@ -13,6 +13,9 @@ public sealed class ShelfContext(DbContextOptions<ShelfContext> options) : DbCon
     public DbSet<PictureRow> Pictures => Set<PictureRow>();
     public DbSet<JournalRow> Journal => Set<JournalRow>();
     public DbSet<OutputRow> Outputs => Set<OutputRow>();
+    public DbSet<MappingRow> Mappings => Set<MappingRow>();
+    public DbSet<SourceRow> Sources => Set<SourceRow>();
+    public DbSet<PatternRow> Patterns => Set<PatternRow>();
     public DbSet<WriterRow> Writers => Set<WriterRow>();
 
     public static void Configure(DbContextOptionsBuilder options, string connection) => options.UseNpgsql(connection).UseSnakeCaseNamingConvention();
@@ -26,11 +29,13 @@ public sealed class ShelfContext(DbContextOptions<ShelfContext> options) : DbCon
             e.Property(m => m.Editions).HasColumnType("jsonb");
             e.Property(m => m.Aliases).HasColumnType("jsonb");
             e.Property(m => m.Passages).HasColumnType("jsonb");
+            e.Property(m => m.Roles).HasColumnType("jsonb").HasDefaultValueSql("'[]'");
         });
         model.Entity<DivisionRow>(e =>
         {
             e.ToTable("divisions");
             e.Property(d => d.AppliesTo).HasColumnType("jsonb");
+            e.Property(d => d.State).HasDefaultValue("Draft");
             e.Property(d => d.OrderKey).UseCollation("C");
             e.Property(d => d.Version).IsConcurrencyToken();
             e.HasIndex(d => new { d.ManualId, d.OrderKey });
@@ -68,6 +73,25 @@ public sealed class ShelfContext(DbContextOptions<ShelfContext> options) : DbCon
             e.ToTable("outputs");
             e.Property(o => o.State).HasConversion<string>();
             e.HasIndex(o => new { o.ManualId, o.AskedAt });
+        });
+        model.Entity<MappingRow>(e =>
+        {
+            e.ToTable("mappings");
+            e.HasKey(m => m.Name);
+            e.Property(m => m.Body).HasColumnType("jsonb");
+        });
+        model.Entity<SourceRow>(e =>
+        {
+            e.ToTable("sources");
+            e.Property(s => s.Mapping).HasColumnType("jsonb");
+            e.Property(s => s.Taken).HasColumnType("jsonb");
+            e.Property(s => s.Report).HasColumnType("jsonb");
+            e.HasIndex(s => new { s.ManualId, s.BroughtInAt });
+        });
+        model.Entity<PatternRow>(e =>
+        {
+            e.ToTable("patterns");
+            e.HasKey(p => p.Name);
         });
         model.Entity<WriterRow>(e =>
         {

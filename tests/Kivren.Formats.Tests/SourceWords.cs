@@ -154,5 +154,5 @@ internal static partial class SourceWords
     /// <summary>Elements whose words do not run on into those around them.</summary>
     private static bool Apart(string name) => name is "para" or "title" or "entry" or "term" or "listitem" or "seg" or "segtitle" or "member" or "screen" or "programlisting" or "keycap" or "guimenu" or "guimenuitem" or "footnote" or "refname" or "refpurpose" or "manvolnum" or "refentrytitle" or "firstname" or "surname" or "email" or "contrib" or "year" or "holder" or "arg" or "attribution" or "question" or "answer" or "phrase" or "personname" or "author" or "subtitle" or "sbr" or "group";
 
-    private static string Markdown(string source) => Regex.Replace(source, @"^\[\^?[^\]]*\]:\s*|\[\^[^\]]*\]|^(-{3,}|title:.*)$|\]\(#[^)]*\)|^\s*\d+[.)]", " ", RegexOptions.Multiline);
+    private static string Markdown(string source) => Regex.Replace(source, @"^\[\^?[^\]]*\]:\s*|\[\^[^\]]*\]|^(-{3,}|title:.*)$|\[![A-Z]+\]|\]\(#[^)]*\)|^\s*\d+[.)]", " ", RegexOptions.Multiline);
 }

@@ -6,7 +6,7 @@ public enum LooseEndKind
 {
     ReferenceToNothing, UnknownVariable, MissingCharacter, OverfullLine, NoAlternativeText, PictureMissing, KeepGivenUp, TooTall,
     RangeUnclosed, RangeUnopened, RangeBackwards, SeeToNothing, SeeToSee, SeeCircular, HeadingNearlyAlike, HeadingCrowded, EntryInHead, EntryInListing, IndexEmpty,
-    RunningHeadTooLong, NoHeadInForce, RepeatedTitle, EmptyHead, LooksLikeHead, HeadNotListed,
+    RunningHeadTooLong, NoHeadInForce, RepeatedTitle, EmptyHead, LevelSkipped, HeadRepeated, SectionEmpty, LooksLikeHead, HeadNotListed,
     ReferenceAmbiguous, EquationUnreadable, TableTooWide, FigurePastSection, PassageMissing, NotCited, ListUnknown, NotePastPage,
 }
 

@@ -38,6 +38,7 @@ internal static class TextualLooseEnds
         var id = division.Division.Id;
         if (division.Targets.FirstOrDefault(t => t.Kind == TargetKind.Head) is { } first && first.Title == division.Division.Title && first.Level == HeadLevel.A)
             yield return new LooseEnd(LooseEndKind.RepeatedTitle, id, first.Id, first.Title, "The division's first head repeats its title, so the contents list names it twice. Take the head out, or reword it.");
+        foreach (var end in OutlineLooseEnds.Find(division.Division)) yield return end;
         foreach (var block in division.Division.Blocks)
             switch (block)
             {

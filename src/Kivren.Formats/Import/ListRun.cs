@@ -23,6 +23,9 @@ internal sealed class ListRun
     /// <summary>The last number of each numbering of the outermost level, to carry it on.</summary>
     private readonly Dictionary<string, int> _last = new(StringComparer.Ordinal);
 
+    /// <summary>The outermost list that is open counts by numbers.</summary>
+    public bool IsNumbered => _open.Count > 0 && _open[0].First.Kind == ListKind.Decimal;
+
     public bool IsOpen => _open.Count > 0;
 
     public bool Add(Entry entry, Func<Id> fresh)

@@ -127,6 +127,8 @@ internal sealed class RolePlan
         }
         if (style.IsPlain && LookAlike.Of(p) is { } looks)
         {
+            // A line like a head before all other words is what the file is called.
+            if (looks.Key is "look:bold" or "look:capitals" && ReferenceEquals(FirstWords(_documents[document].Blocks), p)) looks = new LookAlike("look:opening", "a line like a head, first of all", ImportRole.Title, "stands first");
             Count(p, looks.Key, looks.Label, new Proposals.Proposal(looks.Proposed, looks.Why), () => words, looks);
             return;
         }

@@ -434,9 +434,8 @@ public sealed class Shaper
             CloseCaption();
             CloseList();
             var words = p.Spans.Words();
-            var skip = LookAlike.TypedLabel(words);
+            var skip = Label(p.Spans, at);
             var table = LookAlike.IsTableLabel(words);
-            if (skip > 0 && words[..skip].Trim().Length > 0) shaper._work.Report(ReportKind.Changed, at, "A label typed in front of a caption was taken out: the look numbers it.", words[..skip].Trim());
             // The caption under a figure is its own; one above a table waits for it.
             if (!table && _blocks.Count > 0 && _blocks[^1] is Figure { Caption.Count: 0 } figure)
             {
@@ -446,6 +445,15 @@ public sealed class Shaper
             (_caption, _captionOf, _captionSource, _captionSkip) = ([], (table, at, words), p, skip);
 
             List<Inline> Own(Id owner) => shaper._spans.Shape(p.Spans, at, skip, owner, flat: false);
+        }
+
+        /// <summary>Characters of the label typed in front of a caption, which is told of.</summary>
+        private int Label(IReadOnlyList<SourceSpan> caption, Place at)
+        {
+            var words = caption.Words();
+            var skip = LookAlike.TypedLabel(words);
+            if (skip > 0 && words[..skip].Trim().Length > 0) shaper._work.Report(ReportKind.Changed, at, "A label typed in front of a caption was taken out: the look numbers it.", words[..skip].Trim());
+            return skip;
         }
 
         private SourceParagraph? _captionSource;
@@ -486,7 +494,7 @@ public sealed class Shaper
         {
             var at = At(source);
             var id = shaper._work.Fresh(at);
-            var caption = source.Caption.Count > 0 ? shaper._spans.Shape(source.Caption, at, LookAlike.TypedLabel(source.Caption.Words()), id) : Waiting(id, table: true);
+            var caption = source.Caption.Count > 0 ? shaper._spans.Shape(source.Caption, at, Label(source.Caption, at), id) : Waiting(id, table: true);
             // A cell's own place numbers its ids, so that a changed row renames no other.
             var rows = source.Rows.Select((row, r) => new Row(shaper._work.Fresh(at), row.Cells.Select(c => new Cell(shaper._work.Fresh(at), shaper._spans.Cell(c.Blocks, at, r < source.HeaderRows))
             {
@@ -503,7 +511,7 @@ public sealed class Shaper
         {
             var at = At(picture);
             var id = shaper._work.Fresh(at);
-            var caption = picture.Caption.Count > 0 ? shaper._spans.Shape(picture.Caption, at, LookAlike.TypedLabel(picture.Caption.Words()), id) : Waiting(id, table: false);
+            var caption = picture.Caption.Count > 0 ? shaper._spans.Shape(picture.Caption, at, Label(picture.Caption, at), id) : Waiting(id, table: false);
             if (picture.Alternative.Length == 0) shaper._work.Report(ReportKind.Look, at, "A picture has no alternative text. Say in words what it shows.");
             Put(new Figure(id, shaper._work.Picture(at, picture.Asset)?.Name ?? picture.Asset, caption, picture.Alternative), picture, "");
         }
@@ -565,7 +573,8 @@ public sealed class Shaper
                 ImportRole.Letters => ListKind.Alpha,
                 _ => p.List is { Kind: not ListKind.Unordered } own ? own.Kind : ListKind.Decimal,
             };
-            var level = p.List?.Level ?? (typed > 0 || planned.Looks is not null ? 0 : Math.Min(3, p.Indent / 36));
+            // Letters under numbers are steps within a step.
+            var level = p.List?.Level ?? (planned.Role == ImportRole.Letters && _list.IsNumbered ? 1 : null as int?) ?? (typed > 0 || planned.Looks is not null ? 0 : Math.Min(3, p.Indent / 36));
             if (_list.Add(new ListRun.Entry(p.List?.Key ?? planned.Key, level, kind, planned.Role == ImportRole.Steps, number, new Item(shaper._work.Fresh(at), [text])), () => shaper._work.Fresh(at))) return;
             CloseList();
             _list.Add(new ListRun.Entry(p.List?.Key ?? planned.Key, level, kind, planned.Role == ImportRole.Steps, number, new Item(shaper._work.Fresh(at), [text])), () => shaper._work.Fresh(at));

@@ -375,7 +375,7 @@ public static class BlockWriter
     }
 
     /// <summary>Enumeration names are written with a small first letter.</summary>
-    internal static string Name<T>(T value) where T : struct, Enum
+    public static string Name<T>(T value) where T : struct, Enum
     {
         var name = value.ToString();
         return char.ToLowerInvariant(name[0]) + name[1..];

@@ -68,6 +68,7 @@ public static class PackageReader
                 Variables = EditionForm.ReadVariables(root),
                 Editions = root.TryGetProperty("editions", out var editions) ? EditionForm.Read(editions) : [],
                 HyphenationExceptions = Strings(root, "hyphenation").ToArray(),
+                Roles = root.TryGetProperty("roles", out var roles) ? OwnRoleForm.Read(roles) : [],
                 Passages = Passages(root, problems),
                 Assets = assets,
                 Aliases = aliases,
@@ -114,7 +115,7 @@ public static class PackageReader
         }
     }
 
-    private static Division ReadDivision(JsonElement node, string path, List<ReadProblem> problems)
+    internal static Division ReadDivision(JsonElement node, string path, List<ReadProblem> problems)
     {
         if (node.ValueKind != JsonValueKind.Object) throw new BlockFormatException("It holds no division.");
         var blocks = new List<Block>();

@@ -62,6 +62,11 @@ public static class PackageWriter
             foreach (var word in manual.HyphenationExceptions) json.WriteStringValue(word);
             json.WriteEndArray();
         }
+        if (manual.Roles.Count > 0)
+        {
+            json.WritePropertyName("roles");
+            OwnRoleForm.Write(json, manual.Roles);
+        }
         if (manual.Passages.Count > 0)
         {
             json.WriteStartArray("passages");
@@ -80,7 +85,7 @@ public static class PackageWriter
         json.WriteEndObject();
     }
 
-    private static void Division(Utf8JsonWriter json, Division division)
+    internal static void Division(Utf8JsonWriter json, Division division)
     {
         json.WriteStartObject();
         json.WriteString("id", division.Id.Value);

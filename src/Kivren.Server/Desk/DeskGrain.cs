@@ -1,5 +1,7 @@
 using System.Text.Json;
 using Kivren.Core.Content;
+using Kivren.Core.Looks;
+using Kivren.Core.Planning;
 using Kivren.Formats.Package;
 using Kivren.Server.Proof;
 using Kivren.Server.Shelf;
@@ -15,7 +17,7 @@ public sealed class DeskGrain(IDbContextFactory<ShelfContext> shelf, ProofRooms 
 {
     /// <summary>What a block or division was before an act and is after it, as the journal keeps it.</summary>
     private sealed record BlockState(string Division, string OrderKey, int Version, string? Body);
-    private sealed record DivisionState(string OrderKey, int Version, string Kind, string Title, string? ShortTitle, bool Deleted);
+    private sealed record DivisionState(string OrderKey, int Version, string Kind, string Title, string? ShortTitle, bool Deleted, string? State = null, string? AppliesTo = null, string? Language = null);
     private sealed record JournalBlock(string Id, BlockState? Before, BlockState? After);
     private sealed record JournalDivision(string Id, DivisionState? Before, DivisionState? After);
     private sealed record JournalChanges(List<JournalBlock> Blocks, List<JournalDivision> Divisions);
@@ -56,7 +58,7 @@ public sealed class DeskGrain(IDbContextFactory<ShelfContext> shelf, ProofRooms 
 
     public Task<DeskManual?> Open() => Task.FromResult(_row is null ? null : new DeskManual(_row.Id, _row.Title, _row.Look,
         Ordered().Select(d => new DeskDivision(d.Id, d.Kind, d.Title, d.ShortTitle, d.Version, null)).ToArray(),
-        _manual!.Assets.Select(a => a.Name).ToArray(), _manual.Variables.Select(v => v.Name).ToArray()));
+        _manual!.Assets.Select(a => a.Name).ToArray(), _manual.Variables.Select(v => v.Name).ToArray(), _manual.Roles.Select(r => new DeskRole(r.Name, r.Foundation)).ToArray()));
 
     public Task<DeskDivision?> Division(string id)
     {
@@ -109,6 +111,7 @@ public sealed class DeskGrain(IDbContextFactory<ShelfContext> shelf, ProofRooms 
             {
                 var entry = db.Blocks.Attach(block.Row);
                 entry.State = EntityState.Modified;
+                entry.Property(b => b.Body).IsModified = !block.OnlyMoved;
                 entry.Property(b => b.Version).OriginalValue = block.OldVersion;
             }
         }
@@ -140,6 +143,7 @@ public sealed class DeskGrain(IDbContextFactory<ShelfContext> shelf, ProofRooms 
         try
         {
             await db.SaveChangesAsync();
+            if (plan.Whole.Count > 0) await ManualSaver.CopyBlocks((Npgsql.NpgsqlConnection)db.Database.GetDbConnection(), _row.Id, plan.Whole);
             await transaction.CommitAsync();
         }
         catch (Exception)
@@ -163,6 +167,9 @@ public sealed class DeskGrain(IDbContextFactory<ShelfContext> shelf, ProofRooms 
             else _divisions[division.Row.Id] = division.Row;
             touched.Add(division.Row.Id);
         }
+        foreach (var division in plan.Whole)
+            for (var b = 0; b < division.Blocks.Count; b++)
+                _blocks[division.Blocks[b].Id.Value] = new Held(division.Blocks[b].Id.Value, division.Id.Value, OrderKey.Even(b, division.Blocks.Count), 1, division.Blocks[b]);
         foreach (var block in plan.Blocks.Values)
         {
             if (_blocks.TryGetValue(block.Row.Id, out var before)) touched.Add(before.Division);
@@ -180,15 +187,80 @@ public sealed class DeskGrain(IDbContextFactory<ShelfContext> shelf, ProofRooms 
         rooms.Room(_row.Id).Submit(_manual, act);
     }
 
+    /// <summary>An act on so many blocks is not told block by block: who shows them reads them again.</summary>
+    private const int MostTold = 60;
+
     private Task TellOthers(string writer, Plan plan) => plan.IsEmpty ? Task.CompletedTask : hub.Clients.Group(_row!.Id).SendAsync("changed", new
     {
         writer,
-        blocks = plan.Blocks.Values.Select(b => new { id = b.Row.Id, division = b.Row.DivisionId, version = b.Row.Version, body = b.Row.Deleted ? null : b.Row.Body, after = b.Row.Deleted ? null : Before(b.Row) }),
-        divisions = plan.Divisions.Count > 0,
+        blocks = plan.Blocks.Values.Where(_ => plan.Blocks.Count <= MostTold).Select(b => new { id = b.Row.Id, division = b.Row.DivisionId, version = b.Row.Version, body = b.Row.Deleted ? null : b.Row.Body, after = b.Row.Deleted ? null : Before(b.Row) }),
+        divisions = plan.Divisions.Count > 0 || plan.Blocks.Count > MostTold,
     });
 
     /// <summary>The id of the block that stands before this one, "" at the beginning.</summary>
     private string Before(BlockRow row) => BlocksOf(row.DivisionId).TakeWhile(b => b.Id != row.Id).LastOrDefault()?.Id ?? "";
+
+    // ---- acts on the whole ----
+
+    public async Task<Reworked> Rework(PlanOrder order)
+    {
+        if (_row is null) return new Reworked(0, "", "This manual is not on the shelf.");
+        await using var db = await shelf.CreateDbContextAsync();
+        if (await db.Journal.AsNoTracking().Where(j => j.ManualId == _row.Id && j.BatchId == order.Id).Select(j => new { j.Id, j.Label }).FirstOrDefaultAsync() is { } done) return new Reworked(done.Id, done.Label, null);
+        var result = order.ToAct() is { } act ? Planner.Apply(_manual!, act) : PlanResult.No($"There is no act “{order.Do}”.");
+        return result.Refused is { } why ? new Reworked(0, "", why) : await Become(db, result.Manual!, order.Id, order.Writer, result.Words);
+    }
+
+    public Task<Foreseen> Foresee(PlanOrder order)
+    {
+        if (_manual is null || order.ToAct() is not { } act) return Task.FromResult(new Foreseen(null, "", "This cannot be done."));
+        var result = Planner.Apply(_manual, act);
+        if (result.Refused is { } why) return Task.FromResult(new Foreseen(null, "", why));
+        var numbers = Core.Numbering.ManualNumbers.Of(Core.Selection.Selector.Select(result.Manual!, result.Manual!.EditionNamed(null)), ShippedLooks.Named(result.Manual.Look), cache: null);
+        var row = order.Rows.FirstOrDefault() ?? "";
+        var target = numbers.Find(new Id(row));
+        var under = target is { } found && numbers.Divisions[found.Division].Division is { } division && division.Id.Value != row ? $"{numbers.Divisions[found.Division].Number} {division.Title}".Trim() : "";
+        return Task.FromResult(new Foreseen(target?.Target.Number ?? "", under, null));
+    }
+
+    public async Task<Reworked> PutIn(string batch, string writer, string divisions, string after, string assets)
+    {
+        if (_row is null) return new Reworked(0, "", "This manual is not on the shelf.");
+        var added = DivisionForm.Parse(divisions);
+        var pictures = JsonSerializer.Deserialize<Asset[]>(assets)!;
+        var result = Planner.Apply(_manual!, new PlanAct.PutIn(added, new Id(after)));
+        if (result.Refused is { } why) return new Reworked(0, "", why);
+        await using var db = await shelf.CreateDbContextAsync();
+        _manual = _manual! with { Assets = [.. _manual.Assets, .. pictures.Where(p => _manual.Assets.All(a => a.Name != p.Name))] };
+        return await Become(db, result.Manual! with { Assets = _manual.Assets }, batch, writer, result.Words);
+    }
+
+    public async Task<string?> AddRole(string name, string foundation)
+    {
+        if (_row is null) return "This manual is not on the shelf.";
+        var wanted = name.Trim();
+        if (wanted.Length is 0 or > 60) return "A role needs a name of up to 60 letters.";
+        if (_manual!.Roles.Any(r => r.Name.Equals(wanted, StringComparison.OrdinalIgnoreCase))) return $"There is a role “{wanted}” already.";
+        _manual = _manual with { Roles = [.. _manual.Roles, new OwnRole(wanted, foundation)] };
+        _row.Roles = OwnRoleForm.ToJson(_manual.Roles);
+        await using var db = await shelf.CreateDbContextAsync();
+        var id = _row.Id;
+        var roles = _row.Roles;
+        await db.Manuals.Where(m => m.Id == id).ExecuteUpdateAsync(s => s.SetProperty(m => m.Roles, roles));
+        return null;
+    }
+
+    /// <summary>Writes the difference between the manual as it stands and as it is to be, as one act. Only rows that
+    /// changed or left their order are touched.</summary>
+    private async Task<Reworked> Become(ShelfContext db, Manual next, string batch, string writer, string label)
+    {
+        var plan = new Plan(this);
+        await plan.Become(db, next);
+        if (plan.IsEmpty && plan.Whole.Count == 0) return new Reworked(0, label, "Nothing changes.");
+        var answer = await Write(db, batch, writer, label, plan, ActKind.Change, takesBack: null, joined: null);
+        await TellOthers(writer, plan);
+        return new Reworked(answer.Act, label, null);
+    }
 
     // ---- taking back ----
 
@@ -214,12 +286,15 @@ public sealed class DeskGrain(IDbContextFactory<ShelfContext> shelf, ProofRooms 
 
     // ---- planning one write ----
 
-    private sealed record PlannedBlock(BlockRow Row, Block? Block, int OldVersion, bool IsNew);
+    private sealed record PlannedBlock(BlockRow Row, Block? Block, int OldVersion, bool IsNew, bool OnlyMoved = false);
     private sealed record PlannedDivision(DivisionRow Row, int OldVersion, bool IsNew);
 
     /// <summary>What one act will write, checked against the model before anything is written.</summary>
     private sealed class Plan(DeskGrain desk)
     {
+        /// <summary>New divisions whose blocks are all new too: written by copy, taken back with the division.</summary>
+        public List<Division> Whole { get; } = [];
+
         public Dictionary<string, PlannedBlock> Blocks { get; } = new(StringComparer.Ordinal);
         public Dictionary<string, PlannedDivision> Divisions { get; } = new(StringComparer.Ordinal);
         public List<Accepted> Accepted { get; } = [];
@@ -228,7 +303,7 @@ public sealed class DeskGrain(IDbContextFactory<ShelfContext> shelf, ProofRooms 
 
         /// <summary>Something stands at another version than the batch was based on.</summary>
         public bool MetOthers => Refused.Count > 0 || Accepted.Any(a => a.Merged is not null);
-        public bool IsEmpty => Blocks.Count + Divisions.Count == 0;
+        public bool IsEmpty => Blocks.Count + Divisions.Count + Whole.Count == 0;
 
         public void Division(DivisionChange change)
         {
@@ -259,6 +334,7 @@ public sealed class DeskGrain(IDbContextFactory<ShelfContext> shelf, ProofRooms 
                 ShortTitle = change.ShortTitle is null ? now?.ShortTitle : change.ShortTitle.Length == 0 ? null : change.ShortTitle,
                 Language = now?.Language ?? desk._row.Language,
                 AppliesTo = now?.AppliesTo ?? "{}",
+                State = now?.State ?? nameof(WorkState.Draft),
                 Begins = now?.Begins ?? nameof(Begins.ByLook),
                 Version = (now?.Version ?? 0) + 1,
                 Deleted = change.Deleted,
@@ -273,7 +349,7 @@ public sealed class DeskGrain(IDbContextFactory<ShelfContext> shelf, ProofRooms 
             Accepted.Add(new Accepted(row.Id, row.Version, null));
         }
 
-        private static DivisionState StateOf(DivisionRow row) => new(row.OrderKey, row.Version, row.Kind, row.Title, row.ShortTitle, row.Deleted);
+        public static DivisionState StateOf(DivisionRow row) => new(row.OrderKey, row.Version, row.Kind, row.Title, row.ShortTitle, row.Deleted, row.State, row.AppliesTo, row.Language);
 
         public async Task Block(ShelfContext db, BlockChange change)
         {
@@ -300,6 +376,11 @@ public sealed class DeskGrain(IDbContextFactory<ShelfContext> shelf, ProofRooms 
             if (now is null && change.BasedOn > 0)
             {
                 Refused.Add(new Refused(change.Id, "This block was taken out elsewhere.", null, 0));
+                return;
+            }
+            if (now?.Block.FixedBy is { } pattern && (change.Deleted || (block is not null && BlockWriter.ToJson(block) != BlockWriter.ToJson(now.Block))))
+            {
+                Refused.Add(new Refused(change.Id, $"This text is fixed by the pattern “{pattern}”; it changes only there.", BlockWriter.ToJson(now.Block), now.Version));
                 return;
             }
             string? merged = null;
@@ -366,6 +447,161 @@ public sealed class DeskGrain(IDbContextFactory<ShelfContext> shelf, ProofRooms 
             return OrderKey.Between(at >= 0 ? siblings[at].OrderKey : null, at + 1 < siblings.Count ? siblings[at + 1].OrderKey : null);
         }
 
+        public async Task Become(ShelfContext db, Manual next)
+        {
+            var orders = Orders(desk.Ordered().Select(d => (d.Id, d.OrderKey)).ToList(), next.Divisions.Select(d => d.Id.Value).ToList());
+            var staying = next.Divisions.Select(d => d.Id.Value).ToHashSet(StringComparer.Ordinal);
+            foreach (var gone in desk._divisions.Values.Where(d => !staying.Contains(d.Id)).ToList())
+            {
+                var row = Copy(gone, gone.OrderKey);
+                row.Deleted = true;
+                Take(row, gone);
+            }
+            foreach (var division in next.Divisions)
+            {
+                desk._divisions.TryGetValue(division.Id.Value, out var now);
+                var known = now is null ? await db.Divisions.AsNoTracking().FirstOrDefaultAsync(d => d.Id == division.Id.Value) : null;
+                var row = new DivisionRow
+                {
+                    Id = division.Id.Value,
+                    ManualId = desk._row!.Id,
+                    OrderKey = orders[division.Id.Value],
+                    Kind = division.Kind.ToString(),
+                    Title = division.Title,
+                    ShortTitle = division.ShortTitle,
+                    Language = division.Language,
+                    AppliesTo = EditionForm.ToJson(division.AppliesTo),
+                    Begins = division.Begins.ToString(),
+                    State = division.State.ToString(),
+                    Version = (now?.Version ?? known?.Version ?? 0) + 1,
+                };
+                if (now is null || StateOf(now) with { Version = 0 } != StateOf(row) with { Version = 0 } && !(Same(now, row)))
+                {
+                    Divisions[row.Id] = new PlannedDivision(row, now?.Version ?? known?.Version ?? 0, now is null && known is null);
+                    Journal.Divisions.Add(new JournalDivision(row.Id, now is null ? null : StateOf(now), StateOf(row)));
+                    Accepted.Add(new Accepted(row.Id, row.Version, null));
+                }
+            }
+            // Blocks: what is the same object in the same order stays untouched.
+            var held = desk._blocks;
+            var kept = new HashSet<string>(StringComparer.Ordinal);
+            foreach (var division in next.Divisions)
+            {
+                var id = division.Id.Value;
+                var isNew = !desk._divisions.ContainsKey(id);
+                if (isNew && division.Blocks.Count > 0 && division.Blocks.All(b => !held.ContainsKey(b.Id.Value)) && !await db.Blocks.AnyAsync(b => division.Blocks.Select(x => x.Id.Value).Take(1).Contains(b.Id)))
+                {
+                    Whole.Add(division);
+                    continue;
+                }
+                var here = isNew ? [] : desk.BlocksOf(id).Select(b => (b.Id, b.OrderKey)).ToList();
+                var keys = Orders(here, division.Blocks.Select(b => b.Id.Value).ToList());
+                foreach (var block in division.Blocks)
+                {
+                    kept.Add(block.Id.Value);
+                    held.TryGetValue(block.Id.Value, out var now);
+                    var moved = now is null || now.Division != id || now.OrderKey != keys[block.Id.Value];
+                    if (!moved && ReferenceEquals(now!.Block, block)) continue;
+                    var known = now is null ? await db.Blocks.AsNoTracking().FirstOrDefaultAsync(b => b.Id == block.Id.Value) : null;
+                    var onlyMoved = now is not null && ReferenceEquals(now.Block, block);
+                    var row = new BlockRow
+                    {
+                        Id = block.Id.Value,
+                        ManualId = desk._row!.Id,
+                        DivisionId = id,
+                        OrderKey = keys[block.Id.Value],
+                        Kind = block.GetType().Name,
+                        Body = BlockWriter.ToJson(block),
+                        Version = (now?.Version ?? known?.Version ?? 0) + 1,
+                    };
+                    Take(row, block, now, isNew: now is null && known is null, oldVersion: now?.Version ?? known?.Version ?? 0);
+                    if (onlyMoved) Blocks[row.Id] = Blocks[row.Id] with { OnlyMoved = true };
+                }
+            }
+            foreach (var gone in held.Values.Where(b => !kept.Contains(b.Id) && staying.Contains(b.Division)).ToList())
+                Take(new BlockRow { Id = gone.Id, ManualId = desk._row!.Id, DivisionId = gone.Division, OrderKey = gone.OrderKey, Kind = gone.Block.GetType().Name, Body = BlockWriter.ToJson(gone.Block), Version = gone.Version + 1, Deleted = true }, gone.Block, gone, isNew: false, oldVersion: gone.Version);
+        }
+
+        /// <summary>Alike but for the version, whatever the order in which conditions were written.</summary>
+        private static bool Same(DivisionRow a, DivisionRow b) => StateOf(a) with { Version = 0, AppliesTo = null } == StateOf(b) with { Version = 0, AppliesTo = null } && EditionForm.ToJson(EditionForm.ParseAppliesTo(a.AppliesTo)) == b.AppliesTo;
+
+        private static DivisionRow Copy(DivisionRow row, string order) => new()
+        {
+            Id = row.Id,
+            ManualId = row.ManualId,
+            OrderKey = order,
+            Kind = row.Kind,
+            Title = row.Title,
+            ShortTitle = row.ShortTitle,
+            Language = row.Language,
+            AppliesTo = row.AppliesTo,
+            Begins = row.Begins,
+            State = row.State,
+            Version = row.Version + 1,
+        };
+
+        /// <summary>Order keys for rows in their new order. As many as can keep theirs (the longest run already in order);
+        /// the others get keys between.</summary>
+        private static Dictionary<string, string> Orders(List<(string Id, string Key)> before, List<string> now)
+        {
+            var key = before.ToDictionary(b => b.Id, b => b.Key, StringComparer.Ordinal);
+            var at = before.Select((b, i) => (b.Id, i)).ToDictionary(b => b.Id, b => b.i, StringComparer.Ordinal);
+            var stay = Longest(now.Select(id => at.GetValueOrDefault(id, -1)).ToList());
+            var keys = new Dictionary<string, string>(StringComparer.Ordinal);
+            string? last = null;
+            for (var i = 0; i < now.Count;)
+            {
+                if (stay[i])
+                {
+                    keys[now[i]] = last = key[now[i]];
+                    i++;
+                    continue;
+                }
+                var end = i;
+                while (end < now.Count && !stay[end]) end++;
+                var next = end < now.Count ? key[now[end]] : null;
+                // Halving keeps the keys of a long run short.
+                void Fill(int from, int to, string? low, string? high)
+                {
+                    if (from >= to) return;
+                    var middle = (from + to) / 2;
+                    var made = OrderKey.Between(low, high);
+                    keys[now[middle]] = made;
+                    Fill(from, middle, low, made);
+                    Fill(middle + 1, to, made, high);
+                }
+                Fill(i, end, last, next);
+                last = keys[now[end - 1]];
+                i = end;
+            }
+            return keys;
+        }
+
+        /// <summary>Which of these numbers belong to a longest rising run; −1 belongs to none (patience sorting).</summary>
+        private static bool[] Longest(List<int> numbers)
+        {
+            var tails = new List<int>();
+            var before = new int[numbers.Count];
+            for (var i = 0; i < numbers.Count; i++)
+            {
+                before[i] = -1;
+                if (numbers[i] < 0) continue;
+                int low = 0, high = tails.Count;
+                while (low < high)
+                {
+                    var middle = (low + high) / 2;
+                    if (numbers[tails[middle]] < numbers[i]) low = middle + 1;
+                    else high = middle;
+                }
+                if (low > 0) before[i] = tails[low - 1];
+                if (low == tails.Count) tails.Add(i);
+                else tails[low] = i;
+            }
+            var stay = new bool[numbers.Count];
+            for (var i = tails.Count > 0 ? tails[^1] : -1; i >= 0; i = before[i]) stay[i] = true;
+            return stay;
+        }
+
         /// <summary>Puts a block back as it was before an act, if it still is as the act left it.</summary>
         public async Task Restore(ShelfContext db, JournalBlock change)
         {
@@ -398,7 +634,9 @@ public sealed class DeskGrain(IDbContextFactory<ShelfContext> shelf, ProofRooms 
         {
             desk._divisions.TryGetValue(change.Id, out var now);
             var left = change.After!;
-            if (left.Deleted ? now is not null : now is null || StateOf(now) with { Version = left.Version } != left)
+            // Acts of earlier versions did not note state and conditions: there only the rest is compared.
+            var known = left.State is null ? now is null ? null : StateOf(now) with { State = null, AppliesTo = null, Language = null } : now is null ? null : StateOf(now);
+            if (left.Deleted ? now is not null : known is null || known with { Version = left.Version } != left)
             {
                 Refused.Add(new Refused(change.Id, "This division was changed since.", now?.Title, now?.Version ?? 0));
                 return;
@@ -412,8 +650,9 @@ public sealed class DeskGrain(IDbContextFactory<ShelfContext> shelf, ProofRooms 
                 Kind = was.Kind,
                 Title = was.Title,
                 ShortTitle = was.ShortTitle,
-                Language = now?.Language ?? desk._row.Language,
-                AppliesTo = now?.AppliesTo ?? "{}",
+                Language = was.Language ?? now?.Language ?? desk._row.Language,
+                AppliesTo = was.AppliesTo ?? now?.AppliesTo ?? "{}",
+                State = was.State ?? now?.State ?? nameof(WorkState.Draft),
                 Begins = now?.Begins ?? nameof(Begins.ByLook),
                 Version = (now?.Version ?? left.Version) + 1,
                 Deleted = was.Deleted,

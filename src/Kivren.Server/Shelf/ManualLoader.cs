@@ -19,6 +19,7 @@ public sealed record LoadedManual(ManualRow Row, List<LoadedDivision> Divisions,
         Look = Row.Look,
         Variables = ManualLoader.Variables(Row.Variables),
         Editions = EditionForm.ParseEditions(Row.Editions),
+        Roles = OwnRoleForm.Parse(Row.Roles),
         Passages = PassageForm.Parse(Row.Passages),
         HyphenationExceptions = Row.HyphenationExceptions,
         Assets = Assets,
@@ -60,6 +61,7 @@ public static class ManualLoader
             ShortTitle = d.Row.ShortTitle,
             Language = d.Row.Language,
             Begins = Enum.Parse<Begins>(d.Row.Begins),
+            State = Enum.Parse<WorkState>(d.Row.State),
             AppliesTo = EditionForm.ParseAppliesTo(d.Row.AppliesTo),
         };
 

@@ -33,6 +33,7 @@ public static class ManualSaver
             Variables = JsonSerializer.Serialize(manual.Variables.ToDictionary(v => v.Name, v => v.Text)),
             Editions = EditionForm.ToJson(manual.Editions),
             Aliases = JsonSerializer.Serialize(manual.Aliases.ToDictionary(a => a.Key.Value, a => a.Value.Value)),
+            Roles = OwnRoleForm.ToJson(manual.Roles),
             Passages = PassageForm.ToJson(manual.Passages),
             HyphenationExceptions = [.. manual.HyphenationExceptions],
             WorkedOn = now,
@@ -51,30 +52,38 @@ public static class ManualSaver
                 Language = division.Language,
                 AppliesTo = EditionForm.ToJson(division.AppliesTo),
                 Begins = division.Begins.ToString(),
+                State = division.State.ToString(),
             });
         }
-        foreach (var asset in manual.Assets)
-        {
-            db.Assets.Add(new AssetRow { ManualId = manual.Id.Value, Name = asset.Name, MediaType = asset.MediaType, Width = asset.Width, Height = asset.Height, Hash = asset.Hash });
-            if (package.Picture(asset.Name) is { } bytes && !await db.Pictures.AnyAsync(p => p.Hash == asset.Hash, cancel) && db.Pictures.Local.All(p => p.Hash != asset.Hash))
-                db.Pictures.Add(new PictureRow { Hash = asset.Hash, Bytes = bytes });
-        }
+        await AddPictures(db, manual.Id.Value, manual.Assets, package.Pictures, cancel);
         await db.SaveChangesAsync(cancel);
-        await CopyBlocks((NpgsqlConnection)db.Database.GetDbConnection(), manual, cancel);
+        await CopyBlocks((NpgsqlConnection)db.Database.GetDbConnection(), manual.Id.Value, manual.Divisions, cancel);
         await transaction.CommitAsync(cancel);
         return manual.Id.Value;
     }
 
-    private static async Task CopyBlocks(NpgsqlConnection connection, Manual manual, CancellationToken cancel)
+    /// <summary>Notes the pictures of a manual; the bytes of each are kept once.</summary>
+    public static async Task AddPictures(ShelfContext db, string manual, IReadOnlyList<Asset> assets, IReadOnlyDictionary<string, byte[]> pictures, CancellationToken cancel = default)
+    {
+        foreach (var asset in assets)
+        {
+            db.Assets.Add(new AssetRow { ManualId = manual, Name = asset.Name, MediaType = asset.MediaType, Width = asset.Width, Height = asset.Height, Hash = asset.Hash });
+            if (pictures.TryGetValue(asset.Name, out var bytes) && !await db.Pictures.AnyAsync(p => p.Hash == asset.Hash, cancel) && db.Pictures.Local.All(p => p.Hash != asset.Hash))
+                db.Pictures.Add(new PictureRow { Hash = asset.Hash, Bytes = bytes });
+        }
+    }
+
+    /// <summary>Writes the blocks of new divisions by binary copy, in the connection's transaction.</summary>
+    public static async Task CopyBlocks(NpgsqlConnection connection, string manual, IReadOnlyList<Division> divisions, CancellationToken cancel = default)
     {
         await using var copy = await connection.BeginBinaryImportAsync("COPY blocks (id, manual_id, division_id, order_key, kind, body, version, deleted) FROM STDIN (FORMAT BINARY)", cancel);
-        foreach (var division in manual.Divisions)
+        foreach (var division in divisions)
             for (var b = 0; b < division.Blocks.Count; b++)
             {
                 var block = division.Blocks[b];
                 await copy.StartRowAsync(cancel);
                 await copy.WriteAsync(block.Id.Value, NpgsqlDbType.Text, cancel);
-                await copy.WriteAsync(manual.Id.Value, NpgsqlDbType.Text, cancel);
+                await copy.WriteAsync(manual, NpgsqlDbType.Text, cancel);
                 await copy.WriteAsync(division.Id.Value, NpgsqlDbType.Text, cancel);
                 await copy.WriteAsync(OrderKey.Even(b, division.Blocks.Count), NpgsqlDbType.Text, cancel);
                 await copy.WriteAsync(block.GetType().Name, NpgsqlDbType.Text, cancel);

@@ -151,6 +151,13 @@ namespace Kivren.Store.Migrations
                         .HasColumnType("text")
                         .HasColumnName("short_title");
 
+                    b.Property<string>("State")
+                        .IsRequired()
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("text")
+                        .HasDefaultValue("Draft")
+                        .HasColumnName("state");
+
                     b.Property<string>("Title")
                         .IsRequired()
                         .HasColumnType("text")
@@ -287,6 +294,13 @@ namespace Kivren.Store.Migrations
                         .HasColumnType("jsonb")
                         .HasColumnName("passages");
 
+                    b.Property<string>("Roles")
+                        .IsRequired()
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("roles")
+                        .HasDefaultValueSql("'[]'");
+
                     b.Property<string>("Title")
                         .IsRequired()
                         .HasColumnType("text")
@@ -305,6 +319,27 @@ namespace Kivren.Store.Migrations
                         .HasName("pk_manuals");
 
                     b.ToTable("manuals", (string)null);
+                });
+
+            modelBuilder.Entity("Kivren.Store.MappingRow", b =>
+                {
+                    b.Property<string>("Name")
+                        .HasColumnType("text")
+                        .HasColumnName("name");
+
+                    b.Property<string>("Body")
+                        .IsRequired()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("body");
+
+                    b.Property<DateTimeOffset>("KeptAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("kept_at");
+
+                    b.HasKey("Name")
+                        .HasName("pk_mappings");
+
+                    b.ToTable("mappings", (string)null);
                 });
 
             modelBuilder.Entity("Kivren.Store.OutputRow", b =>
@@ -370,6 +405,31 @@ namespace Kivren.Store.Migrations
                     b.ToTable("outputs", (string)null);
                 });
 
+            modelBuilder.Entity("Kivren.Store.PatternRow", b =>
+                {
+                    b.Property<string>("Name")
+                        .HasColumnType("text")
+                        .HasColumnName("name");
+
+                    b.Property<DateTimeOffset>("KeptAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("kept_at");
+
+                    b.Property<byte[]>("Package")
+                        .IsRequired()
+                        .HasColumnType("bytea")
+                        .HasColumnName("package");
+
+                    b.Property<int>("Version")
+                        .HasColumnType("integer")
+                        .HasColumnName("version");
+
+                    b.HasKey("Name")
+                        .HasName("pk_patterns");
+
+                    b.ToTable("patterns", (string)null);
+                });
+
             modelBuilder.Entity("Kivren.Store.PictureRow", b =>
                 {
                     b.Property<string>("Hash")
@@ -385,6 +445,60 @@ namespace Kivren.Store.Migrations
                         .HasName("pk_pictures");
 
                     b.ToTable("pictures", (string)null);
+                });
+
+            modelBuilder.Entity("Kivren.Store.SourceRow", b =>
+                {
+                    b.Property<string>("Id")
+                        .HasColumnType("text")
+                        .HasColumnName("id");
+
+                    b.Property<DateTimeOffset>("BroughtInAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("brought_in_at");
+
+                    b.Property<byte[]>("Bytes")
+                        .IsRequired()
+                        .HasColumnType("bytea")
+                        .HasColumnName("bytes");
+
+                    b.Property<string>("Hash")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("hash");
+
+                    b.Property<string>("ManualId")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("manual_id");
+
+                    b.Property<string>("Mapping")
+                        .IsRequired()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("mapping");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("name");
+
+                    b.Property<string>("Report")
+                        .IsRequired()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("report");
+
+                    b.Property<string>("Taken")
+                        .IsRequired()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("taken");
+
+                    b.HasKey("Id")
+                        .HasName("pk_sources");
+
+                    b.HasIndex("ManualId", "BroughtInAt")
+                        .HasDatabaseName("ix_sources_manual_id_brought_in_at");
+
+                    b.ToTable("sources", (string)null);
                 });
 
             modelBuilder.Entity("Kivren.Store.WriterRow", b =>

@@ -1,0 +1,101 @@
+using Kivren.Core.Composition;
+using Kivren.Core.Content;
+using Kivren.Core.Numbering;
+using Kivren.Server.Desk;
+using Kivren.Server.Proof;
+using Kivren.Server.Shelf;
+
+namespace Kivren.Server.Plan;
+
+/// <summary>A row of the plan: a division or a head, on the page axis.</summary>
+/// <param name="Depth">0 for parts and what stands outside them, 1 for chapters in a part, then one more for each level of heads</param>
+/// <param name="Sheet">sheet on which it begins, −1 when it is not in this edition</param>
+/// <param name="Pages">pages that it reaches over</param>
+/// <param name="Words">words of its own and all beneath</param>
+public sealed record PlanRow(string Id, string Kind, string Division, int Depth, string Number, string Title, int Sheet, string Folio, int Pages, int Words, string State, string AppliesTo, int LooseEnds, bool Generated);
+
+/// <summary>The whole plan, as of one composition.</summary>
+public sealed record PlanView(int Composition, int PageCount, IReadOnlyList<PlanRow> Rows, IReadOnlyList<AxisMark> Axis);
+
+/// <summary>A folio that the page axis shows.</summary>
+public sealed record AxisMark(int Sheet, string Folio);
+
+/// <summary>The plan: the outline against the page axis, and acts on it.</summary>
+public static class PlanEndpoints
+{
+    public static void MapPlan(this IEndpointRouteBuilder app)
+    {
+        var plan = app.MapGroup("/api/manuals/{id}/plan");
+        plan.MapGet("", async (string id, IGrainFactory grains, ProofRooms rooms) =>
+            await grains.GetGrain<IDesk>(id).Open() is null ? Results.NotFound(new Problem("There is no such manual.")) : Results.Ok(Of(await rooms.Room(id).First())));
+        plan.MapPost("/acts", async (string id, PlanOrder order, IGrainFactory grains) => Results.Ok(await grains.GetGrain<IDesk>(id).Rework(order)));
+        plan.MapPost("/foresee", async (string id, PlanOrder order, IGrainFactory grains) => Results.Ok(await grains.GetGrain<IDesk>(id).Foresee(order)));
+    }
+
+    internal static PlanView Of(NumberedComposition settled)
+    {
+        var composed = settled.Composed;
+        var loose = composed.LooseEnds.GroupBy(l => l.Block).ToDictionary(g => g.Key, g => g.Count());
+        var looseIn = composed.LooseEnds.GroupBy(l => l.Division).ToDictionary(g => g.Key, g => g.ToList());
+        var rows = new List<PlanRow>();
+        var inPart = false;
+        foreach (var pages in composed.Divisions)
+        {
+            var division = pages.Numbers.Division;
+            if (division.Kind == DivisionKind.Part) inPart = true;
+            else if (division.Matter != Matter.Body) inPart = false;
+            var depth = inPart && division.Kind != DivisionKind.Part ? 1 : 0;
+            var at = rows.Count;
+            var words = division.Blocks.Select(Words).ToArray();
+            rows.Add(new PlanRow(division.Id.Value, division.Kind.ToString(), division.Id.Value, depth, pages.Numbers.Number, division.Title, pages.FirstSheet, Folio(composed, pages.FirstSheet), Math.Max(1, pages.End - pages.First), words.Sum(), division.State.ToString(),
+                Conditions(division.AppliesTo), looseIn.TryGetValue(division.Id, out var own) ? own.Count : 0, division.Blocks.Any(b => b is ContentsList or IndexList)));
+            // Heads by their numbers' targets, which stand in the order of the text.
+            var targets = pages.Numbers.ById;
+            for (var b = 0; b < division.Blocks.Count; b++)
+            {
+                if (division.Blocks[b] is not Head head) continue;
+                var end = b + 1;
+                while (end < division.Blocks.Count && !(division.Blocks[end] is Head h && h.Level <= head.Level)) end++;
+                var sheet = pages.Cut.Places.TryGetValue(head.Id, out var place) ? pages.StretchSheet + place.Page : pages.FirstSheet;
+                var last = end < division.Blocks.Count && pages.Cut.Places.TryGetValue(division.Blocks[end].Id, out var next) ? pages.StretchSheet + next.Page : pages.EndSheet - 1;
+                var inside = 0;
+                for (var i = b; i < end; i++) inside += loose.GetValueOrDefault(division.Blocks[i].Id);
+                rows.Add(new PlanRow(head.Id.Value, $"Head{head.Level}", division.Id.Value, depth + (int)head.Level, targets.TryGetValue(head.Id, out var target) ? target.Number : "", head.Content.PlainText(), sheet, Folio(composed, sheet), Math.Max(1, last - sheet + 1), words[b..end].Sum(), "", Conditions(head.AppliesTo), inside, false));
+            }
+        }
+        return new PlanView(settled.Number, composed.Pages.Count, rows, Axis(composed));
+    }
+
+    private static string Folio(ComposedManual composed, int sheet) => sheet >= 0 && sheet < composed.Pages.Count ? composed.Pages[sheet].Folio : "";
+
+    private static string Conditions(AppliesTo applies) => string.Join(", ", applies.Axes.Select(a => string.Join(" and ", a.Values) + " only"));
+
+    private static int Words(Block block)
+    {
+        var words = 0;
+        foreach (var inline in block.Inlines())
+            if (inline is TextRun run)
+            {
+                var inside = false;
+                foreach (var c in run.Text)
+                {
+                    if (!char.IsWhiteSpace(c) && !inside) words++;
+                    inside = !char.IsWhiteSpace(c);
+                }
+            }
+        return words;
+    }
+
+    /// <summary>Some eight folios, evenly apart, that tell where on the axis a page is.</summary>
+    private static List<AxisMark> Axis(ComposedManual composed)
+    {
+        var step = Math.Max(1, composed.Pages.Count / 7);
+        foreach (var round in (ReadOnlySpan<int>)[1, 2, 5, 10, 20, 50, 100, 200, 500])
+            if (round >= step)
+            {
+                step = round;
+                break;
+            }
+        return Enumerable.Range(0, composed.Pages.Count).Where(s => s % step == 0).Select(s => new AxisMark(s, composed.Pages[s].Folio)).ToList();
+    }
+}
