@@ -62,6 +62,7 @@ if (Directory.Exists(web))
 }
 app.MapOpenApi();
 app.MapShelf();
+app.MapPatterns();
 app.MapDesk();
 app.MapBringIn();
 app.MapPlan();

@@ -1,11 +1,21 @@
 <script lang="ts">
   import { route } from './shared/route.svelte';
   import NoticeBar from './shared/NoticeBar.svelte';
+  import BringIn from './bring-in/BringIn.svelte';
+  import Plan from './plan/Plan.svelte';
   import Shelf from './shelf/Shelf.svelte';
   import Write from './write/Write.svelte';
 </script>
 
-{#if route.place.manual}
+{#if route.place.bringIn}
+  {#key route.place.bringIn}
+    <BringIn id={route.place.bringIn} />
+  {/key}
+{:else if route.place.manual && route.place.view === 'plan'}
+  {#key route.place.manual}
+    <Plan manualId={route.place.manual} />
+  {/key}
+{:else if route.place.manual}
   {#key route.place.manual}
     <Write manualId={route.place.manual} />
   {/key}

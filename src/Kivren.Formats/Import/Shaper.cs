@@ -214,7 +214,7 @@ public sealed class Shaper
             CloseList();
             CloseListing();
             CloseCaption();
-            if (_waiting is { } kind) _blocks.Add(new Admonition(shaper._work.Fresh(_waitingAt), kind, []));
+            if (_waiting is { } kind) _blocks.Add(new Admonition(shaper._work.Fresh(_waitingAt), kind, [new Paragraph(shaper._work.Fresh(_waitingAt), "body", [])]));
             _waiting = null;
             return _blocks;
         }
@@ -536,6 +536,8 @@ public sealed class Shaper
             var inner = shaper.Blocks(group.Blocks, file, depth + 1);
             // Heads belong to the outline, not into a box: there they stand as strong lines.
             if (planned.Role is not ImportRole.Body) inner = inner.Select(b => b is Head h ? new Paragraph(h.Id, "body", h.Content.Select(s => s is TextRun r ? r with { Roles = r.Roles | SpanRoles.Strong } : s).ToArray()) : b).ToList();
+            if (inner.Count == 0 && title.Count == 0) return;
+            if (inner.Count == 0 && planned.Role is ImportRole.Aside or ImportRole.Example) inner.Add(new Paragraph(shaper._work.Fresh(at), "body", []));
             Block? made = ImportRole.AdmonitionOf(planned.Role) is { } kind ? new Admonition(id, kind, Headed(title, inner, at))
                 : planned.Role == ImportRole.Aside ? new Aside(id, title, inner)
                 : planned.Role == ImportRole.Example ? new Example(id, title, inner)
@@ -607,6 +609,8 @@ public sealed class Shaper
             {
                 var own = shaper.Blocks(i.Blocks, file, depth + 1);
                 // A head in an item would tear the list out of its section.
+                // An item begins with a paragraph: there its number stands.
+                if (own.Count > 0 && own[0] is not (Core.Content.Paragraph or Head)) own.Insert(0, new Paragraph(shaper._work.Fresh(at), "body", []));
                 return new Item(shaper._work.Fresh(i.Blocks.Count > 0 ? At(i.Blocks[0]) : at), own.Select(b => b is Head h ? new Paragraph(h.Id, "body", h.Content.Select(s => s is TextRun r ? r with { Roles = r.Roles | SpanRoles.Strong } : s).ToArray()) : b).ToArray());
             }).Where(i => i.Blocks.Count > 0).ToArray();
             if (role == ImportRole.Steps) return new Steps(id, list.Continues, items);

@@ -26,13 +26,13 @@ public static class PlanEndpoints
     public static void MapPlan(this IEndpointRouteBuilder app)
     {
         var plan = app.MapGroup("/api/manuals/{id}/plan");
-        plan.MapGet("", async (string id, IGrainFactory grains, ProofRooms rooms) =>
-            await grains.GetGrain<IDesk>(id).Open() is null ? Results.NotFound(new Problem("There is no such manual.")) : Results.Ok(Of(await rooms.Room(id).First())));
+        plan.MapGet("", async (string id, bool? text, IGrainFactory grains, ProofRooms rooms) =>
+            await grains.GetGrain<IDesk>(id).Open() is null ? Results.NotFound(new Problem("There is no such manual.")) : Results.Ok(Of(await rooms.Room(id).First(), text ?? false)));
         plan.MapPost("/acts", async (string id, PlanOrder order, IGrainFactory grains) => Results.Ok(await grains.GetGrain<IDesk>(id).Rework(order)));
         plan.MapPost("/foresee", async (string id, PlanOrder order, IGrainFactory grains) => Results.Ok(await grains.GetGrain<IDesk>(id).Foresee(order)));
     }
 
-    internal static PlanView Of(NumberedComposition settled)
+    internal static PlanView Of(NumberedComposition settled, bool text)
     {
         var composed = settled.Composed;
         var loose = composed.LooseEnds.GroupBy(l => l.Block).ToDictionary(g => g.Key, g => g.Count());
@@ -51,9 +51,15 @@ public static class PlanEndpoints
                 Conditions(division.AppliesTo), looseIn.TryGetValue(division.Id, out var own) ? own.Count : 0, division.Blocks.Any(b => b is ContentsList or IndexList)));
             // Heads by their numbers' targets, which stand in the order of the text.
             var targets = pages.Numbers.ById;
+            var under = depth;
             for (var b = 0; b < division.Blocks.Count; b++)
             {
-                if (division.Blocks[b] is not Head head) continue;
+                if (division.Blocks[b] is not Head head)
+                {
+                    if (text && Shown(division.Blocks[b]) is { Length: > 0 } shown) rows.Add(new PlanRow(division.Blocks[b].Id.Value, "Text", division.Id.Value, under + 1, "", shown, -1, "", 0, words[b], "", Conditions(division.Blocks[b].AppliesTo), loose.GetValueOrDefault(division.Blocks[b].Id), false));
+                    continue;
+                }
+                under = depth + (int)head.Level;
                 var end = b + 1;
                 while (end < division.Blocks.Count && !(division.Blocks[end] is Head h && h.Level <= head.Level)) end++;
                 var sheet = pages.Cut.Places.TryGetValue(head.Id, out var place) ? pages.StretchSheet + place.Page : pages.FirstSheet;
@@ -69,6 +75,13 @@ public static class PlanEndpoints
     private static string Folio(ComposedManual composed, int sheet) => sheet >= 0 && sheet < composed.Pages.Count ? composed.Pages[sheet].Folio : "";
 
     private static string Conditions(AppliesTo applies) => string.Join(", ", applies.Axes.Select(a => string.Join(" and ", a.Values) + " only"));
+
+    /// <summary>The beginning of a block's words.</summary>
+    private static string Shown(Block block)
+    {
+        var words = string.Join(' ', block.WithInner().SelectMany(b => b is Listing l ? [l.Text.Split('\n')[0]] : b.OwnSpans().Select(s => s.PlainText())).Where(w => w.Length > 0).Take(4));
+        return words.Length <= 160 ? words : words[..157].TrimEnd() + " …";
+    }
 
     private static int Words(Block block)
     {

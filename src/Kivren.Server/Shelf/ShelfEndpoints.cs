@@ -8,7 +8,9 @@ namespace Kivren.Server.Shelf;
 
 public sealed record ShelfManual(string Id, string Title, string Look, int Pages, int LooseEnds, DateTimeOffset WorkedOn);
 
-public sealed record NewManual(string Title);
+/// <param name="Pattern">what it starts from; null for an empty manual</param>
+/// <param name="Variables">texts for the variables that the pattern asks for</param>
+public sealed record NewManual(string Title, string? Pattern = null, Dictionary<string, string>? Variables = null);
 
 /// <summary>What came in, and what was met on the way.</summary>
 public sealed record BroughtIn(string Id, IReadOnlyList<ReadProblem> Problems);
@@ -33,9 +35,14 @@ public static class ShelfEndpoints
         });
 
         shelf.MapPost("", async (NewManual wanted, ShelfContext db, TimeProvider clock) =>
-            string.IsNullOrWhiteSpace(wanted.Title)
-                ? Results.BadRequest(new Problem("A manual needs a title."))
-                : Results.Ok(new BroughtIn(await ManualSaver.Save(db, new Package(Starting(wanted.Title.Trim()), new Dictionary<string, byte[]>()), clock.GetUtcNow()), [])));
+        {
+            if (string.IsNullOrWhiteSpace(wanted.Title)) return Results.BadRequest(new Problem("A manual needs a title."));
+            var title = wanted.Title.Trim();
+            if (string.IsNullOrEmpty(wanted.Pattern)) return Results.Ok(new BroughtIn(await ManualSaver.Save(db, new Package(Starting(title), new Dictionary<string, byte[]>()), clock.GetUtcNow()), []));
+            if (await Patterns.Named(db, wanted.Pattern) is not { } pattern) return Results.NotFound(new Problem($"There is no pattern “{wanted.Pattern}”."));
+            var made = pattern.NewManual(title, wanted.Variables ?? [], () => Guid.CreateVersion7().ToString("N"));
+            return Results.Ok(new BroughtIn(await ManualSaver.Save(db, made, clock.GetUtcNow()), []));
+        });
 
         shelf.MapPost("/sample", async (ShelfContext db, TimeProvider clock, ShelfSettings settings) =>
         {
@@ -45,7 +52,7 @@ public static class ShelfEndpoints
             return Results.Ok(new BroughtIn(await ManualSaver.Save(db, PackageReader.Read(file, problems), clock.GetUtcNow()), problems));
         });
 
-        shelf.MapPost("/bring-in", async (HttpRequest request, string name, ShelfContext db, TimeProvider clock) =>
+        shelf.MapPost("/package", async (HttpRequest request, ShelfContext db, TimeProvider clock) =>
         {
             using var copy = new MemoryStream();
             await request.Body.CopyToAsync(copy);
@@ -53,9 +60,8 @@ public static class ShelfEndpoints
             var problems = new List<ReadProblem>();
             try
             {
-                var package = name.EndsWith(".kivren", StringComparison.OrdinalIgnoreCase)
-                    ? PackageReader.Read(copy, problems)
-                    : throw new PackageFormatException("Only packages come straight onto the shelf.");
+                // Documents of other kinds come in by way of their mapping (BringIn).
+                var package = PackageReader.Read(copy, problems);
                 return Results.Ok(new BroughtIn(await ManualSaver.Save(db, package, clock.GetUtcNow()), problems));
             }
             catch (PackageFormatException e)

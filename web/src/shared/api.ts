@@ -36,6 +36,162 @@ export interface DeskManual {
   divisions: DeskDivision[];
   assets: string[];
   variables: string[];
+  roles: OwnRole[];
+}
+export interface OwnRole {
+  name: string;
+  foundation: string;
+}
+export interface PlanRow {
+  id: string;
+  kind: string;
+  division: string;
+  depth: number;
+  number: string;
+  title: string;
+  sheet: number;
+  folio: string;
+  pages: number;
+  words: number;
+  state: string;
+  appliesTo: string;
+  looseEnds: number;
+  generated: boolean;
+}
+export interface PlanView {
+  composition: number;
+  pageCount: number;
+  rows: PlanRow[];
+  axis: { sheet: number; folio: string }[];
+}
+export interface PlanOrder {
+  do: string;
+  rows: string[];
+  by?: string;
+  at?: string;
+  text?: string;
+}
+export interface Reworked {
+  act: number;
+  words: string;
+  refused: string | null;
+}
+export interface Foreseen {
+  number: string | null;
+  under: string;
+  refused: string | null;
+}
+export interface BringInFile {
+  name: string;
+  becomes: string;
+  divisions: number;
+  words: number;
+  problem: string | null;
+}
+export interface MappingLine {
+  key: string;
+  label: string;
+  count: number;
+  sample: string;
+  role: string;
+  roleLabel: string;
+  why: string;
+  certain: boolean;
+  span: boolean;
+  chosen: boolean;
+}
+export interface CleaningLine {
+  name: string;
+  label: string;
+  does: string;
+  count: number;
+  on: boolean;
+}
+export interface ReportGroup {
+  kind: string;
+  what: string;
+  count: number;
+  places: { where: string; words: string }[];
+}
+export interface BringInBlock {
+  id: string;
+  division: string;
+  body: string;
+  line: string;
+  file: number;
+  place: number;
+  sheet: number;
+}
+export interface SourceDifference {
+  id: string;
+  kind: 'Changed' | 'Added' | 'TakenOut';
+  division: string;
+  before: string | null;
+  becomes: string | null;
+  editedHere: boolean;
+}
+export interface BringInView {
+  id: string;
+  state: 'Reading' | 'Ready' | 'Failed' | 'Cancelled' | 'Taken';
+  progress: number;
+  doing: string;
+  milliseconds: number;
+  problem: string | null;
+  manual: string | null;
+  manualTitle: string;
+  after: string;
+  version: number;
+  files: BringInFile[];
+  lines: MappingLine[];
+  cleaning: CleaningLine[];
+  report: ReportGroup[];
+  roles: { name: string; label: string; span: boolean }[];
+  mapping: string;
+  mappings: { name: string; fits: number }[];
+  pages: { key: string; folio: string; division: number }[];
+  counts: {
+    pages: number;
+    divisions: number;
+    heads: number;
+    figures: number;
+    tables: number;
+    notes: number;
+    blocks: number;
+    toChoose: number;
+    noAlternative: number;
+    toNothing: number;
+  } | null;
+  differences: SourceDifference[] | null;
+}
+export interface BringInChoices {
+  roles?: Record<string, string>;
+  exceptions?: { file: number; place: number; role: string }[];
+  off?: string[];
+  becomes?: string[];
+  order?: number[];
+  mapping?: string;
+}
+export interface KeptSource {
+  id: string;
+  name: string;
+  broughtInAt: string;
+  bytes: number;
+}
+export interface Mapping {
+  name: string;
+  roles: number;
+}
+export interface PatternField {
+  name: string;
+  label: string;
+}
+export interface Pattern {
+  name: string;
+  says: string;
+  look: string;
+  ships: boolean;
+  asks: PatternField[];
+  divisions: string[];
 }
 export interface BlockChange {
   id: string;
@@ -207,9 +363,40 @@ const seg = encodeURIComponent;
 
 export const api = {
   manuals: () => call<ShelfManual[]>('GET', '/manuals'),
-  newManual: (title: string) => call<BroughtIn>('POST', '/manuals', { title }),
+  newManual: (title: string, pattern: string | null = null, variables: Record<string, string> = {}) =>
+    call<BroughtIn>('POST', '/manuals', { title, pattern, variables }),
+  patterns: () => call<Pattern[]>('GET', '/patterns'),
+  keepPattern: (manual: string, name: string, fixed: boolean) => call<void>('POST', `/manuals/${manual}/keep-pattern`, { name, fixed }),
+  deletePattern: (name: string) => call<void>('DELETE', `/patterns/${seg(name)}`),
+  addRole: (manual: string, name: string, foundation: string) => call<void>('POST', `/manuals/${manual}/roles`, { name, foundation }),
+  plan: (id: string, text = false) => call<PlanView>('GET', `/manuals/${id}/plan?text=${text}`),
+  planAct: (id: string, writer: string, order: PlanOrder) =>
+    call<Reworked>('POST', `/manuals/${id}/plan/acts`, { id: newId(), writer, by: null, at: null, text: null, ...order }),
+  foresee: (id: string, order: PlanOrder) =>
+    call<Foreseen>('POST', `/manuals/${id}/plan/foresee`, { id: newId(), writer: '', by: null, at: null, text: null, ...order }),
+  startBringIn: (files: File[], into: { manual?: string; after?: string; newer?: string } = {}) => {
+    const form = new FormData();
+    for (const file of files) form.append('files', file, file.webkitRelativePath || file.name);
+    const query = Object.entries(into)
+      .filter(([, v]) => v)
+      .map(([k, v]) => `${k}=${seg(v)}`)
+      .join('&');
+    return call<{ id: string }>('POST', `/bring-in${query ? '?' + query : ''}`, undefined, form);
+  },
+  bringInView: (id: string) => call<BringInView>('GET', `/bring-in/${id}`),
+  bringInBlocks: (id: string, from: number, count: number) =>
+    call<{ blocks: BringInBlock[]; total: number }>('GET', `/bring-in/${id}/blocks?from=${from}&count=${count}`),
+  choose: (id: string, choices: BringInChoices) => call<BringInView>('PUT', `/bring-in/${id}/choices`, choices),
+  keepMapping: (id: string, name: string) => call<BringInView>('POST', `/bring-in/${id}/keep-mapping?name=${seg(name)}`),
+  cancelBringIn: (id: string) => call<void>('POST', `/bring-in/${id}/cancel`),
+  take: (id: string, writer: string, differences: string[] | null) =>
+    call<{ manual: string; division: string | null; act: number; blocks: number }>('POST', `/bring-in/${id}/take`, { writer, differences }),
+  sources: (manual: string) => call<KeptSource[]>('GET', `/manuals/${manual}/sources`),
+  mappings: () => call<Mapping[]>('GET', '/mappings'),
+  addMapping: (file: File) => call<Mapping>('POST', '/mappings', undefined, file),
+  deleteMapping: (name: string) => call<void>('DELETE', `/mappings/${seg(name)}`),
   sample: () => call<BroughtIn>('POST', '/manuals/sample'),
-  bringIn: (file: File) => call<BroughtIn>('POST', `/manuals/bring-in?name=${seg(file.name)}`, undefined, file),
+  openPackage: (file: File) => call<BroughtIn>('POST', '/manuals/package', undefined, file),
   deleteManual: (id: string) => call<void>('DELETE', `/manuals/${id}`),
   restoreManual: (id: string) => call<void>('POST', `/manuals/${id}/restore`),
   open: (id: string) => call<DeskManual>('GET', `/manuals/${id}`),

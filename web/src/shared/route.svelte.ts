@@ -1,13 +1,20 @@
-// Where the writer is: the shelf, or a manual at a division. Kept in the address, so that it can be kept and shared.
+// Where the writer is: the shelf, a manual in one of its views, or documents on their way in. Kept in the address, so
+// that it can be kept and shared.
+
+export type View = 'write' | 'plan';
 
 export interface Place {
   manual: string | null;
+  view: View;
   division: string | null;
+  bringIn: string | null;
 }
 
 function read(): Place {
-  const [, manual, division] = location.hash.replace(/^#/, '').split('/');
-  return { manual: manual || null, division: division || null };
+  const [, first, second, third] = location.hash.replace(/^#/, '').split('/');
+  if (first === 'bring-in') return { manual: null, view: 'write', division: null, bringIn: second || null };
+  if (second === 'plan') return { manual: first || null, view: 'plan', division: third || null, bringIn: null };
+  return { manual: first || null, view: 'write', division: second || null, bringIn: null };
 }
 
 let place = $state<Place>(read());
@@ -22,5 +29,11 @@ export const route = {
   },
   manual(id: string, division?: string) {
     location.hash = division ? `#/${id}/${division}` : `#/${id}`;
+  },
+  plan(id: string) {
+    location.hash = `#/${id}/plan`;
+  },
+  bringIn(id: string) {
+    location.hash = `#/bring-in/${id}`;
   },
 };

@@ -1,19 +1,24 @@
 <script lang="ts">
-  import { focusFirst } from '../shared/focus';
   import { api, type ShelfManual } from '../shared/api';
   import { notices } from '../shared/notices.svelte';
   import { route } from '../shared/route.svelte';
   import Sign from '../shared/Sign.svelte';
+  import KeepPattern from './KeepPattern.svelte';
+  import Mappings from './Mappings.svelte';
+  import NewManual from './NewManual.svelte';
+  import Sources from './Sources.svelte';
   import Spine from './Spine.svelte';
 
   let manuals = $state<ShelfManual[] | null>(null);
   let chosenId = $state<string | null>(null);
   let order = $state<'worked on' | 'title' | 'thickness'>('worked on');
   let words = $state('');
-  let naming = $state(false);
-  let title = $state('');
+  let starting = $state(false);
+  let keeping = $state(false);
+  let mappingsShown = $state(false);
   let busy = $state('');
   let fileInput = $state<HTMLInputElement>();
+  let packageInput = $state<HTMLInputElement>();
 
   const shown = $derived(
     (manuals ?? [])
@@ -52,14 +57,6 @@
     }
   }
 
-  const create = () =>
-    doing('Making the manual', async () => {
-      const made = await api.newManual(title);
-      naming = false;
-      title = '';
-      route.manual(made.id);
-    });
-
   const sample = () =>
     doing('Bringing the sample manual', async () => {
       const made = await api.sample();
@@ -67,17 +64,23 @@
       chosenId = made.id;
     });
 
-  const bring = (file: File) =>
-    doing(`Reading ${file.name}`, async () => {
-      const made = await api.bringIn(file);
-      await load();
-      chosenId = made.id;
-      const first = made.problems[0];
-      notices.tell(
-        first
-          ? `${file.name} is on the shelf. ${made.problems.length} places need a look, the first: ${first.where}: ${first.what}`
-          : `${file.name} is on the shelf.`,
-      );
+  /** Packages come straight onto the shelf; other documents by way of their mapping. */
+  const bring = (files: File[]) =>
+    doing(files.length === 1 ? `Reading ${files[0]!.name}` : `Reading ${files.length} files`, async () => {
+      const packages = files.filter((f) => f.name.toLowerCase().endsWith('.kivren'));
+      for (const file of packages) {
+        const made = await api.openPackage(file);
+        await load();
+        chosenId = made.id;
+        const first = made.problems[0];
+        notices.tell(
+          first
+            ? `${file.name} is on the shelf. ${made.problems.length} places need a look, the first: ${first.where}: ${first.what}`
+            : `${file.name} is on the shelf.`,
+        );
+      }
+      const documents = files.filter((f) => !packages.includes(f));
+      if (documents.length > 0) route.bringIn((await api.startBringIn(documents)).id);
     });
 
   const remove = (manual: ShelfManual) =>
@@ -110,6 +113,14 @@
 </script>
 
 <svelte:head><title>Kivren: Shelf</title></svelte:head>
+<svelte:window
+  ondragover={(e) => e.preventDefault()}
+  ondrop={(e) => {
+    e.preventDefault();
+    const files = [...(e.dataTransfer?.files ?? [])];
+    if (files.length > 0) void bring(files);
+  }}
+/>
 <div class="screen">
   <header>
     <div class="sign"><Sign />Kivren</div>
@@ -147,47 +158,45 @@
               <p>No manual has “{words}” in its title.</p>
             {:else}
               <p>The shelf is empty.</p>
-              <p class="soft">Begin with a new manual, bring in a Markdown file or a package, or put up the sample to look around.</p>
+              <p class="soft">
+                Begin with a new manual from a pattern, bring in word-processor documents, Markdown, HTML or DocBook (drop them here), or
+                put up the sample to look around.
+              </p>
             {/if}
           </div>
         {/if}
       </div>
       <div class="line foot-line">
-        {#if naming}
-          <form
-            class="naming"
-            onsubmit={(e) => {
-              e.preventDefault();
-              create();
-            }}
-          >
-            <input
-              class="field"
-              aria-label="Title of the new manual"
-              placeholder="Title of the new manual"
-              bind:value={title}
-              {@attach focusFirst}
-            />
-            <button class="btn do" disabled={!title.trim() || busy !== ''}>Make it</button>
-            <button class="btn" type="button" onclick={() => (naming = false)}>Leave it</button>
-          </form>
-        {:else}
-          <button class="btn do" onclick={() => (naming = true)}>New manual…</button>
-          <button class="btn" disabled={busy !== ''} onclick={() => fileInput?.click()}>Bring in a file…</button>
-          <button class="btn" disabled={busy !== ''} onclick={sample}>Put up the sample</button>
-          <input
-            class="hidden"
-            type="file"
-            accept=".md,.markdown,.kivren"
-            aria-label="File to bring in"
-            bind:this={fileInput}
-            onchange={(e) => {
-              const file = e.currentTarget.files?.[0];
-              if (file) bring(file);
-              e.currentTarget.value = '';
-            }}
-          />
-        {/if}
+        <button class="btn do" onclick={() => (starting = true)}>New manual…</button>
+        <button class="btn" disabled={busy !== ''} onclick={() => fileInput?.click()}>Bring in documents…</button>
+        <button class="btn" disabled={busy !== ''} onclick={() => packageInput?.click()}>Open a package…</button>
+        <button class="btn" disabled={busy !== ''} onclick={sample}>Put up the sample</button>
+        <button class="btn right" onclick={() => (mappingsShown = true)}>Mappings…</button>
+        <input
+          class="hidden"
+          type="file"
+          multiple
+          accept=".docx,.md,.markdown,.html,.htm,.xhtml,.xml,.dbk,.docbook,.png,.jpg,.jpeg,.svg,.gif"
+          aria-label="Documents to bring in"
+          bind:this={fileInput}
+          onchange={(e) => {
+            const files = [...(e.currentTarget.files ?? [])];
+            if (files.length > 0) void bring(files);
+            e.currentTarget.value = '';
+          }}
+        />
+        <input
+          class="hidden"
+          type="file"
+          accept=".kivren"
+          aria-label="Package to open"
+          bind:this={packageInput}
+          onchange={(e) => {
+            const files = [...(e.currentTarget.files ?? [])];
+            if (files.length > 0) void bring(files);
+            e.currentTarget.value = '';
+          }}
+        />
       </div>
     </section>
     <aside class="card" aria-label="Chosen manual">
@@ -205,14 +214,20 @@
         <div class="acts">
           <button class="btn do" onclick={() => chosen && route.manual(chosen.id)}>Open</button>
           <a class="btn" href={`/api/manuals/${chosen.id}/package`} download>Keep as a package</a>
+          <button class="btn" onclick={() => chosen && route.plan(chosen.id)}>Plan</button>
+          <button class="btn" onclick={() => (keeping = true)}>Keep as a pattern…</button>
           <button class="btn" onclick={() => chosen && remove(chosen)}>Take off the shelf</button>
         </div>
+        {#key chosen.id}<Sources manual={chosen} />{/key}
       {:else}
         <p class="soft">Nothing is chosen.</p>
       {/if}
     </aside>
   </main>
   <footer><b>Shelf</b></footer>
+  {#if starting}<NewManual onclose={() => (starting = false)} />{/if}
+  {#if keeping && chosen}<KeepPattern manual={chosen} onclose={() => (keeping = false)} />{/if}
+  {#if mappingsShown}<Mappings onclose={() => (mappingsShown = false)} />{/if}
 </div>
 
 <style>
@@ -306,11 +321,6 @@
   }
   .empty .soft {
     font: 13px/1.5 var(--ui);
-  }
-  .naming {
-    display: flex;
-    gap: 8px;
-    width: 520px;
   }
   .hidden {
     display: none;

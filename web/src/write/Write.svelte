@@ -13,11 +13,13 @@
   import { notices } from '../shared/notices.svelte';
   import { route } from '../shared/route.svelte';
   import Sign from '../shared/Sign.svelte';
+  import Views from '../shared/Views.svelte';
   import ForeEdge from './fore-edge/ForeEdge.svelte';
   import { DeskClient, writer } from './manuscript/desk-client.svelte';
   import Manuscript, { type CaretPlace } from './manuscript/Manuscript.svelte';
   import GoAndDo, { type Deed } from './panels/GoAndDo.svelte';
-  import Keys from './panels/Keys.svelte';
+  import Keys from '../shared/Keys.svelte';
+  import { keysOfWrite } from './keys-of-write';
   import LooseEnds from './panels/LooseEnds.svelte';
   import Produce from './panels/Produce.svelte';
   import { LiveProof } from './proof/live-proof.svelte';
@@ -76,7 +78,9 @@
       const wanted = route.place.division ?? localStorage.getItem(`kivren.at.${manualId}`);
       const first =
         manual.divisions.find((d) => d.id === wanted) ?? manual.divisions.find((d) => d.kind === 'Chapter') ?? manual.divisions[0];
-      if (first) await openDivision(first.id);
+      const goto = sessionStorage.getItem('kivren.goto');
+      sessionStorage.removeItem('kivren.goto');
+      if (first) await openDivision(first.id, goto);
       void proof.start();
       proof.output = (await api.outputs(manualId))[0] ?? null;
     } catch (e) {
@@ -310,6 +314,17 @@
     manual = await api.open(manualId);
   }
 
+  async function addRole(name: string, foundation: string): Promise<boolean> {
+    try {
+      await api.addRole(manualId, name, foundation);
+      manual = await api.open(manualId);
+      return true;
+    } catch (e) {
+      notices.problem(e);
+      return false;
+    }
+  }
+
   async function takeBack(again: boolean) {
     try {
       const done = await api.takeBack(manualId, writer, again);
@@ -367,7 +382,7 @@
 <div class="screen">
   <header>
     <button class="sign" onclick={() => route.shelf()} title="Open the shelf"><Sign /><span>{manual?.title ?? ''}</span></button>
-    <div class="views" role="navigation" aria-label="Views"><span class="on" aria-current="page">Write</span></div>
+    <Views {manualId} view="write" />
     <div class="settled">
       {#if proof.problem}<b class="m">{proof.problem}</b>
       {:else if proof.number === 0}composing…
@@ -414,6 +429,8 @@
             {marks}
             looseEnds={loose}
             variables={manual?.variables ?? []}
+            roles={manual?.roles ?? []}
+            onrole={addRole}
             oncaret={(place) => (caret = place)}
             {onclient}
             ontitle={rename}
@@ -458,7 +475,7 @@
       onclose={() => (going = false)}
     />
   {/if}
-  {#if keysShown}<Keys onclose={() => (keysShown = false)} />{/if}
+  {#if keysShown}<Keys keys={keysOfWrite} onclose={() => (keysShown = false)} />{/if}
 </div>
 
 <style>
@@ -488,11 +505,6 @@
     overflow: hidden;
     text-overflow: ellipsis;
     line-height: 1.3;
-  }
-  .views .on {
-    padding: 6px 10px;
-    font-weight: 600;
-    box-shadow: inset 0 -2px 0 var(--bottle);
   }
   .settled {
     position: relative;

@@ -14,22 +14,23 @@
   import { EditorView } from 'prosemirror-view';
   import type { Node } from 'prosemirror-model';
   import { untrack } from 'svelte';
-  import { newId, type DeskDivision, type DivisionMarks, type LooseEnd } from '../../shared/api';
+  import { newId, type DeskDivision, type DivisionMarks, type LooseEnd, type OwnRole } from '../../shared/api';
   import { afterPaint } from '../../shared/after-paint';
   import { notices } from '../../shared/notices.svelte';
   import type { ChangedElsewhere } from '../proof/live-proof.svelte';
   import EntryPanel, { type NewEntry } from '../panels/EntryPanel.svelte';
   import ReferencePanel from '../panels/ReferencePanel.svelte';
-  import RolePanel from '../panels/RolePanel.svelte';
+  import ChoicePanel from '../../shared/ChoicePanel.svelte';
   import WordsPanel from '../panels/WordsPanel.svelte';
   import Conflict from './Conflict.svelte';
   import { DeskClient } from './desk-client.svelte';
+  import { fixed } from './fixed';
   import { identities, repair } from './identities';
   import { keys } from './keys';
   import { clipboardParser, clipboardSerializer, pasted, plainWords } from './clipboard';
   import { margins, marginsKey, positionOf, typedBefore } from './margins';
   import { nodeViews, PrintedWords } from './node-views';
-  import { blockRoles, roleAt, spanRoles, type Role } from './roles';
+  import { blockRoles, foundationAt, ownRole, roleAt, spanRoles, type Role } from './roles';
   import { schema } from './schema';
   import './manuscript.css';
 
@@ -45,8 +46,28 @@
     ontitle: (title: string) => void;
     ontakeback: (again: boolean) => void;
     onstored: (act: number) => void;
+    /** Roles of the manual's own. */
+    roles?: OwnRole[];
+    onrole?: (name: string, foundation: string) => Promise<boolean>;
+    /** Only some blocks of the division are here: those after this one, "" for its beginning. Null for all. */
+    after?: string | null;
   }
-  let { manualId, division, number, marks, looseEnds, variables, oncaret, onclient, ontitle, ontakeback, onstored }: Props = $props();
+  let {
+    manualId,
+    division,
+    number,
+    marks,
+    looseEnds,
+    variables,
+    oncaret,
+    onclient,
+    ontitle,
+    ontakeback,
+    onstored,
+    roles = [],
+    onrole,
+    after: partAfter = null,
+  }: Props = $props();
 
   let view: EditorView | null = null;
   let client = $state.raw<DeskClient>();
@@ -87,10 +108,13 @@
 
   function mountEditor(holder: HTMLElement) {
     return untrack(() => {
-      const desk = new DeskClient(manualId, division.id, merged, onstored);
+      const desk = new DeskClient(manualId, division.id, merged, onstored, partAfter ?? '');
       client = desk;
       const { doc, versions } = fromDivision(division);
-      let state = EditorState.create({ doc, plugins: [history({ newGroupDelay: 400 }), ...keys(acts), identities, margins] });
+      let state = EditorState.create({
+        doc,
+        plugins: [history({ newGroupDelay: 400 }), ...keys(acts), fixed(notices.tell), identities, margins],
+      });
       const repaired = repair(state.tr, state.doc);
       const stored = state.doc;
       if (repaired) state = state.apply(repaired);
@@ -324,8 +348,11 @@
     return { x: Math.max(8, Math.min(coords.left - box.left, box.width - 420)), y };
   }
 
+  let founded = $state('');
+
   function chord(event: KeyboardEvent): boolean {
     if (event.ctrlKey && event.key === '.') {
+      founded = foundationAt(view!.state).name;
       panel = { kind: 'role', ...where() };
       event.preventDefault();
       return true;
@@ -360,6 +387,15 @@
     panel = null;
     view!.focus();
     if (!chosen.command(view!.state, view!.dispatch, view!)) notices.tell(`“${chosen.name}” cannot stand here.`);
+  }
+
+  /** A role of the manual's own, founded on what the caret stands in or what is selected. */
+  async function newRole(name: string) {
+    if (!view || !onrole) return;
+    const { foundation } = foundationAt(view.state);
+    panel = null;
+    view.focus();
+    if (await onrole(name, foundation)) chooseRole(ownRole({ name, foundation }));
   }
 
   function choosePut(chosen: Role) {
@@ -508,24 +544,27 @@
   const mineOf = (id: string) => find(id)?.node.textContent ?? '';
 </script>
 
-<div class="scroll">
+<div class="scroll" class:part={partAfter !== null}>
   <div class="sheet" bind:this={sheet}>
-    <div class="title">
-      {#if number}<span class="number">{number}</span>{/if}
-      <input
-        aria-label="Title of the division"
-        placeholder="Title"
-        value={division.title}
-        onchange={(e) => ontitle(e.currentTarget.value)}
-        onkeydown={(e) => e.key === 'Enter' && view?.focus()}
-      />
-    </div>
+    {#if partAfter === null}<div class="title">
+        {#if number}<span class="number">{number}</span>{/if}
+        <input
+          aria-label="Title of the division"
+          placeholder="Title"
+          value={division.title}
+          onchange={(e) => ontitle(e.currentTarget.value)}
+          onkeydown={(e) => e.key === 'Enter' && view?.focus()}
+        />
+      </div>{/if}
     <button
       class="role"
       style:top="{roleTop}px"
       tabindex="-1"
       title="What this is (Ctrl .)"
-      onclick={() => (panel = { kind: 'role', ...where() })}>{role} ▾</button
+      onclick={() => {
+        founded = foundationAt(view!.state).name;
+        panel = { kind: 'role', ...where() };
+      }}>{role} ▾</button
     >
     <div class="editor" class:measured {@attach mountEditor}></div>
     {#each client ? [...client.conflicts.values()] : [] as c (c.id)}
@@ -540,9 +579,18 @@
       />
     {/each}
     {#if panel?.kind === 'role'}
-      <RolePanel label="What this is" roles={[...blockRoles, ...spanRoles]} x={panel.x} y={panel.y} onchoose={chooseRole} onclose={close} />
+      <ChoicePanel
+        label="What this is"
+        choices={[...blockRoles, ...spanRoles, ...roles.map(ownRole)]}
+        x={panel.x}
+        y={panel.y}
+        onchoose={chooseRole}
+        onclose={close}
+        {...onrole ? { onnew: newRole } : {}}
+        newLabel={`New role founded on ${founded}:`}
+      />
     {:else if panel?.kind === 'put'}
-      <RolePanel label="Put in" roles={putIn} x={panel.x} y={panel.y} onchoose={choosePut} onclose={() => waiting && close()} />
+      <ChoicePanel label="Put in" choices={putIn} x={panel.x} y={panel.y} onchoose={choosePut} onclose={() => waiting && close()} />
     {:else if panel?.kind === 'reference'}
       <ReferencePanel {manualId} x={panel.x} y={panel.y} onchoose={putReference} onclose={close} />
     {:else if panel?.kind === 'entry'}
@@ -570,9 +618,9 @@
         onclose={close}
       />
     {:else if panel?.kind === 'variable'}
-      <RolePanel
+      <ChoicePanel
         label="Variable"
-        roles={variables.map((v) => ({ name: v, command: () => true }))}
+        choices={variables.map((v) => ({ name: v, command: () => true }))}
         x={panel.x}
         y={panel.y}
         onchoose={(v) => {
@@ -599,6 +647,10 @@
     padding: 22px 116px 40vh 94px;
     max-width: 820px;
     margin: 0 auto;
+  }
+  .scroll.part .sheet {
+    padding-top: 10px;
+    padding-bottom: 20px;
   }
   .title {
     display: flex;

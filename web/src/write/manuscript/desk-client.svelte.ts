@@ -44,10 +44,12 @@ export class DeskClient {
     private readonly onMerged: (id: string, body: string) => void = () => undefined,
     /** The number of an act that is stored. */
     private readonly onStored: (act: number) => void = () => undefined,
+    /** The block that stands before the first one here; "" for the beginning of the division. */
+    private readonly after: string = '',
   ) {}
 
   private get storeKey() {
-    return `kivren.unsent.${this.manual}.${this.division}`;
+    return `kivren.unsent.${this.manual}.${this.division}${this.after ? '.' + this.after : ''}`;
   }
 
   /** What an earlier tab left unsent in this division goes up first; what is refused is shown when the text is open. */
@@ -204,7 +206,7 @@ export class DeskClient {
     // Blocks that kept their order among themselves need no new place; others say what they stand after.
     const kept = this.sent.filter((s) => nowIds.has(s.id)).map((s) => s.id);
     let k = 0;
-    let previous = '';
+    let previous = this.after;
     for (const { id, node } of now) {
       const old = before.get(id);
       const conflict = this.conflicts.has(id);

@@ -2,6 +2,7 @@
 import { lift, setBlockType, toggleMark, wrapIn } from 'prosemirror-commands';
 import { liftListItem, wrapInList } from 'prosemirror-schema-list';
 import type { Command, EditorState } from 'prosemirror-state';
+import type { OwnRole } from '../../shared/api';
 import { schema } from './schema';
 
 export interface Role {
@@ -74,11 +75,53 @@ export const spanRoles: Role[] = [
   { name: 'Term', key: 't', command: toggleMark(schema.marks.term!) },
 ];
 
+/** A role of the manual's own: what it is founded on, with its name. */
+export function ownRole(role: OwnRole): Role {
+  const name = role.name;
+  const mark = schema.marks[role.foundation];
+  if (mark)
+    return {
+      name,
+      command: (state, dispatch) => {
+        const { from, to, empty } = state.selection;
+        if (empty) return false;
+        dispatch?.(state.tr.addMark(from, to, mark.create()).addMark(from, to, schema.marks.ownRole!.create({ name })));
+        return true;
+      },
+    };
+  const [kind, of] = role.foundation.split(':');
+  if (kind === 'admonition') return { name, command: wrapIn(n.admonition!, { kind: of, ownRole: name }) };
+  if (kind === 'steps') return { name, command: wrapInList(n.steps!, { ownRole: name }) };
+  if (kind === 'list') return { name, command: wrapInList(n.list!, { kind: of ?? 'unordered', ownRole: name }) };
+  if (kind === 'head') return { name, command: plain('head', { level: of ?? 'A', ownRole: name }) };
+  return { name, command: plain('paragraph', { role: role.foundation, ownRole: name }) };
+}
+
+/** What a new role would be founded on: the role of the selected words, or of the block with the caret. */
+export function foundationAt(state: EditorState): { foundation: string; name: string } {
+  const { $from, empty } = state.selection;
+  if (!empty && $from.sameParent(state.selection.$to)) {
+    const mark = $from.nodeAfter?.marks.find((m) => !['web', 'applies', 'ownRole'].includes(m.type.name));
+    const foundation = mark?.type.name ?? 'emphasis';
+    return { foundation, name: foundation };
+  }
+  for (let d = $from.depth; d > 0; d--) {
+    const node = $from.node(d);
+    if (node.type === n.admonition) return { foundation: `admonition:${node.attrs.kind}`, name: String(node.attrs.kind) };
+    if (node.type === n.steps) return { foundation: 'steps', name: 'steps' };
+    if (node.type === n.list) return { foundation: `list:${node.attrs.kind}`, name: 'list' };
+    if (node.type === n.head) return { foundation: `head:${node.attrs.level}`, name: `${node.attrs.level} head` };
+  }
+  const role = String($from.parent.attrs.role ?? 'body');
+  return { foundation: role, name: role };
+}
+
 /** What the block with the caret is called. */
 export function roleAt(state: EditorState): string {
   const $from = state.selection.$from;
   for (let d = $from.depth; d > 0; d--) {
     const node = $from.node(d);
+    if (node.attrs.ownRole) return String(node.attrs.ownRole);
     switch (node.type.name) {
       case 'head':
         return `${node.attrs.level} head`;

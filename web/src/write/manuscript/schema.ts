@@ -4,11 +4,16 @@ import { Schema, type DOMOutputSpec, type Node, type NodeSpec } from 'prosemirro
 
 const id = { id: { default: null } };
 const applies = { appliesTo: { default: null } };
-const block = { ...id, ...applies };
+/** Roles of the manual's own, and what a pattern fixed, go with their block. */
+const block = { ...id, ...applies, ownRole: { default: null }, fixedBy: { default: null } };
 
 const dataId = (node: Node) => ({ 'data-id': String(node.attrs.id ?? '') });
 const withContent = (tag: string, cls: (node: Node) => string): ((node: Node) => DOMOutputSpec) => {
-  return (node) => [tag, { class: cls(node), ...dataId(node) }, 0];
+  return (node) => [
+    tag,
+    { class: cls(node), ...dataId(node), ...(node.attrs.ownRole ? { 'data-own-role': String(node.attrs.ownRole) } : {}) },
+    0,
+  ];
 };
 
 const nodes: Record<string, NodeSpec> = {
@@ -232,10 +237,21 @@ const nodes: Record<string, NodeSpec> = {
   footnote: {
     group: 'inline',
     inline: true,
-    content: '(text | crossReference | variable | lineBreak | indexEntry | anchor | inlineEquation | inlinePicture)*',
+    content: '(text | crossReference | variable | lineBreak | indexEntry | anchor | inlineEquation | inlinePicture | writerNote)*',
     isolating: true,
     attrs: id,
     toDOM: (n) => ['span', { class: 'footnote', ...dataId(n) }, 0],
+  },
+  writerNote: {
+    group: 'inline',
+    inline: true,
+    atom: true,
+    attrs: { ...id, by: { default: '' }, text: { default: '' } },
+    toDOM: (n) => [
+      'span',
+      { class: 'writer-note', title: `${n.attrs.by ? n.attrs.by + ': ' : 'Note: '}${n.attrs.text}`, ...dataId(n) },
+      '✎',
+    ],
   },
   lineBreak: { group: 'inline', inline: true, selectable: false, toDOM: () => ['br'], parseDOM: [{ tag: 'br' }] },
 };
@@ -256,6 +272,10 @@ export const schema = new Schema({
     sup: { toDOM: () => ['sup', 0], parseDOM: [{ tag: 'sup' }], excludes: 'sub' },
     smallCaps: { toDOM: () => ['span', { class: 'small-caps' }, 0] },
     noBreak: { toDOM: () => ['span', { class: 'no-break' }, 0] },
+    ownRole: {
+      attrs: { name: {} },
+      toDOM: (m) => ['span', { class: 'own-role', title: String(m.attrs.name) }, 0],
+    },
     applies: {
       attrs: { appliesTo: {} },
       toDOM: (m) => ['span', { class: 'applies', title: 'Applies to ' + JSON.stringify(m.attrs.appliesTo) }, 0],

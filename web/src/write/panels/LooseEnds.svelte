@@ -7,8 +7,10 @@
     pages: ProofPage[];
     ongo: (l: LooseEnd) => void;
     onclose: () => void;
+    /** Makes a head of the paragraph that looks like one, where that can be done from here. */
+    onmend?: (l: LooseEnd) => void;
   }
-  let { looseEnds, divisions, pages, ongo, onclose }: Props = $props();
+  let { looseEnds, divisions, pages, ongo, onclose, onmend }: Props = $props();
   const title = (l: LooseEnd) => divisions.find((d) => d.id === l.division)?.title ?? '';
 </script>
 
@@ -27,6 +29,7 @@
               >{l.message}{#if l.words}<span class="soft"> “{l.words.slice(0, 60)}”</span>{/if}</span
             >
           </button>
+          {#if onmend && l.kind === 'LooksLikeHead'}<button class="btn mend" onclick={() => onmend(l)}>Make it a head</button>{/if}
         </li>
       {/each}
     </ul>
@@ -52,6 +55,15 @@
     justify-content: space-between;
     align-items: center;
     padding-bottom: 6px;
+  }
+  li {
+    display: flex;
+    align-items: center;
+  }
+  li button.mend {
+    display: inline-flex;
+    width: auto;
+    white-space: nowrap;
   }
   li button {
     display: grid;

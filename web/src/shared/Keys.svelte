@@ -1,19 +1,9 @@
 <script lang="ts">
   interface Props {
+    keys: readonly (readonly [string, string])[];
     onclose: () => void;
   }
-  let { onclose }: Props = $props();
-  const keys = [
-    ['Ctrl .', 'What this is: a head (1 to 4), body (0), steps, lists, admonitions, span roles'],
-    ['Ctrl ;', 'Put in: cross-reference (x), index entry (i), footnote (n), variable, anchor, table'],
-    ['Ctrl K', 'Go and do'],
-    ['Tab, Shift Tab', 'Nest a step, an item or a head; lift it'],
-    ['Enter in an empty item', 'Leave the list'],
-    ['Ctrl Z, Ctrl Y', 'Take back, do again'],
-    ['Esc then Tab', 'Leave the manuscript'],
-    ['↑ ↓ in the fore-edge', 'Walk the divisions and heads'],
-    ['?', 'These keys'],
-  ] as const;
+  let { keys, onclose }: Props = $props();
 </script>
 
 <svelte:window onkeydown={(e) => e.key === 'Escape' && onclose()} />

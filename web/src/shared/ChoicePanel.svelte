@@ -1,31 +1,34 @@
-<script lang="ts">
-  import { focusFirst } from '../../shared/focus';
-  import type { Role } from '../manuscript/roles';
+<script lang="ts" generics="T extends { name: string; key?: string }">
+  import { focusFirst } from './focus';
 
   interface Props {
     label: string;
-    roles: Role[];
+    choices: T[];
     x: number;
     y: number;
-    onchoose: (role: Role) => void;
+    onchoose: (choice: T) => void;
     onclose: () => void;
+    /** Asked for when what was typed is the name of none of them. */
+    onnew?: (name: string) => void;
+    newLabel?: string;
   }
-  let { label, roles, x, y, onchoose, onclose }: Props = $props();
+  let { label, choices, x, y, onchoose, onclose, onnew, newLabel = 'New' }: Props = $props();
 
   let words = $state('');
   let at = $state(0);
-  const shown = $derived(roles.filter((r) => r.name.toLowerCase().includes(words.toLowerCase())));
+  const shown = $derived(choices.filter((r) => r.name.toLowerCase().includes(words.toLowerCase())));
 
   function key(event: KeyboardEvent) {
     if (event.key === 'Escape') onclose();
     else if (event.key === 'ArrowDown') at = Math.min(at + 1, shown.length - 1);
     else if (event.key === 'ArrowUp') at = Math.max(at - 1, 0);
     else if (event.key === 'Enter') {
-      const role = shown[at];
-      if (role) onchoose(role);
+      const choice = shown[at];
+      if (choice) onchoose(choice);
+      else if (onnew && words.trim()) onnew(words.trim());
     } else {
       // A single key of the chord acts at once, as long as nothing else was typed.
-      const quick = words === '' && !event.ctrlKey && !event.metaKey ? roles.find((r) => r.key === event.key) : undefined;
+      const quick = words === '' && !event.ctrlKey && !event.metaKey ? choices.find((r) => r.key === event.key) : undefined;
       if (!quick) {
         at = 0;
         return;
@@ -47,21 +50,32 @@
     {@attach focusFirst}
   />
   <ul>
-    {#each shown as role, i (role.name)}
+    {#each shown as choice, i (choice.name)}
       <li>
         <button
           class:on={i === at}
           tabindex="-1"
           onmousedown={(e) => {
             e.preventDefault();
-            onchoose(role);
+            onchoose(choice);
           }}
         >
-          <span>{role.name}</span>{#if role.key}<kbd class="key">{role.key}</kbd>{/if}
+          <span>{choice.name}</span>{#if choice.key}<kbd class="key">{choice.key}</kbd>{/if}
         </button>
       </li>
     {/each}
-    {#if shown.length === 0}<li class="none">Nothing is called that.</li>{/if}
+    {#if shown.length === 0 && onnew && words.trim()}
+      <li>
+        <button
+          class="on"
+          tabindex="-1"
+          onmousedown={(e) => {
+            e.preventDefault();
+            onnew(words.trim());
+          }}>{newLabel} “{words.trim()}”</button
+        >
+      </li>
+    {:else if shown.length === 0}<li class="none">Nothing is called that.</li>{/if}
   </ul>
 </div>
 

@@ -1,0 +1,507 @@
+<script lang="ts">
+  import { api, type BringInBlock, type BringInChoices, type BringInView } from '../shared/api';
+  import { focusFirst } from '../shared/focus';
+  import { notices } from '../shared/notices.svelte';
+  import { route } from '../shared/route.svelte';
+  import Sign from '../shared/Sign.svelte';
+  import { writer } from '../write/manuscript/desk-client.svelte';
+  import Differences from './Differences.svelte';
+  import Incoming from './Incoming.svelte';
+  import LeftOut from './LeftOut.svelte';
+  import MappingLines from './MappingLines.svelte';
+
+  interface Props {
+    id: string;
+  }
+  let { id }: Props = $props();
+
+  let view = $state.raw<BringInView | null>(null);
+  let busy = $state('');
+  let chosen = $state('');
+  let at = $state(0);
+  let sheet = $state(0);
+  let leftOut = $state(false);
+  let naming = $state(false);
+  let mappingName = $state('');
+  let gone = $state('');
+  let takes = $state.raw(new Set<string>());
+  let lastWords = $state('');
+  let svg = $state('');
+
+  const newer = $derived(view?.differences !== null && view?.differences !== undefined);
+  const line = $derived(view?.lines.find((l) => l.key === chosen) ?? null);
+  const page = $derived(view?.pages[Math.max(0, Math.min(sheet, (view?.pages.length ?? 1) - 1))] ?? null);
+
+  async function look() {
+    try {
+      view = await api.bringInView(id);
+      if (view.state === 'Reading') setTimeout(look, 250);
+      else if (view.state === 'Ready') {
+        chosen = view.lines[0]?.key ?? '';
+        takes = new Set((view.differences ?? []).map((d) => d.id));
+      }
+    } catch (e) {
+      gone = e instanceof Error ? e.message : String(e);
+    }
+  }
+  void look();
+
+  $effect(() => {
+    const key = page?.key;
+    if (!key) return;
+    fetch(`/api/bring-in/${id}/pages/${key}.svg`)
+      .then((r) => (r.ok ? r.text() : ''))
+      .then(
+        (text) => {
+          if (key === page?.key) svg = text;
+        },
+        () => undefined,
+      );
+  });
+
+  async function choose(choices: BringInChoices, words: string) {
+    if (busy) return;
+    busy = 'Setting anew';
+    try {
+      view = await api.choose(id, choices);
+      lastWords = words;
+    } catch (e) {
+      notices.problem(e);
+    } finally {
+      busy = '';
+    }
+  }
+
+  const plural = (n: number, one: string, many = one + 's') => `${n} ${n === 1 ? one : many}`;
+
+  function becomes(file: number, kind: string) {
+    if (!view) return;
+    void choose({ becomes: view.files.filter((f) => !f.problem).map((f, i) => (i === file ? kind : f.becomes)) }, '');
+  }
+
+  function reorder(file: number, by: number) {
+    if (!view) return;
+    const order = view.files.filter((f) => !f.problem).map((_, i) => i);
+    const [own] = order.splice(file, 1);
+    order.splice(file + by, 0, own!);
+    void choose({ order }, '');
+  }
+
+  async function keep() {
+    try {
+      view = await api.keepMapping(id, mappingName);
+      notices.tell(`The mapping “${view.mapping}” is kept on the shelf and will be proposed for documents that look alike.`);
+      naming = false;
+    } catch (e) {
+      notices.problem(e);
+    }
+  }
+
+  async function notNow() {
+    await api.cancelBringIn(id).catch(() => undefined);
+    if (view?.manual) route.plan(view.manual);
+    else route.shelf();
+  }
+
+  async function take() {
+    if (!view || busy || view.state !== 'Ready') return;
+    busy = 'Taking it in';
+    try {
+      const into = view.manual;
+      const done = await api.take(id, writer, newer ? [...takes] : null);
+      notices.tell(
+        newer
+          ? `${plural(takes.size, 'difference')} taken.`
+          : into
+            ? `${plural(done.blocks, 'block')} came in.`
+            : 'The new manual is on the shelf.',
+        into && done.act > 0
+          ? () =>
+              void api.takeBack(into, writer, false).then(
+                () => location.reload(),
+                (e) => notices.problem(e),
+              )
+          : undefined,
+      );
+      if (done.division) route.manual(done.manual, done.division);
+      else route.manual(done.manual);
+    } catch (e) {
+      notices.problem(e);
+    } finally {
+      busy = '';
+    }
+  }
+
+  function onblock(block: BringInBlock, index: number) {
+    at = index;
+    if (block.line) chosen = block.line;
+    if (block.sheet >= 0) sheet = block.sheet;
+  }
+
+  function key(event: KeyboardEvent) {
+    if (event.ctrlKey && event.key === 'Enter') void take();
+    else if (event.key === 'Escape' && view?.state === 'Reading') void notNow();
+  }
+</script>
+
+<svelte:head><title>Bring in documents</title></svelte:head>
+<svelte:window onkeydown={key} />
+<div class="screen">
+  <header>
+    <button class="sign" onclick={() => route.shelf()} title="Open the shelf"><Sign /><span>Bring in documents</span></button>
+    <span class="soft"
+      >{#if view?.manual}{newer ? 'a newer version, into' : 'into'} <b>{view.manualTitle}</b>{:else if view}a new manual{/if}</span
+    >
+    <span class="soft right">
+      {#if busy}{busy}…
+      {:else if view?.state === 'Ready'}read {view.files.filter((f) => !f.problem).length} of {plural(view.files.length, 'file')} · {(
+          view.milliseconds / 1000
+        ).toFixed(1)} s{/if}
+    </span>
+  </header>
+  {#if gone}
+    <main class="wait">
+      <p>{gone}</p>
+      <button class="btn do" onclick={() => route.shelf()}>Open the shelf</button>
+    </main>
+  {:else if !view || view.state === 'Reading'}
+    <main class="wait" aria-live="polite">
+      <p>{view?.doing || 'Reading'}…</p>
+      <div
+        class="bar"
+        role="progressbar"
+        aria-label="Read so far"
+        aria-valuenow={Math.round((view?.progress ?? 0) * 100)}
+        aria-valuemin="0"
+        aria-valuemax="100"
+      >
+        <i style:width="{(view?.progress ?? 0) * 100}%"></i>
+      </div>
+      <button class="btn" onclick={notNow}>Stop reading</button>
+    </main>
+  {:else if view.state !== 'Ready'}
+    <main class="wait">
+      <p>{view.problem ?? 'Reading was stopped.'}</p>
+      <p class="soft">Nothing in the manual or on the shelf has changed.</p>
+      <button class="btn do" onclick={notNow}>Back</button>
+    </main>
+  {:else}
+    <div class="files">
+      {#each view.files as file, i (file.name)}
+        <span class="file" class:m={file.problem !== null}>
+          <b>{file.name}</b>
+          {#if file.problem}<span>○ not read: {file.problem}</span>
+          {:else if !newer}
+            <label class="soft"
+              >becomes
+              <select
+                value={file.becomes}
+                disabled={busy !== ''}
+                onchange={(e) => becomes(i, e.currentTarget.value)}
+                aria-label={`${file.name} becomes`}
+              >
+                <option value="chapter">{file.divisions === 1 ? '1 chapter' : `${file.divisions} divisions`}</option>
+                <option value="appendix">{file.divisions === 1 ? '1 appendix' : `${file.divisions} appendices`}</option>
+                <option value="preface">a preface</option>
+              </select></label
+            >
+            {#if i > 0}<button class="btn small" disabled={busy !== ''} aria-label={`${file.name} earlier`} onclick={() => reorder(i, -1)}
+                >←</button
+              >{/if}
+          {/if}
+        </span>
+      {/each}
+      <span class="mapping">
+        <label class="soft"
+          >Mapping
+          <select value={view.mapping} disabled={busy !== ''} onchange={(e) => choose({ mapping: e.currentTarget.value }, '')}>
+            <option value="">as proposed</option>
+            {#each view.mappings as m (m.name)}<option value={m.name}>{m.name}</option>{/each}
+          </select></label
+        >
+        {#if view.mapping}<span class="soft"
+            >fits {view.mappings.find((m) => m.name === view!.mapping)?.fits ?? 0} of {view.lines.length}</span
+          >{/if}
+        {#if naming}
+          <form
+            onsubmit={(e) => {
+              e.preventDefault();
+              void keep();
+            }}
+          >
+            <input
+              class="field"
+              aria-label="Name of the mapping"
+              placeholder="Name of the mapping"
+              bind:value={mappingName}
+              {@attach focusFirst}
+            />
+            <button class="btn do" disabled={!mappingName.trim()}>Keep</button>
+            <button class="btn" type="button" onclick={() => (naming = false)}>Leave it</button>
+          </form>
+        {:else}
+          <button
+            class="btn"
+            onclick={() => {
+              mappingName = view?.mapping ?? '';
+              naming = true;
+            }}>Keep as…</button
+          >
+        {/if}
+      </span>
+    </div>
+    <main class="work" class:newer>
+      {#if newer}
+        <Differences
+          {view}
+          taken={takes}
+          ontake={(d, take_) => {
+            const next = new Set(takes);
+            if (take_) next.add(d);
+            else next.delete(d);
+            takes = next;
+          }}
+        />
+      {:else}
+        <MappingLines
+          {view}
+          {chosen}
+          busy={busy !== ''}
+          online={(k) => (chosen = k)}
+          onrole={(l, role) =>
+            choose({ roles: { [l.key]: role } }, `${plural(l.count, l.span ? 'run' : 'paragraph')} of “${l.label}” changed`)}
+          oncleaning={(name, on) =>
+            choose(
+              { off: view!.cleaning.filter((c) => (c.name === name ? !on : !c.on)).map((c) => c.name) },
+              `${view!.cleaning.find((c) => c.name === name)?.label}: ${on ? 'cleaned' : 'left as they are'}`,
+            )}
+        />
+        <Incoming
+          {view}
+          {chosen}
+          {at}
+          {onblock}
+          onexception={(block, role) => choose({ exceptions: [{ file: block.file, place: block.place, role }] }, 'one paragraph changed')}
+        />
+      {/if}
+      <section class="proof" aria-label="The page it makes">
+        <div class="page" style:aspect-ratio="148 / 210">{@html svg}</div>
+        <div class="turn">
+          <button class="btn small" disabled={sheet <= 0} aria-label="Page before" onclick={() => sheet--}>‹</button>
+          <span class="soft">page {page?.folio ?? ''} · {sheet + 1} of {view.pages.length}</span>
+          <button class="btn small" disabled={sheet >= view.pages.length - 1} aria-label="Page after" onclick={() => sheet++}>›</button>
+        </div>
+      </section>
+    </main>
+    <div class="sum">
+      {#if newer}
+        <span><b>{takes.size}</b> of {plural(view.differences?.length ?? 0, 'difference')} will be taken</span>
+      {:else if view.counts}
+        <span
+          >Will add <b>{plural(view.counts.pages, 'page')}</b>, {plural(view.counts.heads, 'head')}, {plural(
+            view.counts.figures,
+            'figure',
+          )}, {plural(view.counts.tables, 'table')}, {plural(view.counts.notes, 'footnote')}</span
+        >
+        <span class="m"
+          >{#if view.counts.toChoose}<b>○ {plural(view.counts.toChoose, 'style')} to choose</b>{/if}{view.counts.toChoose &&
+          view.counts.noAlternative
+            ? ' · '
+            : ''}{view.counts.noAlternative ? `${plural(view.counts.noAlternative, 'picture')} without alternative text` : ''}{view.counts
+            .toNothing
+            ? ` · ${plural(view.counts.toNothing, 'reference')} to nothing`
+            : ''}</span
+        >
+      {/if}
+      <span class="acts">
+        <button class="btn" aria-expanded={leftOut} onclick={() => (leftOut = !leftOut)}
+          >What is left out or changed · {view.report.length}</button
+        >
+        <button class="btn" onclick={notNow}>Not now</button>
+        <button class="btn do" disabled={busy !== ''} title="Ctrl Enter" onclick={take}>{newer ? 'Take these' : 'Take it in'}</button>
+      </span>
+    </div>
+    {#if leftOut}<LeftOut report={view.report} onclose={() => (leftOut = false)} />{/if}
+  {/if}
+  <footer>
+    <span
+      >Bring in documents{#if view?.files[0]}
+        › {view.files[0].name}{/if}{#if line && !newer}
+        › <b>{line.label}</b>{/if}</span
+    >
+    {#if lastWords}<span data-effect>{lastWords}</span>{:else if line && !newer}<span
+        >{plural(line.count, line.span ? 'run' : 'paragraph')} become{line.count === 1 ? 's' : ''} {line.roleLabel}</span
+      >{/if}
+    <span class="right soft"
+      >{newer ? 'Space takes or leaves · Ctrl Enter takes these' : 'Enter chooses a role · Ctrl Enter takes it in'}</span
+    >
+  </footer>
+</div>
+
+<style>
+  .screen {
+    position: relative;
+    display: grid;
+    grid-template-rows: 44px auto minmax(0, 1fr) auto 28px;
+    height: 100%;
+    min-width: 1000px;
+  }
+  header,
+  footer {
+    display: flex;
+    align-items: center;
+    gap: 26px;
+    padding: 0 16px;
+  }
+  header {
+    border-bottom: 1px solid var(--rule);
+  }
+  footer {
+    grid-row: 5;
+    border-top: 1px solid var(--rule);
+    font-size: 12px;
+    color: var(--ink-soft);
+    white-space: nowrap;
+    overflow: hidden;
+  }
+  footer b {
+    color: var(--ink);
+  }
+  .sign {
+    display: flex;
+    gap: 10px;
+    align-items: center;
+    font: 500 17px/1 var(--text);
+    cursor: pointer;
+  }
+  .soft {
+    color: var(--ink-soft);
+  }
+  .soft b {
+    color: var(--ink);
+    font-weight: 600;
+  }
+  .right {
+    margin-left: auto;
+  }
+  .m {
+    color: var(--madder);
+  }
+  .wait {
+    grid-row: 2 / 5;
+    display: grid;
+    place-content: center;
+    justify-items: center;
+    gap: 14px;
+    font: 17px/1.5 var(--text);
+    max-width: 640px;
+    margin: auto;
+    text-align: center;
+  }
+  .wait .soft {
+    font: 13px/1.5 var(--ui);
+  }
+  .bar {
+    width: 320px;
+    height: 4px;
+    background: var(--rule);
+  }
+  .bar i {
+    display: block;
+    height: 100%;
+    background: var(--bottle);
+  }
+  .files {
+    grid-row: 2;
+    display: flex;
+    flex-wrap: wrap;
+    gap: 6px 26px;
+    align-items: center;
+    padding: 8px 16px;
+    background: var(--paper);
+    border-bottom: 1px solid var(--rule);
+  }
+  .file {
+    display: flex;
+    gap: 10px;
+    align-items: baseline;
+  }
+  .file b {
+    font: 500 15.5px/1.2 var(--text);
+  }
+  .mapping {
+    margin-left: auto;
+    display: flex;
+    gap: 12px;
+    align-items: center;
+  }
+  .mapping form {
+    display: flex;
+    gap: 6px;
+  }
+  .mapping .field {
+    width: 200px;
+  }
+  select {
+    background: var(--paper);
+    color: var(--ink);
+    border: 1px solid var(--rule);
+    border-radius: var(--r);
+    padding: 3px 6px;
+    font-size: 12.5px;
+  }
+  .work {
+    grid-row: 3;
+    display: grid;
+    grid-template-columns: 486px minmax(0, 1fr) 356px;
+    min-height: 0;
+  }
+  .work.newer {
+    grid-template-columns: minmax(0, 1fr) 356px;
+  }
+  .proof {
+    background: var(--desk);
+    padding: 16px 20px;
+    overflow: auto;
+  }
+  .page {
+    background: #fff;
+    line-height: 0;
+    box-shadow:
+      0 1px 2px rgb(60 50 30 / 0.35),
+      0 6px 18px rgb(60 50 30 / 0.14);
+  }
+  .page :global(svg) {
+    width: 100%;
+    height: auto;
+  }
+  .page :global(svg text) {
+    fill: #111;
+    white-space: pre;
+  }
+  .turn {
+    display: flex;
+    justify-content: center;
+    align-items: center;
+    gap: 12px;
+    padding-top: 12px;
+  }
+  .small {
+    padding: 1px 8px;
+  }
+  .sum {
+    grid-row: 4;
+    display: flex;
+    align-items: center;
+    gap: 18px;
+    padding: 8px 16px;
+    border-top: 1px solid var(--rule);
+    background: var(--board);
+  }
+  .acts {
+    display: flex;
+    gap: 10px;
+    margin-left: auto;
+    white-space: nowrap;
+  }
+</style>

@@ -1,0 +1,1074 @@
+<script lang="ts">
+  import { SvelteMap, SvelteSet } from 'svelte/reactivity';
+  import { api, newId, type DeskManual, type LooseEnd, type PlanOrder, type PlanRow, type PlanView } from '../shared/api';
+  import ChoicePanel from '../shared/ChoicePanel.svelte';
+  import { notices } from '../shared/notices.svelte';
+  import { route } from '../shared/route.svelte';
+  import Sign from '../shared/Sign.svelte';
+  import Views from '../shared/Views.svelte';
+  import { writer } from '../write/manuscript/desk-client.svelte';
+  import LooseEnds from '../write/panels/LooseEnds.svelte';
+  import { LiveProof } from '../write/proof/live-proof.svelte';
+  import { depths, endOf, levelOf, parentOf, shown, siblingOf, type Depth } from './outline';
+  import Keys from '../shared/Keys.svelte';
+  import { keysOfPlan } from './keys-of-plan';
+  import SectionText from './SectionText.svelte';
+
+  interface Props {
+    manualId: string;
+  }
+  let { manualId }: Props = $props();
+
+  const rowHeight = 23;
+  const textHeight = 300;
+
+  // svelte-ignore state_referenced_locally
+  const proof = new LiveProof(manualId);
+  let manual = $state.raw<DeskManual | null>(null);
+  let view = $state.raw<PlanView | null>(null);
+  let missing = $state('');
+  let depth = $state<Depth>((localStorage.getItem('kivren.plan.depth') as Depth | null) ?? 'B');
+  const folds = new SvelteMap<string, boolean>();
+  let at = $state<string>('');
+  const chosen = new SvelteSet<string>();
+  let anchor = '';
+  let opened = $state<string | null>(null);
+  let renaming = $state<string | null>(null);
+  let title = $state('');
+  let words = $state('');
+  let finding = $state(false);
+  let adding = $state<{ x: number; y: number } | null>(null);
+  let drawer = $state(false);
+  let keysShown = $state(false);
+  let last = $state('');
+  let released = $state(false);
+  let scrollTop = $state(0);
+  let height = $state(600);
+  let scroller = $state<HTMLElement>();
+  let fileInput = $state<HTMLInputElement>();
+  let landing = $state.raw<{ order: PlanOrder; top: number; indent: number; words: string; refused: boolean } | null>(null);
+
+  const rows = $derived(view?.rows ?? []);
+  const seen = $derived(shown(rows, depth, folds));
+  const openAt = $derived(opened === null ? -1 : seen.findIndex((s) => s.row.id === opened));
+  const total = $derived(seen.length * rowHeight + (openAt >= 0 ? textHeight : 0));
+  const topOf = (i: number) => i * rowHeight + (openAt >= 0 && i > openAt ? textHeight : 0);
+  const first = $derived(Math.max(0, Math.floor((scrollTop - (openAt >= 0 ? textHeight : 0)) / rowHeight) - 6));
+  const drawn = $derived(
+    seen.slice(first, first + Math.ceil((height + textHeight) / rowHeight) + 12).map((s, i) => ({ ...s, at: first + i })),
+  );
+  const sheets = $derived(Math.max(1, view?.pageCount ?? 1));
+  const current = $derived(rows.find((r) => r.id === at) ?? null);
+  const inside = $derived.by(() => {
+    const found = new Set<string>();
+    for (const id of chosen) {
+      const index = rows.findIndex((r) => r.id === id);
+      if (index >= 0) for (let i = index; i < endOf(rows, index); i++) found.add(rows[i]!.id);
+    }
+    return found;
+  });
+  const matches = $derived.by(() => {
+    const asked = words.trim().toLowerCase();
+    return asked
+      ? rows.filter((r) => r.kind !== 'Text' && (r.title.toLowerCase().includes(asked) || r.number.toLowerCase() === asked)).slice(0, 9)
+      : [];
+  });
+
+  async function start() {
+    try {
+      manual = await api.open(manualId);
+      void proof.start();
+      await read();
+      if (!at && rows[0]) choose(rows[0].id);
+      setTimeout(() => scroller?.focus());
+    } catch (e) {
+      missing = e instanceof Error ? e.message : String(e);
+    }
+  }
+  void start();
+
+  let reading = false;
+  let again = false;
+  async function read() {
+    if (reading) {
+      again = true;
+      return;
+    }
+    reading = true;
+    try {
+      do {
+        again = false;
+        view = await api.plan(manualId, depth === 'Text');
+      } while (again);
+    } catch (e) {
+      notices.problem(e);
+    } finally {
+      reading = false;
+    }
+  }
+
+  $effect(() => {
+    if (proof.number > 0 && view && proof.number !== view.composition) void read();
+  });
+  $effect(() => () => proof.stop());
+
+  function setDepth(d: Depth) {
+    const had = depth === 'Text';
+    depth = d;
+    localStorage.setItem('kivren.plan.depth', d);
+    folds.clear();
+    if (had !== (d === 'Text')) void read();
+  }
+
+  // ---- choosing ----
+
+  function choose(id: string, extend = false, toggle = false) {
+    released = false;
+    if (extend && anchor) {
+      const from = seen.findIndex((s) => s.row.id === anchor);
+      const to = seen.findIndex((s) => s.row.id === id);
+      chosen.clear();
+      for (let i = Math.min(from, to); i <= Math.max(from, to); i++)
+        if (seen[i] && seen[i]!.row.kind !== 'Text') chosen.add(seen[i]!.row.id);
+    } else if (toggle) {
+      if (chosen.has(id)) chosen.delete(id);
+      else chosen.add(id);
+      anchor = id;
+    } else {
+      chosen.clear();
+      chosen.add(id);
+      anchor = id;
+    }
+    at = id;
+  }
+
+  function show(id: string) {
+    // What stands over it is opened.
+    let index = rows.findIndex((r) => r.id === id);
+    if (index < 0) return;
+    for (let p = parentOf(rows, index); p >= 0; p = parentOf(rows, p)) if (!seen.some((s) => s.row.id === id)) folds.set(rows[p]!.id, true);
+    index = shown(rows, depth, folds).findIndex((s) => s.row.id === id);
+    if (!scroller || index < 0) return;
+    const top = topOf(index);
+    if (top < scroller.scrollTop) scroller.scrollTop = top;
+    else if (top + rowHeight > scroller.scrollTop + scroller.clientHeight) scroller.scrollTop = top + rowHeight - scroller.clientHeight;
+  }
+
+  // ---- acts ----
+
+  const picked = () => (chosen.size > 0 ? [...chosen] : at ? [at] : []);
+
+  async function act(order: PlanOrder, stay?: string) {
+    try {
+      const done = await api.planAct(manualId, writer, order);
+      if (done.refused) {
+        last = '';
+        notices.problem(new Error(done.refused));
+        return false;
+      }
+      proof.expects(done.act);
+      last = done.words;
+      notices.tell(`${done.words}.`, () => void takeBack(false));
+      manual = await api.open(manualId);
+      if (stay) choose(stay);
+      return true;
+    } catch (e) {
+      notices.problem(e);
+      return false;
+    } finally {
+      setTimeout(() => at && show(at), 120);
+    }
+  }
+
+  async function takeBack(redo: boolean) {
+    try {
+      const done = await api.takeBack(manualId, writer, redo);
+      if (done.refused.length > 0) notices.problem(new Error(`“${done.label}” cannot be taken back: ${done.refused[0]!.why}`));
+      else if (done.act === 0) notices.tell(redo ? 'Nothing to do again.' : 'Nothing to take back.');
+      else {
+        last = `${redo ? 'Done again' : 'Taken back'}: ${done.label}`;
+        notices.tell(last);
+        manual = await api.open(manualId);
+        await read();
+      }
+    } catch (e) {
+      notices.problem(e);
+    }
+  }
+
+  function moveAmong(step: 1 | -1) {
+    const rowsPicked = picked()
+      .map((id) => rows.findIndex((r) => r.id === id))
+      .toSorted((a, b) => a - b);
+    const edge = step < 0 ? rowsPicked[0] : rowsPicked.at(-1);
+    if (edge === undefined || edge < 0) return;
+    const by = siblingOf(rows, edge, step);
+    if (by < 0) return notices.tell(step < 0 ? 'It is the first among its like already.' : 'It is the last among its like already.');
+    void act({ do: 'move', rows: picked(), by: rows[by]!.id, at: step < 0 ? 'before' : 'after' });
+  }
+
+  function rename() {
+    if (!current || current.kind === 'Text') return;
+    renaming = current.id;
+    title = current.title;
+  }
+
+  async function renamed() {
+    const id = renaming;
+    renaming = null;
+    if (id && title.trim() !== rows.find((r) => r.id === id)?.title) await act({ do: 'rename', rows: [id], text: title }, id);
+    scroller?.focus();
+  }
+
+  function toggle(id: string, open: boolean) {
+    folds.set(id, open);
+  }
+
+  function openText() {
+    if (!current) return;
+    if (current.kind === 'Text') {
+      const parent = parentOf(
+        rows,
+        rows.findIndex((r) => r.id === current.id),
+      );
+      if (parent >= 0) at = rows[parent]!.id;
+    }
+    if (rows.find((r) => r.id === at)?.generated) return notices.tell('This text is made by the manual; it is not typed.');
+    opened = opened === at ? null : at;
+  }
+
+  function addHead(text: string) {
+    const id = newId();
+    words = '';
+    finding = false;
+    void act({ do: 'addHead', rows: [id], by: at, text }, id).then(() => scroller?.focus());
+  }
+
+  const kinds = [
+    'Part',
+    'Chapter',
+    'Appendix',
+    'Preface',
+    'Glossary',
+    'Contents',
+    'Index',
+    'Title page',
+    'Half title',
+    'Legal page',
+    'Colophon',
+  ];
+
+  async function addDivision(kind: string) {
+    adding = null;
+    const id = newId();
+    const name = kind.replace(' page', kind === 'Title page' ? 'Page' : '').replace('Half title', 'HalfTitle');
+    if (await act({ do: 'addDivision', rows: [id], by: at, at: name, text: '' }, id)) {
+      await read();
+      show(id);
+      renaming = id;
+      title = rows.find((r) => r.id === id)?.title ?? kind;
+    }
+  }
+
+  const states = ['Draft', 'Checked', 'Final'];
+
+  function key(event: KeyboardEvent) {
+    if (event.target !== scroller) return;
+    const index = seen.findIndex((s) => s.row.id === at);
+    const here = seen[index];
+    const go = (i: number) => {
+      const next = seen[Math.max(0, Math.min(seen.length - 1, i))];
+      if (next) {
+        choose(next.row.id, event.shiftKey);
+        show(next.row.id);
+      }
+    };
+    const plain = !event.ctrlKey && !event.metaKey && !event.altKey;
+    if (event.altKey && (event.key === 'ArrowUp' || event.key === 'ArrowDown')) moveAmong(event.key === 'ArrowUp' ? -1 : 1);
+    else if (event.key === 'ArrowDown') go(index + 1);
+    else if (event.key === 'ArrowUp') go(index - 1);
+    else if (event.key === 'Home') go(0);
+    else if (event.key === 'End') go(seen.length - 1);
+    else if (event.key === 'PageDown') go(index + Math.floor(height / rowHeight));
+    else if (event.key === 'PageUp') go(index - Math.floor(height / rowHeight));
+    else if (event.key === 'ArrowRight' && here) here.has && !here.open ? toggle(at, true) : go(index + 1);
+    else if (event.key === 'ArrowLeft' && here) {
+      if (here.open) toggle(at, false);
+      else {
+        const parent = parentOf(rows, here.index);
+        if (parent >= 0) choose(rows[parent]!.id);
+      }
+    } else if (event.key === 'Tab' && !released) void act({ do: event.shiftKey ? 'lift' : 'deepen', rows: picked() }, at);
+    else if (event.key === 'Escape') {
+      if (landing) landing = null;
+      else released = true; // Tab leaves the list now
+    } else if (event.ctrlKey && event.key.toLowerCase() === 'z') void takeBack(event.shiftKey);
+    else if (event.ctrlKey && event.key.toLowerCase() === 'y') void takeBack(true);
+    else if (event.key === 'F2' || (plain && event.key === 'r')) rename();
+    else if (event.key === 'Enter' && current) goWrite(current);
+    else if (plain && event.key === 'o') openText();
+    else if (plain && event.key === 's') void act({ do: 'split', rows: [at] }, at);
+    else if (plain && event.key === 'j') void act({ do: 'join', rows: [at] }, at);
+    else if (plain && event.key === 'n') document.getElementById('plan-find')?.focus();
+    else if (plain && '123'.includes(event.key)) void act({ do: 'state', rows: picked(), at: states[Number(event.key) - 1]! });
+    else if (event.key === 'Delete') void act({ do: 'takeOut', rows: picked() });
+    else if (event.key === '?') keysShown = true;
+    else return;
+    event.preventDefault();
+  }
+
+  function goWrite(row: PlanRow) {
+    if (row.id !== row.division) sessionStorage.setItem('kivren.goto', row.id);
+    route.manual(manualId, row.division);
+  }
+
+  // ---- dragging ----
+
+  let foreseeing = 0;
+  function press(event: PointerEvent, row: PlanRow) {
+    if (event.button !== 0 || row.kind === 'Text' || (event.target as HTMLElement).closest('button,input,select')) return;
+    const start = { x: event.clientX, y: event.clientY };
+    let dragging = false;
+    const ids = chosen.has(row.id) ? [...chosen] : [row.id];
+    const move = (e: PointerEvent) => {
+      if (!dragging && Math.hypot(e.clientX - start.x, e.clientY - start.y) < 5) return;
+      if (!dragging) {
+        dragging = true;
+        if (!chosen.has(row.id)) choose(row.id);
+      }
+      over(e, ids);
+    };
+    const end = () => {
+      window.removeEventListener('pointermove', move);
+      window.removeEventListener('pointerup', up);
+      window.removeEventListener('keydown', cancel, true);
+    };
+    const up = () => {
+      end();
+      const land = landing;
+      landing = null;
+      foreseeing++;
+      if (dragging && land && !land.refused) void act(land.order, ids[0]);
+      else if (dragging && land) notices.tell(land.words);
+    };
+    const cancel = (e: KeyboardEvent) => {
+      if (e.key !== 'Escape') return;
+      end();
+      landing = null;
+      foreseeing++;
+      e.stopPropagation();
+    };
+    window.addEventListener('pointermove', move);
+    window.addEventListener('pointerup', up);
+    window.addEventListener('keydown', cancel, true);
+  }
+
+  const indentOf = (row: PlanRow) => 64 + Math.max(0, row.depth) * 18;
+
+  function over(e: PointerEvent, ids: string[]) {
+    if (!scroller) return;
+    const box = scroller.getBoundingClientRect();
+    if (e.clientY < box.top + 20) scroller.scrollTop -= 12;
+    if (e.clientY > box.bottom - 20) scroller.scrollTop += 12;
+    const y = e.clientY - box.top + scroller.scrollTop;
+    let i = Math.floor(y / rowHeight);
+    if (openAt >= 0 && y > topOf(openAt) + rowHeight) i = Math.floor((y - textHeight) / rowHeight);
+    const target = seen[Math.max(0, Math.min(seen.length - 1, i))];
+    if (!target || target.row.kind === 'Text') return;
+    const lower = y - topOf(Math.max(0, Math.min(seen.length - 1, i))) > rowHeight / 2;
+    const deeper = e.clientX - box.left > indentOf(target.row) + 60;
+    const place = !lower ? 'before' : deeper && target.row.kind !== 'Part' ? 'within' : 'after';
+    const order: PlanOrder = { do: 'move', rows: ids, by: target.row.id, at: place };
+    const same = landing && landing.order.by === order.by && landing.order.at === order.at;
+    const top = topOf(Math.max(0, Math.min(seen.length - 1, i))) + (lower ? rowHeight : 0);
+    const indent = indentOf(target.row) + (place === 'within' ? 18 : 0);
+    if (same) return;
+    landing = { order, top, indent, words: '…', refused: false };
+    const own = ++foreseeing;
+    const beneath = ids.reduce((sum, id) => {
+      const index = rows.findIndex((r) => r.id === id);
+      return sum + (index < 0 ? 0 : rows.slice(index + 1, endOf(rows, index)).filter((r) => r.kind !== 'Text').length);
+    }, 0);
+    api.foresee(manualId, order).then(
+      (f) => {
+        if (own !== foreseeing || !landing) return;
+        const with_ = beneath > 0 ? `, with ${beneath} ${beneath === 1 ? 'section' : 'sections'} beneath it` : '';
+        landing = {
+          ...landing,
+          refused: f.refused !== null,
+          words: f.refused ?? `lands here${f.number ? ` as ${f.number}` : ''}${f.under ? ` under ${f.under}` : ''}${with_}`,
+        };
+      },
+      () => undefined,
+    );
+  }
+
+  // ---- loose ends, bringing in ----
+
+  function goToLooseEnd(l: LooseEnd) {
+    const target = rows.find((r) => r.id === l.block) ?? rows.find((r) => r.id === l.division);
+    if (!target) return;
+    choose(target.id);
+    show(target.id);
+    scroller?.focus();
+  }
+
+  async function bring(files: File[]) {
+    if (files.length === 0) return;
+    try {
+      const started = await api.startBringIn(files, { manual: manualId, after: at });
+      route.bringIn(started.id);
+    } catch (e) {
+      notices.problem(e);
+    }
+  }
+
+  const of = (n: number) => n.toLocaleString('en-GB').replaceAll(',', '\u2009');
+  const percent = (sheet: number) => (sheet / sheets) * 100;
+</script>
+
+<svelte:head><title>{manual?.title ?? 'Kivren'}: Plan</title></svelte:head>
+<div class="screen">
+  <header>
+    <button class="sign" onclick={() => route.shelf()} title="Open the shelf"><Sign /><span>{manual?.title ?? ''}</span></button>
+    <Views {manualId} view="plan" />
+    <div class="settled">
+      {#if proof.problem}<b class="m">{proof.problem}</b>
+      {:else if proof.number === 0}composing…
+      {:else}
+        <b>{proof.pages.length} pages</b> ·
+        <span data-settled={proof.number}>settled, {Math.max(1, Math.round(proof.milliseconds))} ms</span>
+        ·
+        <button class="loose" class:m={proof.looseEnds.length > 0} aria-expanded={drawer} onclick={() => (drawer = !drawer)}
+          >{proof.looseEnds.length === 0
+            ? 'no loose ends'
+            : proof.looseEnds.length === 1
+              ? '1 loose end'
+              : `${proof.looseEnds.length} loose ends`}</button
+        >
+      {/if}
+      {#if proof.composing}<i class="moving"></i>{/if}
+    </div>
+  </header>
+  {#if missing}
+    <main class="missing">
+      <p>{missing}</p>
+      <button class="btn" onclick={() => route.shelf()}>Open the shelf</button>
+    </main>
+  {:else}
+    <div class="tools">
+      <div class="find">
+        <input
+          id="plan-find"
+          class="field"
+          placeholder="Find a head, or type a new one…"
+          aria-label="Find a head, or type a new one"
+          bind:value={words}
+          onfocus={() => (finding = true)}
+          onblur={() => setTimeout(() => (finding = false), 150)}
+          onkeydown={(e) => {
+            if (e.key === 'Enter' && words.trim()) {
+              const found = matches[0];
+              if (found && !e.ctrlKey) {
+                choose(found.id);
+                show(found.id);
+                words = '';
+                scroller?.focus();
+              } else addHead(words.trim());
+              e.preventDefault();
+            } else if (e.key === 'Escape') {
+              words = '';
+              scroller?.focus();
+            }
+          }}
+        />
+        {#if finding && words.trim()}
+          <div class="found">
+            {#each matches as m (m.id)}
+              <button
+                onmousedown={() => {
+                  choose(m.id);
+                  show(m.id);
+                  words = '';
+                }}><i>{m.number}</i> {m.title} <span class="soft">{m.folio}</span></button
+              >
+            {/each}
+            <button class="new" onmousedown={() => addHead(words.trim())}
+              >Add “{words.trim()}” after {current ? `${current.number} ${current.title}`.trim() : 'the last'}
+              <kbd class="key">{matches.length > 0 ? 'Ctrl Enter' : 'Enter'}</kbd></button
+            >
+          </div>
+        {/if}
+      </div>
+      <span class="soft">Depth</span>
+      <div class="depths" role="group" aria-label="Depth">
+        {#each depths as d (d)}<button class:on={d === depth} aria-pressed={d === depth} onclick={() => setDepth(d)}>{d}</button>{/each}
+      </div>
+      <span class="right">
+        <button class="btn" onclick={() => fileInput?.click()}>Bring in…</button>
+        <button
+          class="btn"
+          onclick={(e) => {
+            const box = (e.currentTarget as HTMLElement).getBoundingClientRect();
+            adding = { x: Math.max(8, box.right - 256), y: box.bottom + 4 };
+          }}>New division…</button
+        >
+        <input
+          class="hidden"
+          type="file"
+          multiple
+          accept=".docx,.md,.markdown,.html,.htm,.xhtml,.xml,.dbk,.png,.jpg,.jpeg,.svg"
+          aria-label="Documents to bring in"
+          bind:this={fileInput}
+          onchange={(e) => {
+            void bring([...(e.currentTarget.files ?? [])]);
+            e.currentTarget.value = '';
+          }}
+        />
+      </span>
+    </div>
+    <div class="columns" aria-hidden="true">
+      <span></span><span>Title</span>
+      <span class="axis">
+        {#each view?.axis ?? [] as mark (mark.sheet)}<i style:left="{percent(mark.sheet)}%">{mark.folio}</i>{/each}
+      </span>
+      <span class="n">Folio</span><span class="n">Words</span><span>State</span><span>Applies to</span><span></span>
+    </div>
+    <!-- The tree takes the keys; its rows are reached by them. -->
+    <div
+      class="rows"
+      role="tree"
+      tabindex="0"
+      aria-label="Plan of the manual"
+      aria-multiselectable="true"
+      aria-activedescendant={at ? 'row-' + at : undefined}
+      bind:this={scroller}
+      bind:clientHeight={height}
+      onscroll={(e) => (scrollTop = e.currentTarget.scrollTop)}
+      onkeydown={key}
+      onfocus={() => (released = false)}
+    >
+      <div class="all" style:height="{total}px">
+        <div class="grid" aria-hidden="true">
+          {#each view?.axis ?? [] as mark (mark.sheet)}<i style:left="{percent(mark.sheet)}%"></i>{/each}
+        </div>
+        {#each drawn as { row, index, has, open, at: place } (row.id)}
+          <!-- svelte-ignore a11y_click_events_have_key_events -->
+          <div
+            id={'row-' + row.id}
+            class="row level{levelOf(row)}"
+            class:on={row.id === at}
+            class:chosen={chosen.has(row.id)}
+            role="treeitem"
+            tabindex="-1"
+            aria-selected={chosen.has(row.id)}
+            aria-level={row.depth + 1}
+            aria-expanded={has ? open : undefined}
+            data-row={index}
+            style:top="{topOf(place)}px"
+            onpointerdown={(e) => press(e, row)}
+            onclick={(e) => {
+              choose(row.id, e.shiftKey, e.ctrlKey);
+              if (!(e.target as HTMLElement).closest('input,select,button')) scroller?.focus();
+            }}
+            ondblclick={() => goWrite(row)}
+          >
+            <span class="number">{row.number}</span>
+            <span class="title" style:padding-left="{row.depth * 18}px">
+              {#if has}<button
+                  class="fold"
+                  tabindex="-1"
+                  aria-label={open ? `Fold ${row.title}` : `Open ${row.title}`}
+                  onclick={() => toggle(row.id, !open)}>{open ? '▾' : '▸'}</button
+                >{:else}<span class="fold"></span>{/if}
+              {#if renaming === row.id}
+                <!-- svelte-ignore a11y_autofocus -->
+                <input
+                  class="rename"
+                  aria-label="Title"
+                  autofocus
+                  bind:value={title}
+                  onfocus={(e) => e.currentTarget.select()}
+                  onkeydown={(e) => {
+                    e.stopPropagation();
+                    if (e.key === 'Enter') void renamed();
+                    if (e.key === 'Escape') {
+                      renaming = null;
+                      scroller?.focus();
+                    }
+                  }}
+                  onblur={() => renaming === row.id && void renamed()}
+                />
+              {:else}<span class="words">{row.title || 'Untitled'}</span>{/if}
+            </span>
+            <span class="axis">
+              {#if row.sheet >= 0}<i
+                  class:inside={inside.has(row.id)}
+                  style:left="{percent(row.sheet)}%"
+                  style:width="max(3px, {percent(row.pages)}%)"
+                  title={`${row.pages} ${row.pages === 1 ? 'page' : 'pages'} from ${row.folio}`}
+                ></i>{/if}
+            </span>
+            <span class="n">{row.folio}</span>
+            <span class="n soft">{row.generated ? 'generated' : row.words > 0 ? of(row.words) : row.kind === 'Text' ? '' : '—'}</span>
+            <span class="state {row.state.toLowerCase()}">
+              {#if row.id === row.division}
+                <select
+                  tabindex="-1"
+                  aria-label={`State of ${row.title}`}
+                  value={row.state}
+                  onchange={(e) => void act({ do: 'state', rows: [row.id], at: e.currentTarget.value })}
+                >
+                  {#each states as s (s)}<option value={s}>{s.toLowerCase()}</option>{/each}
+                </select>
+              {/if}
+            </span>
+            <span class="applies">{row.appliesTo}</span>
+            <span class="m"
+              >{#if row.looseEnds > 0}<button class="m" tabindex="-1" title={`${row.looseEnds} loose ends`} onclick={() => (drawer = true)}
+                  >○{row.looseEnds > 1 ? ` ${row.looseEnds}` : ''}</button
+                >{/if}</span
+            >
+          </div>
+          {#if opened === row.id}
+            <div class="under" style:top="{topOf(place) + rowHeight}px" style:height="{textHeight}px">
+              <SectionText
+                {manualId}
+                {row}
+                variables={manual?.variables ?? []}
+                roles={manual?.roles ?? []}
+                onstored={(n) => proof.expects(n)}
+                ontakeback={(redo) => void takeBack(redo)}
+                onclose={() => {
+                  opened = null;
+                  scroller?.focus();
+                }}
+              />
+            </div>
+          {/if}
+        {/each}
+        {#if landing}
+          <div class="landing" class:refused={landing.refused} style:top="{landing.top}px" style:left="{landing.indent}px">
+            <b>{landing.words}</b>
+          </div>
+        {/if}
+      </div>
+    </div>
+    <div class="act">
+      <b>{chosen.size > 1 ? `${chosen.size} rows` : current ? `${current.number} ${current.title}`.trim() : ''}</b>
+      <span><kbd class="key">Alt ↑</kbd> <kbd class="key">Alt ↓</kbd> among its like</span>
+      <span><kbd class="key">Tab</kbd> deeper</span>
+      <span><kbd class="key">⇧ Tab</kbd> lift</span>
+      <span><kbd class="key">s</kbd> split before</span>
+      <span><kbd class="key">j</kbd> join to the one before</span>
+      <span><kbd class="key">o</kbd> its text</span>
+      <button class="btn right" onclick={() => (keysShown = true)}>All keys <kbd class="key">?</kbd></button>
+    </div>
+  {/if}
+  <footer>
+    <span
+      >{#if current}<b>{`${current.number} ${current.title}`.trim()}</b> · page {current.folio}{/if}</span
+    >
+    {#if last || proof.effectWords}<span data-effect
+        >Last change: {last ? last + (proof.effectWords ? ' · ' : '') : ''}{proof.effectWords}</span
+      >{/if}
+    <span class="right">{released ? 'Tab leaves the list' : ''}</span>
+  </footer>
+  {#if adding}
+    <div class="over">
+      <ChoicePanel
+        label="Kind of the new division"
+        choices={kinds.map((name) => ({ name }))}
+        x={adding.x}
+        y={adding.y}
+        onchoose={(c) => void addDivision(c.name)}
+        onclose={() => (adding = null)}
+      />
+    </div>
+  {/if}
+  {#if drawer}
+    <LooseEnds
+      looseEnds={proof.looseEnds}
+      divisions={proof.divisions}
+      pages={proof.pages}
+      ongo={goToLooseEnd}
+      onmend={(l) => void act({ do: 'makeHead', rows: [l.block], at: 'A' })}
+      onclose={() => (drawer = false)}
+    />
+  {/if}
+  {#if keysShown}<Keys keys={keysOfPlan} onclose={() => (keysShown = false)} />{/if}
+</div>
+
+<style>
+  .screen {
+    position: relative;
+    display: grid;
+    grid-template-rows: 44px auto auto minmax(0, 1fr) auto 28px;
+    height: 100%;
+    min-width: 1000px;
+    --cols: 52px minmax(240px, 1fr) 38% 64px 84px 76px 92px 44px;
+  }
+  header,
+  footer,
+  .tools,
+  .act {
+    display: flex;
+    align-items: center;
+    gap: 18px;
+    padding: 0 16px;
+  }
+  header {
+    border-bottom: 1px solid var(--rule);
+  }
+  .sign {
+    display: flex;
+    gap: 10px;
+    align-items: center;
+    font: 500 17px/1.3 var(--text);
+    cursor: pointer;
+    min-width: 0;
+    white-space: nowrap;
+  }
+  .settled {
+    position: relative;
+    margin-left: auto;
+    color: var(--ink-soft);
+    font-size: 12px;
+    white-space: nowrap;
+  }
+  .settled b {
+    color: var(--ink);
+    font-weight: 600;
+  }
+  .moving {
+    position: absolute;
+    left: 0;
+    bottom: -4px;
+    height: 1px;
+    width: 100%;
+    background: linear-gradient(90deg, transparent, var(--bottle), transparent);
+  }
+  .loose {
+    cursor: pointer;
+    font-weight: 600;
+  }
+  .m,
+  .settled b.m {
+    color: var(--madder);
+  }
+  .missing {
+    grid-row: 2 / 6;
+    display: grid;
+    place-content: center;
+    justify-items: center;
+    gap: 12px;
+    font: 17px/1.5 var(--text);
+  }
+  .tools {
+    padding: 7px 16px;
+    border-bottom: 1px solid var(--rule);
+  }
+  .find {
+    position: relative;
+    width: 270px;
+  }
+  .found {
+    position: absolute;
+    top: 100%;
+    left: 0;
+    width: 420px;
+    z-index: 20;
+    background: var(--board);
+    border: 1px solid var(--rule);
+    border-radius: var(--r);
+    padding: 4px;
+    box-shadow: 0 8px 24px rgb(60 50 30 / 0.22);
+  }
+  .found button {
+    display: block;
+    width: 100%;
+    text-align: left;
+    padding: 3px 8px;
+    cursor: pointer;
+  }
+  .found button:hover {
+    background: var(--bottle-tint);
+  }
+  .found i {
+    font-style: normal;
+    color: var(--ink-soft);
+  }
+  .found .new {
+    border-top: 1px solid var(--rule);
+    color: var(--bottle);
+  }
+  .soft {
+    color: var(--ink-soft);
+  }
+  .right {
+    margin-left: auto;
+    display: flex;
+    gap: 8px;
+  }
+  .hidden {
+    display: none;
+  }
+  .depths {
+    display: flex;
+    border: 1px solid var(--rule);
+    border-radius: var(--r);
+    overflow: hidden;
+    background: var(--paper);
+  }
+  .depths button {
+    padding: 4px 10px;
+    cursor: pointer;
+    border-right: 1px solid var(--rule);
+    font-size: 12.5px;
+  }
+  .depths button:last-child {
+    border-right: 0;
+  }
+  .depths button.on {
+    background: var(--bottle-tint);
+    font-weight: 600;
+  }
+  .columns {
+    display: grid;
+    grid-template-columns: var(--cols);
+    align-items: center;
+    height: 25px;
+    padding: 0 16px 0 0;
+    border-bottom: 1px solid var(--rule);
+    font-size: 11.5px;
+    color: var(--ink-soft);
+    background: var(--paper);
+    scrollbar-gutter: stable;
+  }
+  .columns .axis {
+    position: relative;
+    height: 100%;
+    margin-right: 24px;
+  }
+  .columns .axis i {
+    position: absolute;
+    top: 5px;
+    font-style: normal;
+    transform: translateX(-2px);
+  }
+  .n {
+    text-align: right;
+    font-variant-numeric: tabular-nums;
+    padding-right: 14px;
+  }
+  .rows {
+    overflow: hidden auto;
+    background: var(--paper);
+    scrollbar-gutter: stable;
+  }
+  .rows:focus-visible {
+    outline-offset: -2px;
+  }
+  .all {
+    position: relative;
+  }
+  .grid {
+    position: absolute;
+    inset: 0;
+    display: grid;
+    grid-template-columns: var(--cols);
+  }
+  .grid i {
+    grid-column: 3;
+    grid-row: 1;
+    position: relative;
+    width: 1px;
+    height: 100%;
+    background: color-mix(in srgb, var(--rule) 45%, transparent);
+    margin-right: 24px;
+  }
+  .row {
+    position: absolute;
+    left: 0;
+    right: 0;
+    height: 23px;
+    display: grid;
+    grid-template-columns: var(--cols);
+    align-items: center;
+    border-bottom: 1px solid color-mix(in srgb, var(--rule) 40%, transparent);
+    cursor: default;
+    user-select: none;
+    contain: strict;
+  }
+  .row.chosen {
+    background: var(--bottle-tint);
+  }
+  .row.on {
+    box-shadow: inset 3px 0 0 var(--bottle);
+  }
+  .number {
+    text-align: right;
+    padding-right: 10px;
+    color: var(--ink-soft);
+    font: 11.5px/1 var(--mono);
+  }
+  .title {
+    display: flex;
+    align-items: center;
+    min-width: 0;
+    font: 16px/1.2 var(--text);
+  }
+  .level2 .title,
+  .level3 .title,
+  .level4 .title,
+  .level5 .title {
+    font-size: 14.5px;
+    color: var(--ink-soft);
+  }
+  .chosen .title {
+    color: var(--ink);
+  }
+  .level6 .title {
+    font-size: 13px;
+    color: var(--ink-soft);
+    font-style: italic;
+  }
+  .level0 .words {
+    font-weight: 500;
+  }
+  .words {
+    white-space: nowrap;
+    overflow: hidden;
+    text-overflow: ellipsis;
+  }
+  .fold {
+    flex: none;
+    width: 16px;
+    font-size: 10px;
+    color: var(--ink-soft);
+    cursor: pointer;
+    text-align: left;
+  }
+  .rename {
+    flex: 1;
+    min-width: 0;
+    font: inherit;
+    background: var(--paper);
+    border: 1px solid var(--bottle);
+    border-radius: 2px;
+    padding: 0 4px;
+    color: var(--ink);
+  }
+  .row .axis {
+    position: relative;
+    height: 100%;
+    margin-right: 24px;
+  }
+  .row .axis i {
+    position: absolute;
+    top: 7px;
+    height: 9px;
+    background: light-dark(#a89e86, #7f7863);
+    border-radius: 1px;
+  }
+  .level2 .axis i,
+  .level3 .axis i,
+  .level4 .axis i,
+  .level5 .axis i {
+    background: light-dark(#cdc4ae, #5d5747);
+  }
+  .row .axis i.inside {
+    background: var(--bottle);
+  }
+  .state select {
+    appearance: none;
+    background: none;
+    border: 0;
+    color: inherit;
+    font: inherit;
+    cursor: pointer;
+    padding: 0 2px;
+  }
+  .state.draft {
+    color: var(--ochre);
+  }
+  .state.final {
+    color: var(--bottle);
+    font-weight: 600;
+  }
+  .state option {
+    color: var(--ink);
+    background: var(--paper);
+    font-weight: 400;
+  }
+  .applies {
+    font-size: 11.5px;
+    white-space: nowrap;
+    overflow: hidden;
+    text-overflow: ellipsis;
+  }
+  .under {
+    position: absolute;
+    left: 52px;
+    right: 16px;
+    z-index: 5;
+  }
+  .landing {
+    position: absolute;
+    right: 16px;
+    height: 2px;
+    background: var(--bottle);
+    z-index: 10;
+    pointer-events: none;
+  }
+  .landing b {
+    position: absolute;
+    left: 0;
+    bottom: 4px;
+    padding: 3px 10px;
+    background: var(--bottle);
+    color: var(--on-bottle);
+    border-radius: var(--r);
+    font-size: 12px;
+    white-space: nowrap;
+  }
+  .landing.refused,
+  .landing.refused b {
+    background: var(--madder);
+  }
+  .act {
+    padding: 7px 16px;
+    border-top: 1px solid var(--rule);
+    font-size: 12px;
+    white-space: nowrap;
+    overflow: hidden;
+    color: var(--ink-soft);
+  }
+  .act b {
+    color: var(--ink);
+    max-width: 300px;
+    overflow: hidden;
+    text-overflow: ellipsis;
+  }
+  footer {
+    grid-row: 6;
+    border-top: 1px solid var(--rule);
+    font-size: 12px;
+    color: var(--ink-soft);
+    white-space: nowrap;
+    overflow: hidden;
+  }
+  footer b {
+    color: var(--ink);
+    font-weight: 600;
+  }
+  .over {
+    position: fixed;
+    inset: 0;
+    z-index: 30;
+    pointer-events: none;
+  }
+  .over :global(.panel) {
+    pointer-events: auto;
+  }
+</style>

@@ -1,0 +1,83 @@
+<script lang="ts">
+  import { api, type DeskDivision, type OwnRole, type PlanRow } from '../shared/api';
+  import { notices } from '../shared/notices.svelte';
+  import Manuscript from '../write/manuscript/Manuscript.svelte';
+
+  interface Props {
+    manualId: string;
+    row: PlanRow;
+    variables: string[];
+    roles: OwnRole[];
+    onstored: (act: number) => void;
+    onclose: () => void;
+    ontakeback: (again: boolean) => void;
+  }
+  let { manualId, row, variables, roles, onstored, onclose, ontakeback }: Props = $props();
+
+  let part = $state.raw<DeskDivision | null>(null);
+  let after = $state('');
+  let holder = $state<HTMLElement>();
+
+  /** The text right under a head, up to the next head; under a division's title, up to its first. */
+  async function load() {
+    try {
+      const division = await api.division(manualId, row.division);
+      const blocks = division.blocks ?? [];
+      const isHead = (body: string) => (JSON.parse(body) as { type: string }).type === 'head';
+      const at = row.id === row.division ? -1 : blocks.findIndex((b) => b.id === row.id);
+      let end = at + 1;
+      while (end < blocks.length && !isHead(blocks[end]!.body)) end++;
+      after = at >= 0 ? row.id : '';
+      part = { ...division, blocks: blocks.slice(at + 1, end) };
+    } catch (e) {
+      notices.problem(e);
+      onclose();
+    }
+  }
+  void load();
+
+  $effect(() => {
+    if (part && holder) setTimeout(() => holder?.querySelector<HTMLElement>('.manuscript')?.focus());
+  });
+</script>
+
+<!-- Escape leaves the text, wherever in it the caret is. -->
+<!-- svelte-ignore a11y_no_static_element_interactions -->
+<div
+  class="text"
+  bind:this={holder}
+  onkeydown={(e) => {
+    if (e.key === 'Escape' && !(e.target as HTMLElement).closest('.panel')) {
+      e.stopPropagation();
+      onclose();
+    }
+  }}
+>
+  {#if part}
+    <Manuscript
+      {manualId}
+      division={part}
+      number=""
+      marks={null}
+      looseEnds={[]}
+      {variables}
+      {roles}
+      {after}
+      oncaret={() => undefined}
+      onclient={() => undefined}
+      ontitle={() => undefined}
+      {ontakeback}
+      {onstored}
+    />
+  {/if}
+</div>
+
+<style>
+  .text {
+    display: grid;
+    height: 100%;
+    border-top: 1px solid var(--bottle);
+    border-bottom: 1px solid var(--bottle);
+    background: var(--paper);
+  }
+</style>

@@ -1,0 +1,37 @@
+<script lang="ts">
+  import { route, type View } from './route.svelte';
+
+  interface Props {
+    manualId: string;
+    view: View;
+  }
+  let { manualId, view }: Props = $props();
+
+  const views: { view: View; name: string }[] = [
+    { view: 'write', name: 'Write' },
+    { view: 'plan', name: 'Plan' },
+  ];
+</script>
+
+<nav class="views" aria-label="Views">
+  {#each views as v (v.view)}
+    <button
+      class:on={v.view === view}
+      aria-current={v.view === view ? 'page' : undefined}
+      onclick={() => (v.view === 'plan' ? route.plan(manualId) : route.manual(manualId))}>{v.name}</button
+    >
+  {/each}
+</nav>
+
+<style>
+  button {
+    padding: 6px 10px;
+    color: var(--ink-soft);
+    cursor: pointer;
+  }
+  button.on {
+    color: var(--ink);
+    font-weight: 600;
+    box-shadow: inset 0 -2px 0 var(--bottle);
+  }
+</style>

@@ -1,0 +1,12 @@
+// The keys of Write, as its list of keys shows them.
+export const keysOfWrite = [
+  ['Ctrl .', 'What this is: a head (1 to 4), body (0), steps, lists, admonitions, span roles'],
+  ['Ctrl ;', 'Put in: cross-reference (x), index entry (i), footnote (n), variable, anchor, table'],
+  ['Ctrl K', 'Go and do'],
+  ['Tab, Shift Tab', 'Nest a step, an item or a head; lift it'],
+  ['Enter in an empty item', 'Leave the list'],
+  ['Ctrl Z, Ctrl Y', 'Take back, do again'],
+  ['Esc then Tab', 'Leave the manuscript'],
+  ['↑ ↓ in the fore-edge', 'Walk the divisions and heads'],
+  ['?', 'These keys'],
+] as const;
