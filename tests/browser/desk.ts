@@ -1,6 +1,6 @@
 // What a writer does, in short.
 import { expect, type Page } from '@playwright/test';
-import type { KivrenServer } from './server';
+import { root, type KivrenServer } from './server';
 
 export interface Proof {
   number: number;
@@ -56,3 +56,21 @@ export const textOf = (node: unknown): string => {
   const n = node as { text?: string; content?: unknown[] };
   return (n.text ?? '') + (n.content ?? []).map(textOf).join('');
 };
+
+/** Opens the plan of a manual and gives it the focus. */
+export async function openPlan(page: Page, server: KivrenServer, manual: string) {
+  await page.goto(`${server.url}/#/${manual}/plan`);
+  await expect(page.locator('.row').first()).toBeVisible();
+  await page.getByRole('tree').focus();
+}
+
+export const rowOf = (page: Page, title: string) => page.locator('.row', { has: page.locator('.words', { hasText: new RegExp(`^${title}$`) }) });
+
+/** Brings files of demo/import in from the shelf, and waits for what they would make. */
+export async function bringIn(page: Page, server: KivrenServer, names: string[]) {
+  await page.goto(`${server.url}/#/`);
+  await expect(page.getByRole('button', { name: 'Bring in documents…' })).toBeVisible();
+  const [chooser] = await Promise.all([page.waitForEvent('filechooser'), page.getByRole('button', { name: 'Bring in documents…' }).click()]);
+  await chooser.setFiles(names.map((n) => `${root}/demo/import/${n}`));
+  await expect(page.getByRole('listbox', { name: 'Styles and look-alikes' })).toBeVisible();
+}

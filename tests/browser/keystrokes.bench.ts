@@ -63,7 +63,7 @@ test('keystroke to new proof, demo', async ({ page, server }) => {
 test('keystroke to paint in a division of 100 pages', async ({ page, server }) => {
   const file = join(mkdtempSync(join(tmpdir(), 'kivren-')), 'long.kivren');
   execFileSync('dotnet', [join(root, 'src/Kivren.Cli/bin/Release/net10.0/kivren.dll'), 'generate', '--pages', '230', '--chapter-pages', '115', '--seed', '1', '-o', file]);
-  const manual = await server.bringIn(file);
+  const manual = await server.openPackage(file);
   const long = (await proofOf(server, manual)).divisions.find((d) => d.kind === 'Chapter')!;
   report('pages of that division', long.pages);
   await openAt(page, server, manual, long.title);

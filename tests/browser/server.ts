@@ -78,8 +78,9 @@ export class KivrenServer {
     return (await this.post<{ id: string }>('/manuals/sample', {})).id;
   }
 
-  async bringIn(file: string): Promise<string> {
-    return (await this.post<{ id: string }>(`/manuals/bring-in?name=${file.split('/').at(-1)}`, new Uint8Array(readFileSync(file)))).id;
+  /** A package straight onto the shelf. */
+  async openPackage(file: string): Promise<string> {
+    return (await this.post<{ id: string }>('/manuals/package', new Uint8Array(readFileSync(file)))).id;
   }
 }
 

@@ -248,7 +248,11 @@ public static class Planner
         var head = (Head)blocks[run.From];
         if (head.Level == HeadLevel.A) return LiftOut(manual, run);
         var shifted = Shifted(blocks.Skip(run.From).Take(run.Count), -1)!;
-        return new PlanResult(With(manual, run.Division, [.. blocks.Take(run.From), .. shifted, .. blocks.Skip(run.End)]), $"Lifting “{head.Content.PlainText()}”", null);
+        // It comes to stand after the section it stood in: where it was, it would swallow those that followed it there.
+        var above = run.From - 1;
+        while (above >= 0 && !(blocks[above] is Head h && h.Level < head.Level)) above--;
+        var end = above < 0 ? run.End : EndOf(blocks, above, ((Head)blocks[above]).Level);
+        return new PlanResult(With(manual, run.Division, [.. blocks.Take(run.From), .. blocks.Skip(run.End).Take(end - run.End), .. shifted, .. blocks.Skip(end)]), $"Lifting “{head.Content.PlainText()}”", null);
     }
 
     /// <summary>A section as a division of its own after the one it stood in. The division takes the head's identity, so

@@ -210,7 +210,7 @@ internal sealed class RolePlan
         var second = levels.Count > 1 ? _heads.Count(h => h.Level == levels[1]) : 0;
         if (leads && _documents.Count == 1 && second >= 3 && words / second >= DivisionWords) return (true, false);
         if (leads) return (false, true);
-        return (false, words / Math.Max(1, tops.Count) >= DivisionWords || (tops.Count > 1 && _documents.All(d => d.PlaceWord == "line")));
+        return (false, words / Math.Max(1, tops.Count) >= DivisionWords || (tops.Count > 1 && tops.All(t => _documents[t.Document].PlaceWord == "line")));
     }
 
     private static SourceBlock? FirstWords(IReadOnlyList<SourceBlock> blocks) =>

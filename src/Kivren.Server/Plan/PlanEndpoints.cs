@@ -47,7 +47,7 @@ public static class PlanEndpoints
             var depth = inPart && division.Kind != DivisionKind.Part ? 1 : 0;
             var at = rows.Count;
             var words = division.Blocks.Select(Words).ToArray();
-            rows.Add(new PlanRow(division.Id.Value, division.Kind.ToString(), division.Id.Value, depth, pages.Numbers.Number, division.Title, pages.FirstSheet, Folio(composed, pages.FirstSheet), Math.Max(1, pages.End - pages.First), words.Sum(), division.State.ToString(),
+            rows.Add(new PlanRow(division.Id.Value, division.Kind.ToString(), division.Id.Value, depth, pages.Numbers.Number, division.Title, pages.FirstSheet, Folio(composed, pages.FirstSheet), Math.Max(1, pages.End - pages.First), Words(division.Title) + words.Sum(), division.State.ToString(),
                 Conditions(division.AppliesTo), looseIn.TryGetValue(division.Id, out var own) ? own.Count : 0, division.Blocks.Any(b => b is ContentsList or IndexList)));
             // Heads by their numbers' targets, which stand in the order of the text.
             var targets = pages.Numbers.ById;
@@ -87,28 +87,41 @@ public static class PlanEndpoints
     {
         var words = 0;
         foreach (var inline in block.Inlines())
-            if (inline is TextRun run)
-            {
-                var inside = false;
-                foreach (var c in run.Text)
-                {
-                    if (!char.IsWhiteSpace(c) && !inside) words++;
-                    inside = !char.IsWhiteSpace(c);
-                }
-            }
+            if (inline is TextRun run) words += Words(run.Text);
         return words;
     }
 
-    /// <summary>Some eight folios, evenly apart, that tell where on the axis a page is.</summary>
+    private static int Words(string text)
+    {
+        var words = 0;
+        var inside = false;
+        foreach (var c in text)
+        {
+            if (!char.IsWhiteSpace(c) && !inside) words++;
+            inside = !char.IsWhiteSpace(c);
+        }
+        return words;
+    }
+
+    /// <summary>Some eight folios that tell where on the axis a page is: the first page, page 1 and round numbers.</summary>
     private static List<AxisMark> Axis(ComposedManual composed)
     {
-        var step = Math.Max(1, composed.Pages.Count / 7);
+        var pages = composed.Pages;
+        var step = 1;
         foreach (var round in (ReadOnlySpan<int>)[1, 2, 5, 10, 20, 50, 100, 200, 500])
-            if (round >= step)
-            {
-                step = round;
-                break;
-            }
-        return Enumerable.Range(0, composed.Pages.Count).Where(s => s % step == 0).Select(s => new AxisMark(s, composed.Pages[s].Folio)).ToList();
+        {
+            step = round;
+            if (round * 7 >= pages.Count) break;
+        }
+        var marks = new List<AxisMark>();
+        for (var s = 0; s < pages.Count; s++)
+        {
+            var number = int.TryParse(pages[s].Folio, System.Globalization.CultureInfo.InvariantCulture, out var n) ? n : 0;
+            if (s != 0 && number != 1 && (number == 0 || number % step != 0)) continue;
+            // Two labels too near to be read: the later says more.
+            if (marks.Count > 0 && (s - marks[^1].Sheet) * 30 < pages.Count) marks.RemoveAt(marks.Count - 1);
+            marks.Add(new AxisMark(s, pages[s].Folio));
+        }
+        return marks;
     }
 }

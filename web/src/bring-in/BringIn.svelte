@@ -1,5 +1,6 @@
 <script lang="ts">
   import { api, type BringInBlock, type BringInChoices, type BringInView } from '../shared/api';
+  import { loadFaces } from '../shared/faces';
   import { focusFirst } from '../shared/focus';
   import { notices } from '../shared/notices.svelte';
   import { route } from '../shared/route.svelte';
@@ -49,7 +50,8 @@
   $effect(() => {
     const key = page?.key;
     if (!key) return;
-    fetch(`/api/bring-in/${id}/pages/${key}.svg`)
+    loadFaces()
+      .then(() => fetch(`/api/bring-in/${id}/pages/${key}.svg`))
       .then((r) => (r.ok ? r.text() : ''))
       .then(
         (text) => {
@@ -214,7 +216,12 @@
       <span class="mapping">
         <label class="soft"
           >Mapping
-          <select value={view.mapping} disabled={busy !== ''} onchange={(e) => choose({ mapping: e.currentTarget.value }, '')}>
+          <select
+            aria-label="Mapping"
+            value={view.mapping}
+            disabled={busy !== ''}
+            onchange={(e) => choose({ mapping: e.currentTarget.value }, '')}
+          >
             <option value="">as proposed</option>
             {#each view.mappings as m (m.name)}<option value={m.name}>{m.name}</option>{/each}
           </select></label
@@ -324,10 +331,8 @@
     {#if leftOut}<LeftOut report={view.report} onclose={() => (leftOut = false)} />{/if}
   {/if}
   <footer>
-    <span
-      >Bring in documents{#if view?.files[0]}
-        › {view.files[0].name}{/if}{#if line && !newer}
-        › <b>{line.label}</b>{/if}</span
+    <span class="path"
+      >Bring in documents{#if view?.files[0]}<i>›</i>{view.files[0].name}{/if}{#if line && !newer}<i>›</i><b>{line.label}</b>{/if}</span
     >
     {#if lastWords}<span data-effect>{lastWords}</span>{:else if line && !newer}<span
         >{plural(line.count, line.span ? 'run' : 'paragraph')} become{line.count === 1 ? 's' : ''} {line.roleLabel}</span
@@ -366,6 +371,10 @@
   }
   footer b {
     color: var(--ink);
+  }
+  .path i {
+    font-style: normal;
+    padding: 0 6px;
   }
   .sign {
     display: flex;

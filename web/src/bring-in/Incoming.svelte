@@ -162,6 +162,24 @@
   }
   .incoming {
     padding: 14px 16px 40px 88px;
+    font-size: 16px;
+    line-height: 1.45;
+    white-space: normal;
+  }
+  .incoming :global(.block > div > *) {
+    white-space: pre-wrap;
+    margin-bottom: 7px;
+  }
+  .incoming :global(.block > div > h2) {
+    font-size: 22px;
+    margin-block: 12px 7px;
+  }
+  .incoming :global(.block > div > h3) {
+    font-size: 17px;
+    margin-block: 9px 5px;
+  }
+  .incoming :global(.block > div > h4) {
+    margin-block: 5px 4px;
   }
   .block {
     position: relative;

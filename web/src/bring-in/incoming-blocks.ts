@@ -49,8 +49,8 @@ export interface Stretch {
 
 /** What of two texts is the same, gone and new, word by word (longest common subsequence). */
 export function wordDifference(before: string, after: string): Stretch[] {
-  const a = before.match(/\s+|[\p{L}\p{N}]+|[^\s\p{L}\p{N}]/gu) ?? [];
-  const b = after.match(/\s+|[\p{L}\p{N}]+|[^\s\p{L}\p{N}]/gu) ?? [];
+  const a = before.match(/\s+|[\p{L}\p{N}]+(?:[.,]\p{N}+)*|[^\s\p{L}\p{N}]/gu) ?? [];
+  const b = after.match(/\s+|[\p{L}\p{N}]+(?:[.,]\p{N}+)*|[^\s\p{L}\p{N}]/gu) ?? [];
   const length = Array.from({ length: a.length + 1 }, () => new Uint16Array(b.length + 1));
   for (let i = a.length - 1; i >= 0; i--)
     for (let j = b.length - 1; j >= 0; j--)

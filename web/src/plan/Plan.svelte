@@ -2,6 +2,7 @@
   import { SvelteMap, SvelteSet } from 'svelte/reactivity';
   import { api, newId, type DeskManual, type LooseEnd, type PlanOrder, type PlanRow, type PlanView } from '../shared/api';
   import ChoicePanel from '../shared/ChoicePanel.svelte';
+  import { focusFirst } from '../shared/focus';
   import { notices } from '../shared/notices.svelte';
   import { route } from '../shared/route.svelte';
   import Sign from '../shared/Sign.svelte';
@@ -241,7 +242,8 @@
     const id = newId();
     words = '';
     finding = false;
-    void act({ do: 'addHead', rows: [id], by: at, text }, id).then(() => scroller?.focus());
+    scroller?.focus();
+    void act({ do: 'addHead', rows: [id], by: at, text }, id);
   }
 
   const kinds = [
@@ -291,8 +293,10 @@
     else if (event.key === 'End') go(seen.length - 1);
     else if (event.key === 'PageDown') go(index + Math.floor(height / rowHeight));
     else if (event.key === 'PageUp') go(index - Math.floor(height / rowHeight));
-    else if (event.key === 'ArrowRight' && here) here.has && !here.open ? toggle(at, true) : go(index + 1);
-    else if (event.key === 'ArrowLeft' && here) {
+    else if (event.key === 'ArrowRight' && here) {
+      if (here.has && !here.open) toggle(at, true);
+      else go(index + 1);
+    } else if (event.key === 'ArrowLeft' && here) {
       if (here.open) toggle(at, false);
       else {
         const parent = parentOf(rows, here.index);
@@ -558,6 +562,7 @@
             id={'row-' + row.id}
             class="row level{levelOf(row)}"
             class:on={row.id === at}
+            class:part={row.kind === 'Part'}
             class:chosen={chosen.has(row.id)}
             role="treeitem"
             tabindex="-1"
@@ -582,11 +587,10 @@
                   onclick={() => toggle(row.id, !open)}>{open ? '▾' : '▸'}</button
                 >{:else}<span class="fold"></span>{/if}
               {#if renaming === row.id}
-                <!-- svelte-ignore a11y_autofocus -->
                 <input
                   class="rename"
                   aria-label="Title"
-                  autofocus
+                  {@attach focusFirst}
                   bind:value={title}
                   onfocus={(e) => e.currentTarget.select()}
                   onkeydown={(e) => {
@@ -933,8 +937,8 @@
     color: var(--ink-soft);
     font-style: italic;
   }
-  .level0 .words {
-    font-weight: 500;
+  .part .words {
+    font-weight: 600;
   }
   .words {
     white-space: nowrap;

@@ -16,7 +16,7 @@
 
   let part = $state.raw<DeskDivision | null>(null);
   let after = $state('');
-  let holder = $state<HTMLElement>();
+  let manuscript = $state<ReturnType<typeof Manuscript>>();
 
   /** The text right under a head, up to the next head; under a division's title, up to its first. */
   async function load() {
@@ -35,17 +35,12 @@
     }
   }
   void load();
-
-  $effect(() => {
-    if (part && holder) setTimeout(() => holder?.querySelector<HTMLElement>('.manuscript')?.focus());
-  });
 </script>
 
 <!-- Escape leaves the text, wherever in it the caret is. -->
 <!-- svelte-ignore a11y_no_static_element_interactions -->
 <div
   class="text"
-  bind:this={holder}
   onkeydown={(e) => {
     if (e.key === 'Escape' && !(e.target as HTMLElement).closest('.panel')) {
       e.stopPropagation();
@@ -55,6 +50,7 @@
 >
   {#if part}
     <Manuscript
+      bind:this={manuscript}
       {manualId}
       division={part}
       number=""
@@ -64,7 +60,7 @@
       {roles}
       {after}
       oncaret={() => undefined}
-      onclient={() => undefined}
+      onclient={() => setTimeout(() => manuscript?.goTo(null))}
       ontitle={() => undefined}
       {ontakeback}
       {onstored}
