@@ -78,6 +78,7 @@ internal static partial class SourceWords
                     after.Append(' ');
                     Spans(note.Content, after);
                     break;
+                case IndexEntry entry: after.Append(' ').Append(string.Join(' ', entry.Headings)).Append(' ').Append(entry.See).Append(' ').Append(entry.SeeAlso); break;
                 case WriterNote note: after.Append(' ').Append(note.Text); break;
                 case InlineEquation equation: after.Append(' ').Append(equation.Source); break;
                 case InlinePicture picture: after.Append(' ').Append(picture.Alternative); break;
@@ -152,7 +153,7 @@ internal static partial class SourceWords
     }
 
     /// <summary>Elements whose words do not run on into those around them.</summary>
-    private static bool Apart(string name) => name is "para" or "title" or "entry" or "term" or "listitem" or "seg" or "segtitle" or "member" or "screen" or "programlisting" or "keycap" or "guimenu" or "guimenuitem" or "footnote" or "refname" or "refpurpose" or "manvolnum" or "refentrytitle" or "firstname" or "surname" or "email" or "contrib" or "year" or "holder" or "arg" or "attribution" or "question" or "answer" or "phrase" or "personname" or "author" or "subtitle" or "sbr" or "group";
+    private static bool Apart(string name) => name is "para" or "title" or "entry" or "term" or "listitem" or "seg" or "segtitle" or "member" or "screen" or "programlisting" or "keycap" or "guimenu" or "guimenuitem" or "footnote" or "refname" or "refpurpose" or "manvolnum" or "refentrytitle" or "firstname" or "surname" or "email" or "contrib" or "year" or "holder" or "arg" or "attribution" or "question" or "answer" or "phrase" or "personname" or "author" or "subtitle" or "sbr" or "group" or "indexterm" or "primary" or "secondary" or "tertiary" or "see" or "seealso";
 
     private static string Markdown(string source) => Regex.Replace(source, @"^\[\^?[^\]]*\]:\s*|\[\^[^\]]*\]|^(-{3,}|title:.*)$|\[![A-Z]+\]|\]\(#[^)]*\)|^\s*\d+[.)]", " ", RegexOptions.Multiline);
 }

@@ -190,12 +190,9 @@ public class DeskTests(SharedServer shared) : IClassFixture<SharedServer>
     }
 
     [Fact]
-    public async Task Markdown_and_packages_come_in_and_what_is_broken_is_told()
+    public async Task What_is_no_package_is_told()
     {
-        var (status, made) = await Server.Post("/manuals/bring-in?name=notes.md", "# Notes\n\n## One\n\nText ![lost](gone.png)\n\n<div>raw</div>\n"u8.ToArray());
-        Assert.Equal(200, status);
-        Assert.Contains(made!["problems"]!.AsArray(), p => p!["what"]!.GetValue<string>().Contains("gone.png", StringComparison.Ordinal));
-        var (bad, problem) = await Server.Post("/manuals/bring-in?name=x.kivren", "no zip"u8.ToArray());
+        var (bad, problem) = await Server.Post("/manuals/package", "no zip"u8.ToArray());
         Assert.Equal(400, bad);
         Assert.Contains("no package", problem!["what"]!.GetValue<string>(), StringComparison.Ordinal);
     }

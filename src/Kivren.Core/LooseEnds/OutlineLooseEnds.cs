@@ -19,7 +19,7 @@ internal static class OutlineLooseEnds
             if (division.Blocks[b] is not Head head) continue;
             var words = head.Content.PlainText().Trim();
             if ((int)head.Level > above + 1)
-                yield return new LooseEnd(LooseEndKind.LevelSkipped, id, head.Id, words, $"This {head.Level} head stands under {(above == 0 ? "the title" : $"a {(HeadLevel)above} head")}: a level is skipped. Lift it, or put a head between.");
+                yield return new LooseEnd(LooseEndKind.LevelSkipped, id, head.Id, words, $"This {head.Level} head stands under {(above == 0 ? "the title" : above == 1 ? "an A head" : $"a {(HeadLevel)above} head")}: a level is skipped. Lift it, or put a head between.");
             above = (int)head.Level;
             while (titles.Count > 1 && titles.Peek().Level > head.Level) titles.Pop();
             if (titles.Peek().Level < head.Level) titles.Push((head.Level, new HashSet<string>(StringComparer.OrdinalIgnoreCase)));

@@ -101,6 +101,8 @@ public sealed partial class DocBookReader
             var root = Regex.Match(text[at..], @"<([A-Za-z_][\w.\-]*)");
             if (root.Success) text = text[..at] + $"<!DOCTYPE {root.Groups[1].Value} SYSTEM \"{Beside.Names}\">" + text[at..];
         }
+        // A document type of its own declarations alone is asked for no others.
+        else text = InternalOnly().Replace(text, $"<!DOCTYPE $1 SYSTEM \"{Beside.Names}\" $2", 1);
         try
         {
             XElement root;
@@ -128,6 +130,9 @@ public sealed partial class DocBookReader
             throw new SourceFormatException($"{name} draws on another file: {e.Message}. Bring it in together with this one.");
         }
     }
+
+    [GeneratedRegex(@"<!DOCTYPE\s+([\w.:\-]+)\s*(\[|>)")]
+    private static partial Regex InternalOnly();
 
     private static XElement Tree(string text, XmlReaderSettings settings, string name)
     {
@@ -544,7 +549,7 @@ public sealed partial class DocBookReader
         {
             var own = i == media.Count - 1 ? caption : [];
             if (Child(media[i], "caption") is { } under) own = [.. own, .. own.Words().Length > 0 ? [new SourceRun(". ")] : Array.Empty<SourceSpan>(), .. SpansOf(under)];
-            var texts = media[i].Elements().Where(e => e.Name.LocalName is "textobject" or "alt").Select(SpacedWords).Where(w => w.Length > 0).ToArray();
+            var texts = media[i].Elements().Concat(element.Elements()).Distinct().Where(e => e.Name.LocalName is "textobject" or "alt").Select(SpacedWords).Where(w => w.Length > 0).ToArray();
             var alternative = texts.FirstOrDefault() ?? "";
             foreach (var more in texts.Skip(1)) Tell(ReportKind.LeftOut, "A second text that stands for the picture was left out: a figure has one alternative text.", more);
             if (Asset(media[i]) is { } asset) blocks.Add(new SourcePicture(at, asset, alternative) { Caption = own });
@@ -582,7 +587,7 @@ public sealed partial class DocBookReader
         return spans;
     }
 
-    [GeneratedRegex(@"\s+")]
+    [GeneratedRegex("[ \t\r\n]+")]
     private static partial Regex Space();
 
     private void Spans(XNode node, List<SourceSpan> spans, SpanRoles roles, string? style, string? web)

@@ -53,7 +53,14 @@ public sealed class WordReader
         if (bytes.AsSpan().StartsWith((ReadOnlySpan<byte>)[0xD0, 0xCF, 0x11, 0xE0]))
             throw new SourceFormatException($"{file} is protected by a password, or is of the old binary form. Open it in the program that made it, take the password off or save it as .docx, and bring it in again.");
         ZipGuard.Check(file, bytes);
-        return new WordReader(file, progress, cancel).Document(bytes);
+        try
+        {
+            return new WordReader(file, progress, cancel).Document(bytes);
+        }
+        catch (Exception e) when (e is InvalidDataException or OpenXmlPackageException or XmlException or FileFormatException or IOException or KeyNotFoundException or InvalidOperationException or ArgumentException or UriFormatException)
+        {
+            throw new SourceFormatException($"{file} is damaged and cannot be read: {e.Message}");
+        }
     }
 
     private SourceDocument Document(byte[] bytes)
@@ -61,7 +68,11 @@ public sealed class WordReader
         WordprocessingDocument document;
         try
         {
-            document = WordprocessingDocument.Open(new MemoryStream(bytes), false);
+            var (mended, missing) = MissingParts.Mended(bytes);
+            foreach (var part in missing)
+                if (part.EndsWith("document.xml", StringComparison.OrdinalIgnoreCase)) throw new SourceFormatException($"{_file} has no text: the part {part} is missing. Open and save it again in the program that made it.");
+                else _met.Add(new ReportLine(ReportKind.Look, _file, $"The part {part} is missing from the file; the rest was read."));
+            document = WordprocessingDocument.Open(new MemoryStream(mended), false);
         }
         catch (Exception e) when (e is OpenXmlPackageException or FileFormatException or InvalidDataException or XmlException or ArgumentException or InvalidOperationException)
         {

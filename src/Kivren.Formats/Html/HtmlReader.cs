@@ -33,7 +33,6 @@ public sealed partial class HtmlReader
         _found = found;
         _cancel = cancel;
         for (var level = 1; level <= 6; level++) _styles[$"h{level}"] = new StyleFacts(level);
-        _styles["p"] = new StyleFacts(Role: ImportRole.Body);
         _styles["blockquote"] = new StyleFacts(Role: ImportRole.Quotation);
         _styles["aside"] = new StyleFacts(Role: ImportRole.Aside);
     }

@@ -5,12 +5,15 @@ namespace Kivren.Formats.Import;
 /// <summary>Proposes a role for a style by what the source says of it and by its name.</summary>
 internal static class Proposals
 {
+    /// <summary>Where the format itself leaves no doubt, looks tell nothing.</summary>
+    private const string ByKind = "by its kind";
+
     /// <param name="Level">an outline level, where it is a head</param>
     /// <param name="Certain">false where nothing speaks for the role</param>
     public sealed record Proposal(string Role, string Why, int? Level = null, bool Certain = true)
     {
         /// <summary>Its paragraphs may look like something else.</summary>
-        public bool IsPlain => Role == ImportRole.Body && Level is null;
+        public bool IsPlain => Role == ImportRole.Body && Level is null && Why != ByKind;
     }
 
     private static readonly (Regex Name, string Role)[] Names =
@@ -34,7 +37,7 @@ internal static class Proposals
             (@"\b(side ?bar|aside|box(ed)?)\b", ImportRole.Aside),
             (@"\bexamples?\b", ImportRole.Example),
             (@"\b(imprint|colophon|copyright)\b", "imprint"),
-            (@"^(normal|standard|plain|body|text|paragraph|first paragraph|compact|default|no ?spacing|list paragraph|para)\b|\b(text|body|copy)$", ImportRole.Body),
+            (@"^p$|^(normal|standard|plain|body|text|paragraph|first paragraph|compact|default|no ?spacing|list paragraph|para)\b|\b(text|body|copy)$", ImportRole.Body),
         }.Select(n => (new Regex(n.Item1, RegexOptions.IgnoreCase | RegexOptions.CultureInvariant), n.Item2)),
     ];
 
@@ -59,7 +62,7 @@ internal static class Proposals
 
     public static Proposal ForStyle(string style, StyleFacts? facts)
     {
-        if (facts?.Role is { } role) return new Proposal(role, "by its kind", facts.Level);
+        if (facts?.Role is { } role) return new Proposal(role, ByKind, facts.Level);
         if (facts?.Level is { } level) return new Proposal("", $"outline level {level}", level);
         foreach (var (name, i) in (facts?.Founded ?? []).Prepend(style).Select((n, i) => (n, i)))
             if (ByName(name) is { } found) return i == 0 ? found : found with { Why = $"founded on {name}" };
@@ -78,7 +81,7 @@ internal static class Proposals
 
     public static Proposal ForSpan(string style, StyleFacts? facts)
     {
-        if (facts?.Role is { } role) return new Proposal(role, "by its kind");
+        if (facts?.Role is { } role) return new Proposal(role, ByKind);
         foreach (var (pattern, named) in SpanNames)
             if (pattern.IsMatch(style)) return new Proposal(named, "like its name");
         return new Proposal(ImportRole.Plain, "not known", Certain: false);
@@ -87,7 +90,7 @@ internal static class Proposals
     /// <summary>For a group or list of the source: a quotation, a note, a sidebar, an ordered list.</summary>
     public static Proposal ForGroup(string style, StyleFacts? facts)
     {
-        if (facts?.Role is { } role) return new Proposal(role, "by its kind");
+        if (facts?.Role is { } role) return new Proposal(role, ByKind);
         foreach (var (pattern, named) in Names)
             if (pattern.IsMatch(style) && named is not (ImportRole.Caption or ImportRole.Listing or ImportRole.Title or "lead" or "imprint")) return new Proposal(named, "like its name");
         return new Proposal(ImportRole.Body, "only holds blocks");

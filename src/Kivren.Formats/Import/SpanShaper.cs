@@ -246,7 +246,7 @@ internal sealed class SpanShaper(RolePlan plan, ImportMapping mapping, ShapeWork
             if (c is ' ' or '\t' or '\n' or '\r')
             {
                 run++;
-                if (run == 2 && !afterSpace) work.Count(Cleaning.Spaces);
+                if (run == 2) work.Count(Cleaning.Spaces);
                 if (afterSpace && (closes || closed.Length == 0)) continue;
                 closed.Append(' ');
                 afterSpace = true;

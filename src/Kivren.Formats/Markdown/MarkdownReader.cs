@@ -61,7 +61,6 @@ public sealed class MarkdownReader
         var blocks = document.SelectMany(Blocks).ToList();
         var styles = Enumerable.Range(1, 6).ToDictionary(level => $"head {level}", level => new StyleFacts(level));
         styles["quotation"] = new StyleFacts(Role: ImportRole.Quotation);
-        styles["paragraph"] = new StyleFacts(Role: ImportRole.Body);
         return new SourceDocument(_file, blocks) { Title = title, Styles = styles, Pictures = _pictures, Met = _met };
     }
 
