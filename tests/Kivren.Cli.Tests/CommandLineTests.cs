@@ -130,4 +130,39 @@ public sealed class CommandLineTests : IDisposable
         Assert.True(bytes.Length > 100_000);
         Assert.Equal(2, Run("compose", Demo, "--print", "--multiple", "none", "-o", In("q.pdf")).Code);
     }
+
+    [Fact]
+    public void Import_gives_roles_by_a_mapping_and_reports_what_it_did()
+    {
+        var leaflet = Path.Combine(Path.GetDirectoryName(Demo)!, "import", "winch-leaflet.docx");
+        File.WriteAllText(In("map.json"), """{"mapping":1,"name":"Halvik","roles":{"look:bold":"headD"},"off":["comments"]}""");
+        var (code, output, _) = Run("import", leaflet, "--roles", In("map.json"), "-o", In("l.kivren"), "--json");
+        Assert.Equal(0, code);
+        var report = JsonNode.Parse(output)!;
+        var bold = report["roles"]!.AsArray().Single(r => r!["key"]!.GetValue<string>() == "look:bold")!;
+        Assert.Equal(("headD", "from the mapping"), (bold["role"]!.GetValue<string>(), bold["why"]!.GetValue<string>()));
+        Assert.Contains(report["report"]!.AsArray(), r => r!["kind"]!.GetValue<string>() == "LeftOut" && r["words"]!.GetValue<string>().Contains("plate or on the flange", StringComparison.Ordinal));
+        Assert.Equal(0, Run("compose", In("l.kivren"), "-o", In("l.pdf")).Code);
+        Assert.Equal(0, Run("audit", In("l.pdf"), In("l.kivren")).Code);
+    }
+
+    [Fact]
+    public void Import_says_what_it_cannot_read()
+    {
+        File.WriteAllText(In("map.json"), "{}");
+        File.WriteAllText(In("a.md"), "# A");
+        Assert.Contains("no mapping", Run("import", In("a.md"), "--roles", In("map.json"), "-o", In("x.kivren")).Errors, StringComparison.Ordinal);
+        File.WriteAllBytes(In("cut.docx"), [0x50, 0x4B, 3, 4, 0, 0]);
+        var (code, _, errors) = Run("import", In("cut.docx"), "-o", In("x.kivren"));
+        Assert.Equal(2, code);
+        Assert.Contains("cut.docx is cut short or damaged", errors, StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public void Generate_writes_a_word_processor_document_that_import_reads()
+    {
+        Assert.Equal(0, Run("generate", "--pages", "6", "--seed", "2", "-o", In("g.docx")).Code);
+        Assert.Equal(0, Run("import", In("g.docx"), "-o", In("g.kivren")).Code);
+        Assert.DoesNotContain("points at nothing", Run("check", In("g.kivren")).Output, StringComparison.Ordinal);
+    }
 }

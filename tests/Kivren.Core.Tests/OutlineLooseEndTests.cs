@@ -1,7 +1,7 @@
 using Kivren.Core.Composition;
 using Kivren.Core.Content;
-using Kivren.Core.LooseEnds;
 using Kivren.Core.Looks;
+using Kivren.Core.LooseEnds;
 
 namespace Kivren.Core.Tests;
 

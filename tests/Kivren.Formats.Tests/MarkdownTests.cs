@@ -1,7 +1,7 @@
 using System.Text;
 using Kivren.Core.Content;
-using Kivren.Formats.Markdown;
 using Kivren.Formats.Import;
+using Kivren.Formats.Markdown;
 
 namespace Kivren.Formats.Tests;
 

@@ -113,7 +113,8 @@ public class NewerVersionTests
         var manual = new Manual(new Id("m"), "M", [new Division(new Id("d"), DivisionKind.Chapter, "Winch",
         [
             new Paragraph(new Id("p"), "body", [new TextRun("LW-2207", SpanRoles.PartNumber) { OwnRole = "spare" }, new WriterNote(new Id("w"), "Ida", "Eight?")]) { FixedBy = "Code", OwnRole = "pilot’s remark" },
-        ]) { State = WorkState.Final }]) { Roles = [new OwnRole("spare", "partNumber"), new OwnRole("pilot’s remark", "body")] };
+        ]) { State = WorkState.Final }])
+        { Roles = [new OwnRole("spare", "partNumber"), new OwnRole("pilot’s remark", "body")] };
         byte[] Bytes(Package.Package package)
         {
             using var stream = new MemoryStream();

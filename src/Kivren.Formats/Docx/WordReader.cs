@@ -18,7 +18,32 @@ public sealed class WordReader
 
     private static readonly Dictionary<int, string> Symbols = new()
     {
-        [0xF0B7] = "•", [0xF0A7] = "▪", [0xF0FC] = "✓", [0xF0FE] = "☑", [0xF0A8] = "☐", [0xF0FB] = "✗", [0xF0E0] = "→", [0xF0E8] = "→", [0xF0DF] = "←", [0xF0B0] = "°", [0xF0B1] = "±", [0xF06D] = "µ", [0xF0B4] = "×", [0xF0A3] = "≤", [0xF0B3] = "≥", [0xF057] = "Ω", [0xF044] = "Δ", [0xF0B9] = "≠", [0xF0BB] = "≈", [0xF0A5] = "∞", [0xF028] = "☎", [0xF022] = "✂", [0xF0AE] = "→", [0xF0AC] = "←", [0xF0AD] = "↑", [0xF0AF] = "↓",
+        [0xF0B7] = "•",
+        [0xF0A7] = "▪",
+        [0xF0FC] = "✓",
+        [0xF0FE] = "☑",
+        [0xF0A8] = "☐",
+        [0xF0FB] = "✗",
+        [0xF0E0] = "→",
+        [0xF0E8] = "→",
+        [0xF0DF] = "←",
+        [0xF0B0] = "°",
+        [0xF0B1] = "±",
+        [0xF06D] = "µ",
+        [0xF0B4] = "×",
+        [0xF0A3] = "≤",
+        [0xF0B3] = "≥",
+        [0xF057] = "Ω",
+        [0xF044] = "Δ",
+        [0xF0B9] = "≠",
+        [0xF0BB] = "≈",
+        [0xF0A5] = "∞",
+        [0xF028] = "☎",
+        [0xF022] = "✂",
+        [0xF0AE] = "→",
+        [0xF0AC] = "←",
+        [0xF0AD] = "↑",
+        [0xF0AF] = "↓",
     };
 
     private readonly string _file;

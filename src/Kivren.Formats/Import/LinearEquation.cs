@@ -11,8 +11,28 @@ public static class LinearEquation
 
     private static readonly Dictionary<string, string> Signs = new(StringComparer.Ordinal)
     {
-        ["≤"] = "<=", ["≥"] = ">=", ["≠"] = "!=", ["≈"] = "~~", ["→"] = "->", ["±"] = "+-", ["⋅"] = "*", ["·"] = "*", ["×"] = "times", ["∞"] = "infinity", ["°"] = "deg", ["∂"] = "diff", ["−"] = "-", ["∑"] = "sum", ["∏"] = "prod", ["∫"] = "int", ["∕"] = "//", ["/"] = "//",
-        ["\u2061"] = "", ["\u2062"] = "", ["\u2063"] = "", ["\u2064"] = "",
+        ["≤"] = "<=",
+        ["≥"] = ">=",
+        ["≠"] = "!=",
+        ["≈"] = "~~",
+        ["→"] = "->",
+        ["±"] = "+-",
+        ["⋅"] = "*",
+        ["·"] = "*",
+        ["×"] = "times",
+        ["∞"] = "infinity",
+        ["°"] = "deg",
+        ["∂"] = "diff",
+        ["−"] = "-",
+        ["∑"] = "sum",
+        ["∏"] = "prod",
+        ["∫"] = "int",
+        ["∕"] = "//",
+        ["/"] = "//",
+        ["\u2061"] = "",
+        ["\u2062"] = "",
+        ["\u2063"] = "",
+        ["\u2064"] = "",
     };
 
     private const string Greek = "αalpha βbeta γgamma δdelta εepsilon ϵepsilon ζzeta ηeta θtheta ιiota κkappa λlambda μmu µmu νnu ξxi πpi ρrho σsigma τtau φphi ϕphi χchi ψpsi ωomega ΓGamma ΔDelta ΘTheta ΛLambda ΞXi ΠPi ΣSigma ΦPhi ΨPsi ΩOmega";

@@ -11,11 +11,6 @@ export function levelOf(row: PlanRow): number {
   return row.depth === 0 ? 0 : 1;
 }
 
-/** Whether the rows right under one are shown, unless the writer said otherwise. */
-export function opens(row: PlanRow, depth: Depth): boolean {
-  return depths.indexOf(depth) > levelOf(row);
-}
-
 /** The index after the last row beneath this one. */
 export function endOf(rows: PlanRow[], at: number): number {
   const own = rows[at]!;
@@ -44,13 +39,20 @@ export interface Shown {
 /** The rows in sight. A row deeper than the depth is shown where the writer opened what it stands under. */
 export function shown(rows: PlanRow[], depth: Depth, folds: ReadonlyMap<string, boolean>): Shown[] {
   const found: Shown[] = [];
-  for (let i = 0; i < rows.length;) {
-    const row = rows[i]!;
-    const end = endOf(rows, i);
-    const open = folds.get(row.id) ?? deeperShown(rows, i, end, depth);
-    found.push({ row, index: i, has: end > i + 1, open: open && end > i + 1 });
-    i = open ? i + 1 : end;
-  }
+  const walk = (from: number, to: number, asked: boolean) => {
+    for (let i = from; i < to;) {
+      const row = rows[i]!;
+      const end = endOf(rows, i);
+      if (asked || levelOf(row) <= depths.indexOf(depth)) {
+        const has = end > i + 1;
+        const open = has && (folds.get(row.id) ?? deeperShown(rows, i, end, depth));
+        found.push({ row, index: i, has, open });
+        if (open) walk(i + 1, end, folds.get(row.id) ?? false);
+      }
+      i = end;
+    }
+  };
+  walk(0, rows.length, false);
   return found;
 }
 
