@@ -78,6 +78,7 @@ public sealed class LineSetter
         {
             var end = span + 1 < text.Spans.Count ? text.Spans[span + 1].Start : s.Length;
             if (text.Spans[span].Web is not null) OpenAddress(s, text.Spans[span].Start, end);
+            if (ReferenceEquals(text.Spans[span].Style.Face, FaceLibrary.Code)) OpenNames(s, text.Spans[span].Start, end);
             PutSpan(s, text, text.Spans[span], span, end, hyphenator, missing, open);
         }
         if (_count > 0 && _items[_count - 1].Kind == LineItemKind.Glue) _count--;
@@ -165,6 +166,20 @@ public sealed class LineSetter
     {
         for (var i = start + 1; i < end; i++)
             if (s[i - 1] is '/' or '.' or '-' or '_' or '?' or '&' && char.IsLetterOrDigit(s[i]) && _before[i] == LineBreaks.None) _before[i] = LineBreaks.May;
+    }
+
+    /// <summary>A long name of program text may be divided, without a hyphen, after :: / _ ( and a comma; a short one stays whole.</summary>
+    private void OpenNames(string s, int start, int end)
+    {
+        const int longName = 18;
+        for (var from = start; from < end; from++)
+        {
+            var to = from;
+            while (to < end && !char.IsWhiteSpace(s[to])) to++;
+            for (var i = from + 2; i < to && to - from >= longName; i++)
+                if (char.IsLetterOrDigit(s[i]) && (s[i - 1] is '/' or '_' or '(' or ',' || (s[i - 1] == ':' && s[i - 2] == ':')) && _before[i] == LineBreaks.None) _before[i] = LineBreaks.May;
+            from = to;
+        }
     }
 
     private void PutLineEnd(int at, bool centred)
