@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs';
 import { blocksOf, bringIn, openAt, openPlan, proofOf, rowOf, textOf } from './desk';
 import { expect, root, test } from './server';
 
-const lines = (page: import('@playwright/test').Page) => page.getByRole('listbox', { name: 'Styles and look-alikes' });
+const lines = (page: import('@playwright/test').Page) => page.getByRole('grid', { name: 'Styles and look-alikes' });
 
 test('the untidy leaflet comes in with a saved mapping in under a minute', async ({ page, server }) => {
   const manual = await server.demo();
@@ -54,7 +54,7 @@ test('by keyboard: a role changed, an exception made, taken in as a new manual',
   await expect(wanted).toHaveAccessibleName('a line in capitals becomes B head');
   // One paragraph alone.
   await page.getByText('A mirror on a stick').click();
-  await page.getByRole('listbox', { name: 'The text as it will come in' }).focus();
+  await page.getByRole('grid', { name: 'The text as it will come in' }).focus();
   await page.keyboard.press('Enter');
   await page.keyboard.type('Tip');
   await page.keyboard.press('Enter');
@@ -97,9 +97,9 @@ test('the second edition is brought in and two of its differences taken', async 
   await page.getByRole('option', { name: /Halvik/ }).first().click();
   const [chooser] = await Promise.all([page.waitForEvent('filechooser'), page.getByRole('button', { name: 'Newer version of winch-leaflet.docx' }).click()]);
   await chooser.setFiles(`${root}/demo/import/winch-leaflet-second-edition.docx`);
-  const differences = page.getByRole('listbox', { name: 'Differences' });
+  const differences = page.getByRole('grid', { name: 'Differences' });
   await expect(differences).toBeVisible();
-  await expect(differences.getByRole('option')).toHaveCount(5);
+  await expect(differences.getByRole('row')).toHaveCount(5);
   await expect(differences).toContainText('1.6');
   // By keyboard: leave all, then take two.
   await differences.focus();
@@ -108,8 +108,8 @@ test('the second edition is brought in and two of its differences taken', async 
     await page.keyboard.press('ArrowDown');
   }
   await expect(page.locator('.sum')).toContainText('0 of 5');
-  await differences.getByRole('option', { name: /holds 1.*litres/ }).getByRole('button', { name: 'Take' }).click();
-  await differences.getByRole('option', { name: /copper washer/ }).getByRole('button', { name: 'Take' }).click();
+  await differences.getByRole('row', { name: /holds 1.*litres/ }).getByRole('button', { name: 'Take' }).click();
+  await differences.getByRole('row', { name: /copper washer/ }).getByRole('button', { name: 'Take' }).click();
   await page.getByRole('button', { name: 'Take these' }).click();
   await expect(page.getByLabel('Title of the division')).toHaveValue(/Halvik/);
   const after = await blocksOf(server, manual, chapter);

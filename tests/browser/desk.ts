@@ -72,5 +72,5 @@ export async function bringIn(page: Page, server: KivrenServer, names: string[])
   await expect(page.getByRole('button', { name: 'Bring in documents…' })).toBeVisible();
   const [chooser] = await Promise.all([page.waitForEvent('filechooser'), page.getByRole('button', { name: 'Bring in documents…' }).click()]);
   await chooser.setFiles(names.map((n) => `${root}/demo/import/${n}`));
-  await expect(page.getByRole('listbox', { name: 'Styles and look-alikes' })).toBeVisible();
+  await expect(page.getByRole('grid', { name: 'Styles and look-alikes' })).toBeVisible();
 }

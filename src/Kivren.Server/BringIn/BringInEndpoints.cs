@@ -74,6 +74,9 @@ public static class BringInEndpoints
             http.Response.Headers.CacheControl = "private, max-age=86400";
             return Results.Text(SvgPainter.Paint(DisplayList.Of(page, composed.Look), name => shaped.Pictures.TryGetValue(name, out var bytes) ? (bytes, shaped.Assets.First(a => a.Name == name).MediaType) : null), "image/svg+xml");
         });
+        // The blocks of one line of the mapping, to be tinted on the page.
+        rooms.MapGet("/{id}/of-line", (string id, string key, BringInRooms all) =>
+            all.Find(id)?.Shaped is { } shaped ? Results.Ok(shaped.Origins.Where(o => o.Value.Line == key).Select(o => o.Key.Value)) : Results.NotFound(Gone));
         rooms.MapGet("/{id}/pictures/{name}", (string id, string name, BringInRooms all) =>
             all.Find(id)?.Shaped is { } shaped && shaped.Pictures.TryGetValue(name, out var bytes) ? Results.File(bytes, shaped.Assets.First(a => a.Name == name).MediaType) : Results.NotFound());
         rooms.MapPut("/{id}/choices", async (string id, Choices choices, BringInRooms all, ShelfContext db, IDbContextFactory<ShelfContext> shelf) =>

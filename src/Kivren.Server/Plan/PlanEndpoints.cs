@@ -117,10 +117,12 @@ public static class PlanEndpoints
         for (var s = 0; s < pages.Count; s++)
         {
             var number = int.TryParse(pages[s].Folio, System.Globalization.CultureInfo.InvariantCulture, out var n) ? n : 0;
-            if (s != 0 && number != 1 && (number == 0 || number % step != 0)) continue;
+            // Where the appendices begin, their letter stands.
+            var appendix = pages[s].Folio.EndsWith("-1", StringComparison.Ordinal) && char.IsLetter(pages[s].Folio[0]) ? pages[s].Folio[..^2] : null;
+            if (appendix is null && s != 0 && number != 1 && (number == 0 || number % step != 0)) continue;
             // Two labels too near to be read: the later says more.
             if (marks.Count > 0 && (s - marks[^1].Sheet) * 30 < pages.Count) marks.RemoveAt(marks.Count - 1);
-            marks.Add(new AxisMark(s, pages[s].Folio));
+            marks.Add(new AxisMark(s, appendix ?? pages[s].Folio));
         }
         return marks;
     }

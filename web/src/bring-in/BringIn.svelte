@@ -61,6 +61,41 @@
       );
   });
 
+  // What is chosen on the left is tinted on the page too.
+  let ofLine = $state.raw(new Set<string>());
+  let sheetOf = $state<HTMLElement>();
+  let bars = $state.raw<{ top: number; left: number; width: number; height: number }[]>([]);
+  $effect(() => {
+    const key = chosen;
+    void view?.version;
+    if (view?.state !== 'Ready' || !key || newer) return;
+    api.blocksOfLine(id, key).then(
+      (ids) => {
+        if (key === chosen) ofLine = new Set(ids);
+      },
+      () => undefined,
+    );
+  });
+  $effect(() => {
+    void svg;
+    const found: typeof bars = [];
+    const root = sheetOf?.querySelector('svg');
+    if (root) {
+      const { width, height } = root.viewBox.baseVal;
+      for (const text of root.querySelectorAll<SVGTextElement>('text[data-block]')) {
+        if (!ofLine.has(text.getAttribute('data-block')!)) continue;
+        const box = text.getBBox();
+        found.push({
+          top: (box.y / height) * 100,
+          left: (box.x / width) * 100,
+          width: (box.width / width) * 100,
+          height: (box.height / height) * 100,
+        });
+      }
+    }
+    bars = found;
+  });
+
   async function choose(choices: BringInChoices, words: string) {
     if (busy) return;
     busy = 'Setting anew';
@@ -213,49 +248,49 @@
           {/if}
         </span>
       {/each}
-      <span class="mapping">
-        <label class="soft"
-          >Mapping
-          <select
-            aria-label="Mapping"
-            value={view.mapping}
-            disabled={busy !== ''}
-            onchange={(e) => choose({ mapping: e.currentTarget.value }, '')}
+      {#if !newer}<span class="mapping">
+          <label class="soft"
+            >Mapping
+            <select
+              aria-label="Mapping"
+              value={view.mapping}
+              disabled={busy !== ''}
+              onchange={(e) => choose({ mapping: e.currentTarget.value }, '')}
+            >
+              <option value="">as proposed</option>
+              {#each view.mappings as m (m.name)}<option value={m.name}>{m.name}</option>{/each}
+            </select></label
           >
-            <option value="">as proposed</option>
-            {#each view.mappings as m (m.name)}<option value={m.name}>{m.name}</option>{/each}
-          </select></label
-        >
-        {#if view.mapping}<span class="soft"
-            >fits {view.mappings.find((m) => m.name === view!.mapping)?.fits ?? 0} of {view.lines.length}</span
-          >{/if}
-        {#if naming}
-          <form
-            onsubmit={(e) => {
-              e.preventDefault();
-              void keep();
-            }}
-          >
-            <input
-              class="field"
-              aria-label="Name of the mapping"
-              placeholder="Name of the mapping"
-              bind:value={mappingName}
-              {@attach focusFirst}
-            />
-            <button class="btn do" disabled={!mappingName.trim()}>Keep</button>
-            <button class="btn" type="button" onclick={() => (naming = false)}>Leave it</button>
-          </form>
-        {:else}
-          <button
-            class="btn"
-            onclick={() => {
-              mappingName = view?.mapping ?? '';
-              naming = true;
-            }}>Keep as…</button
-          >
-        {/if}
-      </span>
+          {#if view.mapping}<span class="soft"
+              >fits {view.mappings.find((m) => m.name === view!.mapping)?.fits ?? 0} of {view.lines.length}</span
+            >{/if}
+          {#if naming}
+            <form
+              onsubmit={(e) => {
+                e.preventDefault();
+                void keep();
+              }}
+            >
+              <input
+                class="field"
+                aria-label="Name of the mapping"
+                placeholder="Name of the mapping"
+                bind:value={mappingName}
+                {@attach focusFirst}
+              />
+              <button class="btn do" disabled={!mappingName.trim()}>Keep</button>
+              <button class="btn" type="button" onclick={() => (naming = false)}>Leave it</button>
+            </form>
+          {:else}
+            <button
+              class="btn"
+              onclick={() => {
+                mappingName = view?.mapping ?? '';
+                naming = true;
+              }}>Keep as…</button
+            >
+          {/if}
+        </span>{/if}
     </div>
     <main class="work" class:newer>
       {#if newer}
@@ -292,7 +327,16 @@
         />
       {/if}
       <section class="proof" aria-label="The page it makes">
-        <div class="page" style:aspect-ratio="148 / 210">{@html svg}</div>
+        <div class="page" style:aspect-ratio="148 / 210" bind:this={sheetOf}>
+          {@html svg}
+          {#each bars as bar, i (i)}<i
+              class="tint"
+              style:top="{bar.top}%"
+              style:left="{bar.left}%"
+              style:width="{bar.width}%"
+              style:height="{bar.height}%"
+            ></i>{/each}
+        </div>
         <div class="turn">
           <button class="btn small" disabled={sheet <= 0} aria-label="Page before" onclick={() => sheet--}>‹</button>
           <span class="soft">page {page?.folio ?? ''} · {sheet + 1} of {view.pages.length}</span>
@@ -474,11 +518,17 @@
     overflow: auto;
   }
   .page {
+    position: relative;
     background: #fff;
     line-height: 0;
     box-shadow:
       0 1px 2px rgb(60 50 30 / 0.35),
       0 6px 18px rgb(60 50 30 / 0.14);
+  }
+  .tint {
+    position: absolute;
+    background: rgb(29 90 75 / 0.16);
+    pointer-events: none;
   }
   .page :global(svg) {
     width: 100%;

@@ -28,7 +28,7 @@
 
 <div
   class="differences"
-  role="listbox"
+  role="grid"
   tabindex="0"
   aria-label="Differences"
   aria-multiselectable="true"
@@ -43,23 +43,23 @@
       class="difference"
       class:here={i === at}
       class:taken={taken.has(d.id)}
-      role="option"
+      role="row"
       tabindex="-1"
       aria-selected={taken.has(d.id)}
       onclick={() => (at = i)}
     >
-      <div class="kind">
+      <div class="kind" role="gridcell">
         <b>{kinds[d.kind]}</b>{#if d.editedHere}<span class="edited">also changed here</span>{/if}
       </div>
-      <p>
+      <div class="text" role="gridcell">
         {#if d.kind === 'Changed'}
           {#each wordDifference(wordsOf(d.before), wordsOf(d.becomes)) as s, n (n)}{#if s.kind === 'same'}{s.text}{:else if s.kind === 'gone'}<del
                 >{s.text}</del
               >{:else}<ins>{s.text}</ins>{/if}{/each}
         {:else if d.kind === 'Added'}<ins>{wordsOf(d.becomes)}</ins>
         {:else}<del>{wordsOf(d.before)}</del>{/if}
-      </p>
-      <div class="acts">
+      </div>
+      <div class="acts" role="gridcell">
         <button class="btn" class:do={taken.has(d.id)} tabindex="-1" aria-pressed={taken.has(d.id)} onclick={() => ontake(d.id, true)}
           >Take</button
         >
@@ -104,7 +104,7 @@
     color: var(--ochre);
     font-size: 12px;
   }
-  p {
+  .text {
     font: 16px/1.5 var(--text);
   }
   ins {

@@ -100,7 +100,7 @@
   bind:this={scroller}
   onscroll={more}
   onkeydown={key}
-  role="listbox"
+  role="grid"
   tabindex="0"
   aria-label="The text as it will come in"
   aria-activedescendant={blocks[at - from] ? 'in-' + blocks[at - from]!.id : undefined}
@@ -114,17 +114,19 @@
         class="block"
         class:tinted={block.line !== '' && block.line === chosen}
         class:here={from + i === at}
-        role="option"
+        role="row"
         tabindex="-1"
         aria-selected={from + i === at}
         onclick={() => onblock(block, from + i)}
       >
-        {#if (block.line !== '' && block.line === chosen) || from + i === at}
-          <button class="label" tabindex="-1" disabled={block.place === 0} title="Change this paragraph alone" onclick={() => open(block)}
-            >{roleOf(block.line) || (block.body.startsWith('{"type":"title"') ? 'Title' : '')}</button
-          >
-        {/if}
-        <div {@attach render(block.body)}></div>
+        <div role="gridcell">
+          {#if (block.line !== '' && block.line === chosen) || from + i === at}
+            <button class="label" tabindex="-1" disabled={block.place === 0} title="Change this paragraph alone" onclick={() => open(block)}
+              >{roleOf(block.line) || (block.body.startsWith('{"type":"title"') ? 'Title' : '')}</button
+            >
+          {/if}
+          <div class="set" {@attach render(block.body)}></div>
+        </div>
       </div>
     {/each}
     {#if total === 0}<p class="soft">Nothing of these files would come in. Look at what is left out, or change a role on the left.</p>{/if}
@@ -166,19 +168,19 @@
     line-height: 1.45;
     white-space: normal;
   }
-  .incoming :global(.block > div > *) {
+  .incoming :global(.block .set > *) {
     white-space: pre-wrap;
     margin-bottom: 7px;
   }
-  .incoming :global(.block > div > h2) {
+  .incoming :global(.block .set > h2) {
     font-size: 22px;
     margin-block: 12px 7px;
   }
-  .incoming :global(.block > div > h3) {
+  .incoming :global(.block .set > h3) {
     font-size: 17px;
     margin-block: 9px 5px;
   }
-  .incoming :global(.block > div > h4) {
+  .incoming :global(.block .set > h4) {
     margin-block: 5px 4px;
   }
   .block {

@@ -48,7 +48,7 @@
 <div class="side" bind:this={holder}>
   <div
     class="lines"
-    role="listbox"
+    role="grid"
     tabindex="0"
     aria-label="Styles and look-alikes"
     aria-activedescendant={'line-' + view.lines.findIndex((l) => l.key === chosen)}
@@ -61,22 +61,24 @@
         class="line"
         class:on={line.key === chosen}
         id={'line-' + i}
-        role="option"
+        role="row"
         tabindex="-1"
         aria-selected={line.key === chosen}
         onclick={() => online(line.key)}
       >
-        <span class="name"><b>{line.label}</b><q>{line.sample}</q></span>
-        <span class="count">{line.count} <i aria-hidden="true">→</i></span>
-        <button
-          class="role"
-          class:loose={!line.certain}
-          disabled={busy}
-          tabindex="-1"
-          aria-label={`${line.label} becomes ${line.roleLabel}`}
-          onclick={() => open(line)}>{line.certain ? '' : '○ '}{line.roleLabel}</button
+        <span class="name" role="gridcell"><b>{line.label}</b><q>{line.sample}</q></span>
+        <span class="count" role="gridcell">{line.count} <i aria-hidden="true">→</i></span>
+        <span role="gridcell"
+          ><button
+            class="role"
+            class:loose={!line.certain}
+            disabled={busy}
+            tabindex="-1"
+            aria-label={`${line.label} becomes ${line.roleLabel}`}
+            onclick={() => open(line)}>{line.certain ? '' : '○ '}{line.roleLabel}</button
+          ></span
         >
-        <span class="why">{line.chosen && !view.mapping ? 'your choice' : line.why}</span>
+        <span class="why" role="gridcell">{line.chosen && !view.mapping ? 'your choice' : line.why}</span>
       </div>
     {/each}
   </div>
@@ -181,6 +183,7 @@
     padding: 8px 14px;
   }
   label {
+    min-height: 24px;
     display: grid;
     grid-template-columns: 18px 190px 1fr 50px;
     gap: 6px;

@@ -554,7 +554,9 @@
     >
       <div class="all" style:height="{total}px">
         <div class="grid" aria-hidden="true">
-          {#each view?.axis ?? [] as mark (mark.sheet)}<i style:left="{percent(mark.sheet)}%"></i>{/each}
+          <span
+            >{#each view?.axis ?? [] as mark (mark.sheet)}<i style:left="{percent(mark.sheet)}%"></i>{/each}</span
+          >
         </div>
         {#each drawn as { row, index, has, open, at: place } (row.id)}
           <!-- svelte-ignore a11y_click_events_have_key_events -->
@@ -842,9 +844,9 @@
     grid-template-columns: var(--cols);
     align-items: center;
     height: 25px;
-    padding: 0 16px 0 0;
     border-bottom: 1px solid var(--rule);
     font-size: 11.5px;
+    overflow: hidden;
     color: var(--ink-soft);
     background: var(--paper);
     scrollbar-gutter: stable;
@@ -882,14 +884,16 @@
     display: grid;
     grid-template-columns: var(--cols);
   }
-  .grid i {
+  .grid span {
     grid-column: 3;
-    grid-row: 1;
     position: relative;
+    margin-right: 24px;
+  }
+  .grid i {
+    position: absolute;
     width: 1px;
     height: 100%;
     background: color-mix(in srgb, var(--rule) 45%, transparent);
-    margin-right: 24px;
   }
   .row {
     position: absolute;

@@ -386,6 +386,7 @@ export const api = {
   bringInView: (id: string) => call<BringInView>('GET', `/bring-in/${id}`),
   bringInBlocks: (id: string, from: number, count: number) =>
     call<{ blocks: BringInBlock[]; total: number }>('GET', `/bring-in/${id}/blocks?from=${from}&count=${count}`),
+  blocksOfLine: (id: string, key: string) => call<string[]>('GET', `/bring-in/${id}/of-line?key=${seg(key)}`),
   choose: (id: string, choices: BringInChoices) => call<BringInView>('PUT', `/bring-in/${id}/choices`, choices),
   keepMapping: (id: string, name: string) => call<BringInView>('POST', `/bring-in/${id}/keep-mapping?name=${seg(name)}`),
   cancelBringIn: (id: string) => call<void>('POST', `/bring-in/${id}/cancel`),
