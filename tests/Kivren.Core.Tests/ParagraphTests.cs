@@ -12,7 +12,8 @@ public class ParagraphTests
     public void A_long_name_of_program_text_may_be_divided_after_its_joints()
     {
         var lines = Build.Compose(Build.Manual(Build.Chapter("c", "Settings", new Table(new Id("t"), 0, [CellAlignment.Left, CellAlignment.Left], [],
-            [new Row(new Id("r"), [new Cell(new Id("x"), [new TextRun("Winch::Controller::OverloadThreshold::Percentage", SpanRoles.Code)]), new Cell(new Id("y"), [new TextRun(string.Join(' ', Enumerable.Repeat("how far the load may go", 20)))])])]) { MayTurn = false })));
+            [new Row(new Id("r"), [new Cell(new Id("x"), [new TextRun("Winch::Controller::OverloadThreshold::Percentage", SpanRoles.Code)]), new Cell(new Id("y"), [new TextRun(string.Join(' ', Enumerable.Repeat("how far the load may go", 20)))])])])
+        { MayTurn = false })));
         Assert.DoesNotContain(lines.LooseEnds, l => l.Kind == LooseEnds.LooseEndKind.OverfullLine);
     }
 

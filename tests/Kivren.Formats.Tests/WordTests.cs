@@ -98,6 +98,14 @@ public class WordTests
     }
 
     [Fact]
+    public void A_narrow_picture_stays_as_narrow_beside_the_measure()
+    {
+        var file = new WordFile();
+        // Two fifths of the lines of a page of A4 are some 2.4 million units.
+        Assert.InRange(((Figure)Blocks(file.P(file.Picture("plan.png", Png, "x")))[0]).Width, 38, 44);
+    }
+
+    [Fact]
     public void A_picture_as_high_as_a_line_stays_in_the_line()
     {
         var file = new WordFile();

@@ -12,6 +12,7 @@ namespace Kivren.Formats.Docx;
 public sealed class WordReader
 {
     private const int MostDepth = 40;
+    private const long EmuOfTwip = 635;
 
     /// <summary>A picture no higher than this stands in the line (English metric units: a quarter of an inch).</summary>
     private const long SmallPicture = 914_400 / 4;
@@ -60,6 +61,9 @@ public sealed class WordReader
     private WordNumbering _numbering = new(null);
     private OpenXmlPart? _part, _footnotesPart, _endnotesPart;
     private int _place, _total = 1, _depth;
+
+    /// <summary>Width of the source's lines in English metric units; that of a page of A4 unless it says so.</summary>
+    private long _measure = 9026 * EmuOfTwip;
     private Tracked _tracked;
     private List<SourceSpan> _joined = [];
 
@@ -125,6 +129,8 @@ public sealed class WordReader
                     _comments[id] = (comment.Get("author") ?? "", string.Join("\n", comment.Descendants().Where(e => e.Name.LocalName == "p").Select(p => string.Concat(p.Descendants().Where(t => t.Name.LocalName == "t").Select(t => t.Value)))));
             var body = root.One("body");
             _total = Math.Max(1, body?.Descendants().Count(e => e.Name.LocalName == "p") ?? 1);
+            var section = body.One("sectPr");
+            if (section.One("pgSz").Number("w") is { } paper && paper - (section.One("pgMar").Number("left") ?? 1440) - (section.One("pgMar").Number("right") ?? 1440) is var measure and > 1440) _measure = measure * EmuOfTwip;
             var blocks = Blocks(body);
             if (_ranges.Count > 0) blocks = new WordRanges(_ranges).In(blocks);
             Furniture(main);
@@ -665,12 +671,15 @@ public sealed class WordReader
         var alternative = described.Get("descr") is { Length: > 0 } words ? words : "";
         var height = drawing.Descendants().FirstOrDefault(e => e.Name.LocalName == "extent")?.Attribute("cy")?.Value;
         var small = long.TryParse(height, CultureInfo.InvariantCulture, out var cy) && cy <= SmallPicture && drawing.Elements().Any(e => e.Name.LocalName == "inline");
+        var width = long.TryParse(drawing.Descendants().FirstOrDefault(e => e.Name.LocalName == "extent")?.Attribute("cx")?.Value, CultureInfo.InvariantCulture, out var cx) && cx > 0 ? (int)Math.Clamp(cx * 100 / _measure, 5, 100) : 100;
+        // Nearly as wide as the lines is meant to be as wide.
+        if (width >= 90) width = 100;
         var blips = drawing.Descendants().Where(e => e.Name.LocalName == "blip").ToList();
         foreach (var blip in blips)
         {
             // A drawing kept beside its raster copy is the better one.
             var svg = blip.Descendants().FirstOrDefault(e => e.Name.LocalName == "svgBlip").Get("embed");
-            Picture(svg ?? blip.Get("embed"), alternative, small, into, svg is null ? null : blip.Get("embed"));
+            Picture(svg ?? blip.Get("embed"), alternative, small, width, into, svg is null ? null : blip.Get("embed"));
             if (blip.Get("embed") is null && blip.Get("link") is { } link) Tell(ReportKind.LeftOut, $"A picture lies outside the document ({LinkOf(link)}); bring it in by itself.");
         }
         foreach (var box in drawing.Descendants().Where(e => e.Name.LocalName == "txbxContent").ToList()) TextBox(box, into);
@@ -697,7 +706,7 @@ public sealed class WordReader
     private void OldPicture(XElement pict, SpanRun into)
     {
         foreach (var data in pict.Descendants().Where(e => e.Name.LocalName == "imagedata").ToList())
-            Picture(data.Get("id") ?? data.Get("href"), data.Ancestors().FirstOrDefault(a => a.Name.LocalName is "shape" or "rect").Get("alt") ?? "", false, into, null);
+            Picture(data.Get("id") ?? data.Get("href"), data.Ancestors().FirstOrDefault(a => a.Name.LocalName is "shape" or "rect").Get("alt") ?? "", false, 100, into, null);
         foreach (var box in pict.Descendants().Where(e => e.Name.LocalName == "txbxContent").ToList()) TextBox(box, into);
         if (pict.Name.LocalName == "object") TellOnce(ReportKind.Changed, "An object of another program came in as its picture.");
     }
@@ -709,7 +718,7 @@ public sealed class WordReader
         if (blocks.Words().Trim().Length > 0) into.After.Add(new SourceGroup(_place, "Text box", blocks));
     }
 
-    private void Picture(string? id, string alternative, bool small, SpanRun into, string? otherwise)
+    private void Picture(string? id, string alternative, bool small, int width, SpanRun into, string? otherwise)
     {
         if (id is null || Swallowing is not null) return;
         try
@@ -729,11 +738,11 @@ public sealed class WordReader
                 return;
             }
             if (small) Add(into, new SourceAtom(new InlinePicture(Id.None, name, alternative)));
-            into.Pictures.Add((new SourcePicture(_place, name, alternative), small));
+            into.Pictures.Add((new SourcePicture(_place, name, alternative) { Width = width }, small));
         }
         catch (Exception e) when (e is ArgumentOutOfRangeException or KeyNotFoundException or OpenXmlPackageException or IOException or InvalidDataException or InvalidOperationException or UriFormatException)
         {
-            if (otherwise is not null) Picture(otherwise, alternative, small, into, null);
+            if (otherwise is not null) Picture(otherwise, alternative, small, width, into, null);
             else Tell(ReportKind.LeftOut, $"A picture is missing from the file ({id}).");
         }
     }

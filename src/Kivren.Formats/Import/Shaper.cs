@@ -513,7 +513,7 @@ public sealed class Shaper
             var id = shaper._work.Fresh(at);
             var caption = picture.Caption.Count > 0 ? shaper._spans.Shape(picture.Caption, at, Label(picture.Caption, at), id) : Waiting(id, table: false);
             if (picture.Alternative.Length == 0) shaper._work.Report(ReportKind.Look, at, "A picture has no alternative text. Say in words what it shows.");
-            Put(new Figure(id, shaper._work.Picture(at, picture.Asset)?.Name ?? picture.Asset, caption, picture.Alternative), picture, "");
+            Put(new Figure(id, shaper._work.Picture(at, picture.Asset)?.Name ?? picture.Asset, caption, picture.Alternative) { Width = Math.Clamp(picture.Width, 5, 100) }, picture, "");
         }
 
         private void Group(SourceGroup group)

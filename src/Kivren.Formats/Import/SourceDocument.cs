@@ -81,6 +81,9 @@ public sealed record SourceCell(IReadOnlyList<SourceBlock> Blocks)
 /// <summary>A picture that stands alone.</summary>
 public sealed record SourcePicture(int Place, string Asset, string Alternative) : SourceBlock(Place)
 {
+    /// <summary>Width in hundredths of the source's measure.</summary>
+    public int Width { get; init; } = 100;
+
     public IReadOnlyList<SourceSpan> Caption { get; init; } = [];
 }
 
