@@ -34,9 +34,7 @@ internal sealed class RolePlan
         _mapping = mapping;
         for (var d = 0; d < documents.Count; d++) Walk(documents[d].Blocks, d, top: true);
         Propose();
-        for (var d = 0; d < documents.Count; d++)
-            foreach (var (block, planned) in _planned.Where(p => p.Value.Role.Length == 0).ToArray())
-                _planned[block] = planned with { Role = _lines[planned.Key].Role };
+        foreach (var (block, planned) in _planned.ToArray()) _planned[block] = planned with { Role = _lines[planned.Key].Role };
         if (exceptions.Count > 0)
             for (var d = 0; d < documents.Count; d++)
                 foreach (var block in All(documents[d].Blocks))

@@ -139,7 +139,7 @@ public sealed class Shaper
             var planned = _plan.Of(p);
             if (planned.Role == ImportRole.Title && _title.Length == 0 && _divisions.All(d => d.File != file))
             {
-                _title = TextOf(p, planned, file).PlainText();
+                _title = TextOf(p, file).PlainText();
                 foreach (var bookmark in p.Spans.OfType<SourceBookmark>()) _work.Named(file, bookmark.Name, id);
                 _taken.Add(p);
                 continue;
@@ -182,8 +182,7 @@ public sealed class Shaper
         return into.Done();
     }
 
-    private List<Inline> TextOf(SourceParagraph p, RolePlan.Planned planned, int file, Id owner = default, bool flat = false, int skip = 0) =>
-        _spans.Shape(p.Spans, new Place(file, p.Place), skip, owner, flat);
+    private List<Inline> TextOf(SourceParagraph p, int file, bool flat = false, int skip = 0) => _spans.Shape(p.Spans, new Place(file, p.Place), skip, flat: flat);
 
     private int HeadSkip(SourceParagraph p, RolePlan.Planned planned, Place at)
     {
@@ -315,7 +314,7 @@ public sealed class Shaper
             if (_list.IsOpen && role == ImportRole.Body && p.Indent > 0 && planned.Looks is null && p.List is null)
             {
                 // Set in under an item: it carries the item on.
-                var more = new Paragraph(Id(), "body", shaper.TextOf(p, planned, file));
+                var more = new Paragraph(Id(), "body", shaper.TextOf(p, file));
                 shaper._origins[more.Id] = new Origin(file, p.Place, planned.Key);
                 _list.CarryOn(more);
                 return;
@@ -353,7 +352,7 @@ public sealed class Shaper
             else if (role is ImportRole.DefinedTerm or ImportRole.Definition) Defined(p, planned);
             else if (role is ImportRole.Aside or ImportRole.Example)
             {
-                var text = new Paragraph(Id(), "body", shaper.TextOf(p, planned, file));
+                var text = new Paragraph(Id(), "body", shaper.TextOf(p, file));
                 shaper._origins[text.Id] = new Origin(file, p.Place, planned.Key);
                 if (_admonitionKey == planned.Key && _blocks[^1] is Aside or Example) Join(text);
                 else
@@ -362,7 +361,7 @@ public sealed class Shaper
                     _admonitionKey = planned.Key;
                 }
             }
-            else Put(new Paragraph(Id(), role, shaper.TextOf(p, planned, file)), p, planned.Key);
+            else Put(new Paragraph(Id(), role, shaper.TextOf(p, file)), p, planned.Key);
         }
 
         /// <summary>Terms and what they mean, one after another, are one list.</summary>
@@ -373,7 +372,7 @@ public sealed class Shaper
             var list = _blocks.Count > 0 ? _blocks[^1] as DefinitionList : null;
             if (planned.Role == ImportRole.DefinedTerm || list is null)
             {
-                var entry = new Definition(shaper._work.Fresh(at), planned.Role == ImportRole.DefinedTerm ? shaper.TextOf(p, planned, file, flat: true) : [], planned.Role == ImportRole.DefinedTerm ? [] : [Text()]);
+                var entry = new Definition(shaper._work.Fresh(at), planned.Role == ImportRole.DefinedTerm ? shaper.TextOf(p, file, flat: true) : [], planned.Role == ImportRole.DefinedTerm ? [] : [Text()]);
                 if (list is null) Put(new DefinitionList(shaper._work.Fresh(at), [entry]), p, planned.Key);
                 else _blocks[^1] = list with { Definitions = [.. list.Definitions, entry] };
                 return;
@@ -383,7 +382,7 @@ public sealed class Shaper
 
             Paragraph Text()
             {
-                var text = new Paragraph(shaper._work.Fresh(at), "body", shaper.TextOf(p, planned, file));
+                var text = new Paragraph(shaper._work.Fresh(at), "body", shaper.TextOf(p, file));
                 shaper._origins[text.Id] = new Origin(file, p.Place, planned.Key);
                 return text;
             }
@@ -414,7 +413,7 @@ public sealed class Shaper
                 (_waiting, _waitingAt) = (kind, at);
                 return;
             }
-            var text = new Paragraph(shaper._work.Fresh(at), "body", shaper.TextOf(p, planned, file, skip: skip));
+            var text = new Paragraph(shaper._work.Fresh(at), "body", shaper.TextOf(p, file, skip: skip));
             shaper._origins[text.Id] = new Origin(file, p.Place, planned.Key);
             // A style's paragraphs one after another are one admonition; a new signal word begins a new one.
             if (skip == 0 && _admonitionKey == planned.Key && _blocks.Count > 0 && _blocks[^1] is Admonition last && last.Kind == kind)
@@ -567,7 +566,7 @@ public sealed class Shaper
             var (typed, number) = p.List is null ? (planned.Looks?.Typed ?? 0, planned.Looks?.Number ?? 0) : (0, p.List.Value.Number);
             if (p.List is null && planned.Looks is null) (typed, number) = LookAlike.TypedItem(words);
             if (typed > 0) shaper._work.Report(ReportKind.Changed, at, "A sign or number typed in front of an item was taken out: the list makes it.", words[..typed].Trim());
-            var text = new Paragraph(shaper._work.Fresh(at), "body", shaper.TextOf(p, planned, file, skip: typed));
+            var text = new Paragraph(shaper._work.Fresh(at), "body", shaper.TextOf(p, file, skip: typed));
             shaper._origins[text.Id] = new Origin(file, p.Place, planned.Key);
             var kind = planned.Role switch
             {

@@ -24,7 +24,7 @@ public sealed record EarlierVersion(string Source, IReadOnlyList<BroughtInBlock>
 
 /// <summary>Documents on their way in: read beside the writer's work, shaped anew with every choice, composed as they would
 /// print. Nothing is in a manual before it is taken.</summary>
-public sealed class BringInRoom : IDisposable
+public sealed class BringInRoom
 {
     private readonly CancellationTokenSource _cancel = new();
     private readonly SemaphoreSlim _gate = new(1, 1);
@@ -191,6 +191,4 @@ public sealed class BringInRoom : IDisposable
     }
 
     public static string HashOf(byte[] bytes) => Convert.ToHexStringLower(SHA256.HashData(bytes));
-
-    public void Dispose() => _cancel.Dispose();
 }
