@@ -6,6 +6,8 @@ const server = process.env.KIVREN_SERVER ?? 'http://127.0.0.1:5080';
 
 export default defineConfig({
   plugins: [tailwindcss(), svelte()],
+  // Below whatever address it is served.
+  base: './',
   build: { chunkSizeWarningLimit: 900 },
   server: { proxy: { '/api': server, '/faces': server, '/live': { target: server, ws: true } } },
   test: { environment: 'jsdom', include: ['src/**/*.test.ts'] },

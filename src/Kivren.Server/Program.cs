@@ -1,83 +1,83 @@
-using System.Text.Json.Serialization;
-using Hangfire;
-using Hangfire.PostgreSql;
 using Kivren.Server.BringIn;
-using Kivren.Server.Desk;
-using Kivren.Server.Plan;
+using Kivren.Server.Gates;
+using Kivren.Server.Manuals;
 using Kivren.Server.Produce;
-using Kivren.Server.Proof;
 using Kivren.Server.Shelf;
 using Kivren.Store;
+using Microsoft.AspNetCore.HttpOverrides;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.FileProviders;
+using OpenTelemetry.Metrics;
+using OpenTelemetry.Trace;
 
 var builder = WebApplication.CreateBuilder(args);
-var connection = builder.Configuration["KIVREN_DATABASE"] ?? throw new InvalidOperationException("KIVREN_DATABASE is not set: the connection string of the shelf's database. ./start sets it.");
-var root = builder.Configuration["KIVREN_ROOT"] ?? Directory.GetCurrentDirectory();
+var settings = builder.Configuration;
+var connection = settings["KIVREN_DATABASE"]
+    ?? throw new InvalidOperationException("KIVREN_DATABASE is not set: the connection string of the shelf's database. ./start sets it.");
+var root = settings["KIVREN_ROOT"] ?? Directory.GetCurrentDirectory();
 
-builder.Logging.AddFilter("Microsoft.EntityFrameworkCore", LogLevel.Warning).AddFilter("Orleans", LogLevel.Warning).AddFilter("Hangfire", LogLevel.Warning).AddFilter("Microsoft.AspNetCore", LogLevel.Warning);
+builder.Logging.AddFilter("Microsoft.EntityFrameworkCore", LogLevel.Warning).AddFilter("Microsoft.EntityFrameworkCore.Database.Command", LogLevel.None)
+    .AddFilter("Orleans", LogLevel.Warning).AddFilter("Polly", LogLevel.Warning).AddFilter("Orleans.Runtime.Watchdog", LogLevel.Error).AddFilter("Microsoft.AspNetCore", LogLevel.Warning)
+    // What went wrong is logged once, by Problems, without what the database said.
+    .AddFilter("Microsoft.AspNetCore.Diagnostics.ExceptionHandlerMiddleware", LogLevel.None);
 builder.Services.AddDbContextFactory<ShelfContext>(options => ShelfContext.Configure(options, connection));
 builder.Services.AddSingleton(TimeProvider.System);
 builder.Services.AddSingleton(new ShelfSettings(Path.Combine(root, "demo", "tarn6.kivren")));
-builder.Services.AddSingleton<ProofRooms>();
-builder.Services.AddSingleton<BringInRooms>();
-builder.Services.AddSignalR(options => options.MaximumReceiveMessageSize = 1 << 20);
+builder.Services.AddSingleton<Notices>().AddSingleton<CompositionGate>().AddSingleton<OpenManuals>().AddSingleton(new PageStore());
+builder.Services.AddSingleton<ReadingGate>().AddSingleton<ProducerBell>();
+builder.Services.AddHostedService<Producer>().AddHostedService<Tidying>().AddHostedService<Sweeping>();
 builder.Services.AddOpenApi();
 builder.Services.AddResponseCompression();
-builder.Services.ConfigureHttpJsonOptions(options => options.SerializerOptions.DefaultIgnoreCondition = JsonIgnoreCondition.Never);
-builder.Services.AddHangfire(options => options.UsePostgreSqlStorage(storage => storage.UseNpgsqlConnection(connection), new PostgreSqlStorageOptions { QueuePollInterval = TimeSpan.FromMilliseconds(250) }));
-builder.Services.AddHangfireServer(options => options.WorkerCount = 1);
-builder.Host.UseOrleans(silo =>
-{
-    // One process by default. Ports are chosen free, so that several shelves can run on one machine.
-    var (siloPort, gatewayPort) = (FreePort(), FreePort());
-    silo.UseLocalhostClustering(siloPort, gatewayPort);
-});
+builder.Services.Configure<RouteHandlerOptions>(options => options.ThrowOnBadRequest = true);
+builder.WebHost.ConfigureKestrel(kestrel => kestrel.AddServerHeader = false);
+Cluster.Configure(builder);
+if (settings["OTEL_EXPORTER_OTLP_ENDPOINT"] is { Length: > 0 })
+    builder.Services.AddOpenTelemetry()
+        .WithTracing(tracing => Npgsql.TracerProviderBuilderExtensions.AddNpgsql(tracing.AddAspNetCoreInstrumentation()).AddOtlpExporter())
+        .WithMetrics(metrics => metrics.AddAspNetCoreInstrumentation().AddRuntimeInstrumentation().AddMeter("Microsoft.Orleans").AddOtlpExporter());
+if (settings["KIVREN_PROXIES"] is { Length: > 0 } proxies)
+    builder.Services.Configure<ForwardedHeadersOptions>(options =>
+    {
+        options.ForwardedHeaders = ForwardedHeaders.XForwardedFor | ForwardedHeaders.XForwardedProto | ForwardedHeaders.XForwardedHost;
+        foreach (var proxy in proxies.Split([',', ' '], StringSplitOptions.RemoveEmptyEntries)) options.KnownProxies.Add(System.Net.IPAddress.Parse(proxy));
+    });
 
 var app = builder.Build();
-await using (var scope = app.Services.CreateAsyncScope())
+if (await Schema.Prepare(app.Services) is { } refused)
 {
-    var db = scope.ServiceProvider.GetRequiredService<ShelfContext>();
-    await db.Database.MigrateAsync();
-    if (builder.Configuration["KIVREN_LOAD_DEMO"] == "1" && !await db.Manuals.AnyAsync() && File.Exists(scope.ServiceProvider.GetRequiredService<ShelfSettings>().Demo))
-    {
-        await using var file = File.OpenRead(scope.ServiceProvider.GetRequiredService<ShelfSettings>().Demo);
-        await ManualSaver.Save(db, Kivren.Formats.Package.PackageReader.Read(file, []), TimeProvider.System.GetUtcNow());
-    }
+    Console.Error.WriteLine(refused);
+    return 1;
 }
+if (args.Contains("--migrate")) return 0;
+if (settings["KIVREN_LOAD_DEMO"] == "1") await Schema.LoadDemo(app.Services);
 
+if (settings["KIVREN_PROXIES"] is { Length: > 0 }) app.UseForwardedHeaders();
+if (settings["KIVREN_BASE_PATH"] is { Length: > 0 } path) app.UsePathBase("/" + path.Trim('/'));
 app.UseResponseCompression();
-app.UseExceptionHandler(handler => handler.Run(async http =>
-{
-    http.Response.StatusCode = StatusCodes.Status500InternalServerError;
-    var problem = http.Features.Get<Microsoft.AspNetCore.Diagnostics.IExceptionHandlerFeature>()?.Error;
-    await http.Response.WriteAsJsonAsync(new Problem($"Kivren could not do this: {problem?.Message ?? "unknown"}"));
-}));
+app.UseProblems();
+app.UseMiddleware<SiteGate>();
+app.UseRouting();
 var web = Path.Combine(root, "web", "dist");
-if (Directory.Exists(web))
+if (Directory.Exists(web)) app.UseStaticFiles(new StaticFileOptions { FileProvider = new PhysicalFileProvider(web) });
+app.MapOpenApi("/api/openapi.json");
+app.MapGet("/api/site", (HttpContext http) =>
 {
-    var files = new PhysicalFileProvider(web);
-    app.UseDefaultFiles(new DefaultFilesOptions { FileProvider = files });
-    app.UseStaticFiles(new StaticFileOptions { FileProvider = files });
-}
-app.MapOpenApi();
+    http.Response.Headers.CacheControl = "no-store";
+    return new SiteToken(SiteGate.TokenOf(http));
+});
 app.MapShelf();
 app.MapPatterns();
-app.MapDesk();
+app.MapManuals();
 app.MapBringIn();
-app.MapPlan();
 app.MapProof();
 app.MapProduce();
-app.MapHub<ProofHub>("/live");
-app.MapGet("/api/ready", () => Results.Ok());
-if (Directory.Exists(web)) app.MapFallback(() => Results.File(Path.Combine(web, "index.html"), "text/html"));
+app.MapHub<LiveHub>("/live");
+app.MapHealth();
+app.MapFallback("/api/{**rest}", (HttpContext http) => Problem.Write(http, System.Net.HttpStatusCode.NotFound, "There is nothing at this address."));
+if (Directory.Exists(web))
+    app.MapGet("/", (HttpContext http) => http.Request.Path.Value?.EndsWith('/') == true
+        ? Results.File(Path.Combine(web, "index.html"), "text/html; charset=utf-8") : Results.Redirect($"{http.Request.PathBase}/"));
 await app.StartAsync();
 Console.WriteLine($"Kivren serves at {string.Join(' ', app.Urls)}");
 await app.WaitForShutdownAsync();
-
-static int FreePort()
-{
-    using var listener = new System.Net.Sockets.TcpListener(System.Net.IPAddress.Loopback, 0);
-    listener.Start();
-    return ((System.Net.IPEndPoint)listener.LocalEndpoint).Port;
-}
+return 0;

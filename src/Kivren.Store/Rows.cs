@@ -72,15 +72,15 @@ public sealed class MappingRow
     public DateTimeOffset KeptAt { get; set; }
 }
 
-/// <summary>A source document as it was brought in: its file, the mapping it came in with, and the blocks that it became,
-/// so that a newer version can be compared with it.</summary>
+/// <summary>A source document as it was brought in: the mapping it came in with, and the blocks that it became, so that a
+/// newer version can be compared with it. Its bytes stand in <see cref="SourceFileRow"/>.</summary>
 public sealed class SourceRow
 {
     public required string Id { get; set; }
     public required string ManualId { get; set; }
     public required string Name { get; set; }
     public required string Hash { get; set; }
-    public required byte[] Bytes { get; set; }
+    public int Size { get; set; }
     public required string Mapping { get; set; }
 
     /// <summary>The blocks as they came in: list of division and body, JSON.</summary>
@@ -89,6 +89,44 @@ public sealed class SourceRow
     /// <summary>What was left out or changed, JSON.</summary>
     public required string Report { get; set; }
     public DateTimeOffset BroughtInAt { get; set; }
+}
+
+/// <summary>The bytes of a source; no list reads them.</summary>
+public sealed class SourceFileRow
+{
+    public required string SourceId { get; set; }
+    public required byte[] Bytes { get; set; }
+}
+
+/// <summary>Documents on their way in: what the writer chose for them so far. Read again after a restart.</summary>
+public sealed class IncomingRow
+{
+    public required string Id { get; set; }
+
+    /// <summary>The manual they come into and the row after which; null for a new one.</summary>
+    public string? ManualId { get; set; }
+    public string After { get; set; } = "";
+
+    /// <summary>The source that a newer version of comes in.</summary>
+    public string? Newer { get; set; }
+
+    /// <summary>From which the ids of what comes in are made, so that they stay the same when it is read again.</summary>
+    public required string Seed { get; set; }
+
+    /// <summary>JSON; null until the documents were read once.</summary>
+    public string? Choices { get; set; }
+    public DateTimeOffset StartedAt { get; set; }
+
+    /// <summary>What was answered when they were taken in: they are taken once.</summary>
+    public string? Taken { get; set; }
+}
+
+public sealed class IncomingFileRow
+{
+    public required string IncomingId { get; set; }
+    public int No { get; set; }
+    public required string Name { get; set; }
+    public required byte[] Bytes { get; set; }
 }
 
 /// <summary>A pattern kept from a manual: its package, by its name.</summary>
@@ -105,12 +143,15 @@ public sealed class PictureRow
 {
     public required string Hash { get; set; }
     public required byte[] Bytes { get; set; }
+
+    /// <summary>When somebody last brought it.</summary>
+    public DateTimeOffset KeptAt { get; set; }
 }
 
 /// <summary>A change of the writer's own, the taking back of one, or the doing again of what was taken back.</summary>
 public enum ActKind { Change, TakingBack, DoingAgain }
 
-/// <summary>One act of a writer with its inverse: what each block and division was before and is after.</summary>
+/// <summary>One act of a writer. Its inverse stands in <see cref="JournalBlockRow"/> and <see cref="JournalDivisionRow"/>.</summary>
 public sealed class JournalRow
 {
     public long Id { get; set; }
@@ -122,9 +163,6 @@ public sealed class JournalRow
     public required string Label { get; set; }
     public DateTimeOffset At { get; set; }
 
-    /// <summary>Before and after of each block and division, JSON.</summary>
-    public required string Changes { get; set; }
-
     /// <summary>What was answered, so that a batch sent again gets the same answer.</summary>
     public required string Answer { get; set; }
 
@@ -135,6 +173,34 @@ public sealed class JournalRow
 
     /// <summary>This act was itself taken back.</summary>
     public bool TakenBack { get; set; }
+
+    /// <summary>The manual's own roles before and after, JSON; null for an act that left them.</summary>
+    public string? RolesBefore { get; set; }
+    public string? RolesAfter { get; set; }
+}
+
+/// <summary>What a block was before an act. What it was after is what it was before the next act on it, or its row.</summary>
+public sealed class JournalBlockRow
+{
+    public long Act { get; set; }
+    public required string BlockId { get; set; }
+
+    /// <summary>Null, like all of the state before, when the block was not there.</summary>
+    public string? BeforeDivision { get; set; }
+    public string? BeforeOrderKey { get; set; }
+    public int? BeforeVersion { get; set; }
+    public string? BeforeBody { get; set; }
+    public int AfterVersion { get; set; }
+    public bool AfterDeleted { get; set; }
+}
+
+/// <summary>A division itself before and after an act, JSON.</summary>
+public sealed class JournalDivisionRow
+{
+    public long Act { get; set; }
+    public required string DivisionId { get; set; }
+    public string? Before { get; set; }
+    public required string After { get; set; }
 }
 
 public enum OutputState { Waiting, Running, Done, Failed, Cancelled }
@@ -153,7 +219,21 @@ public sealed class OutputRow
     public int Pages { get; set; }
     public int LooseEnds { get; set; }
     public string? Problem { get; set; }
-    public byte[]? File { get; set; }
+
+    /// <summary>The process that makes it, and when it last said so: what no process says anything of is taken up by another.</summary>
+    public string? TakenBy { get; set; }
+    public DateTimeOffset? Heartbeat { get; set; }
+
+    /// <summary>How often a process took it up: a file that ends its process is not tried for ever.</summary>
+    public int Tries { get; set; }
+    public bool CancelAsked { get; set; }
+}
+
+/// <summary>The bytes of an output; no list reads them.</summary>
+public sealed class OutputFileRow
+{
+    public required string OutputId { get; set; }
+    public required byte[] Bytes { get; set; }
 }
 
 /// <summary>Who works on the shelf; one from the first day, sign-in comes later.</summary>

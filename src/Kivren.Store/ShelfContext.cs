@@ -3,7 +3,7 @@ using Microsoft.EntityFrameworkCore.Design;
 
 namespace Kivren.Store;
 
-/// <summary>The database of one shelf (content.md, Storage).</summary>
+/// <summary>The database of one shelf.</summary>
 public sealed class ShelfContext(DbContextOptions<ShelfContext> options) : DbContext(options)
 {
     public DbSet<ManualRow> Manuals => Set<ManualRow>();
@@ -12,7 +12,13 @@ public sealed class ShelfContext(DbContextOptions<ShelfContext> options) : DbCon
     public DbSet<AssetRow> Assets => Set<AssetRow>();
     public DbSet<PictureRow> Pictures => Set<PictureRow>();
     public DbSet<JournalRow> Journal => Set<JournalRow>();
+    public DbSet<JournalBlockRow> JournalBlocks => Set<JournalBlockRow>();
+    public DbSet<JournalDivisionRow> JournalDivisions => Set<JournalDivisionRow>();
     public DbSet<OutputRow> Outputs => Set<OutputRow>();
+    public DbSet<OutputFileRow> OutputFiles => Set<OutputFileRow>();
+    public DbSet<SourceFileRow> SourceFiles => Set<SourceFileRow>();
+    public DbSet<IncomingRow> Incoming => Set<IncomingRow>();
+    public DbSet<IncomingFileRow> IncomingFiles => Set<IncomingFileRow>();
     public DbSet<MappingRow> Mappings => Set<MappingRow>();
     public DbSet<SourceRow> Sources => Set<SourceRow>();
     public DbSet<PatternRow> Patterns => Set<PatternRow>();
@@ -39,6 +45,7 @@ public sealed class ShelfContext(DbContextOptions<ShelfContext> options) : DbCon
             e.Property(d => d.OrderKey).UseCollation("C");
             e.Property(d => d.Version).IsConcurrencyToken();
             e.HasIndex(d => new { d.ManualId, d.OrderKey });
+            e.HasOne<ManualRow>().WithMany().HasForeignKey(d => d.ManualId);
         });
         model.Entity<BlockRow>(e =>
         {
@@ -48,31 +55,80 @@ public sealed class ShelfContext(DbContextOptions<ShelfContext> options) : DbCon
             // The desk is the only writer; should two ever run, the second's write fails here instead of being lost.
             e.Property(b => b.Version).IsConcurrencyToken();
             e.HasIndex(b => new { b.ManualId, b.DivisionId, b.OrderKey });
+            e.HasOne<ManualRow>().WithMany().HasForeignKey(b => b.ManualId);
+            e.HasOne<DivisionRow>().WithMany().HasForeignKey(b => b.DivisionId);
         });
         model.Entity<AssetRow>(e =>
         {
             e.ToTable("assets");
             e.HasKey(a => new { a.ManualId, a.Name });
+            e.HasOne<ManualRow>().WithMany().HasForeignKey(a => a.ManualId);
         });
         model.Entity<PictureRow>(e =>
         {
             e.ToTable("pictures");
             e.HasKey(p => p.Hash);
+            e.Property(p => p.KeptAt).HasDefaultValueSql("now()");
         });
         model.Entity<JournalRow>(e =>
         {
             e.ToTable("journal");
-            e.Property(j => j.Changes).HasColumnType("jsonb");
             e.Property(j => j.Answer).HasColumnType("jsonb");
+            e.Property(j => j.RolesBefore).HasColumnType("jsonb");
+            e.Property(j => j.RolesAfter).HasColumnType("jsonb");
             e.Property(j => j.Kind).HasConversion<string>();
             e.HasIndex(j => new { j.ManualId, j.BatchId }).IsUnique();
             e.HasIndex(j => new { j.ManualId, j.Writer, j.Id });
+            e.HasOne<ManualRow>().WithMany().HasForeignKey(j => j.ManualId);
+        });
+        model.Entity<JournalBlockRow>(e =>
+        {
+            e.ToTable("journal_blocks");
+            e.HasKey(b => new { b.Act, b.BlockId });
+            e.Property(b => b.BeforeBody).HasColumnType("jsonb");
+            e.HasIndex(b => new { b.BlockId, b.BeforeVersion });
+            e.HasOne<JournalRow>().WithMany().HasForeignKey(b => b.Act).OnDelete(DeleteBehavior.Cascade);
+        });
+        model.Entity<JournalDivisionRow>(e =>
+        {
+            e.ToTable("journal_divisions");
+            e.HasKey(d => new { d.Act, d.DivisionId });
+            e.Property(d => d.Before).HasColumnType("jsonb");
+            e.Property(d => d.After).HasColumnType("jsonb");
+            e.HasOne<JournalRow>().WithMany().HasForeignKey(d => d.Act).OnDelete(DeleteBehavior.Cascade);
         });
         model.Entity<OutputRow>(e =>
         {
             e.ToTable("outputs");
             e.Property(o => o.State).HasConversion<string>();
             e.HasIndex(o => new { o.ManualId, o.AskedAt });
+            e.HasIndex(o => o.State);
+            e.HasOne<ManualRow>().WithMany().HasForeignKey(o => o.ManualId);
+        });
+        model.Entity<OutputFileRow>(e =>
+        {
+            e.ToTable("output_files");
+            e.HasKey(f => f.OutputId);
+            e.HasOne<OutputRow>().WithOne().HasForeignKey<OutputFileRow>(f => f.OutputId).OnDelete(DeleteBehavior.Cascade);
+        });
+        model.Entity<SourceFileRow>(e =>
+        {
+            e.ToTable("source_files");
+            e.HasKey(f => f.SourceId);
+            e.HasOne<SourceRow>().WithOne().HasForeignKey<SourceFileRow>(f => f.SourceId).OnDelete(DeleteBehavior.Cascade);
+        });
+        model.Entity<IncomingRow>(e =>
+        {
+            e.ToTable("incoming");
+            e.Property(i => i.Choices).HasColumnType("jsonb");
+            e.Property(i => i.Taken).HasColumnType("jsonb");
+            e.HasIndex(i => i.StartedAt);
+        });
+        model.Entity<IncomingFileRow>(e =>
+        {
+            e.ToTable("incoming_files");
+            e.HasKey(f => new { f.IncomingId, f.No });
+            e.HasOne<IncomingRow>().WithMany().HasForeignKey(f => f.IncomingId).OnDelete(DeleteBehavior.Cascade);
         });
         model.Entity<MappingRow>(e =>
         {
@@ -87,6 +143,7 @@ public sealed class ShelfContext(DbContextOptions<ShelfContext> options) : DbCon
             e.Property(s => s.Taken).HasColumnType("jsonb");
             e.Property(s => s.Report).HasColumnType("jsonb");
             e.HasIndex(s => new { s.ManualId, s.BroughtInAt });
+            e.HasOne<ManualRow>().WithMany().HasForeignKey(s => s.ManualId);
         });
         model.Entity<PatternRow>(e =>
         {

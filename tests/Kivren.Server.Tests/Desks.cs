@@ -26,7 +26,7 @@ internal static class Desks
     public static async Task<JsonNode> SendAs(this ServerProcess server, string manual, string batch, string writer, params object[] blocks)
     {
         var (status, body) = await server.Post($"/manuals/{manual}/batches", new { id = batch, writer, label = "Typing", blocks, divisions = (object?)null, joined = (object?)null });
-        Assert.Equal(200, status);
+        Assert.True(status == 200, $"{status}: {body}\n{server.Log}");
         return body!;
     }
 

@@ -21,7 +21,7 @@ public class DurabilityTests
                     var id = Fresh();
                     await server.Send(manual, "w", Put(division, id, 0, Paragraph(id, "word " + id), ""));
                     acknowledged.Add(id);
-                    if (acknowledged.Count == 40) enough.SetResult();
+                    if (acknowledged.Count == 40) enough.TrySetResult();
                 }
             }
             catch (Exception e) when (e is HttpRequestException or TaskCanceledException or IOException)
@@ -30,7 +30,9 @@ public class DurabilityTests
             }
         }
         var typing = Type();
-        await enough.Task;
+        // Whatever ends the typing before enough was acknowledged is told here, not waited for.
+        await await Task.WhenAny(enough.Task, typing);
+        await enough.Task.WaitAsync(TimeSpan.FromSeconds(5));
         await server.Kill();
         await typing;
         await server.Run();

@@ -10,7 +10,17 @@ namespace Kivren.Server.Tests;
 public sealed class ServerProcess : IAsyncDisposable
 {
     private readonly string _database;
+    private readonly Queue<string> _log = new();
     private Process? _process;
+
+    /// <summary>What the server said last, to be shown with a failure.</summary>
+    public string Log
+    {
+        get
+        {
+            lock (_log) return string.Join('\n', _log.TakeLast(60));
+        }
+    }
 
     public HttpClient Http { get; private set; } = new();
     public string Connection { get; }
@@ -51,7 +61,7 @@ public sealed class ServerProcess : IAsyncDisposable
         start.Environment["KIVREN_ROOT"] = Root;
         start.Environment["ASPNETCORE_URLS"] = "http://127.0.0.1:0";
         _process = Process.Start(start)!;
-        _process.ErrorDataReceived += (_, _) => { };
+        _process.ErrorDataReceived += (_, line) => { lock (_log) if (line.Data is { } said) _log.Enqueue(said); };
         _process.BeginErrorReadLine();
         var address = new TaskCompletionSource<string>(TaskCreationOptions.RunContinuationsAsynchronously);
         var seen = new List<string>();
@@ -59,10 +69,16 @@ public sealed class ServerProcess : IAsyncDisposable
         {
             if (line.Data is null) address.TrySetException(new InvalidOperationException("The server did not start:\n" + string.Join('\n', seen)));
             else if (line.Data.StartsWith("Kivren serves at ", StringComparison.Ordinal)) address.TrySetResult(line.Data["Kivren serves at ".Length..]);
-            else seen.Add(line.Data);
+            else
+            {
+                seen.Add(line.Data);
+                lock (_log) _log.Enqueue(line.Data);
+            }
         };
         _process.BeginOutputReadLine();
         Http = new HttpClient { BaseAddress = new Uri(await address.Task), Timeout = TimeSpan.FromSeconds(60) };
+        // Every change names the token of the site, as the application's own pages do.
+        Http.DefaultRequestHeaders.Add("X-Kivren-Site", (await Get("/site"))["token"]!.GetValue<string>());
     }
 
     /// <summary>Kill -9: no chance to finish anything.</summary>

@@ -1,4 +1,8 @@
-import { defineConfig } from '@playwright/test';
-import tests from './playwright.config';
+import { defineConfig } from "@playwright/test";
+import tests from "./playwright.config";
 
-export default defineConfig({ ...tests, testMatch: '*.bench.ts', timeout: 600_000 });
+export default defineConfig({
+  ...tests,
+  testMatch: "*.bench.ts",
+  timeout: 600_000,
+});

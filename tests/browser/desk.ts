@@ -1,76 +1,148 @@
 // What a writer does, in short.
-import { expect, type Page } from '@playwright/test';
-import { root, type KivrenServer } from './server';
+import { expect, type Page } from "@playwright/test";
+import { root, type KivrenServer } from "./server";
 
 export interface Proof {
   number: number;
   pageCount: number;
   inserted: { key: string; folio: string; division: number }[];
-  divisions: { id: string; kind: string; title: string; number: string; firstSheet: number; pages: number; heads: { id: string; title: string; folio: string }[] }[];
+  divisions: {
+    id: string;
+    kind: string;
+    title: string;
+    number: string;
+    firstSheet: number;
+    pages: number;
+    heads: { id: string; title: string; folio: string }[];
+  }[];
   looseEnds: { kind: string; message: string; block: string }[];
 }
 
-export const proofOf = (server: KivrenServer, manual: string) => server.get<Proof>(`/manuals/${manual}/proof`);
+export const proofOf = (server: KivrenServer, manual: string) =>
+  server.get<Proof>(`/manuals/${manual}/proof`);
 
 /** Opens a manual at a division, by its title, and waits until its proof is there. */
-export async function openAt(page: Page, server: KivrenServer, manual: string, title: string) {
+export async function openAt(
+  page: Page,
+  server: KivrenServer,
+  manual: string,
+  title: string,
+) {
   const proof = await proofOf(server, manual);
   const division = proof.divisions.find((d) => d.title === title)!;
   await page.goto(`${server.url}/#/${manual}/${division.id}`);
-  await expect(page.locator('.proof .page svg').first()).toBeVisible();
-  await expect(page.getByRole('textbox', { name: `Text of ${title}`, exact: true }).locator('[data-id]').first()).toBeVisible();
+  await expect(page.locator(".proof .page svg").first()).toBeVisible();
+  await expect(
+    page
+      .getByRole("textbox", { name: `Text of ${title}`, exact: true })
+      .locator("[data-id]")
+      .first(),
+  ).toBeVisible();
   return division;
 }
 
 /** All that was typed is stored, and a composition of it is on the screen. */
 export async function settled(page: Page) {
-  await expect(page.locator('[data-save]')).toHaveAttribute('data-save', 'saved');
-  await expect(page.locator('.settled .moving')).toHaveCount(0);
+  await expect(page.locator("[data-save]")).toHaveAttribute(
+    "data-save",
+    "saved",
+  );
+  await expect(page.locator(".settled .moving")).toHaveCount(0);
 }
 
-export async function pageText(server: KivrenServer, manual: string, key: string): Promise<string> {
-  const svg = await (await fetch(`${server.url}/api/manuals/${manual}/pages/${key}.svg`)).text();
+export async function pageText(
+  server: KivrenServer,
+  manual: string,
+  key: string,
+): Promise<string> {
+  const svg = await (
+    await fetch(`${server.url}/api/manuals/${manual}/pages/${key}.svg`)
+  ).text();
   // Each line is one text element, each word one span.
   return [...svg.matchAll(/<text[^>]*>(.*?)<\/text>/g)]
-    .map((line) => [...line[1]!.matchAll(/<tspan[^>]*>(.*?)<\/tspan>/g)].map((w) => w[1]).join(' '))
-    .join('\n')
-    .replaceAll('&#8217;', '’')
-    .replaceAll('&#160;', ' ');
+    .map((line) =>
+      [...line[1]!.matchAll(/<tspan[^>]*>(.*?)<\/tspan>/g)]
+        .map((w) => w[1])
+        .join(" "),
+    )
+    .join("\n")
+    .replaceAll("&#8217;", "’")
+    .replaceAll("&#160;", " ");
 }
 
 /** The words of all pages of a kind of division, as the proof has them. */
-export async function divisionText(server: KivrenServer, manual: string, kind: string): Promise<string> {
+export async function divisionText(
+  server: KivrenServer,
+  manual: string,
+  kind: string,
+): Promise<string> {
   const proof = await proofOf(server, manual);
   const division = proof.divisions.find((d) => d.kind === kind)!;
   const texts = [];
-  for (let s = division.firstSheet; s < division.firstSheet + division.pages; s++) texts.push(await pageText(server, manual, proof.inserted[s]!.key));
-  return texts.join('\n');
+  for (
+    let s = division.firstSheet;
+    s < division.firstSheet + division.pages;
+    s++
+  )
+    texts.push(await pageText(server, manual, proof.inserted[s]!.key));
+  return texts.join("\n");
 }
 
-export const blocksOf = async (server: KivrenServer, manual: string, division: string) =>
-  (await server.get<{ blocks: { id: string; body: string }[] }>(`/manuals/${manual}/divisions/${division}`)).blocks.map(
-    (b) => JSON.parse(b.body) as { type: string; attrs: Record<string, unknown>; content?: unknown[] },
+export const blocksOf = async (
+  server: KivrenServer,
+  manual: string,
+  division: string,
+) =>
+  (
+    await server.get<{ blocks: { id: string; body: string }[] }>(
+      `/manuals/${manual}/divisions/${division}`,
+    )
+  ).blocks.map(
+    (b) =>
+      JSON.parse(b.body) as {
+        type: string;
+        attrs: Record<string, unknown>;
+        content?: unknown[];
+      },
   );
 
 export const textOf = (node: unknown): string => {
   const n = node as { text?: string; content?: unknown[] };
-  return (n.text ?? '') + (n.content ?? []).map(textOf).join('');
+  return (n.text ?? "") + (n.content ?? []).map(textOf).join("");
 };
 
 /** Opens the plan of a manual and gives it the focus. */
-export async function openPlan(page: Page, server: KivrenServer, manual: string) {
+export async function openPlan(
+  page: Page,
+  server: KivrenServer,
+  manual: string,
+) {
   await page.goto(`${server.url}/#/${manual}/plan`);
-  await expect(page.locator('.row').first()).toBeVisible();
-  await page.getByRole('tree').focus();
+  await expect(page.locator(".row").first()).toBeVisible();
+  await page.getByRole("tree").focus();
 }
 
-export const rowOf = (page: Page, title: string) => page.locator('.row', { has: page.locator('.words', { hasText: new RegExp(`^${title}$`) }) });
+export const rowOf = (page: Page, title: string) =>
+  page.locator(".row", {
+    has: page.locator(".words", { hasText: new RegExp(`^${title}$`) }),
+  });
 
 /** Brings files of demo/import in from the shelf, and waits for what they would make. */
-export async function bringIn(page: Page, server: KivrenServer, names: string[]) {
+export async function bringIn(
+  page: Page,
+  server: KivrenServer,
+  names: string[],
+) {
   await page.goto(`${server.url}/#/`);
-  await expect(page.getByRole('button', { name: 'Bring in documents…' })).toBeVisible();
-  const [chooser] = await Promise.all([page.waitForEvent('filechooser'), page.getByRole('button', { name: 'Bring in documents…' }).click()]);
+  await expect(
+    page.getByRole("button", { name: "Bring in documents…" }),
+  ).toBeVisible();
+  const [chooser] = await Promise.all([
+    page.waitForEvent("filechooser"),
+    page.getByRole("button", { name: "Bring in documents…" }).click(),
+  ]);
   await chooser.setFiles(names.map((n) => `${root}/demo/import/${n}`));
-  await expect(page.getByRole('grid', { name: 'Styles and look-alikes' })).toBeVisible();
+  await expect(
+    page.getByRole("grid", { name: "Styles and look-alikes" }),
+  ).toBeVisible();
 }

@@ -1,8 +1,8 @@
-import { defineConfig } from '@playwright/test';
+import { defineConfig } from "@playwright/test";
 
 export default defineConfig({
-  testDir: '.',
-  testMatch: '*.spec.ts',
+  testDir: ".",
+  testMatch: "*.spec.ts",
   fullyParallel: false,
   workers: 1,
   timeout: 120_000,
@@ -11,14 +11,14 @@ export default defineConfig({
   use: {
     viewport: { width: 1280, height: 800 },
     launchOptions: {
-      executablePath: '/usr/bin/chromium',
+      executablePath: "/usr/bin/chromium",
       args: [
-        ...(process.getuid?.() === 0 ? ['--no-sandbox'] : []),
-        '--disable-gpu',
-        '--disable-background-networking',
-        '--disable-component-update',
-        '--disable-sync',
-        '--no-first-run',
+        ...(process.getuid?.() === 0 ? ["--no-sandbox"] : []),
+        "--disable-gpu",
+        "--disable-background-networking",
+        "--disable-component-update",
+        "--disable-sync",
+        "--no-first-run",
       ],
     },
   },

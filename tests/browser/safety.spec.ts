@@ -1,115 +1,375 @@
-import { blocksOf, openAt, settled, textOf } from './desk';
-import { expect, KivrenServer, test } from './server';
+import { blocksOf, openAt, settled, textOf } from "./desk";
+import { expect, KivrenServer, test } from "./server";
 
-test('text typed while the server is down survives closing the tab and a restart', async ({ browser }) => {
+test("text typed while the server is down survives closing the tab and a restart", async ({
+  browser,
+}) => {
   const server = new KivrenServer();
   await server.start();
   try {
-    const made = await server.post<{ id: string }>('/manuals', { title: 'Offline' });
+    const made = await server.post<{ id: string }>("/manuals", {
+      title: "Offline",
+    });
     const context = await browser.newContext();
     let page = await context.newPage();
-    const division = await openAt(page, server, made.id, 'First chapter');
-    await page.locator('.manuscript').focus();
-    await page.keyboard.type('Typed online. ');
+    const division = await openAt(page, server, made.id, "First chapter");
+    await page.locator(".manuscript").focus();
+    await page.keyboard.type("Typed online. ");
     await settled(page);
     await server.kill();
-    await page.keyboard.type('Typed offline.');
-    await expect(page.locator('[data-save]')).toHaveAttribute('data-save', 'offline');
+    await page.keyboard.type("Typed offline.");
+    await expect(page.locator("[data-save]")).toHaveAttribute(
+      "data-save",
+      "offline",
+    );
     await page.close();
     await server.start();
     page = await context.newPage();
     await page.goto(`${server.url}/#/${made.id}/${division.id}`);
-    await expect(page.locator('.manuscript')).toContainText('Typed online. Typed offline.');
+    await expect(page.locator(".manuscript")).toContainText(
+      "Typed online. Typed offline.",
+    );
     await settled(page);
-    expect(textOf((await blocksOf(server, made.id, division.id))[0])).toBe('Typed online. Typed offline.');
+    expect(textOf((await blocksOf(server, made.id, division.id))[0])).toBe(
+      "Typed online. Typed offline.",
+    );
     await context.close();
   } finally {
     await server.kill();
   }
 });
 
-test('an edit while the server is away goes up by itself when it is back', async ({ page }) => {
+test("an edit while the server is away goes up by itself when it is back", async ({
+  page,
+}) => {
   const server = new KivrenServer();
   await server.start();
   try {
-    const made = await server.post<{ id: string }>('/manuals', { title: 'Away' });
-    const division = await openAt(page, server, made.id, 'First chapter');
+    const made = await server.post<{ id: string }>("/manuals", {
+      title: "Away",
+    });
+    const division = await openAt(page, server, made.id, "First chapter");
     await server.kill();
-    await page.locator('.manuscript').focus();
-    await page.keyboard.type('Nobody there.');
-    await expect(page.locator('[data-save]')).toHaveAttribute('data-save', 'offline');
-    await page.keyboard.press('Enter');
-    await page.keyboard.type('Still nobody.');
+    await page.locator(".manuscript").focus();
+    await page.keyboard.type("Nobody there.");
+    await expect(page.locator("[data-save]")).toHaveAttribute(
+      "data-save",
+      "offline",
+    );
+    await page.keyboard.press("Enter");
+    await page.keyboard.type("Still nobody.");
     await server.start();
-    await expect(page.locator('[data-save]')).toHaveAttribute('data-save', 'saved', { timeout: 30_000 });
-    expect((await blocksOf(server, made.id, division.id)).map(textOf)).toEqual(['Nobody there.', 'Still nobody.']);
+    await expect(page.locator("[data-save]")).toHaveAttribute(
+      "data-save",
+      "saved",
+      { timeout: 30_000 },
+    );
+    expect((await blocksOf(server, made.id, division.id)).map(textOf)).toEqual([
+      "Nobody there.",
+      "Still nobody.",
+    ]);
   } finally {
     await server.kill();
   }
 });
 
 for (const [button, expected] of [
-  ['Keep mine', ['Mine.']],
-  ['Take theirs', ['Theirs.']],
-  ['Both', ['Theirs.', 'Mine.']],
+  ["Keep mine", ["Mine."]],
+  ["Take theirs", ["Theirs."]],
+  ["Both", ["Theirs.", "Mine."]],
 ] as const)
-  test(`a block changed in two places shows both texts; “${button}” ends it, and typing elsewhere goes on`, async ({ page, server }) => {
-    const made = await server.post<{ id: string }>('/manuals', { title: 'Two places' });
-    const division = await openAt(page, server, made.id, 'First chapter');
+  test(`a block that two made into different kinds shows both texts; “${button}” ends it, and typing elsewhere goes on`, async ({
+    page,
+    server,
+  }) => {
+    const made = await server.post<{ id: string }>("/manuals", {
+      title: "Two places",
+    });
+    const division = await openAt(page, server, made.id, "First chapter");
     const body = (await blocksOf(server, made.id, division.id))[0]!;
-    await page.locator('.manuscript').focus();
+    await page.locator(".manuscript").focus();
     // The save is held back until another writer's has gone in.
     let release = () => {};
     const held = new Promise<void>((resolve) => (release = resolve));
-    await page.route('**/batches', async (route) => {
+    await page.route("**/batches", async (route) => {
       await held;
       await route.continue();
     });
-    await page.keyboard.type('Mine.');
+    await page.keyboard.type("Mine.");
     await server.post(`/manuals/${made.id}/batches`, {
       id: crypto.randomUUID(),
-      writer: 'another',
-      label: 'Typing',
-      divisions: null,
+      writer: "another",
+      label: "Typing",
       joined: null,
-      blocks: [{ id: body.attrs.id, division: division.id, basedOn: 1, body: JSON.stringify({ ...body, content: [{ type: 'text', text: 'Theirs.' }] }), after: null, deleted: false }],
+      blocks: [
+        {
+          id: body.attrs.id,
+          division: division.id,
+          basedOn: 1,
+          body: JSON.stringify({
+            type: "admonition",
+            attrs: { id: body.attrs.id, kind: "note" },
+            content: [
+              {
+                type: "paragraph",
+                attrs: { id: `${body.attrs.id as string}-in` },
+                content: [{ type: "text", text: "Theirs." }],
+              },
+            ],
+          }),
+          after: null,
+          deleted: false,
+        },
+      ],
     });
     release();
-    const conflict = page.getByRole('group', { name: 'Changed in two places' });
-    await expect(conflict).toContainText('Mine.');
-    await expect(conflict).toContainText('Theirs.');
-    await expect(page.locator('[data-save]')).toHaveAttribute('data-save', 'conflict');
-    await page.unroute('**/batches');
-    await conflict.getByRole('button', { name: button }).click();
+    const conflict = page.getByRole("group", { name: "Changed in two places" });
+    await expect(conflict).toContainText("Mine.");
+    await expect(conflict).toContainText("Theirs.");
+    await expect(page.locator("[data-save]")).toHaveAttribute(
+      "data-save",
+      "refused",
+    );
+    await page.unroute("**/batches");
+    await conflict.getByRole("button", { name: button }).click();
     await settled(page);
-    expect((await blocksOf(server, made.id, division.id)).map(textOf)).toEqual(expected);
-    await page.locator('.manuscript').focus();
-    await page.keyboard.press('Control+End');
-    await page.keyboard.press('Enter');
-    await page.keyboard.type('Elsewhere.');
+    expect((await blocksOf(server, made.id, division.id)).map(textOf)).toEqual(
+      expected,
+    );
+    await page.locator(".manuscript").focus();
+    await page.keyboard.press("Control+End");
+    await page.keyboard.press("Enter");
+    await page.keyboard.type("Elsewhere.");
     await settled(page);
-    expect((await blocksOf(server, made.id, division.id)).map(textOf)).toContain('Elsewhere.');
+    expect(
+      (await blocksOf(server, made.id, division.id)).map(textOf).join(" "),
+    ).toContain("Elsewhere.");
   });
 
-test('another writer’s words come in while one types, and undo does not touch them', async ({ page, browser, server }) => {
-  const made = await server.post<{ id: string }>('/manuals', { title: 'Two writers' });
-  await openAt(page, server, made.id, 'First chapter');
+test("another writer’s words come in while one types, and undo does not touch them", async ({
+  page,
+  browser,
+  server,
+}) => {
+  const made = await server.post<{ id: string }>("/manuals", {
+    title: "Two writers",
+  });
+  await openAt(page, server, made.id, "First chapter");
   const other = await (await browser.newContext()).newPage();
-  await openAt(other, server, made.id, 'First chapter');
-  await page.locator('.manuscript').focus();
-  await page.keyboard.type('By one.');
+  await openAt(other, server, made.id, "First chapter");
+  await page.locator(".manuscript").focus();
+  await page.keyboard.type("By one.");
   await settled(page);
-  await expect(other.locator('.manuscript')).toContainText('By one.');
-  await other.locator('.manuscript').focus();
-  await other.keyboard.press('Control+End');
-  await other.keyboard.press('Enter');
-  await other.keyboard.type('By two.');
+  await expect(other.locator(".manuscript")).toContainText("By one.");
+  await other.locator(".manuscript").focus();
+  await other.keyboard.press("Control+End");
+  await other.keyboard.press("Enter");
+  await other.keyboard.type("By two.");
   await settled(other);
-  await expect(page.locator('.manuscript')).toContainText('By two.');
-  await page.locator('.manuscript').focus();
-  await page.keyboard.press('Control+z');
+  await expect(page.locator(".manuscript")).toContainText("By two.");
+  await page.locator(".manuscript").focus();
+  await page.keyboard.press("Control+z");
   await settled(page);
-  await expect(page.locator('.manuscript')).toContainText('By two.');
-  await expect(page.locator('.manuscript')).not.toContainText('By one.');
+  await expect(page.locator(".manuscript")).toContainText("By two.");
+  await expect(page.locator(".manuscript")).not.toContainText("By one.");
   await other.context().close();
+});
+
+test("two writers type into one paragraph at random: the text holds every letter of both", async ({
+  page,
+  browser,
+  server,
+}) => {
+  const seconds = Number(process.env.KIVREN_TYPING_SECONDS ?? 6);
+  const made = await server.post<{ id: string }>("/manuals", {
+    title: "One paragraph",
+  });
+  const division = await openAt(page, server, made.id, "First chapter");
+  await page.locator(".manuscript").focus();
+  await page.keyboard.type("the band brake holds the drum");
+  await settled(page);
+  const other = await (await browser.newContext()).newPage();
+  await openAt(other, server, made.id, "First chapter");
+  // Each writer has letters of their own, so that none can stand in for another's.
+  const type = async (tab: typeof page, letters: string, seed: number) => {
+    let typed = "";
+    await tab.locator(".manuscript").focus();
+    const end = Date.now() + seconds * 1000;
+    let n = seed;
+    const random = (most: number) => (n = (n * 48271) % 2147483647) % most;
+    while (Date.now() < end) {
+      await tab.keyboard.press(
+        ["Home", "End", "ArrowLeft", "ArrowRight"][random(4)]!,
+      );
+      for (let i = random(5); i >= 0; i--) {
+        const letter = letters[random(letters.length)]!;
+        await tab.keyboard.type(letter);
+        typed += letter;
+      }
+    }
+    return typed;
+  };
+  const [one, two] = await Promise.all([
+    type(page, "ABCDEFGH", 11),
+    type(other, "12345678", 23),
+  ]);
+  await settled(page);
+  await settled(other);
+  const text = textOf((await blocksOf(server, made.id, division.id))[0]);
+  const sorted = (letters: string) => [...letters].sort().join("");
+  expect(sorted(text.replace(/[^A-H]/g, ""))).toBe(sorted(one));
+  expect(sorted(text.replace(/[^1-8]/g, ""))).toBe(sorted(two));
+  expect(text.replace(/[A-H1-8]/g, "")).toBe("the band brake holds the drum");
+  for (const tab of [page, other])
+    await expect(tab.locator(".manuscript p").first()).toHaveText(text);
+  await expect(page.locator("[data-others]")).toContainText("1 other writer");
+  await other.context().close();
+});
+
+test("words that the server cannot store stay in the text, are told, and the rest goes on", async ({
+  page,
+  server,
+}) => {
+  const made = await server.post<{ id: string }>("/manuals", {
+    title: "Not stored",
+  });
+  const division = await openAt(page, server, made.id, "First chapter");
+  await page.locator(".manuscript").focus();
+  await page.route("**/batches", (route) =>
+    (route.request().postData() ?? "").includes("Unlucky")
+      ? route.fulfill({
+          status: 500,
+          contentType: "application/json",
+          body: JSON.stringify({ what: "Kivren could not do this." }),
+        })
+      : route.continue(),
+  );
+  await page.keyboard.type("Unlucky words.");
+  const aside = page.getByRole("group", { name: "Not stored" });
+  await expect(aside).toContainText("Kivren could not do this.");
+  await expect(page.locator(".manuscript")).toContainText("Unlucky words.");
+  await page.keyboard.press("Control+End");
+  await page.keyboard.press("Enter");
+  await page.keyboard.type("Lucky words.");
+  await expect
+    .poll(async () =>
+      (await blocksOf(server, made.id, division.id)).map(textOf),
+    )
+    .toContain("Lucky words.");
+  // The division opens again all the same, with the words in it.
+  await page.reload();
+  await expect(page.locator(".manuscript")).toContainText("Unlucky words.");
+  await expect(page.locator(".manuscript")).toContainText("Lucky words.");
+  await page.unroute("**/batches");
+  await page
+    .getByRole("group", { name: "Not stored" })
+    .getByRole("button", { name: "Try again" })
+    .click();
+  await settled(page);
+  expect((await blocksOf(server, made.id, division.id)).map(textOf)).toEqual([
+    "Unlucky words.",
+    "Lucky words.",
+  ]);
+});
+
+test("words left over from an earlier visit come back into a paragraph that another writer changed meanwhile", async ({
+  browser,
+}) => {
+  const server = new KivrenServer();
+  await server.start();
+  try {
+    const made = await server.post<{ id: string }>("/manuals", {
+      title: "Left over",
+    });
+    const context = await browser.newContext();
+    let page = await context.newPage();
+    const division = await openAt(page, server, made.id, "First chapter");
+    await page.locator(".manuscript").focus();
+    await page.keyboard.type("the drum turns");
+    await settled(page);
+    const before = (await blocksOf(server, made.id, division.id))[0]!;
+    await server.kill();
+    await page.keyboard.type(", slowly");
+    await expect(page.locator("[data-save]")).toHaveAttribute(
+      "data-save",
+      "offline",
+    );
+    await page.close();
+    await server.start();
+    const { blocks } = await server.get<{
+      blocks: { id: string; version: number }[];
+    }>(`/manuals/${made.id}/divisions/${division.id}`);
+    await server.post(`/manuals/${made.id}/batches`, {
+      id: crypto.randomUUID(),
+      writer: "another",
+      label: "Typing",
+      joined: null,
+      blocks: [
+        {
+          id: blocks[0]!.id,
+          division: division.id,
+          basedOn: blocks[0]!.version,
+          body: JSON.stringify({
+            ...before,
+            content: [{ type: "text", text: "Now the drum turns" }],
+          }),
+          after: null,
+          deleted: false,
+        },
+      ],
+    });
+    page = await context.newPage();
+    await page.goto(`${server.url}/#/${made.id}/${division.id}`);
+    await expect(page.locator(".manuscript")).toContainText(
+      "Now the drum turns, slowly",
+    );
+    await settled(page);
+    expect(textOf((await blocksOf(server, made.id, division.id))[0])).toBe(
+      "Now the drum turns, slowly",
+    );
+    await context.close();
+  } finally {
+    await server.kill();
+  }
+});
+
+test("two tabs on one division keep and send their own words", async ({
+  browser,
+}) => {
+  const server = new KivrenServer();
+  await server.start();
+  try {
+    const made = await server.post<{ id: string }>("/manuals", {
+      title: "Two tabs",
+    });
+    const context = await browser.newContext();
+    const [one, two] = [await context.newPage(), await context.newPage()];
+    const division = await openAt(one, server, made.id, "First chapter");
+    await openAt(two, server, made.id, "First chapter");
+    await server.kill();
+    await one.bringToFront();
+    await one.locator(".manuscript").focus();
+    await one.keyboard.type("AAA");
+    await two.bringToFront();
+    await two.locator(".manuscript").focus();
+    await two.keyboard.type("BBB");
+    for (const tab of [one, two])
+      await expect(tab.locator("[data-save]")).toHaveAttribute(
+        "data-save",
+        "offline",
+      );
+    await one.close();
+    await two.close();
+    await server.start();
+    const page = await context.newPage();
+    await page.goto(`${server.url}/#/${made.id}/${division.id}`);
+    await expect(page.locator(".manuscript")).toContainText("AAA");
+    await expect(page.locator(".manuscript")).toContainText("BBB");
+    await settled(page);
+    const text = textOf((await blocksOf(server, made.id, division.id))[0]);
+    expect([...text].sort().join("")).toBe("AAABBB");
+    await context.close();
+  } finally {
+    await server.kill();
+  }
 });

@@ -1,19 +1,19 @@
 // The real server on a database of its own, for the browser tests.
-import { test as base } from '@playwright/test';
-import { spawn, type ChildProcess } from 'node:child_process';
-import { randomUUID } from 'node:crypto';
-import { readFileSync } from 'node:fs';
-import { createInterface } from 'node:readline';
-import { createServer } from 'node:net';
-import { dirname, join } from 'node:path';
-import { fileURLToPath } from 'node:url';
+import { test as base } from "@playwright/test";
+import { spawn, type ChildProcess } from "node:child_process";
+import { randomUUID } from "node:crypto";
+import { readFileSync } from "node:fs";
+import { createInterface } from "node:readline";
+import { createServer } from "node:net";
+import { dirname, join } from "node:path";
+import { fileURLToPath } from "node:url";
 
-export const root = join(dirname(fileURLToPath(import.meta.url)), '..', '..');
+export const root = join(dirname(fileURLToPath(import.meta.url)), "..", "..");
 
 const freePort = () =>
   new Promise<number>((resolve) => {
     const probe = createServer();
-    probe.listen(0, '127.0.0.1', () => {
+    probe.listen(0, "127.0.0.1", () => {
       const { port } = probe.address() as { port: number };
       probe.close(() => resolve(port));
     });
@@ -21,23 +21,37 @@ const freePort = () =>
 
 export class KivrenServer {
   private process: ChildProcess | null = null;
-  url = '';
+  url = "";
   private port = 0;
   private readonly connection: string;
 
   constructor() {
     const admin = process.env.KIVREN_TEST_DATABASE;
-    if (!admin) throw new Error('KIVREN_TEST_DATABASE is not set; ./test sets it.');
+    if (!admin)
+      throw new Error("KIVREN_TEST_DATABASE is not set; ./test sets it.");
     // The server's own migrations make the database when it is not there.
-    this.connection = admin.replace(/Database=[^;]*/, 'Database=b' + randomUUID().replaceAll('-', ''));
+    this.connection = admin.replace(
+      /Database=[^;]*/,
+      "Database=b" + randomUUID().replaceAll("-", ""),
+    );
   }
 
   async start() {
     this.port ||= await freePort();
-    this.process = spawn('dotnet', [join(root, 'src/Kivren.Server/bin/Release/net10.0/Kivren.Server.dll')], {
-      env: { ...process.env, KIVREN_DATABASE: this.connection, KIVREN_ROOT: root, KIVREN_LOAD_DEMO: '1', ASPNETCORE_URLS: `http://127.0.0.1:${this.port}` },
-      stdio: ['ignore', 'pipe', 'inherit'],
-    });
+    this.process = spawn(
+      "dotnet",
+      [join(root, "src/Kivren.Server/bin/Release/net10.0/Kivren.Server.dll")],
+      {
+        env: {
+          ...process.env,
+          KIVREN_DATABASE: this.connection,
+          KIVREN_ROOT: root,
+          KIVREN_LOAD_DEMO: "1",
+          ASPNETCORE_URLS: `http://127.0.0.1:${this.port}`,
+        },
+        stdio: ["ignore", "pipe", "inherit"],
+      },
+    );
     for await (const line of createInterface({ input: this.process.stdout! })) {
       const at = /^Kivren serves at (\S+)/.exec(line);
       if (at) {
@@ -46,24 +60,35 @@ export class KivrenServer {
         return;
       }
     }
-    throw new Error('The server did not start.');
+    throw new Error("The server did not start.");
   }
 
   kill() {
     return new Promise<void>((resolve) => {
-      this.process!.once('exit', () => resolve());
-      this.process!.kill('SIGKILL');
+      this.process!.once("exit", () => resolve());
+      this.process!.kill("SIGKILL");
     });
+  }
+
+  /** The token that every change names, with its cookie. */
+  private async site() {
+    const answer = await fetch(`${this.url}/api/site`);
+    const { token } = (await answer.json()) as { token: string };
+    return { "X-Kivren-Site": token, Cookie: `kivren-site=${token}` };
   }
 
   async post<T>(path: string, body: unknown): Promise<T> {
     const raw = body instanceof Uint8Array;
     const answer = await fetch(`${this.url}/api${path}`, {
-      method: 'POST',
-      headers: raw ? {} : { 'Content-Type': 'application/json' },
+      method: "POST",
+      headers: {
+        ...(await this.site()),
+        ...(raw ? {} : { "Content-Type": "application/json" }),
+      },
       body: raw ? (body as BodyInit) : JSON.stringify(body),
     });
-    if (!answer.ok) throw new Error(`${path}: ${answer.status} ${await answer.text()}`);
+    if (!answer.ok)
+      throw new Error(`${path}: ${answer.status} ${await answer.text()}`);
     return (await answer.json()) as T;
   }
 
@@ -75,12 +100,17 @@ export class KivrenServer {
 
   /** A copy of the demo for this test alone. */
   async demo(): Promise<string> {
-    return (await this.post<{ id: string }>('/manuals/sample', {})).id;
+    return (await this.post<{ id: string }>("/manuals/sample", {})).id;
   }
 
   /** A package straight onto the shelf. */
   async openPackage(file: string): Promise<string> {
-    return (await this.post<{ id: string }>('/manuals/package', new Uint8Array(readFileSync(file)))).id;
+    return (
+      await this.post<{ id: string }>(
+        "/manuals/package",
+        new Uint8Array(readFileSync(file)),
+      )
+    ).id;
   }
 }
 
@@ -92,8 +122,8 @@ export const test = base.extend<object, { server: KivrenServer }>({
       await use(server);
       await server.kill();
     },
-    { scope: 'worker' },
+    { scope: "worker" },
   ],
 });
 
-export { expect } from '@playwright/test';
+export { expect } from "@playwright/test";

@@ -1,83 +1,128 @@
-import AxeBuilder from '@axe-core/playwright';
-import { bringIn, openAt, openPlan } from './desk';
-import { expect, test } from './server';
+import AxeBuilder from "@axe-core/playwright";
+import { bringIn, openAt, openPlan } from "./desk";
+import { expect, test } from "./server";
 
-test('the shelf shows the demo as a spine and opens it', async ({ page, server }) => {
+test("the shelf shows the demo as a spine and opens it", async ({
+  page,
+  server,
+}) => {
   await page.goto(server.url);
-  await expect(page.getByRole('option').first()).toBeVisible();
-  await page.getByRole('option').first().dblclick();
-  await expect(page.locator('.manuscript')).toBeVisible();
+  await expect(page.getByRole("option").first()).toBeVisible();
+  await page.getByRole("option").first().dblclick();
+  await expect(page.locator(".manuscript")).toBeVisible();
 });
 
-test('a new manual, typed and seen; deleted and put back', async ({ page, server }) => {
+test("a new manual, typed and seen; deleted and put back", async ({
+  page,
+  server,
+}) => {
   await page.goto(server.url);
-  await page.getByRole('button', { name: 'New manual…' }).click();
-  await page.getByLabel('Title of the new manual').fill('Winter lay-up');
-  await page.keyboard.press('Enter');
-  await expect(page.locator('.manuscript')).toBeVisible();
-  await page.locator('.manuscript').focus();
-  await page.keyboard.type('Pull her ashore before the first ice.');
-  await expect(page.locator('.proof .page svg').first()).toContainText('ashore');
-  await page.getByTitle('Open the shelf').click();
-  const spine = page.getByRole('option', { name: /Winter lay-up/ });
+  await page.getByRole("button", { name: "New manual…" }).click();
+  await page.getByLabel("Title of the new manual").fill("Winter lay-up");
+  await page.keyboard.press("Enter");
+  await expect(page.locator(".manuscript")).toBeVisible();
+  await page.locator(".manuscript").focus();
+  await page.keyboard.type("Pull her ashore before the first ice.");
+  await expect(page.locator(".proof .page svg").first()).toContainText(
+    "ashore",
+  );
+  await page.getByTitle("Open the shelf").click();
+  const spine = page.getByRole("option", { name: /Winter lay-up/ });
   await spine.click();
-  await page.getByRole('button', { name: 'Take off the shelf' }).click();
+  await page.getByRole("button", { name: "Take off the shelf" }).click();
   await expect(spine).toHaveCount(0);
-  await page.getByRole('button', { name: 'Take back' }).click();
+  await page.getByRole("button", { name: "Take back" }).click();
   await expect(spine).toHaveCount(1);
 });
 
-test('a PDF is produced with progress and offered to take away', async ({ page, server }) => {
+test("a PDF is produced with progress and offered to take away", async ({
+  page,
+  server,
+}) => {
   const manual = await server.demo();
-  await openAt(page, server, manual, 'Crossing');
-  await page.getByRole('button', { name: 'Produce PDF' }).click();
-  const link = page.getByRole('link', { name: /Take the PDF/ });
+  await openAt(page, server, manual, "Crossing");
+  await page.getByRole("button", { name: "Produce PDF" }).click();
+  const link = page.getByRole("link", { name: /Take the PDF/ });
   await expect(link).toBeVisible({ timeout: 30_000 });
-  const [download] = await Promise.all([page.waitForEvent('download'), link.click()]);
-  expect(download.suggestedFilename()).toBe('Tarn 6 Operating and Maintenance Manual.pdf');
+  const [download] = await Promise.all([
+    page.waitForEvent("download"),
+    link.click(),
+  ]);
+  expect(download.suggestedFilename()).toBe(
+    "Tarn 6 Operating and Maintenance Manual.pdf",
+  );
 });
 
-test('go and do finds a head, a page and a command', async ({ page, server }) => {
+test("go and do finds a head, a page and a command", async ({
+  page,
+  server,
+}) => {
   const manual = await server.demo();
-  await openAt(page, server, manual, 'Crossing');
-  await page.keyboard.press('Control+k');
-  await page.keyboard.type('p iii');
-  await page.keyboard.press('Enter');
-  await expect(page.locator('.proof .page').first()).toHaveAttribute('data-folio', 'iii');
-  await page.keyboard.press('Control+k');
-  await page.keyboard.type('loose');
-  await page.getByRole('dialog').getByText('Show loose ends').click();
-  await expect(page.locator('.drawer')).toContainText('Nothing would print wrong');
+  await openAt(page, server, manual, "Crossing");
+  await page.keyboard.press("Control+k");
+  await page.keyboard.type("p iii");
+  await page.keyboard.press("Enter");
+  await expect(page.locator(".proof .page").first()).toHaveAttribute(
+    "data-folio",
+    "iii",
+  );
+  await page.keyboard.press("Control+k");
+  await page.keyboard.type("loose");
+  await page.getByRole("dialog").getByText("Show loose ends").click();
+  await expect(page.locator(".drawer")).toContainText(
+    "Nothing would print wrong",
+  );
 });
 
-test('a division is added, taken out and taken back', async ({ page, server }) => {
+test("a division is added, taken out and taken back", async ({
+  page,
+  server,
+}) => {
   const manual = await server.demo();
-  await openAt(page, server, manual, 'Crossing');
-  await page.getByRole('button', { name: 'Add a division…' }).click();
-  await page.locator('#kind').selectOption('Chapter');
-  await expect(page.getByLabel('Title of the division')).toHaveValue('Untitled');
-  await page.getByLabel('Title of the division').fill('Lake signals');
-  await page.getByLabel('Title of the division').press('Enter');
-  await expect(page.locator('.fore')).toContainText('4 Lake signals');
-  await page.getByRole('button', { name: 'Take this one out' }).click();
-  await expect(page.locator('.fore')).not.toContainText('Lake signals');
-  await page.getByRole('button', { name: 'Take back' }).click();
-  await expect(page.locator('.fore')).toContainText('4 Lake signals');
+  await openAt(page, server, manual, "Crossing");
+  await page.getByRole("button", { name: "Add a division…" }).click();
+  await page.locator("#kind").selectOption("Chapter");
+  await expect(page.getByLabel("Title of the division")).toHaveValue(
+    "Untitled",
+  );
+  await page.getByLabel("Title of the division").fill("Lake signals");
+  await page.getByLabel("Title of the division").press("Enter");
+  await expect(page.locator(".fore")).toContainText("4 Lake signals");
+  await page.getByRole("button", { name: "Take this one out" }).click();
+  await expect(page.locator(".fore")).not.toContainText("Lake signals");
+  await page.getByRole("button", { name: "Take back" }).click();
+  await expect(page.locator(".fore")).toContainText("4 Lake signals");
 });
 
-test('no screen has a serious fault of access, light or dark', async ({ page, server }) => {
+test("no screen has a serious fault of access, light or dark", async ({
+  page,
+  server,
+}) => {
   const manual = await server.demo();
-  for (const colorScheme of ['light', 'dark'] as const) {
+  for (const colorScheme of ["light", "dark"] as const) {
     await page.emulateMedia({ colorScheme });
-    await page.goto(server.url + '/#/');
-    await expect(page.getByRole('option').first()).toBeVisible();
-    for (const where of ['shelf', 'write', 'plan', 'bring in']) {
-      if (where === 'write') await openAt(page, server, manual, 'Winch and brake');
-      if (where === 'plan') await openPlan(page, server, manual);
-      if (where === 'bring in') await bringIn(page, server, ['winch-leaflet.docx']);
-      const found = await new AxeBuilder({ page }).exclude('.page').withTags(['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa']).analyze();
+    await page.goto(server.url + "/#/");
+    await expect(page.getByRole("option").first()).toBeVisible();
+    for (const where of ["shelf", "write", "plan", "bring in"]) {
+      if (where === "write")
+        await openAt(page, server, manual, "Winch and brake");
+      if (where === "plan") await openPlan(page, server, manual);
+      if (where === "bring in")
+        await bringIn(page, server, ["winch-leaflet.docx"]);
+      const found = await new AxeBuilder({ page })
+        .exclude(".page")
+        .withTags(["wcag2a", "wcag2aa", "wcag21aa", "wcag22aa"])
+        .analyze();
       expect(
-        found.violations.filter((v) => v.impact === 'serious' || v.impact === 'critical').map((v) => `${colorScheme} ${where}: ${v.id}: ${v.nodes.map((n) => n.html).slice(0, 3).join(' | ')}`),
+        found.violations
+          .filter((v) => v.impact === "serious" || v.impact === "critical")
+          .map(
+            (v) =>
+              `${colorScheme} ${where}: ${v.id}: ${v.nodes
+                .map((n) => n.html)
+                .slice(0, 3)
+                .join(" | ")}`,
+          ),
       ).toEqual([]);
     }
   }

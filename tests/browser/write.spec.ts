@@ -1,194 +1,328 @@
-import { execFileSync } from 'node:child_process';
-import { mkdtempSync, writeFileSync } from 'node:fs';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
-import { blocksOf, divisionText, openAt, proofOf, settled, textOf } from './desk';
-import { expect, test, type KivrenServer } from './server';
+import { execFileSync } from "node:child_process";
+import { mkdtempSync, writeFileSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import {
+  blocksOf,
+  divisionText,
+  openAt,
+  proofOf,
+  settled,
+  textOf,
+} from "./desk";
+import { expect, test, type KivrenServer } from "./server";
 
-const sentences = 'The deckhand walks the deck from bow to stern and looks at every plank before anybody comes on board. ';
+const sentences =
+  "The deckhand walks the deck from bow to stern and looks at every plank before anybody comes on board. ";
 
 async function pdf(server: KivrenServer, manual: string): Promise<string> {
-  const output = await server.post<{ id: string }>(`/manuals/${manual}/outputs`, {});
+  const output = await server.post<{ id: string }>(
+    `/manuals/${manual}/outputs`,
+    {},
+  );
   await expect
-    .poll(async () => (await server.get<{ id: string; state: string }[]>(`/manuals/${manual}/outputs`)).find((o) => o.id === output.id)!.state, { timeout: 30_000 })
-    .toBe('Done');
-  const file = join(mkdtempSync(join(tmpdir(), 'kivren-')), 'out.pdf');
-  writeFileSync(file, Buffer.from(await (await fetch(`${server.url}/api/manuals/${manual}/outputs/${output.id}/file`)).arrayBuffer()));
+    .poll(
+      async () =>
+        (
+          await server.get<{ id: string; state: string }[]>(
+            `/manuals/${manual}/outputs`,
+          )
+        ).find((o) => o.id === output.id)!.state,
+      { timeout: 30_000 },
+    )
+    .toBe("Done");
+  const file = join(mkdtempSync(join(tmpdir(), "kivren-")), "out.pdf");
+  writeFileSync(
+    file,
+    Buffer.from(
+      await (
+        await fetch(
+          `${server.url}/api/manuals/${manual}/outputs/${output.id}/file`,
+        )
+      ).arrayBuffer(),
+    ),
+  );
   return file;
 }
 
-test('typing moves a later page, and contents line, cross-reference and index locator follow in proof and PDF', async ({ page, server }) => {
+test("typing moves a later page, and contents line, cross-reference and index locator follow in proof and PDF", async ({
+  page,
+  server,
+}) => {
   const manual = await server.demo();
   const before = await proofOf(server, manual);
-  const folioOf = (p: typeof before, title: string) => p.divisions.flatMap((d) => d.heads).find((h) => h.title === title)!.folio;
-  await openAt(page, server, manual, 'Before the first crossing');
-  await page.locator('.manuscript > p').first().click();
-  await page.keyboard.press('Control+Home');
+  const folioOf = (p: typeof before, title: string) =>
+    p.divisions.flatMap((d) => d.heads).find((h) => h.title === title)!.folio;
+  await openAt(page, server, manual, "Before the first crossing");
+  await page.locator(".manuscript > p").first().click();
+  await page.keyboard.press("Control+Home");
   for (let n = 0; n < 30; n++) await page.keyboard.insertText(sentences);
   await settled(page);
-  await expect(page.locator('[data-effect]')).toContainText('moved');
+  await expect(page.locator("[data-effect]")).toContainText("moved");
 
   const after = await proofOf(server, manual);
-  const [was, is] = [folioOf(before, 'Adjusting the band'), folioOf(after, 'Adjusting the band')];
+  const [was, is] = [
+    folioOf(before, "Adjusting the band"),
+    folioOf(after, "Adjusting the band"),
+  ];
   expect(Number(is)).toBeGreaterThan(Number(was));
-  expect(await divisionText(server, manual, 'Contents')).toMatch(new RegExp(`Adjusting the band\\n${is}\\b`));
-  const chapter = after.divisions.find((d) => d.title === 'Before the first crossing')!;
-  expect(await divisionText(server, manual, 'Index')).toMatch(new RegExp(`adjusting ?, ${is}\\b`));
+  expect(await divisionText(server, manual, "Contents")).toMatch(
+    new RegExp(`Adjusting the band\\n${is}\\b`),
+  );
+  const chapter = after.divisions.find(
+    (d) => d.title === "Before the first crossing",
+  )!;
+  expect(await divisionText(server, manual, "Index")).toMatch(
+    new RegExp(`adjusting ?, ${is}\\b`),
+  );
 
-  const text = execFileSync('pdftotext', ['-layout', await pdf(server, manual), '-']).toString();
+  const text = execFileSync("pdftotext", [
+    "-layout",
+    await pdf(server, manual),
+    "-",
+  ]).toString();
   expect(text).toMatch(new RegExp(`7\\.4\\s+Adjusting the band[ .]+${is}\\n`));
-  expect(text.replace(/\s+/g, ' ')).toContain(`“Adjusting the band” on page ${is}`);
+  expect(text.replace(/\s+/g, " ")).toContain(
+    `“Adjusting the band” on page ${is}`,
+  );
   expect(text).toContain(`adjusting, ${is}`);
-  expect(chapter.pages).toBeGreaterThan(before.divisions.find((d) => d.title === chapter.title)!.pages);
+  expect(chapter.pages).toBeGreaterThan(
+    before.divisions.find((d) => d.title === chapter.title)!.pages,
+  );
 });
 
-test('a head, a split, a join, undo and redo, by keyboard alone', async ({ page, server }) => {
-  const made = await server.post<{ id: string }>('/manuals', { title: 'Keys' });
-  const division = await openAt(page, server, made.id, 'First chapter');
-  await page.locator('.manuscript').focus();
-  await page.keyboard.type('Brake band');
-  await page.keyboard.press('Control+.');
-  await page.keyboard.press('1');
-  await page.keyboard.press('Enter');
-  await page.keyboard.type('One sentence. Another sentence.');
-  for (let n = 0; n < 'Another sentence.'.length; n++) await page.keyboard.press('ArrowLeft');
-  await page.keyboard.press('Enter');
+test("a head, a split, a join, undo and redo, by keyboard alone", async ({
+  page,
+  server,
+}) => {
+  const made = await server.post<{ id: string }>("/manuals", { title: "Keys" });
+  const division = await openAt(page, server, made.id, "First chapter");
+  await page.locator(".manuscript").focus();
+  await page.keyboard.type("Brake band");
+  await page.keyboard.press("Control+.");
+  await page.keyboard.press("1");
+  await page.keyboard.press("Enter");
+  await page.keyboard.type("One sentence. Another sentence.");
+  for (let n = 0; n < "Another sentence.".length; n++)
+    await page.keyboard.press("ArrowLeft");
+  await page.keyboard.press("Enter");
   await settled(page);
   let blocks = await blocksOf(server, made.id, division.id);
   expect(blocks.map((b) => [b.type, textOf(b)])).toEqual([
-    ['head', 'Brake band'],
-    ['paragraph', 'One sentence. '],
-    ['paragraph', 'Another sentence.'],
+    ["head", "Brake band"],
+    ["paragraph", "One sentence. "],
+    ["paragraph", "Another sentence."],
   ]);
   const first = blocks[1]!.attrs.id;
-  await page.keyboard.press('Backspace');
+  await page.keyboard.press("Backspace");
   await settled(page);
   blocks = await blocksOf(server, made.id, division.id);
-  expect(blocks.map((b) => textOf(b))).toEqual(['Brake band', 'One sentence. Another sentence.']);
+  expect(blocks.map((b) => textOf(b))).toEqual([
+    "Brake band",
+    "One sentence. Another sentence.",
+  ]);
   expect(blocks[1]!.attrs.id).toBe(first);
-  await page.keyboard.press('Control+z');
+  await page.keyboard.press("Control+z");
   await settled(page);
   expect((await blocksOf(server, made.id, division.id)).length).toBe(3);
-  await page.keyboard.press('Control+y');
+  await page.keyboard.press("Control+y");
   await settled(page);
   expect((await blocksOf(server, made.id, division.id)).length).toBe(2);
-  await expect(page.locator('.proof .page svg').first()).toContainText('Brake');
+  await expect(page.locator(".proof .page svg").first()).toContainText("Brake");
 });
 
-test('steps nest with Tab, lift with Shift Tab, and Enter in an empty one leaves', async ({ page, server }) => {
-  const made = await server.post<{ id: string }>('/manuals', { title: 'Steps' });
-  const division = await openAt(page, server, made.id, 'First chapter');
-  await page.locator('.manuscript').focus();
-  await page.keyboard.press('Control+.');
-  await page.keyboard.press('s');
-  await page.keyboard.type('Moor the ferry.');
-  await page.keyboard.press('Enter');
-  await page.keyboard.type('Upper line first.');
-  await page.keyboard.press('Tab');
-  await page.keyboard.press('Enter');
-  await page.keyboard.type('Close the padlock.');
-  await page.keyboard.press('Shift+Tab');
-  await page.keyboard.press('Enter');
-  await page.keyboard.press('Enter');
-  await page.keyboard.type('Then rest.');
+test("steps nest with Tab, lift with Shift Tab, and Enter in an empty one leaves", async ({
+  page,
+  server,
+}) => {
+  const made = await server.post<{ id: string }>("/manuals", {
+    title: "Steps",
+  });
+  const division = await openAt(page, server, made.id, "First chapter");
+  await page.locator(".manuscript").focus();
+  await page.keyboard.press("Control+.");
+  await page.keyboard.press("s");
+  await page.keyboard.type("Moor the ferry.");
+  await page.keyboard.press("Enter");
+  await page.keyboard.type("Upper line first.");
+  await page.keyboard.press("Tab");
+  await page.keyboard.press("Enter");
+  await page.keyboard.type("Close the padlock.");
+  await page.keyboard.press("Shift+Tab");
+  await page.keyboard.press("Enter");
+  await page.keyboard.press("Enter");
+  await page.keyboard.type("Then rest.");
   await settled(page);
   const [steps, rest] = await blocksOf(server, made.id, division.id);
-  expect(steps!.type).toBe('steps');
+  expect(steps!.type).toBe("steps");
   const items = steps!.content as { content: { type: string }[] }[];
   expect(items.length).toBe(2);
-  expect(items[0]!.content[1]!.type).toBe('steps');
-  expect([rest!.type, textOf(rest)]).toEqual(['paragraph', 'Then rest.']);
+  expect(items[0]!.content[1]!.type).toBe("steps");
+  expect([rest!.type, textOf(rest)]).toEqual(["paragraph", "Then rest."]);
 });
 
-test('cross-reference, index entry and footnote are put in by chord and print at once', async ({ page, server }) => {
+test("cross-reference, index entry and footnote are put in by chord and print at once", async ({
+  page,
+  server,
+}) => {
   const manual = await server.demo();
-  const division = await openAt(page, server, manual, 'Loading vehicles and livestock');
-  await page.locator('.manuscript > p').first().click();
-  await page.keyboard.press('End');
-  await page.keyboard.type(' Compare ');
-  await page.keyboard.press('Control+;');
-  await page.keyboard.press('x');
-  await page.getByLabel('Point at', { exact: true }).last().fill('Figure 6-1');
-  await expect(page.getByRole('option', { selected: true })).toContainText('Figure 6-1');
-  await page.keyboard.press('Enter');
-  await page.keyboard.press('Control+;');
-  await page.keyboard.press('i');
-  await page.getByLabel('Index entry', { exact: true }).last().fill('zebra crossing › none');
-  await page.keyboard.press('Enter');
-  await page.keyboard.press('Control+;');
-  await page.keyboard.press('n');
-  await page.keyboard.type('A note of one line.');
+  const division = await openAt(
+    page,
+    server,
+    manual,
+    "Loading vehicles and livestock",
+  );
+  await page.locator(".manuscript > p").first().click();
+  await page.keyboard.press("End");
+  await page.keyboard.type(" Compare ");
+  await page.keyboard.press("Control+;");
+  await page.keyboard.press("x");
+  await page.getByLabel("Point at", { exact: true }).last().fill("Figure 6-1");
+  await expect(page.getByRole("option", { selected: true })).toContainText(
+    "Figure 6-1",
+  );
+  await page.keyboard.press("Enter");
+  await page.keyboard.press("Control+;");
+  await page.keyboard.press("i");
+  await page
+    .getByLabel("Index entry", { exact: true })
+    .last()
+    .fill("zebra crossing › none");
+  await page.keyboard.press("Enter");
+  await page.keyboard.press("Control+;");
+  await page.keyboard.press("n");
+  await page.keyboard.type("A note of one line.");
   await settled(page);
-  await expect(page.locator('.manuscript .reference').first()).toHaveText('Figure 6-1'.replace(' ', '\u00a0'));
+  await expect(page.locator(".manuscript .reference").first()).toHaveText(
+    "Figure 6-1".replace(" ", "\u00a0"),
+  );
   const blocks = await blocksOf(server, manual, division.id);
-  expect(JSON.stringify(blocks[0])).toContain('zebra crossing');
-  expect(await divisionText(server, manual, 'Index')).toContain('zebra');
-  await expect(page.locator('.proof .page svg').first()).toContainText('A note of one line.'.split(' ').join(''));
+  expect(JSON.stringify(blocks[0])).toContain("zebra crossing");
+  expect(await divisionText(server, manual, "Index")).toContain("zebra");
+  await expect(page.locator(".proof .page svg").first()).toContainText(
+    "A note of one line.".split(" ").join(""),
+  );
 });
 
-test('a picture is put into words in a panel under it, and an anchor is named in one', async ({ page, server }) => {
+test("a picture is put into words in a panel under it, and an anchor is named in one", async ({
+  page,
+  server,
+}) => {
   const manual = await server.demo();
-  const division = await openAt(page, server, manual, 'Winch and brake');
-  await page.locator('.manuscript .alternative').first().click();
-  await page.getByLabel('What the picture shows, in words').fill('The drum from the side.');
-  await page.keyboard.press('Enter');
-  await page.locator('.manuscript > p').first().click();
-  await page.keyboard.press('Control+;');
-  await page.keyboard.press('a');
-  await page.getByLabel('Name of the anchor').fill('winch-first');
-  await page.keyboard.press('Enter');
+  const division = await openAt(page, server, manual, "Winch and brake");
+  await page.locator(".manuscript .alternative").first().click();
+  await page
+    .getByLabel("What the picture shows, in words")
+    .fill("The drum from the side.");
+  await page.keyboard.press("Enter");
+  await page.locator(".manuscript > p").first().click();
+  await page.keyboard.press("Control+;");
+  await page.keyboard.press("a");
+  await page.getByLabel("Name of the anchor").fill("winch-first");
+  await page.keyboard.press("Enter");
   await settled(page);
   const blocks = JSON.stringify(await blocksOf(server, manual, division.id));
   expect(blocks).toContain('"alternative":"The drum from the side."');
   expect(blocks).toContain('"name":"winch-first"');
 });
 
-test('deleting the target of a reference shows a loose end at once and prints nothing wrong', async ({ page, server }) => {
+test("deleting the target of a reference shows a loose end at once and prints nothing wrong", async ({
+  page,
+  server,
+}) => {
   const manual = await server.demo();
-  await openAt(page, server, manual, 'Winch and brake');
-  await expect(page.locator('.settled .loose')).toHaveText('no loose ends');
-  await page.locator('.manuscript h2', { hasText: 'Adjusting the band' }).click({ clickCount: 3 });
-  await page.keyboard.press('Backspace');
-  await page.keyboard.press('Backspace');
+  await openAt(page, server, manual, "Winch and brake");
+  await expect(page.locator(".settled .loose")).toHaveText("no loose ends");
+  await page
+    .locator(".manuscript h2", { hasText: "Adjusting the band" })
+    .click({ clickCount: 3 });
+  await page.keyboard.press("Backspace");
+  await page.keyboard.press("Backspace");
   await settled(page);
-  await expect(page.locator('.manuscript h2', { hasText: 'Adjusting the band' })).toHaveCount(0);
-  await expect(page.locator('.settled .loose')).toHaveText(/^\d+ loose/);
-  await page.locator('.settled .loose').click();
-  await expect(page.locator('.drawer')).toContainText('points at nothing');
+  await expect(
+    page.locator(".manuscript h2", { hasText: "Adjusting the band" }),
+  ).toHaveCount(0);
+  await expect(page.locator(".settled .loose")).toHaveText(/^\d+ loose/);
+  await page.locator(".settled .loose").click();
+  await expect(page.locator(".drawer")).toContainText("points at nothing");
   const proof = await proofOf(server, manual);
-  expect(proof.looseEnds.some((l) => l.kind === 'ReferenceToNothing')).toBe(true);
-  const printed = (await divisionText(server, manual, 'Contents')) + (await divisionText(server, manual, 'Chapter'));
-  expect(printed).not.toContain('Adjusting the band');
+  expect(proof.looseEnds.some((l) => l.kind === "ReferenceToNothing")).toBe(
+    true,
+  );
+  const printed =
+    (await divisionText(server, manual, "Contents")) +
+    (await divisionText(server, manual, "Chapter"));
+  expect(printed).not.toContain("Adjusting the band");
 });
 
-test('the proof follows the caret and says why the page ends; a click in it goes to the words', async ({ page, server }) => {
+test("the proof follows the caret and says why the page ends; a click in it goes to the words", async ({
+  page,
+  server,
+}) => {
   const manual = await server.demo();
-  await openAt(page, server, manual, 'Crossing');
-  await expect(page.locator('.why')).toContainText('Page');
-  const first = await page.locator('.proof .page').first().getAttribute('data-folio');
-  await page.locator('.manuscript h2', { hasText: 'If something goes wrong' }).click();
-  await expect(page.locator('.proof .page').first()).not.toHaveAttribute('data-folio', first!);
-  await expect(page.locator('.why b')).toContainText('Page');
-  await page.locator('.proof .page text[data-block]').first().click();
-  await expect(page.locator('.manuscript')).toBeFocused();
+  await openAt(page, server, manual, "Crossing");
+  await expect(page.locator(".why")).toContainText("Page");
+  const first = await page
+    .locator(".proof .page")
+    .first()
+    .getAttribute("data-folio");
+  await page
+    .locator(".manuscript h2", { hasText: "If something goes wrong" })
+    .click();
+  await expect(page.locator(".proof .page").first()).not.toHaveAttribute(
+    "data-folio",
+    first!,
+  );
+  await expect(page.locator(".why b")).toContainText("Page");
+  await page.locator(".proof .page text[data-block]").first().click();
+  await expect(page.locator(".manuscript")).toBeFocused();
 });
 
-test('a word is as wide in the proof as in the PDF', async ({ page, server }) => {
+test("a word is as wide in the proof as in the PDF", async ({
+  page,
+  server,
+}) => {
   const manual = await server.demo();
-  const division = await openAt(page, server, manual, 'Crossing');
-  await expect(page.locator('.proof .page svg')).toContainText('Crossing');
+  const division = await openAt(page, server, manual, "Crossing");
+  await expect(page.locator(".proof .page svg")).toContainText("Crossing");
   await page.evaluate(() => document.fonts.ready);
-  const proof = await page.locator('.proof .page svg').first().evaluate((svg) => {
-    const words: { x: number; y: number; width: number; text: string }[] = [];
-    for (const span of svg.querySelectorAll('tspan'))
-      words.push({ x: Number(span.getAttribute('x')), y: Number(span.parentElement!.getAttribute('y')), width: (span as SVGTSpanElement).getComputedTextLength(), text: span.textContent! });
-    return words;
-  });
-  const boxes = execFileSync('pdftotext', ['-bbox', '-f', String(division.firstSheet + 1), '-l', String(division.firstSheet + 1), await pdf(server, manual), '-']).toString();
-  const printed = [...boxes.matchAll(/<word xMin="([\d.]+)" yMin="([\d.]+)" xMax="([\d.]+)" yMax="([\d.]+)">([^<]*)/g)].map((m) => ({ x: Number(m[1]), width: Number(m[3]) - Number(m[1]), text: m[5]! }));
+  const proof = await page
+    .locator(".proof .page svg")
+    .first()
+    .evaluate((svg) => {
+      const words: { x: number; y: number; width: number; text: string }[] = [];
+      for (const span of svg.querySelectorAll("tspan"))
+        words.push({
+          x: Number(span.getAttribute("x")),
+          y: Number(span.parentElement!.getAttribute("y")),
+          width: (span as SVGTSpanElement).getComputedTextLength(),
+          text: span.textContent!,
+        });
+      return words;
+    });
+  const boxes = execFileSync("pdftotext", [
+    "-bbox",
+    "-f",
+    String(division.firstSheet + 1),
+    "-l",
+    String(division.firstSheet + 1),
+    await pdf(server, manual),
+    "-",
+  ]).toString();
+  const printed = [
+    ...boxes.matchAll(
+      /<word xMin="([\d.]+)" yMin="([\d.]+)" xMax="([\d.]+)" yMax="([\d.]+)">([^<]*)/g,
+    ),
+  ].map((m) => ({
+    x: Number(m[1]),
+    width: Number(m[3]) - Number(m[1]),
+    text: m[5]!,
+  }));
   let compared = 0;
   for (const word of proof.filter((w) => /^[a-z]{4,}$/.test(w.text))) {
-    const same = printed.find((p) => p.text === word.text && Math.abs(p.x - word.x) < 0.2);
+    const same = printed.find(
+      (p) => p.text === word.text && Math.abs(p.x - word.x) < 0.2,
+    );
     if (!same) continue;
     compared++;
     expect(Math.abs(same.width - word.width), word.text).toBeLessThan(0.25);
@@ -196,40 +330,76 @@ test('a word is as wide in the proof as in the PDF', async ({ page, server }) =>
   expect(compared).toBeGreaterThan(30);
 });
 
-test('another division in the address of an open manual is gone to', async ({ page, server }) => {
+test("another division in the address of an open manual is gone to", async ({
+  page,
+  server,
+}) => {
   const manual = await server.demo();
-  await openAt(page, server, manual, 'Before the first crossing');
-  const other = (await proofOf(server, manual)).divisions.find((d) => d.title === 'Crossing')!;
-  await page.evaluate((hash) => (location.hash = hash), `#/${manual}/${other.id}`);
-  await expect(page.getByRole('textbox', { name: 'Text of Crossing' })).toContainText('One deckhand works the winch');
+  await openAt(page, server, manual, "Before the first crossing");
+  const other = (await proofOf(server, manual)).divisions.find(
+    (d) => d.title === "Crossing",
+  )!;
+  await page.evaluate(
+    (hash) => (location.hash = hash),
+    `#/${manual}/${other.id}`,
+  );
+  await expect(
+    page.getByRole("textbox", { name: "Text of Crossing" }),
+  ).toContainText("One deckhand works the winch");
   await expect(page).toHaveURL(new RegExp(`${other.id}$`));
 });
 
-test('text copied with its reference and index entry is pasted whole in another division', async ({ page, server }) => {
+test("text copied with its reference and index entry is pasted whole in another division", async ({
+  page,
+  server,
+}) => {
   const manual = await server.demo();
-  await openAt(page, server, manual, 'Before the first crossing');
-  const paragraph = page.locator('.manuscript > p', { hasText: 'The ferry is pulled sideways' });
-  await expect(paragraph).toContainText('The limits in Table 2-1 are chosen');
+  await openAt(page, server, manual, "Before the first crossing");
+  const paragraph = page.locator(".manuscript > p", {
+    hasText: "The ferry is pulled sideways",
+  });
+  await expect(paragraph).toContainText("The limits in Table 2-1 are chosen");
   await paragraph.click({ clickCount: 3 });
   // The events a browser makes of Ctrl+C and Ctrl+V: a clipboard of its own it has only where somebody looks at it.
   const copied = await page.evaluate(() => {
     const clipboardData = new DataTransfer();
-    document.querySelector('.manuscript')!.dispatchEvent(new ClipboardEvent('copy', { clipboardData, bubbles: true, cancelable: true }));
-    return { html: clipboardData.getData('text/html'), text: clipboardData.getData('text/plain') };
+    document
+      .querySelector(".manuscript")!
+      .dispatchEvent(
+        new ClipboardEvent("copy", {
+          clipboardData,
+          bubbles: true,
+          cancelable: true,
+        }),
+      );
+    return {
+      html: clipboardData.getData("text/html"),
+      text: clipboardData.getData("text/plain"),
+    };
   });
   expect(copied.text).toMatch(/The limits in Table\s2-1 are chosen/);
-  const other = await openAt(page, server, manual, 'Crossing');
-  await page.locator('.manuscript > p').first().click();
-  await page.keyboard.press('End');
-  await page.keyboard.press('Enter');
+  const other = await openAt(page, server, manual, "Crossing");
+  await page.locator(".manuscript > p").first().click();
+  await page.keyboard.press("End");
+  await page.keyboard.press("Enter");
   await page.evaluate(({ html, text }) => {
     const clipboardData = new DataTransfer();
-    clipboardData.setData('text/html', html);
-    clipboardData.setData('text/plain', text);
-    document.querySelector('.manuscript')!.dispatchEvent(new ClipboardEvent('paste', { clipboardData, bubbles: true, cancelable: true }));
+    clipboardData.setData("text/html", html);
+    clipboardData.setData("text/plain", text);
+    document
+      .querySelector(".manuscript")!
+      .dispatchEvent(
+        new ClipboardEvent("paste", {
+          clipboardData,
+          bubbles: true,
+          cancelable: true,
+        }),
+      );
   }, copied);
   await settled(page);
-  await expect(paragraph).toContainText('The limits in Table 2-1 are chosen');
+  await expect(paragraph).toContainText("The limits in Table 2-1 are chosen");
   const stored = JSON.stringify(await blocksOf(server, manual, other.id));
-  expect(stored.slice(stored.indexOf('The ferry is pulled sideways'))).toMatch(/"crossReference".*"indexEntry".*"footnote"/);
+  expect(stored.slice(stored.indexOf("The ferry is pulled sideways"))).toMatch(
+    /"crossReference".*"indexEntry".*"footnote"/,
+  );
 });

@@ -4,5 +4,6 @@ import '@fontsource-variable/newsreader';
 import '@fontsource-variable/martian-mono';
 import './shared/tokens.css';
 import App from './App.svelte';
+import { settleTab } from './live/tab';
 
-mount(App, { target: document.getElementById('app')! });
+void settleTab().then(() => mount(App, { target: document.getElementById('app')! }));

@@ -5,16 +5,18 @@ public static class Rebuilding
 {
     /// <param name="id">the identity that takes the place of each identity of blocks, items, rows and cells</param>
     /// <param name="spans">what takes the place of each run of spans; atoms inside are its own matter</param>
-    public static Block Rebuilt(this Block block, Func<Id, Id> id, Func<IReadOnlyList<Inline>, IReadOnlyList<Inline>> spans)
+    /// <param name="picture">the name that takes the place of each name of a picture in figures; null leaves them</param>
+    public static Block Rebuilt(
+        this Block block, Func<Id, Id> id, Func<IReadOnlyList<Inline>, IReadOnlyList<Inline>> spans, Func<string, string>? picture = null)
     {
-        Block[] Blocks(IReadOnlyList<Block> blocks) => blocks.Select(b => b.Rebuilt(id, spans)).ToArray();
+        Block[] Blocks(IReadOnlyList<Block> blocks) => blocks.Select(b => b.Rebuilt(id, spans, picture)).ToArray();
         Item[] Items(IReadOnlyList<Item> items) => items.Select(i => i with { Id = id(i.Id), Blocks = Blocks(i.Blocks) }).ToArray();
         var named = block with { Id = id(block.Id) };
         return named switch
         {
             Paragraph p => p with { Content = spans(p.Content) },
             Head h => h with { Content = spans(h.Content) },
-            Figure f => f with { Caption = spans(f.Caption) },
+            Figure f => f with { Caption = spans(f.Caption), Asset = picture is null ? f.Asset : picture(f.Asset) },
             Listing l => l with { Caption = spans(l.Caption) },
             ItemList l => l with { Items = Items(l.Items) },
             Steps s => s with { Items = Items(s.Items) },
@@ -26,6 +28,20 @@ public static class Rebuilding
             Table t => t with { Caption = spans(t.Caption), Rows = t.Rows.Select(r => r with { Id = id(r.Id), Cells = r.Cells.Select(c => c with { Id = id(c.Id), Content = spans(c.Content) }).ToArray() }).ToArray() },
             _ => named,
         };
+    }
+
+    /// <summary>The block with its pictures under other names, in figures and in lines of text.</summary>
+    public static Block WithPictures(this Block block, Func<string, string> picture)
+    {
+        IReadOnlyList<Inline> Spans(IReadOnlyList<Inline> spans) => spans.Any(s => s is InlinePicture or Footnote)
+            ? spans.Select(s => s switch
+            {
+                InlinePicture p => p with { Asset = picture(p.Asset) },
+                Footnote n => n with { Content = Spans(n.Content) },
+                _ => s,
+            }).ToArray()
+            : spans;
+        return block.Rebuilt(i => i, Spans, picture);
     }
 
     /// <summary>The block with every run of spans changed, identities as they are.</summary>

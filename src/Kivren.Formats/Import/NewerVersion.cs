@@ -22,7 +22,7 @@ public sealed record BroughtInBlock(Id Division, Block Block);
 public sealed record Comparison(IReadOnlyList<Difference> Differences, IReadOnlyList<BroughtInBlock> AsNow);
 
 /// <summary>Compares a newer version of a source document with what was brought in from the earlier one. Blocks are matched
-/// by likeness, so what is unchanged keeps its identity, entries, references and conditions (content.md, The tree).</summary>
+/// by likeness, so what is unchanged keeps its identity, entries, references and conditions.</summary>
 public static class NewerVersion
 {
     /// <summary>Blocks less alike than this are two blocks, not one that changed.</summary>
@@ -31,13 +31,13 @@ public static class NewerVersion
     /// <param name="was">the blocks as they came in</param>
     /// <param name="now">the newer version, shaped with the same mapping</param>
     /// <param name="manual">the manual as it stands</param>
-    public static Comparison Compare(IReadOnlyList<BroughtInBlock> was, IReadOnlyList<Division> now, Manual manual)
+    public static Comparison Compare(IReadOnlyList<BroughtInBlock> was, IReadOnlyList<Division> now, Manual manual, CancellationToken cancel = default)
     {
         var here = new Dictionary<Id, (Block Block, Id Division)>();
         foreach (var d in manual.Divisions)
             foreach (var block in d.Blocks) here[block.Id] = (block, d.Id);
         var blocks = now.SelectMany(d => d.Blocks).ToArray();
-        var partner = Match(was.Select(b => TextOf(b.Block)).ToArray(), blocks.Select(TextOf).ToArray(), (o, n) => was[o].Block.GetType() == blocks[n].GetType());
+        var partner = Match(was.Select(b => TextOf(b.Block)).ToArray(), blocks.Select(TextOf).ToArray(), (o, n) => was[o].Block.GetType() == blocks[n].GetType(), cancel);
         var differences = new List<Difference>();
         var asNow = new List<BroughtInBlock>();
         var renamed = new Dictionary<Id, Id>();
@@ -113,19 +113,24 @@ public static class NewerVersion
                 foreach (var span in Walk.Flat(spans))
                     if (span is TextRun run) text.Append(run.Text);
                     else if (span is InlineEquation q) text.Append(q.Source);
+                    else if (span is InlinePicture p) text.Append(p.Asset);
                 text.Append('\u001f');
             }
         }
         return text.ToString();
     }
 
+    /// <summary>Gaps of more pairs than this are tried only near their diagonal: the work stays linear in their length.</summary>
+    private const int MostPairs = 40_000, Band = 60;
+
     /// <summary>For each new text the old one that it is a version of, or −1: equal ones in order first, then the likest
     /// between their matched neighbours.</summary>
-    internal static int[] Match(IReadOnlyList<string> was, IReadOnlyList<string> now, Func<int, int, bool> may)
+    internal static int[] Match(
+        IReadOnlyList<string> was, IReadOnlyList<string> now, Func<int, int, bool> may, CancellationToken cancel = default)
     {
         var partner = new int[now.Count];
         Array.Fill(partner, -1);
-        foreach (var (o, n) in Longest(was, now)) partner[n] = o;
+        EqualRuns.Of(was, now, partner, cancel);
         // Between two matched neighbours the rest are tried by likeness, best first.
         for (var n = 0; n < now.Count;)
         {
@@ -138,37 +143,51 @@ public static class NewerVersion
             while (end < now.Count && partner[end] < 0) end++;
             var low = n > 0 ? partner[n - 1] + 1 : 0;
             var high = end < now.Count ? partner[end] : was.Count;
-            var pairs = new List<(double Like, int Old, int New)>();
-            for (var i = n; i < end; i++)
-                for (var o = low; o < high; o++)
-                    if (may(o, i) && Likeness(was[o], now[i]) is var like and >= Alike) pairs.Add((like, o, i));
-            foreach (var (_, o, i) in pairs.OrderByDescending(p => p.Like).ThenBy(p => p.New).ThenBy(p => p.Old))
-                if (partner[i] < 0 && Enumerable.Range(n, end - n).All(k => partner[k] != o) && Enumerable.Range(n, end - n).All(k => partner[k] < 0 || (k < i) == (partner[k] < o))) partner[i] = o;
+            Likest(was, now, may, partner, (n, end), (low, high), cancel);
             n = end;
         }
         return partner;
     }
 
-    /// <summary>The longest run of equal texts in the same order on both sides; common beginning and end first.</summary>
-    private static IEnumerable<(int Old, int New)> Longest(IReadOnlyList<string> was, IReadOnlyList<string> now)
+    private static void Likest(
+        IReadOnlyList<string> was, IReadOnlyList<string> now, Func<int, int, bool> may, int[] partner, (int From, int End) news,
+        (int From, int End) olds, CancellationToken cancel)
     {
-        int start = 0, tail = 0;
-        while (start < was.Count && start < now.Count && was[start] == now[start]) start++;
-        while (tail < was.Count - start && tail < now.Count - start && was[^(tail + 1)] == now[^(tail + 1)]) tail++;
-        for (var i = 0; i < start; i++) yield return (i, i);
-        int a = was.Count - start - tail, b = now.Count - start - tail;
-        if (a > 0 && b > 0 && (long)a * b <= 25_000_000)
+        int height = news.End - news.From, width = olds.End - olds.From;
+        if (width == 0) return;
+        var whole = (long)height * width <= MostPairs;
+        var pairs = new List<(double Like, int Old, int New)>();
+        for (var i = news.From; i < news.End; i++)
         {
-            var length = new int[a + 1, b + 1];
-            for (var i = a - 1; i >= 0; i--)
-                for (var j = b - 1; j >= 0; j--)
-                    length[i, j] = was[start + i] == now[start + j] ? length[i + 1, j + 1] + 1 : Math.Max(length[i + 1, j], length[i, j + 1]);
-            for (int i = 0, j = 0; i < a && j < b;)
-                if (was[start + i] == now[start + j]) yield return (start + i++, start + j++);
-                else if (length[i + 1, j] >= length[i, j + 1]) i++;
-                else j++;
+            cancel.ThrowIfCancellationRequested();
+            var middle = olds.From + (int)((long)(i - news.From) * width / height);
+            var (from, to) = whole ? olds : (Math.Max(olds.From, middle - Band), Math.Min(olds.End, middle + Band));
+            for (var o = from; o < to; o++)
+                if (may(o, i) && Likeness(was[o], now[i]) is var like and >= Alike) pairs.Add((like, o, i));
         }
-        for (var i = tail; i > 0; i--) yield return (was.Count - i, now.Count - i);
+        // Matched so far, in the order of the new texts; their old ones must rise with them.
+        var matched = new SortedList<int, int>();
+        foreach (var (_, o, i) in pairs.OrderByDescending(p => p.Like).ThenBy(p => p.New).ThenBy(p => p.Old))
+        {
+            if (partner[i] >= 0) continue;
+            var at = Place(matched.Keys, i);
+            if ((at > 0 && matched.Values[at - 1] >= o) || (at < matched.Count && matched.Values[at] <= o)) continue;
+            partner[i] = o;
+            matched.Add(i, o);
+        }
+    }
+
+    /// <summary>How many of these rising numbers are below one.</summary>
+    private static int Place(IList<int> numbers, int number)
+    {
+        int low = 0, high = numbers.Count;
+        while (low < high)
+        {
+            var middle = (low + high) / 2;
+            if (numbers[middle] < number) low = middle + 1;
+            else high = middle;
+        }
+        return low;
     }
 
     /// <summary>How alike two texts are, 0 to 1: the share of their words that they have in common (Dice's coefficient).</summary>

@@ -1,132 +1,86 @@
+using System.Security.Cryptography;
+using System.Text;
 using System.Text.Json;
 using Kivren.Core.Content;
+using Kivren.Desk;
 using Kivren.Formats.Import;
 using Kivren.Formats.Package;
-using Kivren.Server.Desk;
-using Kivren.Server.Shelf;
+using Kivren.Server.Manuals;
 using Kivren.Store;
-using Microsoft.EntityFrameworkCore;
-using SourceRow = Kivren.Store.SourceRow;
 
 namespace Kivren.Server.BringIn;
 
-/// <summary>Takes what came in: as a new manual, into one that is there, or the differences of a newer version. One act
-/// each, so that one undo takes it back.</summary>
+/// <summary>What documents become when they are taken in, as one act: a new manual, divisions of one that is there, or the
+/// differences of a newer version. Pure: nothing is written here.</summary>
 internal static class Taking
 {
-    public readonly record struct Outcome(Taken? Done, string? Refused);
+    /// <summary>A block as it came in, as the database keeps it.</summary>
+    public sealed record TakenBlock(string Division, string Body);
 
-    public static async Task<Outcome> All(BringInRoom room, Shaped shaped, string writer, ShelfContext db, IGrainFactory grains, DateTimeOffset now)
+    public static Manual NewManual(Incoming incoming, Shaped shaped)
     {
-        var blocks = shaped.Divisions.Sum(d => d.Blocks.Count);
-        if (room.Manual is not { } manual)
+        var fresh = 0;
+        // Ids are the same when the act is repeated.
+        string Id() => Convert.ToHexStringLower(SHA256.HashData(Encoding.UTF8.GetBytes($"{incoming.Delivery.Seed} {++fresh}")))[..32];
+        return shaped.ToManual(() => new Id(Id()), incoming.Delivery.Look);
+    }
+
+    /// <param name="divisions">the divisions as they came in, in the order of <see cref="Shaped.Divisions"/></param>
+    public static KeptSource[] SourcesOf(Incoming incoming, Standing now, Shaped shaped, IReadOnlyList<Division> divisions) =>
+        [.. now.Ordered.Select((d, i) =>
         {
-            var made = shaped.ToManual(() => new Id(Guid.CreateVersion7().ToString("N")), room.Look);
-            var id = await ManualSaver.Save(db, new Package(made, shaped.Pictures), now);
-            await KeepSources(room, shaped, shaped.Divisions, id, db, now);
-            return new Outcome(new Taken(id, shaped.Divisions.FirstOrDefault()?.Id.Value, 0, blocks), null);
-        }
-        var taken = await db.Assets.AsNoTracking().Where(a => a.ManualId == manual).ToDictionaryAsync(a => a.Name, a => a.Hash);
-        // A picture of the same name and other bytes gets a name of its own.
-        var names = shaped.Assets.ToDictionary(a => a.Name, a => taken.TryGetValue(a.Name, out var hash) && hash != a.Hash ? Free(a.Name, taken.Keys) : a.Name);
-        var assets = shaped.Assets.Where(a => !taken.TryGetValue(names[a.Name], out _)).Select(a => a with { Name = names[a.Name] }).ToArray();
-        var divisions = shaped.Divisions.Select(d => d with { Blocks = d.Blocks.Select(b => Renamed(b, names)).ToArray() }).ToArray();
-        await ManualSaver.AddPictures(db, manual, assets, shaped.Pictures.ToDictionary(p => names[p.Key], p => p.Value));
-        await db.SaveChangesAsync();
-        var done = await grains.GetGrain<IDesk>(manual).PutIn(Guid.CreateVersion7().ToString("N"), writer, DivisionForm.ToJson(divisions), room.After, JsonSerializer.Serialize(assets));
-        if (done.Refused is { } why) return new Outcome(null, why);
-        await KeepSources(room, shaped, divisions, manual, db, now);
-        return new Outcome(new Taken(manual, divisions.FirstOrDefault()?.Id.Value, done.Act, blocks), null);
+            var file = incoming.Delivery.Files[d.File];
+            var own = divisions.Where((_, n) => shaped.FileOf[n] == i).SelectMany(x => x.Blocks.Select(b => new TakenBlock(x.Id.Value, BlockWriter.ToJson(b))));
+            return Kept(incoming, now, shaped, d.File, $"{incoming.Delivery.Seed}-s{i}", own, shaped.Report.Where(r => r.Where.StartsWith(file.Name, StringComparison.Ordinal)));
+        })];
+
+    private static KeptSource Kept(
+        Incoming incoming, Standing now, Shaped shaped, int file, string id, IEnumerable<TakenBlock> taken, IEnumerable<ReportLine> report)
+    {
+        var source = incoming.Delivery.Files[file];
+        var mapping = now.Mapping(now.Chosen.MappingName) with { Roles = shaped.Lines.ToDictionary(l => l.Key, l => l.Role) };
+        var lines = report.Select(r => new { kind = r.Kind.ToString(), where = r.Where, what = r.What, words = r.Words });
+        return new KeptSource(id, incoming.Delivery.Id, file, source.Name, Incoming.HashOf(source.Bytes), mapping.ToJson(),
+            JsonSerializer.Serialize(taken.ToArray()), JsonSerializer.Serialize(lines.ToArray()));
     }
 
-    private static string Free(string name, ICollection<string> taken)
+    /// <summary>All of it, into a manual that has these pictures.</summary>
+    public static (ComingIn Act, IReadOnlyList<Division> Divisions, PictureNames Names) Into(Incoming incoming, Standing now, Shaped shaped, string writer, IReadOnlyList<Asset> there)
     {
-        for (var n = 2; ; n++)
-            if ($"{Path.GetFileNameWithoutExtension(name)}-{n}{Path.GetExtension(name)}" is var free && !taken.Contains(free)) return free;
+        var names = PictureNames.Of(shaped, there);
+        var sources = SourcesOf(incoming, now, shaped, names.Divisions);
+        var act = new ComingIn(incoming.Delivery.Id, writer, "", DivisionForm.ToJson(names.Divisions), incoming.Delivery.After, [], [.. names.New], sources);
+        return (act, names.Divisions, names);
     }
 
-    private static Block Renamed(Block block, Dictionary<string, string> names)
+    /// <summary>The chosen differences of a newer version, on the blocks as they stand.</summary>
+    public static (ComingIn Act, int Count, Id? Division, PictureNames Names) Differences(
+        Incoming incoming, Standing now, Shaped shaped, string writer, IReadOnlySet<string> chosen, Manual stands, Func<string, int> versionOf)
     {
-        if (names.All(n => n.Key == n.Value)) return block;
-        string Name(string name) => names.GetValueOrDefault(name, name);
-        Block Own(Block b) => b switch
-        {
-            Figure f => f with { Asset = Name(f.Asset) },
-            ItemList l => l with { Items = l.Items.Select(i => i with { Blocks = i.Blocks.Select(Own).ToArray() }).ToArray() },
-            Steps s => s with { Items = s.Items.Select(i => i with { Blocks = i.Blocks.Select(Own).ToArray() }).ToArray() },
-            Admonition a => a with { Blocks = a.Blocks.Select(Own).ToArray() },
-            Aside a => a with { Blocks = a.Blocks.Select(Own).ToArray() },
-            Example e => e with { Blocks = e.Blocks.Select(Own).ToArray() },
-            DefinitionList d => d with { Definitions = d.Definitions.Select(x => x with { Blocks = x.Blocks.Select(Own).ToArray() }).ToArray() },
-            _ => b,
-        };
-        return Own(block).WithSpans(spans => spans.Select(s => s is InlinePicture p ? p with { Asset = Name(p.Asset) } : s).ToArray());
-    }
-
-    private static async Task KeepSources(BringInRoom room, Shaped shaped, IReadOnlyList<Division> divisions, string manual, ShelfContext db, DateTimeOffset now)
-    {
-        for (var d = 0; d < room.Documents.Count; d++)
-        {
-            var file = room.FileOf(d);
-            var own = divisions.Where((_, i) => shaped.FileOf[i] == d).SelectMany(x => x.Blocks.Select(b => new KeptBlock(x.Id.Value, BlockWriter.ToJson(b)))).ToArray();
-            db.Sources.Add(new SourceRow
-            {
-                Id = Guid.CreateVersion7().ToString("N"),
-                ManualId = manual,
-                Name = file.Name,
-                Hash = BringInRoom.HashOf(file.Bytes),
-                Bytes = file.Bytes,
-                Mapping = (room.Mapping(room.MappingName) with { Roles = shaped.Lines.ToDictionary(l => l.Key, l => l.Role) }).ToJson(),
-                Taken = JsonSerializer.Serialize(own),
-                Report = JsonSerializer.Serialize(shaped.Report.Where(r => r.Where.StartsWith(file.Name, StringComparison.Ordinal)).Select(r => new { kind = r.Kind.ToString(), where = r.Where, what = r.What, words = r.Words })),
-                BroughtInAt = now,
-            });
-        }
-        await db.SaveChangesAsync();
-    }
-
-    public static async Task<Outcome> Differences(BringInRoom room, Take take, ShelfContext db, IGrainFactory grains, DateTimeOffset now)
-    {
-        var (manual, comparison) = (room.Manual!, room.Comparison!);
-        var chosen = (take.Differences ?? []).ToHashSet(StringComparer.Ordinal);
+        var comparison = now.Comparison!;
+        var names = PictureNames.Of(shaped, stands.Assets);
         var picked = comparison.Differences.Where(d => chosen.Contains(d.Id.Value)).ToList();
-        var desk = grains.GetGrain<IDesk>(manual);
-        long act = 0;
-        if (picked.Count > 0)
+        var there = stands.Divisions.SelectMany(d => d.Blocks).Select(b => b.Id.Value).ToHashSet(StringComparer.Ordinal);
+        var changes = new List<BlockChange>();
+        foreach (var d in picked)
         {
-            var versions = new Dictionary<string, int>(StringComparer.Ordinal);
-            foreach (var division in picked.Select(p => p.Division.Value).Distinct())
-                foreach (var block in (await desk.Division(division))?.Blocks ?? []) versions[block.Id] = block.Version;
-            var there = versions.Keys.ToHashSet(StringComparer.Ordinal);
-            var changes = new List<BlockChange>();
-            foreach (var d in picked)
-            {
-                // What it would stand after may have been left: then the nearest before that is there.
-                var after = d.After.Value;
-                while (d.Kind == DifferenceKind.Added && after.Length > 0 && !there.Contains(after)) after = comparison.Differences.FirstOrDefault(x => x.Id.Value == after)?.After.Value ?? "";
-                changes.Add(new BlockChange(d.Id.Value, d.Division.Value, versions.GetValueOrDefault(d.Id.Value), d.Becomes is null ? null : BlockWriter.ToJson(d.Becomes), d.Kind == DifferenceKind.Added ? after : null, d.Kind == DifferenceKind.TakenOut));
-                if (d.Kind == DifferenceKind.Added) there.Add(d.Id.Value);
-            }
-            var known = await db.Assets.AsNoTracking().Where(a => a.ManualId == manual).Select(a => a.Name).ToListAsync();
-            var assets = room.Shaped!.Assets.Where(a => !known.Contains(a.Name)).ToArray();
-            if (assets.Length > 0)
-            {
-                await ManualSaver.AddPictures(db, manual, assets, room.Shaped.Pictures);
-                await db.SaveChangesAsync();
-                await desk.PutIn(Guid.CreateVersion7().ToString("N"), take.Writer, "[]", "", JsonSerializer.Serialize(assets));
-            }
-            var answer = await desk.Apply(new Batch(Guid.CreateVersion7().ToString("N"), take.Writer, picked.Count == 1 ? "Taking a difference" : $"Taking {picked.Count} differences", [.. changes], null, null));
-            if (answer.Refused.FirstOrDefault() is { } refused) return new Outcome(null, refused.Why);
-            act = answer.Act;
+            // What it would stand after may have been left: then the nearest before that is there.
+            var after = d.After.Value;
+            while (d.Kind == DifferenceKind.Added && after.Length > 0 && !there.Contains(after))
+                after = comparison.Differences.FirstOrDefault(x => x.Id.Value == after)?.After.Value ?? "";
+            changes.Add(new BlockChange(d.Id.Value, d.Division.Value, versionOf(d.Id.Value), d.Becomes is null ? null : BlockWriter.ToJson(d.Becomes),
+                d.Kind == DifferenceKind.Added ? after : null, d.Kind == DifferenceKind.TakenOut));
+            if (d.Kind == DifferenceKind.Added) there.Add(d.Id.Value);
         }
-        var file = room.FileOf(0);
-        var source = await db.Sources.FirstAsync(s => s.Id == room.Earlier!.Source);
-        source.Name = file.Name;
-        source.Bytes = file.Bytes;
-        source.Hash = BringInRoom.HashOf(file.Bytes);
-        source.Taken = JsonSerializer.Serialize(comparison.AsNow.Select(b => new KeptBlock(b.Division.Value, BlockWriter.ToJson(b.Block))));
-        source.BroughtInAt = now;
-        await db.SaveChangesAsync();
-        return new Outcome(new Taken(manual, picked.FirstOrDefault()?.Division.Value, act, picked.Count), null);
+        var asNow = comparison.AsNow.Select(b => new TakenBlock(b.Division.Value, BlockWriter.ToJson(b.Block)));
+        var source = Kept(incoming, now, shaped, now.Ordered.First().File, incoming.Delivery.Earlier!.Source, asNow, shaped.Report);
+        // Only pictures that a taken difference shows come in.
+        var shown = picked.Where(p => p.Becomes is not null).SelectMany(p => PicturesOf(p.Becomes!)).ToHashSet(StringComparer.Ordinal);
+        var label = picked.Count == 1 ? "Taking a difference" : $"Taking {picked.Count} differences";
+        var act = new ComingIn(incoming.Delivery.Id, writer, label, null, "", [.. changes], [.. names.New.Where(a => shown.Contains(a.Name))], [source]);
+        return (act, picked.Count, picked.FirstOrDefault()?.Division, names);
     }
+
+    private static IEnumerable<string> PicturesOf(Block block) =>
+        block.WithInner().OfType<Figure>().Select(f => f.Asset).Concat(block.Inlines().OfType<InlinePicture>().Select(p => p.Asset));
 }

@@ -1,35 +1,41 @@
-using Hangfire;
 using Kivren.Server.Shelf;
 using Kivren.Store;
 using Microsoft.EntityFrameworkCore;
 
 namespace Kivren.Server.Produce;
 
-/// <summary>Asking for a PDF, watching it, cancelling it, taking it away.</summary>
+/// <summary>Asking for outputs, seeing how far they are, cancelling them, taking their files.</summary>
 public static class ProduceEndpoints
 {
+    /// <summary>Outputs of one manual that wait or are made at once.</summary>
+    private const int MostWaiting = 20;
+
     public static void MapProduce(this IEndpointRouteBuilder app)
     {
         var outputs = app.MapGroup("/api/manuals/{id}/outputs");
-        outputs.MapPost("", async (string id, ShelfContext db, IBackgroundJobClient jobs, TimeProvider clock) =>
+        outputs.MapPost("", async (string id, ShelfContext db, ProducerBell bell, TimeProvider clock) =>
         {
             if (!await db.Manuals.AnyAsync(m => m.Id == id && m.DeletedAt == null)) return Results.NotFound(new Problem("There is no such manual."));
+            if (await db.Outputs.CountAsync(o => o.ManualId == id && (o.State == OutputState.Waiting || o.State == OutputState.Running)) >= MostWaiting)
+                return Results.Json(new Problem($"{MostWaiting} outputs of this manual wait already. Cancel one, or wait."), statusCode: StatusCodes.Status429TooManyRequests);
             var row = new OutputRow { Id = Guid.CreateVersion7().ToString("N"), ManualId = id, Edition = "Whole manual", AskedAt = clock.GetUtcNow() };
             db.Outputs.Add(row);
             await db.SaveChangesAsync();
-            jobs.Enqueue<ProduceJob>(job => job.Run(row.Id));
+            bell.Ring();
             return Results.Accepted($"/api/manuals/{id}/outputs/{row.Id}", OutputView.Of(row));
         });
-        outputs.MapGet("", async (string id, ShelfContext db) => (await db.Outputs.AsNoTracking().Where(o => o.ManualId == id).OrderByDescending(o => o.AskedAt).Take(10)
-            .Select(o => new OutputView(o.Id, o.Edition, o.State.ToString(), o.Stage, o.Done, o.Total, o.Pages, o.LooseEnds, o.Problem, o.AskedAt)).ToListAsync()));
-        outputs.MapPost("/{output}/cancel", async (string id, string output, ShelfContext db) =>
+        outputs.MapGet("", async (string id, ShelfContext db) =>
+            (await db.Outputs.AsNoTracking().Where(o => o.ManualId == id).OrderByDescending(o => o.AskedAt).Take(10).ToListAsync()).Select(OutputView.Of));
+        outputs.MapPost("/{output}/cancel", async (string id, string output, ShelfContext db, ProducerBell bell, TimeProvider clock) =>
         {
-            ProduceJob.Cancel(output);
-            await db.Outputs.Where(o => o.Id == output && o.ManualId == id && o.State == OutputState.Waiting).ExecuteUpdateAsync(s => s.SetProperty(o => o.State, OutputState.Cancelled));
+            await OutputQueue.Cancel(db, id, output, clock.GetUtcNow());
+            bell.RingCancel();
             return Results.NoContent();
         });
         outputs.MapGet("/{output}/file", async (string id, string output, ShelfContext db) =>
-            await db.Outputs.AsNoTracking().Where(o => o.Id == output && o.ManualId == id && o.File != null).Join(db.Manuals, o => o.ManualId, m => m.Id, (o, m) => new { o.File, m.Title }).FirstOrDefaultAsync() is { } found
-                ? Results.File(found.File!, "application/pdf", found.Title + ".pdf") : Results.NotFound(new Problem("This output has no file (yet).")));
+            await db.Outputs.AsNoTracking().Where(o => o.Id == output && o.ManualId == id)
+                .Join(db.OutputFiles, o => o.Id, f => f.OutputId, (o, f) => f.Bytes)
+                .SelectMany(bytes => db.Manuals.Where(m => m.Id == id).Select(m => new { Bytes = bytes, m.Title })).FirstOrDefaultAsync() is { } found
+                ? Results.File(found.Bytes, "application/pdf", found.Title + ".pdf") : Results.NotFound(new Problem("This output has no file (yet).")));
     }
 }

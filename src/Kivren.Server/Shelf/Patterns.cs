@@ -1,6 +1,7 @@
 using Kivren.Core.Content;
 using Kivren.Formats.Package;
 using Kivren.Formats.Patterns;
+using Kivren.Server.Manuals;
 using Kivren.Store;
 using Microsoft.EntityFrameworkCore;
 
@@ -21,24 +22,19 @@ public static class Patterns
         app.MapDelete("/api/patterns/{name}", async (string name, ShelfContext db) => await db.Patterns.Where(p => p.Name == name).ExecuteDeleteAsync() == 1 ? Results.NoContent() : Results.NotFound(new Problem("There is no such pattern, or it ships with Kivren.")));
         app.MapPost("/api/manuals/{id}/keep-pattern", async (string id, KeepPattern wanted, ShelfContext db, TimeProvider clock) =>
         {
-            var name = wanted.Name.Trim();
-            if (name.Length is 0 or > 80) return Results.BadRequest(new Problem("A pattern needs a name of up to 80 letters."));
+            var name = (wanted.Name ?? "").Trim();
+            if (name.Length == 0 || !Checks.IsText(name, 80)) return Results.BadRequest(new Problem("A pattern needs a name of up to 80 letters."));
             if (ShippedPatterns.All.Any(p => p.Name.Equals(name, StringComparison.OrdinalIgnoreCase))) return Results.BadRequest(new Problem($"“{name}” ships with Kivren; choose another name."));
-            if (await ManualLoader.Load(db, id) is not { } loaded) return Results.NotFound(new Problem("There is no such manual."));
-            var manual = loaded.ToManual();
+            if (await ManualReader.Read(db, id) is not { Manual: var manual }) return Results.NotFound(new Problem("There is no such manual."));
             var kept = manual with { Divisions = manual.Divisions.Select(d => d with { Blocks = d.Blocks.Select(b => b with { FixedBy = wanted.Fixed && d.Kind is not (DivisionKind.TitlePage or DivisionKind.HalfTitle) ? name : null }).ToArray() }).ToArray() };
-            var hashes = manual.Assets.Select(a => a.Hash).ToList();
-            var bytes = await db.Pictures.AsNoTracking().Where(p => hashes.Contains(p.Hash)).ToDictionaryAsync(p => p.Hash, p => p.Bytes);
             using var output = new MemoryStream();
-            PackageWriter.Write(new Package(kept, manual.Assets.Where(a => bytes.ContainsKey(a.Hash)).ToDictionary(a => a.Name, a => bytes[a.Hash])), output);
+            PackageWriter.Write(new Package(kept, await ManualReader.Pictures(db, manual.Assets)), output);
             var row = await db.Patterns.FirstOrDefaultAsync(p => p.Name == name);
             if (row is null) db.Patterns.Add(new PatternRow { Name = name, Package = output.ToArray(), KeptAt = clock.GetUtcNow() });
             else (row.Package, row.Version, row.KeptAt) = (output.ToArray(), row.Version + 1, clock.GetUtcNow());
             await db.SaveChangesAsync();
             return Results.NoContent();
         });
-        app.MapPost("/api/manuals/{id}/roles", async (string id, OwnRole role, IGrainFactory grains) =>
-            await grains.GetGrain<Desk.IDesk>(id).AddRole(role.Name, role.Foundation) is { } why ? Results.BadRequest(new Problem(why)) : Results.NoContent());
     }
 
     private static async Task<List<Pattern>> All(ShelfContext db) => [.. ShippedPatterns.All, .. (await db.Patterns.AsNoTracking().OrderBy(p => p.Name).ToListAsync()).Select(Of)];

@@ -1,6 +1,6 @@
 using Kivren.Core.Content;
 using Kivren.Formats.Package;
-using Kivren.Server.Desk;
+using Kivren.Server.Manuals;
 using Kivren.Store;
 using Microsoft.EntityFrameworkCore;
 
@@ -15,12 +15,12 @@ public sealed record NewManual(string Title, string? Pattern = null, Dictionary<
 /// <summary>What came in, and what was met on the way.</summary>
 public sealed record BroughtIn(string Id, IReadOnlyList<ReadProblem> Problems);
 
-public sealed record Problem(string What);
 
 /// <summary>The shelf: all manuals, new ones, the sample, bringing in, deleting and taking that back.</summary>
 public static class ShelfEndpoints
 {
     private const long MostUpload = 256L << 20;
+    private const int MostOpenedForTheShelf = 8;
 
     public static void MapShelf(this IEndpointRouteBuilder app)
     {
@@ -30,13 +30,16 @@ public static class ShelfEndpoints
             var manuals = await db.Manuals.AsNoTracking().Where(m => m.DeletedAt == null).OrderByDescending(m => m.WorkedOn)
                 .Select(m => new ShelfManual(m.Id, m.Title, m.Look, m.Pages, m.LooseEnds, m.WorkedOn)).ToListAsync();
             // A spine needs its thickness: what was never composed is opened, which composes it.
-            foreach (var manual in manuals.Where(m => m.Pages == 0)) grains.GetGrain<IDesk>(manual.Id).Open().Ignore();
+            foreach (var manual in manuals.Where(m => m.Pages == 0).Take(MostOpenedForTheShelf)) grains.GetGrain<IOpenManual>(manual.Id).Open().Ignore();
             return manuals;
         });
 
         shelf.MapPost("", async (NewManual wanted, ShelfContext db, TimeProvider clock) =>
         {
-            if (string.IsNullOrWhiteSpace(wanted.Title)) return Results.BadRequest(new Problem("A manual needs a title."));
+            if (string.IsNullOrWhiteSpace(wanted.Title) || !Checks.IsText(wanted.Title, Checks.LongestTitle))
+                return ManualEndpoints.Bad($"A manual needs a title of up to {Checks.LongestTitle} letters.");
+            if (wanted.Variables is { } texts && texts.Any(v => !Checks.IsText(v.Key, Checks.LongestTitle) || !Checks.IsText(v.Value, 10_000)))
+                return ManualEndpoints.Bad("A variable's text is too long.");
             var title = wanted.Title.Trim();
             if (string.IsNullOrEmpty(wanted.Pattern)) return Results.Ok(new BroughtIn(await ManualSaver.Save(db, new Package(Starting(title), new Dictionary<string, byte[]>()), clock.GetUtcNow()), []));
             if (await Patterns.Named(db, wanted.Pattern) is not { } pattern) return Results.NotFound(new Problem($"There is no pattern “{wanted.Pattern}”."));
@@ -46,7 +49,7 @@ public static class ShelfEndpoints
 
         shelf.MapPost("/sample", async (ShelfContext db, TimeProvider clock, ShelfSettings settings) =>
         {
-            if (!File.Exists(settings.Demo)) return Results.NotFound(new Problem($"The sample manual is not where it should be: {settings.Demo}."));
+            if (!File.Exists(settings.Demo)) return Results.NotFound(new Problem("The sample manual is missing from this installation."));
             await using var file = File.OpenRead(settings.Demo);
             var problems = new List<ReadProblem>();
             return Results.Ok(new BroughtIn(await ManualSaver.Save(db, PackageReader.Read(file, problems), clock.GetUtcNow()), problems));
@@ -74,25 +77,22 @@ public static class ShelfEndpoints
         {
             var now = clock.GetUtcNow();
             var count = await db.Manuals.Where(m => m.Id == id && m.DeletedAt == null).ExecuteUpdateAsync(s => s.SetProperty(m => m.DeletedAt, now));
-            await grains.GetGrain<IDesk>(id).Close();
+            await grains.GetGrain<IOpenManual>(id).Close();
             return count == 1 ? Results.NoContent() : Results.NotFound(new Problem("There is no such manual."));
         });
 
         shelf.MapPost("/{id}/restore", async (string id, ShelfContext db, IGrainFactory grains) =>
         {
             var count = await db.Manuals.Where(m => m.Id == id).ExecuteUpdateAsync(s => s.SetProperty(m => m.DeletedAt, (DateTimeOffset?)null));
-            await grains.GetGrain<IDesk>(id).Close();
+            await grains.GetGrain<IOpenManual>(id).Close();
             return count == 1 ? Results.NoContent() : Results.NotFound(new Problem("There is no such manual."));
         });
 
         shelf.MapGet("/{id}/package", async (string id, ShelfContext db) =>
         {
-            if (await ManualLoader.Load(db, id) is not { } loaded) return Results.NotFound(new Problem("There is no such manual."));
-            var manual = loaded.ToManual();
-            var hashes = manual.Assets.Select(a => a.Hash).ToList();
-            var bytes = await db.Pictures.AsNoTracking().Where(p => hashes.Contains(p.Hash)).ToDictionaryAsync(p => p.Hash, p => p.Bytes);
+            if (await ManualReader.Read(db, id) is not { Manual: var manual }) return Results.NotFound(new Problem("There is no such manual."));
             using var output = new MemoryStream();
-            PackageWriter.Write(new Package(manual, manual.Assets.Where(a => bytes.ContainsKey(a.Hash)).ToDictionary(a => a.Name, a => bytes[a.Hash])), output);
+            PackageWriter.Write(new Package(manual, await ManualReader.Pictures(db, manual.Assets)), output);
             return Results.File(output.ToArray(), "application/zip", manual.Title + ".kivren");
         });
     }

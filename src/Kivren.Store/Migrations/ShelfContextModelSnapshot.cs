@@ -100,6 +100,9 @@ namespace Kivren.Store.Migrations
                     b.HasKey("Id")
                         .HasName("pk_blocks");
 
+                    b.HasIndex("DivisionId")
+                        .HasDatabaseName("ix_blocks_division_id");
+
                     b.HasIndex("ManualId", "DivisionId", "OrderKey")
                         .HasDatabaseName("ix_blocks_manual_id_division_id_order_key");
 
@@ -177,6 +180,145 @@ namespace Kivren.Store.Migrations
                     b.ToTable("divisions", (string)null);
                 });
 
+            modelBuilder.Entity("Kivren.Store.IncomingFileRow", b =>
+                {
+                    b.Property<string>("IncomingId")
+                        .HasColumnType("text")
+                        .HasColumnName("incoming_id");
+
+                    b.Property<int>("No")
+                        .HasColumnType("integer")
+                        .HasColumnName("no");
+
+                    b.Property<byte[]>("Bytes")
+                        .IsRequired()
+                        .HasColumnType("bytea")
+                        .HasColumnName("bytes");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("name");
+
+                    b.HasKey("IncomingId", "No")
+                        .HasName("pk_incoming_files");
+
+                    b.ToTable("incoming_files", (string)null);
+                });
+
+            modelBuilder.Entity("Kivren.Store.IncomingRow", b =>
+                {
+                    b.Property<string>("Id")
+                        .HasColumnType("text")
+                        .HasColumnName("id");
+
+                    b.Property<string>("After")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("after");
+
+                    b.Property<string>("Choices")
+                        .HasColumnType("jsonb")
+                        .HasColumnName("choices");
+
+                    b.Property<string>("ManualId")
+                        .HasColumnType("text")
+                        .HasColumnName("manual_id");
+
+                    b.Property<string>("Newer")
+                        .HasColumnType("text")
+                        .HasColumnName("newer");
+
+                    b.Property<string>("Seed")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("seed");
+
+                    b.Property<DateTimeOffset>("StartedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("started_at");
+
+                    b.Property<string>("Taken")
+                        .HasColumnType("jsonb")
+                        .HasColumnName("taken");
+
+                    b.HasKey("Id")
+                        .HasName("pk_incoming");
+
+                    b.HasIndex("StartedAt")
+                        .HasDatabaseName("ix_incoming_started_at");
+
+                    b.ToTable("incoming", (string)null);
+                });
+
+            modelBuilder.Entity("Kivren.Store.JournalBlockRow", b =>
+                {
+                    b.Property<long>("Act")
+                        .HasColumnType("bigint")
+                        .HasColumnName("act");
+
+                    b.Property<string>("BlockId")
+                        .HasColumnType("text")
+                        .HasColumnName("block_id");
+
+                    b.Property<bool>("AfterDeleted")
+                        .HasColumnType("boolean")
+                        .HasColumnName("after_deleted");
+
+                    b.Property<int>("AfterVersion")
+                        .HasColumnType("integer")
+                        .HasColumnName("after_version");
+
+                    b.Property<string>("BeforeBody")
+                        .HasColumnType("jsonb")
+                        .HasColumnName("before_body");
+
+                    b.Property<string>("BeforeDivision")
+                        .HasColumnType("text")
+                        .HasColumnName("before_division");
+
+                    b.Property<string>("BeforeOrderKey")
+                        .HasColumnType("text")
+                        .HasColumnName("before_order_key");
+
+                    b.Property<int?>("BeforeVersion")
+                        .HasColumnType("integer")
+                        .HasColumnName("before_version");
+
+                    b.HasKey("Act", "BlockId")
+                        .HasName("pk_journal_blocks");
+
+                    b.HasIndex("BlockId", "BeforeVersion")
+                        .HasDatabaseName("ix_journal_blocks_block_id_before_version");
+
+                    b.ToTable("journal_blocks", (string)null);
+                });
+
+            modelBuilder.Entity("Kivren.Store.JournalDivisionRow", b =>
+                {
+                    b.Property<long>("Act")
+                        .HasColumnType("bigint")
+                        .HasColumnName("act");
+
+                    b.Property<string>("DivisionId")
+                        .HasColumnType("text")
+                        .HasColumnName("division_id");
+
+                    b.Property<string>("After")
+                        .IsRequired()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("after");
+
+                    b.Property<string>("Before")
+                        .HasColumnType("jsonb")
+                        .HasColumnName("before");
+
+                    b.HasKey("Act", "DivisionId")
+                        .HasName("pk_journal_divisions");
+
+                    b.ToTable("journal_divisions", (string)null);
+                });
+
             modelBuilder.Entity("Kivren.Store.JournalRow", b =>
                 {
                     b.Property<long>("Id")
@@ -200,11 +342,6 @@ namespace Kivren.Store.Migrations
                         .HasColumnType("text")
                         .HasColumnName("batch_id");
 
-                    b.Property<string>("Changes")
-                        .IsRequired()
-                        .HasColumnType("jsonb")
-                        .HasColumnName("changes");
-
                     b.Property<string>("Kind")
                         .IsRequired()
                         .HasColumnType("text")
@@ -219,6 +356,14 @@ namespace Kivren.Store.Migrations
                         .IsRequired()
                         .HasColumnType("text")
                         .HasColumnName("manual_id");
+
+                    b.Property<string>("RolesAfter")
+                        .HasColumnType("jsonb")
+                        .HasColumnName("roles_after");
+
+                    b.Property<string>("RolesBefore")
+                        .HasColumnType("jsonb")
+                        .HasColumnName("roles_before");
 
                     b.Property<bool>("TakenBack")
                         .HasColumnType("boolean")
@@ -342,6 +487,23 @@ namespace Kivren.Store.Migrations
                     b.ToTable("mappings", (string)null);
                 });
 
+            modelBuilder.Entity("Kivren.Store.OutputFileRow", b =>
+                {
+                    b.Property<string>("OutputId")
+                        .HasColumnType("text")
+                        .HasColumnName("output_id");
+
+                    b.Property<byte[]>("Bytes")
+                        .IsRequired()
+                        .HasColumnType("bytea")
+                        .HasColumnName("bytes");
+
+                    b.HasKey("OutputId")
+                        .HasName("pk_output_files");
+
+                    b.ToTable("output_files", (string)null);
+                });
+
             modelBuilder.Entity("Kivren.Store.OutputRow", b =>
                 {
                     b.Property<string>("Id")
@@ -352,6 +514,10 @@ namespace Kivren.Store.Migrations
                         .HasColumnType("timestamp with time zone")
                         .HasColumnName("asked_at");
 
+                    b.Property<bool>("CancelAsked")
+                        .HasColumnType("boolean")
+                        .HasColumnName("cancel_asked");
+
                     b.Property<int>("Done")
                         .HasColumnType("integer")
                         .HasColumnName("done");
@@ -361,9 +527,9 @@ namespace Kivren.Store.Migrations
                         .HasColumnType("text")
                         .HasColumnName("edition");
 
-                    b.Property<byte[]>("File")
-                        .HasColumnType("bytea")
-                        .HasColumnName("file");
+                    b.Property<DateTimeOffset?>("Heartbeat")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("heartbeat");
 
                     b.Property<int>("LooseEnds")
                         .HasColumnType("integer")
@@ -392,12 +558,23 @@ namespace Kivren.Store.Migrations
                         .HasColumnType("text")
                         .HasColumnName("state");
 
+                    b.Property<string>("TakenBy")
+                        .HasColumnType("text")
+                        .HasColumnName("taken_by");
+
                     b.Property<int>("Total")
                         .HasColumnType("integer")
                         .HasColumnName("total");
 
+                    b.Property<int>("Tries")
+                        .HasColumnType("integer")
+                        .HasColumnName("tries");
+
                     b.HasKey("Id")
                         .HasName("pk_outputs");
+
+                    b.HasIndex("State")
+                        .HasDatabaseName("ix_outputs_state");
 
                     b.HasIndex("ManualId", "AskedAt")
                         .HasDatabaseName("ix_outputs_manual_id_asked_at");
@@ -441,10 +618,33 @@ namespace Kivren.Store.Migrations
                         .HasColumnType("bytea")
                         .HasColumnName("bytes");
 
+                    b.Property<DateTimeOffset>("KeptAt")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("kept_at")
+                        .HasDefaultValueSql("now()");
+
                     b.HasKey("Hash")
                         .HasName("pk_pictures");
 
                     b.ToTable("pictures", (string)null);
+                });
+
+            modelBuilder.Entity("Kivren.Store.SourceFileRow", b =>
+                {
+                    b.Property<string>("SourceId")
+                        .HasColumnType("text")
+                        .HasColumnName("source_id");
+
+                    b.Property<byte[]>("Bytes")
+                        .IsRequired()
+                        .HasColumnType("bytea")
+                        .HasColumnName("bytes");
+
+                    b.HasKey("SourceId")
+                        .HasName("pk_source_files");
+
+                    b.ToTable("source_files", (string)null);
                 });
 
             modelBuilder.Entity("Kivren.Store.SourceRow", b =>
@@ -456,11 +656,6 @@ namespace Kivren.Store.Migrations
                     b.Property<DateTimeOffset>("BroughtInAt")
                         .HasColumnType("timestamp with time zone")
                         .HasColumnName("brought_in_at");
-
-                    b.Property<byte[]>("Bytes")
-                        .IsRequired()
-                        .HasColumnType("bytea")
-                        .HasColumnName("bytes");
 
                     b.Property<string>("Hash")
                         .IsRequired()
@@ -486,6 +681,10 @@ namespace Kivren.Store.Migrations
                         .IsRequired()
                         .HasColumnType("jsonb")
                         .HasColumnName("report");
+
+                    b.Property<int>("Size")
+                        .HasColumnType("integer")
+                        .HasColumnName("size");
 
                     b.Property<string>("Taken")
                         .IsRequired()
@@ -523,6 +722,123 @@ namespace Kivren.Store.Migrations
                             Id = "writer-1",
                             Name = "Writer"
                         });
+                });
+
+            modelBuilder.Entity("Kivren.Store.AssetRow", b =>
+                {
+                    b.HasOne("Kivren.Store.ManualRow", null)
+                        .WithMany()
+                        .HasForeignKey("ManualId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_assets_manuals_manual_id");
+                });
+
+            modelBuilder.Entity("Kivren.Store.BlockRow", b =>
+                {
+                    b.HasOne("Kivren.Store.DivisionRow", null)
+                        .WithMany()
+                        .HasForeignKey("DivisionId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_blocks_divisions_division_id");
+
+                    b.HasOne("Kivren.Store.ManualRow", null)
+                        .WithMany()
+                        .HasForeignKey("ManualId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_blocks_manuals_manual_id");
+                });
+
+            modelBuilder.Entity("Kivren.Store.DivisionRow", b =>
+                {
+                    b.HasOne("Kivren.Store.ManualRow", null)
+                        .WithMany()
+                        .HasForeignKey("ManualId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_divisions_manuals_manual_id");
+                });
+
+            modelBuilder.Entity("Kivren.Store.IncomingFileRow", b =>
+                {
+                    b.HasOne("Kivren.Store.IncomingRow", null)
+                        .WithMany()
+                        .HasForeignKey("IncomingId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_incoming_files_incoming_incoming_id");
+                });
+
+            modelBuilder.Entity("Kivren.Store.JournalBlockRow", b =>
+                {
+                    b.HasOne("Kivren.Store.JournalRow", null)
+                        .WithMany()
+                        .HasForeignKey("Act")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_journal_blocks_journal_act");
+                });
+
+            modelBuilder.Entity("Kivren.Store.JournalDivisionRow", b =>
+                {
+                    b.HasOne("Kivren.Store.JournalRow", null)
+                        .WithMany()
+                        .HasForeignKey("Act")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_journal_divisions_journal_act");
+                });
+
+            modelBuilder.Entity("Kivren.Store.JournalRow", b =>
+                {
+                    b.HasOne("Kivren.Store.ManualRow", null)
+                        .WithMany()
+                        .HasForeignKey("ManualId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_journal_manuals_manual_id");
+                });
+
+            modelBuilder.Entity("Kivren.Store.OutputFileRow", b =>
+                {
+                    b.HasOne("Kivren.Store.OutputRow", null)
+                        .WithOne()
+                        .HasForeignKey("Kivren.Store.OutputFileRow", "OutputId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_output_files_outputs_output_id");
+                });
+
+            modelBuilder.Entity("Kivren.Store.OutputRow", b =>
+                {
+                    b.HasOne("Kivren.Store.ManualRow", null)
+                        .WithMany()
+                        .HasForeignKey("ManualId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_outputs_manuals_manual_id");
+                });
+
+            modelBuilder.Entity("Kivren.Store.SourceFileRow", b =>
+                {
+                    b.HasOne("Kivren.Store.SourceRow", null)
+                        .WithOne()
+                        .HasForeignKey("Kivren.Store.SourceFileRow", "SourceId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_source_files_sources_source_id");
+                });
+
+            modelBuilder.Entity("Kivren.Store.SourceRow", b =>
+                {
+                    b.HasOne("Kivren.Store.ManualRow", null)
+                        .WithMany()
+                        .HasForeignKey("ManualId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_sources_manuals_manual_id");
                 });
 #pragma warning restore 612, 618
         }

@@ -1,11 +1,11 @@
 <script lang="ts">
-  import { api, type BringInBlock, type BringInChoices, type BringInView } from '../shared/api';
+  import { address, api, type BringInBlock, type BringInChoices, type BringInView } from '../shared/api';
   import { loadFaces } from '../shared/faces';
   import { focusFirst } from '../shared/focus';
   import { notices } from '../shared/notices.svelte';
   import { route } from '../shared/route.svelte';
   import Sign from '../shared/Sign.svelte';
-  import { writer } from '../write/manuscript/desk-client.svelte';
+  import { writer } from '../live/tab';
   import Differences from './Differences.svelte';
   import Incoming from './Incoming.svelte';
   import LeftOut from './LeftOut.svelte';
@@ -51,7 +51,7 @@
     const key = page?.key;
     if (!key) return;
     loadFaces()
-      .then(() => fetch(`/api/bring-in/${id}/pages/${key}.svg`))
+      .then(() => fetch(address(`/api/bring-in/${id}/pages/${key}.svg`)))
       .then((r) => (r.ok ? r.text() : ''))
       .then(
         (text) => {

@@ -1,6 +1,6 @@
 <script lang="ts">
   import { untrack } from 'svelte';
-  import { api, type BringInBlock, type BringInView } from '../shared/api';
+  import { address, api, type BringInBlock, type BringInView } from '../shared/api';
   import ChoicePanel from '../shared/ChoicePanel.svelte';
   import { incomingBlock } from './incoming-blocks';
   import '../write/manuscript/manuscript.css';
@@ -65,7 +65,7 @@
 
   function render(body: string) {
     return (element: HTMLElement) => {
-      element.replaceChildren(incomingBlock(body, (name) => `/api/bring-in/${view.id}/pictures/${encodeURIComponent(name)}`));
+      element.replaceChildren(incomingBlock(body, (name) => address(`/api/bring-in/${view.id}/pictures/${encodeURIComponent(name)}`)));
     };
   }
 

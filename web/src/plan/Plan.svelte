@@ -7,9 +7,9 @@
   import { route } from '../shared/route.svelte';
   import Sign from '../shared/Sign.svelte';
   import Views from '../shared/Views.svelte';
-  import { writer } from '../write/manuscript/desk-client.svelte';
+  import { writer } from '../live/tab';
   import LooseEnds from '../write/panels/LooseEnds.svelte';
-  import { LiveProof } from '../write/proof/live-proof.svelte';
+  import { LiveProof } from '../live/live-proof.svelte';
   import { depths, endOf, levelOf, parentOf, shown, siblingOf, type Depth } from './outline';
   import Keys from '../shared/Keys.svelte';
   import { keysOfPlan } from './keys-of-plan';

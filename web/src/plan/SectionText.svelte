@@ -1,5 +1,7 @@
 <script lang="ts">
   import { api, type DeskDivision, type OwnRole, type PlanRow } from '../shared/api';
+  import { sendLeftOver } from '../live/left-over';
+  import type { Unsent } from '../live/unsent';
   import { notices } from '../shared/notices.svelte';
   import Manuscript from '../write/manuscript/Manuscript.svelte';
 
@@ -16,11 +18,14 @@
 
   let part = $state.raw<DeskDivision | null>(null);
   let after = $state('');
+  let left = $state.raw<Unsent[]>([]);
   let manuscript = $state<ReturnType<typeof Manuscript>>();
 
   /** The text right under a head, up to the next head; under a division's title, up to its first. */
   async function load() {
     try {
+      const before = row.id === row.division ? '' : row.id;
+      left = await sendLeftOver(manualId, row.division, before);
       const division = await api.division(manualId, row.division);
       const blocks = division.blocks ?? [];
       const isHead = (body: string) => (JSON.parse(body) as { type: string }).type === 'head';
@@ -61,7 +66,8 @@
       {after}
       oncaret={() => undefined}
       onclient={() => setTimeout(() => manuscript?.goTo(null))}
-      ontitle={() => undefined}
+      ontitled={() => undefined}
+      {left}
       {ontakeback}
       {onstored}
     />

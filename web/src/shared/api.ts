@@ -201,21 +201,11 @@ export interface BlockChange {
   after: string | null;
   deleted: boolean;
 }
-export interface DivisionChange {
-  id: string;
-  basedOn: number;
-  kind: string | null;
-  title: string | null;
-  shortTitle: string | null;
-  after: string | null;
-  deleted: boolean;
-}
 export interface Batch {
   id: string;
   writer: string;
   label: string;
   blocks: BlockChange[];
-  divisions: DivisionChange[] | null;
   joined: Record<string, string> | null;
 }
 export interface Refused {
@@ -227,7 +217,7 @@ export interface Refused {
 export interface Answer {
   batch: string;
   act: number;
-  accepted: { id: string; version: number; merged: string | null }[];
+  accepted: { id: string; version: number; merged: string | null; bothAt?: boolean }[];
   refused: Refused[];
 }
 export interface TakenBack {
@@ -331,32 +321,61 @@ export interface Output {
 
 /** The server answered that something cannot be done, and why. */
 export class Problem extends Error {}
-/** The server could not be reached at all. */
+/** The server could not be reached, or cannot work just now: it is tried again. */
 export class Offline extends Error {}
 
-async function call<T>(method: string, path: string, body?: unknown, raw?: BodyInit): Promise<T> {
-  let response: Response;
-  try {
-    response = await fetch('/api' + path, {
-      method,
-      headers: body === undefined ? {} : { 'Content-Type': 'application/json' },
-      body: raw ?? (body === undefined ? null : JSON.stringify(body)),
+/** The addresses of the server, below wherever the application itself is. */
+export const address = (path: string) => new URL(path.replace(/^\//, ''), document.baseURI).pathname + new URL(path, 'http://x').search;
+
+let token: Promise<string> | null = null;
+
+/** What every change says, so that no page of another site can make one. */
+export function siteToken(): Promise<string> {
+  token ??= fetch(address('/api/site'))
+    .then(async (r) => ((await r.json()) as { token: string }).token)
+    .catch(() => {
+      token = null;
+      throw new Offline('The server cannot be reached.');
     });
+  return token;
+}
+
+const away = 'The server cannot be reached.';
+
+async function call<T>(method: string, path: string, body?: unknown, raw?: BodyInit, again = true): Promise<T> {
+  const headers: Record<string, string> = body === undefined ? {} : { 'Content-Type': 'application/json' };
+  if (method !== 'GET') headers['X-Kivren-Site'] = await siteToken();
+  let response: Response;
+  let text: string;
+  try {
+    response = await fetch(address('/api' + path), { method, headers, body: raw ?? (body === undefined ? null : JSON.stringify(body)) });
+    text = await response.text();
   } catch {
-    throw new Offline('The server cannot be reached.');
+    throw new Offline(away);
   }
-  if (response.status >= 502 && response.status <= 504) throw new Offline('The server cannot be reached.');
-  const text = await response.text();
-  if (!response.ok) {
-    let what = `The server answered ${response.status}.`;
-    try {
-      what = (JSON.parse(text) as { what?: string }).what ?? what;
-    } catch {
-      // The answer was not ours; its status says enough.
-    }
-    throw new Problem(what);
+  if (response.status >= 502 && response.status <= 504) throw new Offline(wordsOf(text) ?? away);
+  if (response.status === 403 && method !== 'GET' && again) {
+    // The cookie may be of an earlier visit: it is asked for anew, once.
+    token = null;
+    return call<T>(method, path, body, raw, false);
   }
-  return (text ? JSON.parse(text) : undefined) as T;
+  if (!response.ok) throw new Problem(wordsOf(text) ?? `The server answered ${response.status}.`);
+  if (!text) return undefined as T;
+  try {
+    return JSON.parse(text) as T;
+  } catch {
+    // Something between the browser and the server answered in its place, such as a page to sign in.
+    throw new Offline('Something else answers in the place of the server.');
+  }
+}
+
+/** What the server says of a problem; null when the answer was not its own. */
+function wordsOf(text: string): string | null {
+  try {
+    return (JSON.parse(text) as { what?: string }).what ?? null;
+  } catch {
+    return null;
+  }
 }
 
 const seg = encodeURIComponent;
@@ -370,8 +389,8 @@ export const api = {
   deletePattern: (name: string) => call<void>('DELETE', `/patterns/${seg(name)}`),
   addRole: (manual: string, name: string, foundation: string) => call<void>('POST', `/manuals/${manual}/roles`, { name, foundation }),
   plan: (id: string, text = false) => call<PlanView>('GET', `/manuals/${id}/plan?text=${text}`),
-  planAct: (id: string, writer: string, order: PlanOrder) =>
-    call<Reworked>('POST', `/manuals/${id}/plan/acts`, { id: newId(), writer, by: null, at: null, text: null, ...order }),
+  planAct: (id: string, writer: string, order: PlanOrder, act = newId()) =>
+    call<Reworked>('POST', `/manuals/${id}/plan/acts`, { id: act, writer, by: null, at: null, text: null, ...order }),
   foresee: (id: string, order: PlanOrder) =>
     call<Foreseen>('POST', `/manuals/${id}/plan/foresee`, { id: newId(), writer: '', by: null, at: null, text: null, ...order }),
   startBringIn: (files: File[], into: { manual?: string; after?: string; newer?: string } = {}) => {
@@ -410,6 +429,7 @@ export const api = {
   sheet: (id: string, sheet: number) => call<{ folio: string; reason: string }>('GET', `/manuals/${id}/sheets/${sheet}`),
   targets: (id: string, words: string) => call<TargetChoice[]>('GET', `/manuals/${id}/targets?words=${seg(words)}`),
   headings: (id: string, words: string) => call<HeadingChoice[]>('GET', `/manuals/${id}/headings?words=${seg(words)}`),
+  ready: () => call<void>('GET', '/ready'),
   produce: (id: string) => call<Output>('POST', `/manuals/${id}/outputs`),
   outputs: (id: string) => call<Output[]>('GET', `/manuals/${id}/outputs`),
   cancelOutput: (id: string, output: string) => call<void>('POST', `/manuals/${id}/outputs/${output}/cancel`),

@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { api, type Mapping } from '../shared/api';
+  import { address, api, type Mapping } from '../shared/api';
   import { notices } from '../shared/notices.svelte';
   import Panel from '../shared/Panel.svelte';
 
@@ -26,7 +26,7 @@
 
   async function remove(mapping: Mapping) {
     try {
-      const file = await (await fetch(`/api/mappings/${encodeURIComponent(mapping.name)}/file`)).blob();
+      const file = await (await fetch(address(`/api/mappings/${encodeURIComponent(mapping.name)}/file`))).blob();
       await api.deleteMapping(mapping.name);
       await load();
       notices.tell(`The mapping “${mapping.name}” was taken off the shelf.`, () => void add(new File([file], mapping.name)));
@@ -47,7 +47,7 @@
     {#each mappings ?? [] as m (m.name)}
       <li>
         <b>{m.name}</b><span class="soft">{m.roles} styles and look-alikes</span>
-        <a class="btn" href={`/api/mappings/${encodeURIComponent(m.name)}/file`} download>Keep as a file</a>
+        <a class="btn" href={address(`/api/mappings/${encodeURIComponent(m.name)}/file`)} download>Keep as a file</a>
         <button class="btn" onclick={() => remove(m)}>Take off</button>
       </li>
     {/each}

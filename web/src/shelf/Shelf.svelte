@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { api, type ShelfManual } from '../shared/api';
+  import { address, api, type ShelfManual } from '../shared/api';
   import { notices } from '../shared/notices.svelte';
   import { route } from '../shared/route.svelte';
   import Sign from '../shared/Sign.svelte';
@@ -213,7 +213,7 @@
         </dl>
         <div class="acts">
           <button class="btn do" onclick={() => chosen && route.manual(chosen.id)}>Open</button>
-          <a class="btn" href={`/api/manuals/${chosen.id}/package`} download>Keep as a package</a>
+          <a class="btn" href={address(`/api/manuals/${chosen.id}/package`)} download>Keep as a package</a>
           <button class="btn" onclick={() => chosen && route.plan(chosen.id)}>Plan</button>
           <button class="btn" onclick={() => (keeping = true)}>Keep as a pattern…</button>
           <button class="btn" onclick={() => chosen && remove(chosen)}>Take off the shelf</button>

@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { api, type KeptSource, type ShelfManual } from '../shared/api';
+  import { address, api, type KeptSource, type ShelfManual } from '../shared/api';
   import { notices } from '../shared/notices.svelte';
   import { route } from '../shared/route.svelte';
 
@@ -35,7 +35,7 @@
     <ul>
       {#each sources as s (s.id)}
         <li>
-          <a href={`/api/sources/${s.id}/file`} download={s.name}>{s.name}</a><span class="soft">{when(s.broughtInAt)}</span>
+          <a href={address(`/api/sources/${s.id}/file`)} download={s.name}>{s.name}</a><span class="soft">{when(s.broughtInAt)}</span>
           <button
             class="btn"
             aria-label={`Newer version of ${s.name}`}

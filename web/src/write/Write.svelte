@@ -8,6 +8,7 @@
     type DeskManual,
     type DivisionMarks,
     type LooseEnd,
+    type PlanOrder,
     type ProofDivision,
   } from '../shared/api';
   import { notices } from '../shared/notices.svelte';
@@ -15,14 +16,17 @@
   import Sign from '../shared/Sign.svelte';
   import Views from '../shared/Views.svelte';
   import ForeEdge from './fore-edge/ForeEdge.svelte';
-  import { DeskClient, writer } from './manuscript/desk-client.svelte';
+  import type { DeskClient } from '../live/desk-client.svelte';
+  import { LiveProof } from '../live/live-proof.svelte';
+  import { writer } from '../live/tab';
+  import { sendLeftOver } from '../live/left-over';
+  import { divisionsLeftOver, type Unsent } from '../live/unsent';
   import Manuscript, { type CaretPlace } from './manuscript/Manuscript.svelte';
   import GoAndDo, { type Deed } from './panels/GoAndDo.svelte';
   import Keys from '../shared/Keys.svelte';
   import { keysOfWrite } from './keys-of-write';
   import LooseEnds from './panels/LooseEnds.svelte';
   import Produce from './panels/Produce.svelte';
-  import { LiveProof } from './proof/live-proof.svelte';
   import Proof from './proof/Proof.svelte';
   import { turnAt } from './turn-at';
 
@@ -61,16 +65,40 @@
       saved: 'Saved',
       saving: 'Saving…',
       offline: 'Offline: kept in this browser, sent when the server is back',
-      conflict: 'Changed in two places',
+      refused: 'Not all is stored',
     }[client?.state ?? 'saved'],
   );
+  const asides = $derived(client ? [...client.unstored.keys()] : []);
+  const boths = $derived(client ? [...client.both] : []);
+  const others = $derived.by(() => {
+    const here = proof.others.filter((o) => o.division === division?.id).length;
+    const all = proof.others.length;
+    if (all === 0) return '';
+    const places = [...new Set(proof.others.map((o) => proof.divisions.find((d) => d.id === o.division)?.title).filter(Boolean))];
+    return `${all === 1 ? '1 other writer' : `${all} other writers`} ${here === all ? 'in this division' : places.length > 0 ? 'in ' + places.join(', ') : 'here'}`;
+  });
 
   proof.onchanged = (change) => {
     if (change.writer === writer) return;
     if (change.divisions) void reopen();
     else manuscript?.changedElsewhere(change);
   };
-  proof.onreconnected = () => client?.hurry();
+  // What was told while the server was away was not heard: the division is read again, under what is typed.
+  proof.onreconnected = () => {
+    client?.hurry();
+    void catchUp();
+  };
+
+  async function catchUp() {
+    if (!division || !manuscript) return;
+    try {
+      const now = await api.division(manualId, division.id);
+      const blocks = (now.blocks ?? []).map((b, i, all) => ({ ...b, division: now.id, after: all[i - 1]?.id ?? '' }));
+      manuscript.changedElsewhere({ writer: '', blocks, divisions: false });
+    } catch {
+      // It goes away with the next act that cannot be stored, or comes with the next notice.
+    }
+  }
 
   async function start() {
     try {
@@ -119,12 +147,10 @@
     }
     const own = ++opening;
     client?.hurry();
-    // What an earlier tab left unsent in this division goes up before the division is read.
-    const left = new DeskClient(manualId, id);
-    await left.sendLeftOver();
+    const unsent = await sendLeftOver(manualId, id);
     const loaded = await api.division(manualId, id);
     if (own !== opening) return;
-    leftOver = left.takeLeftOver();
+    left = unsent;
     wantedBlock = block;
     wantedTyped = typed;
     marks = null;
@@ -133,7 +159,12 @@
     localStorage.setItem(`kivren.at.${manualId}`, id);
     history.replaceState(null, '', `#/${manualId}/${id}`);
   }
-  let leftOver: ReturnType<DeskClient['takeLeftOver']> = [];
+  let left = $state.raw<Unsent[]>([]);
+
+  /** Words left over in other divisions of this manual. */
+  let elsewhere = $state.raw<string[]>([]);
+  void (async () => (elsewhere = await divisionsLeftOver(manualId).catch(() => [])))();
+  const leftElsewhere = $derived(elsewhere.filter((id) => id !== division?.id && proof.divisions.some((d) => d.id === id)));
 
   /** Reads manual and division again, as after an act that changed divisions. */
   async function reopen(stay = true) {
@@ -182,8 +213,7 @@
 
   function onclient(c: DeskClient) {
     client = c;
-    for (const l of leftOver) c.addConflict(l.refused);
-    leftOver = [];
+    elsewhere = elsewhere.filter((id) => id !== c.division);
     if (wantedBlock) {
       const [block, typed] = [wantedBlock, wantedTyped];
       setTimeout(() => (typed !== null ? manuscript?.goToTyped(block, typed) : manuscript?.goTo(block)));
@@ -216,102 +246,43 @@
     void openDivision(l.division, l.block === l.division ? null : l.block);
   }
 
-  async function divisionAct(label: string, change: Parameters<typeof act>[0]) {
-    try {
-      await act(change, label);
-    } catch (e) {
-      notices.problem(e);
+  /** An act on the plan, as the Plan does it. */
+  async function act(order: PlanOrder): Promise<boolean> {
+    const done = await api.planAct(manualId, writer, order);
+    if (done.refused) {
+      notices.problem(new Error(done.refused));
+      return false;
     }
+    proof.expects(done.act);
+    return true;
   }
-
-  async function act(
-    change: {
-      id: string;
-      basedOn: number;
-      kind?: string;
-      title?: string;
-      after?: string;
-      deleted?: boolean;
-      blocks?: { id: string; body: string }[];
-    },
-    label: string,
-  ) {
-    const answer = await api.send(manualId, {
-      id: newId(),
-      writer,
-      label,
-      joined: null,
-      divisions: [
-        {
-          id: change.id,
-          basedOn: change.basedOn,
-          kind: change.kind ?? null,
-          title: change.title ?? null,
-          shortTitle: null,
-          after: change.after ?? null,
-          deleted: change.deleted ?? false,
-        },
-      ],
-      blocks: (change.blocks ?? []).map((b) => ({ id: b.id, division: change.id, basedOn: 0, body: b.body, after: '', deleted: false })),
-    });
-    const refused = answer.refused[0];
-    if (refused) throw new Error(refused.why);
-    proof.expects(answer.act);
-    return answer;
-  }
-
-  const titles: Record<string, string> = {
-    Contents: 'Contents',
-    Index: 'Index',
-    Preface: 'Preface',
-    Glossary: 'Glossary',
-    Legal: 'Legal page',
-    Colophon: 'Colophon',
-    TitlePage: 'Title page',
-  };
 
   async function add(kind: string) {
     const id = newId();
-    const block = newId();
-    const type = kind === 'Contents' ? 'contentsList' : kind === 'Index' ? 'indexList' : 'paragraph';
     try {
-      await act(
-        {
-          id,
-          basedOn: 0,
-          kind,
-          title: titles[kind] ?? 'Untitled',
-          ...(division ? { after: division.id } : {}),
-          blocks: [{ id: block, body: JSON.stringify({ type, attrs: { id: block } }) }],
-        },
-        `Adding a ${kind.toLowerCase()}`,
-      );
+      if (!(await act({ do: 'addDivision', rows: [id], at: kind, text: '', ...(division ? { by: division.id } : {}) }))) return;
       manual = await api.open(manualId);
-      await openDivision(id, block);
+      await openDivision(id, id + '-1');
     } catch (e) {
       notices.problem(e);
     }
   }
 
   async function remove(d: ProofDivision) {
-    const own = manual?.divisions.find((x) => x.id === d.id);
-    if (!own || !manual) return;
-    if (manual.divisions.length === 1) return notices.tell('A manual keeps at least one division.');
-    await divisionAct(`Taking out “${d.title}”`, {
-      id: d.id,
-      basedOn: division?.id === d.id ? (division?.version ?? own.version) : own.version,
-      deleted: true,
-    });
-    await reopen(false);
-    notices.tell(`“${d.title}” was taken out.`, () => void takeBack(false));
+    try {
+      if (!(await act({ do: 'takeOut', rows: [d.id] }))) return;
+      await reopen(false);
+      notices.tell(`“${d.title}” was taken out.`, () => void takeBack(false));
+    } catch (e) {
+      notices.problem(e);
+    }
   }
 
-  async function rename(title: string) {
-    if (!division || title === division.title) return;
-    const own = division;
-    await divisionAct('Renaming', { id: own.id, basedOn: own.version, title });
-    division = { ...own, title, version: own.version + 1 };
-    manual = await api.open(manualId);
+  async function titled(title: string, act: number) {
+    if (!division) return;
+    if (act > 0) division.title = title;
+    else notices.problem(new Error('The title could not be changed.'));
+    manual = await api.open(manualId).catch(() => manual);
   }
 
   async function addRole(name: string, foundation: string): Promise<boolean> {
@@ -375,7 +346,7 @@
   onkeydown={key}
   ononline={() => client?.hurry()}
   onbeforeunload={(e) => {
-    if (client && client.state === 'conflict') e.preventDefault();
+    if (client && (client.state === 'refused' || (client.unkept && client.state !== 'saved'))) e.preventDefault();
   }}
 />
 
@@ -431,9 +402,13 @@
             variables={manual?.variables ?? []}
             roles={manual?.roles ?? []}
             onrole={addRole}
-            oncaret={(place) => (caret = place)}
+            oncaret={(place) => {
+              caret = place;
+              if (division) proof.here(division.id, place.block);
+            }}
             {onclient}
-            ontitle={rename}
+            ontitled={titled}
+            {left}
             ontakeback={takeBack}
             onstored={(act) => proof.expects(act)}
           />
@@ -450,7 +425,24 @@
         >{/each}
     </span>
     {#if proof.effectWords}<span data-effect>Last change: {proof.effectWords}</span>{/if}
-    <span class="save {client?.state ?? 'saved'}" role="status" data-save={client?.state ?? 'saved'}>{saveWords}</span>
+    {#if others}<span class="others" data-others>{others}</span>{/if}
+    {#if proof.late}<span class="m">{proof.late}</span>{/if}
+    {#if leftElsewhere.length > 0}<button class="way m" onclick={() => void openDivision(leftElsewhere[0]!)}
+        >Words of an earlier visit are not stored yet</button
+      >{/if}
+    {#if boths.length > 0}<button
+        class="way m"
+        data-both
+        onclick={() => {
+          manuscript?.goTo(boths[0]!);
+          client?.sawBoth(boths[0]!);
+        }}>Two texts stand in one place</button
+      >{/if}
+    {#if client?.unkept}<span class="m">This browser keeps nothing: do not close it before all is saved</span>{/if}
+    {#if asides.length > 0}<button class="way save refused" data-save="refused" onclick={() => manuscript?.goTo(asides[0]!)}
+        >{saveWords}</button
+      >
+    {:else}<span class="save {client?.state ?? 'saved'}" role="status" data-save={client?.state ?? 'saved'}>{saveWords}</span>{/if}
   </footer>
   {#if drawer}
     <LooseEnds
@@ -589,7 +581,7 @@
     margin-left: auto;
   }
   .save.offline,
-  .save.conflict {
+  .save.refused {
     color: var(--madder);
     font-weight: 600;
   }

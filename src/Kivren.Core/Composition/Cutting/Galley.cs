@@ -1,5 +1,6 @@
 using Kivren.Core.Content;
 using Kivren.Core.LooseEnds;
+using Kivren.Core.Numbering;
 
 namespace Kivren.Core.Composition;
 
@@ -25,6 +26,16 @@ public sealed class Galley
 
     /// <summary>The piece that each division of the stretch begins with.</summary>
     public required int[] Openings { get; init; }
+
+    /// <summary>All that its blocks asked of other places, with the division of the stretch that asked.</summary>
+    internal (int Division, Read Read)[] Reads { get; init; } = [];
+
+    internal bool Holds(SettingContext[] contexts, DivisionNumbers[] numbers)
+    {
+        foreach (var (division, read) in Reads)
+            if (!Readings.Holds(read, contexts[division], numbers[division])) return false;
+        return true;
+    }
 
     public string Called(int piece) => Blocks[BlockOf[piece]].Called;
 
@@ -112,7 +123,19 @@ public sealed class Galley
             Columns = columns,
             Gutter = gutter,
             Openings = opened,
+            Reads = [.. ReadsOf(blocks, openings)],
         };
+    }
+
+    private static IEnumerable<(int, Read)> ReadsOf(IReadOnlyList<SetBlock> blocks, IReadOnlyList<int> openings)
+    {
+        var division = 0;
+        for (var b = 0; b < blocks.Count; b++)
+        {
+            while (division + 1 < openings.Count && openings[division + 1] <= b) division++;
+            foreach (var read in blocks[b].Reads)
+                if (read.IsOfOtherPlaces) yield return (division, read);
+        }
     }
 
     /// <summary>A head of its own, not one set into a paragraph: all its pieces are of the head's id.</summary>

@@ -16,7 +16,7 @@ internal static class AdmonitionSetter
     {
         var look = at.Look;
         var from = at.Stack.Count;
-        var word = at.Numbers.Label(admonition.Id) is { Length: > 0 } label ? label : admonition.Kind.ToString().ToUpperInvariant();
+        var word = at.Reads.Label(admonition.Id) is { Length: > 0 } label ? label : admonition.Kind.ToString().ToUpperInvariant();
         var signal = BlockSetter.Label(word, look.SignalWord);
         var column = look.Signal == SignalPlace.OwnLine ? 0 : Math.Max(look.Signal == SignalPlace.Series ? signal.Width + 9_000 : 0, Math.Min(look.SignalColumn.Millipoints, frame.Width / 3));
         var inner = new Frame(frame.Left + column, Math.Max(1_000, frame.Width - column), look.AdmonitionText, "admonition");

@@ -49,7 +49,7 @@ internal static class BesideSetter
 
         void Number()
         {
-            if (at.Numbers.Label(paragraph.Id) is { Length: > 0 } clause) at.HangNumber(clause, look.DressOf("clause", at.Standing()), dress, first, paragraph.Id);
+            if (at.Reads.Label(paragraph.Id) is { Length: > 0 } clause) at.HangNumber(clause, look.DressOf("clause", at.Standing()), dress, first, paragraph.Id);
         }
     }
 }

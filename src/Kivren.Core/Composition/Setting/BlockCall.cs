@@ -1,20 +1,19 @@
 using Kivren.Core.Content;
-using Kivren.Core.Numbering;
 
 namespace Kivren.Core.Composition;
 
 /// <summary>What a reader would call a block, for reasons and messages.</summary>
 internal static class BlockCall
 {
-    public static string Of(Block? block, Head? runIn, DivisionNumbers numbers) => block switch
+    public static string Of(Block? block, Head? runIn, Readings reads) => block switch
     {
-        null => $"the title “{numbers.Division.Title}”",
+        null => "the text",
         Head h => $"the {h.Level} head “{h.Content.PlainText()}”",
         _ when runIn is not null => $"the {runIn.Level} head “{runIn.Content.PlainText()}”",
-        Table { Caption.Count: > 0 } t => $"Table {numbers.ById[t.Id].Number}",
+        Table { Caption.Count: > 0 } t => $"Table {reads.Target(t.Id)?.Number}",
         Table => "the table",
-        Figure f => $"Figure {numbers.ById[f.Id].Number}",
-        Equation { Numbered: true } e => $"Equation {numbers.ById[e.Id].Number}",
+        Figure f => $"Figure {reads.Target(f.Id)?.Number}",
+        Equation { Numbered: true } e => $"Equation {reads.Target(e.Id)?.Number}",
         Equation => "the equation",
         Listing l => "the listing" + Words(l.Text.ReplaceLineEndings(" ")),
         Steps s => "the steps" + Words(First(s.Items.FirstOrDefault()?.Blocks)),
@@ -22,7 +21,7 @@ internal static class BlockCall
         DefinitionList d => "the definitions" + Words(d.Definitions.FirstOrDefault()?.Term.PlainText() ?? ""),
         Admonition a => $"the {a.Kind.ToString().ToLowerInvariant()}" + Words(First(a.Blocks)),
         Aside a => "the aside" + Words(a.Title.PlainText()),
-        Example e => $"Example {numbers.ById[e.Id].Number}",
+        Example e => $"Example {reads.Target(e.Id)?.Number}",
         _ => "the paragraph" + Words(block.OwnSpans().FirstOrDefault()?.PlainText() ?? ""),
     };
 

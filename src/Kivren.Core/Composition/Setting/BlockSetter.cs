@@ -24,22 +24,27 @@ internal sealed class BlockSetter
 
     private BlockSetter(SettingContext context, DivisionNumbers numbers, Id block)
     {
-        Context = context;
-        Numbers = numbers;
-        Hyphenator = context.Hyphenator(numbers.Division.Language);
+        Look = context.Look;
+        Manual = context.Manual;
+        Reads = new Readings(context, numbers);
+        _division = numbers.Division.Id;
         Stack = new PieceStack(block);
-        _spans = new SpanSetter(context, numbers, Loose);
-        Columns = context.Look.SequenceOf(numbers.Division.Kind).Columns;
+        _spans = new SpanSetter(Reads, Manual, Loose);
+        Columns = Look.SequenceOf(Reads.Kind).Columns;
         Full = context.Look.Master.Measure.Millipoints;
         Measure = Columns > 1 ? (Full - context.Look.Index.Gutter.Millipoints * (Columns - 1)) / Columns : Full;
     }
 
     private int _longer;
 
-    public SettingContext Context { get; }
-    public Look Look => Context.Look;
-    public DivisionNumbers Numbers { get; }
-    public Hyphenator? Hyphenator { get; }
+    /// <summary>The block's own division, by which its loose ends are found; blocks are kept by division.</summary>
+    private readonly Id _division;
+
+    public Look Look { get; }
+    public Manual Manual { get; }
+
+    /// <summary>All that setting learns beside the block and its look.</summary>
+    public Readings Reads { get; }
     public PieceStack Stack { get; }
 
     /// <summary>Width of a column of text, and of the page's text over all columns.</summary>
@@ -47,36 +52,35 @@ internal sealed class BlockSetter
     public int Full { get; }
     public int Columns { get; }
 
-    public Standing Standing(string within = "") => new(Numbers.Division.Kind, within);
+    public Standing Standing(string within = "") => new(Reads.Kind, within);
 
     /// <param name="flush">the paragraph opens a text: no first-line indent</param>
     /// <param name="runIn">a head set into this paragraph's first line, or null</param>
-    /// <param name="key">what the block reads, for its content hash</param>
     /// <param name="longer">a paragraph is set in so many lines more, where it can be done well</param>
-    public static SetBlock Set(SettingContext context, DivisionNumbers numbers, Block block, bool flush, Head? runIn, string key, int longer = 0)
+    public static SetBlock Set(SettingContext context, DivisionNumbers numbers, Block block, bool flush, Head? runIn, int longer = 0)
     {
         var setter = new BlockSetter(context, numbers, block.Id) { _longer = longer };
         var (before, after) = setter.Top(block, flush, runIn);
-        return setter.Finish(block, before, after, runIn, key);
+        return setter.Finish(block, before, after, runIn);
     }
 
     /// <summary>An aside with the paragraph that runs round it; one above the other where the paragraph is too short.</summary>
-    public static SetBlock SetBeside(SettingContext context, DivisionNumbers numbers, Paragraph paragraph, Aside aside, string key)
+    public static SetBlock SetBeside(SettingContext context, DivisionNumbers numbers, Paragraph paragraph, Aside aside)
     {
         var setter = new BlockSetter(context, numbers, paragraph.Id);
         var dress = BesideSetter.Set(setter, paragraph, aside);
-        return setter.Finish(paragraph, dress.Before.Millipoints, dress.After.Millipoints, null, key);
+        return setter.Finish(paragraph, dress.Before.Millipoints, dress.After.Millipoints, null);
     }
 
     public static SetBlock Opening(SettingContext context, DivisionNumbers numbers)
     {
         var setter = new BlockSetter(context, numbers, numbers.Division.Id);
-        OpeningSetter.Set(setter);
-        return setter.Finish(null, context.Look.DivisionTitle.Before.Millipoints, context.Look.AfterTitle.Millipoints, null, numbers.Division.Title);
+        OpeningSetter.Set(setter, numbers);
+        return setter.Finish(null, context.Look.DivisionTitle.Before.Millipoints, context.Look.AfterTitle.Millipoints, null, $"the title “{numbers.Division.Title}”");
     }
 
     /// <summary>The notes of a division gathered at its end, where the look puts them there.</summary>
-    public static SetBlock EndNotes(SettingContext context, DivisionNumbers numbers, IReadOnlyList<Footnote> notes, string key)
+    public static SetBlock EndNotes(SettingContext context, DivisionNumbers numbers, IReadOnlyList<Footnote> notes)
     {
         var setter = new BlockSetter(context, numbers, new Id(numbers.Division.Id.Value + "⟨notes⟩"));
         foreach (var note in notes)
@@ -90,17 +94,18 @@ internal sealed class BlockSetter
             setter.Stack.Space(2_000);
         }
         if (setter.Stack.Count > 0) setter.Stack.Extend(0, 6_000, 0, [new DrawnRule(0, 0, context.Look.NoteRule.Millipoints, 400)]);
-        return setter.Finish(null, 13_000, 0, null, key, "the notes");
+        return setter.Finish(null, 13_000, 0, null, "the notes");
     }
 
     /// <summary>The key of a note's text at the end of the division, where it is not on the page of its call.</summary>
     public static Id EndNoteOf(Id note) => new(note.Value + "⟨text⟩");
 
-    private SetBlock Finish(Block? block, int before, int after, Head? runIn, string key, string? called = null)
+    private SetBlock Finish(Block? block, int before, int after, Head? runIn, string? called = null)
     {
         foreach (var characters in _missing.Distinct())
             Loose(LooseEndKind.MissingCharacter, characters, $"No face has “{characters}”; it prints as a box. Write it another way.");
         var pieces = Stack.ToArray();
+        var reads = Reads.Noted();
         return new SetBlock
         {
             Pieces = pieces,
@@ -109,15 +114,16 @@ internal sealed class BlockSetter
             LooseEnds = [.. Stack.LooseEnds],
             Before = before,
             After = after,
-            Called = called ?? BlockCall.Of(block, runIn, Numbers),
+            Called = called ?? BlockCall.Of(block, runIn, Reads),
             LeadsIn = block is Paragraph p && p.Content.LastOrDefault(i => i is TextRun) is TextRun { Text: var last } && last.TrimEnd().EndsWith(':'),
             Head = block as Head ?? runIn,
-            ContentHash = PieceHash.Of(pieces, block, key, Context.Manual.Assets),
+            Reads = reads,
+            ContentHash = PieceHash.Of(pieces, block, string.Join('\u001f', reads.Select(r => r.Said)), Manual.Assets),
         };
     }
 
     public void Loose(LooseEndKind kind, string words, string message) =>
-        Stack.LooseEnds.Add(new LooseEnd(kind, Numbers.Division.Id, Stack.Block, words, message));
+        Stack.LooseEnds.Add(new LooseEnd(kind, _division, Stack.Block, words, message));
 
     // ---- blocks ----
 
@@ -141,7 +147,7 @@ internal sealed class BlockSetter
                     Spans(styled, p.Content, dress, dress.Hyphenates);
                     var from = Stack.Count;
                     Lines(styled, dress, dress.Left.Millipoints, Measure - dress.Left.Millipoints, flush || runIn is not null ? 0 : dress.FirstIndent.Millipoints, p.Id);
-                    if (Numbers.Label(p.Id) is { Length: > 0 } clause) HangNumber(clause, Look.DressOf("clause", Standing()), dress, from, p.Id);
+                    if (Reads.Label(p.Id) is { Length: > 0 } clause) HangNumber(clause, Look.DressOf("clause", Standing()), dress, from, p.Id);
                     var before = runIn is null ? dress.Before : Look.HeadDress(runIn.Level).Before;
                     return (before.Millipoints, dress.After.Millipoints);
                 }
@@ -165,7 +171,7 @@ internal sealed class BlockSetter
                 BoxSetter.Set(this, a.Id, null, a.Title, a.Blocks, new Frame(0, Measure, body, ""));
                 return (Look.AsideText.Before.Millipoints, Look.AsideText.After.Millipoints);
             case Example e:
-                BoxSetter.Set(this, e.Id, Numbers.ById[e.Id], e.Title, e.Blocks, new Frame(0, Measure, body, ""));
+                BoxSetter.Set(this, e.Id, Reads.Target(e.Id), e.Title, e.Blocks, new Frame(0, Measure, body, ""));
                 return (Look.AsideText.Before.Millipoints, Look.AsideText.After.Millipoints);
             case Steps or ItemList:
                 Inner(block, new Frame(0, Measure, Look.ListText, "list"));
@@ -177,7 +183,7 @@ internal sealed class BlockSetter
                 DefinitionSetter.Set(this, r, new Frame(0, Measure, body, ""));
                 return (body.Before.Millipoints, Math.Max(body.After.Millipoints, 4_000));
             case PassageUse use:
-                Loose(LooseEndKind.PassageMissing, use.Passage, Context.HasPassage(use.Passage) ? $"The passage “{use.Passage}” uses itself. Take the inner use out." : $"There is no passage “{use.Passage}”. Bring it in, or take its use out.");
+                Loose(LooseEndKind.PassageMissing, use.Passage, Reads.HasPassage(use.Passage) ? $"The passage “{use.Passage}” uses itself. Take the inner use out." : $"There is no passage “{use.Passage}”. Bring it in, or take its use out.");
                 return (0, 0);
             default:
                 return (0, 0);
@@ -231,7 +237,7 @@ internal sealed class BlockSetter
                 Spaced(a.Id, leading / 2, leading / 2, () => BoxSetter.Set(this, a.Id, null, a.Title, a.Blocks, at));
                 break;
             case Example e:
-                Spaced(e.Id, leading / 2, leading / 2, () => BoxSetter.Set(this, e.Id, Numbers.ById[e.Id], e.Title, e.Blocks, at));
+                Spaced(e.Id, leading / 2, leading / 2, () => BoxSetter.Set(this, e.Id, Reads.Target(e.Id), e.Title, e.Blocks, at));
                 break;
             case Figure f:
                 Spaced(f.Id, 6_500, 6_500, () => FigureSetter.Set(this, f, at, top: false));
@@ -277,7 +283,7 @@ internal sealed class BlockSetter
 
     public List<TextLine> SetLines(StyledText styled, Dress dress, int width, int firstIndent)
     {
-        var lines = LineSetter.OfThread.Set(styled, new Shape(new Length(width), new Length(firstIndent), dress.Alignment, Longer: _longer), Hyphenator, _missing);
+        var lines = LineSetter.OfThread.Set(styled, new Shape(new Length(width), new Length(firstIndent), dress.Alignment, Longer: _longer), dress.Hyphenates ? Reads.Hyphenator : null, _missing);
         foreach (var line in lines) CheckOverfull(line, styled.ToString());
         return lines;
     }
@@ -285,7 +291,7 @@ internal sealed class BlockSetter
     /// <summary>Lines in a cell or another place of its own shape.</summary>
     public List<TextLine> SetLines(StyledText styled, Shape shape, bool hyphenates = false)
     {
-        var lines = LineSetter.OfThread.Set(styled, shape, hyphenates ? Hyphenator : null, _missing);
+        var lines = LineSetter.OfThread.Set(styled, shape, hyphenates ? Reads.Hyphenator : null, _missing);
         foreach (var line in lines) CheckOverfull(line, styled.ToString());
         return lines;
     }
@@ -356,7 +362,7 @@ internal sealed class BlockSetter
         var styled = new StyledText();
         Spans(styled, note.Content, dress, dress.Hyphenates);
         var lines = SetLines(styled, dress, Measure - NoteHang, 0);
-        var number = Context.Label(Numbers, note.Id);
+        var number = Reads.NoteLabel(note.Id);
         return new SetNote(note.Id, number, lines, Label(number, dress), dress.Leading.Millipoints, dress.Baseline.Millipoints);
     }
 

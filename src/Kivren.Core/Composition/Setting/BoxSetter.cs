@@ -1,5 +1,4 @@
 using Kivren.Core.Content;
-using Kivren.Core.Numbering;
 using Kivren.Core.Type;
 
 namespace Kivren.Core.Composition;
@@ -9,7 +8,7 @@ internal static class BoxSetter
 {
     private const int Inset = 9_000, Tint = 92, Short = 12;
 
-    public static void Set(BlockSetter at, Id id, Target? number, IReadOnlyList<Inline> title, IReadOnlyList<Block> blocks, Frame frame)
+    public static void Set(BlockSetter at, Id id, (string Name, string Number)? number, IReadOnlyList<Inline> title, IReadOnlyList<Block> blocks, Frame frame)
     {
         var look = at.Look;
         var from = at.Stack.Count;
@@ -17,7 +16,7 @@ internal static class BoxSetter
         if (number is not null || title.Count > 0)
         {
             var styled = new StyledText();
-            if (number is not null) styled.Add($"{number.Name}\u00A0{number.Number}" + (title.Count > 0 ? "\u2002" : ""), look.AsideTitle.Plain, false);
+            if (number is not null) styled.Add($"{number.Value.Name}\u00A0{number.Value.Number}" + (title.Count > 0 ? "\u2002" : ""), look.AsideTitle.Plain, false);
             at.Spans(styled, title, look.AsideTitle, hyphenates: false);
             at.Lines(styled, look.AsideTitle, left, width, 0, id);
             at.Stack.KeepTogether(from, Keep.Whole);

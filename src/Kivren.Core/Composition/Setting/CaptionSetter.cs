@@ -11,7 +11,7 @@ internal static class CaptionSetter
     {
         var look = at.Look;
         styled = new StyledText();
-        if (at.Numbers.ById.TryGetValue(id, out var target) && target.Number.Length > 0)
+        if (at.Reads.Target(id) is { Number.Length: > 0 } target)
         {
             styled.Add($"{target.Name}\u00A0{target.Number}{more}", look.CaptionLabel.Plain, false);
             if (caption.Count > 0) styled.Add("\u00A0 ", look.CaptionLabel.Plain, false);

@@ -19,7 +19,7 @@ internal static class DefinitionSetter
             var from = at.Stack.Count;
             var styled = new StyledText();
             at.Spans(styled, definition.Term, look.Term, hyphenates: false);
-            var number = at.Numbers.Label(definition.Id);
+            var number = at.Reads.Label(definition.Id);
             at.Lines(styled, look.Term, frame.Left, frame.Width, 0, definition.Id);
             if (number.Length > 0) at.HangNumber(number, look.DressOf("clause", at.Standing()), look.Term, from, definition.Id);
             at.Stack.KeepNext(Keep.Head);

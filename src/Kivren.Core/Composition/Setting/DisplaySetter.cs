@@ -19,7 +19,7 @@ internal static class DisplaySetter
         var line = new TextLine([new LineWord(style.Word(""), 0, 0, style, 0, set.Width) { SpaceAfter = true, Tie = new WordTie(default, null, inset) }], 0, 1, set.Width);
         var drawn = new List<Drawn> { new DrawnLine(line, frame.Left + indent, set.Height + 1_000, equation.Id) };
         var room = frame.Width - indent - set.Width;
-        if (at.Numbers.ById.TryGetValue(equation.Id, out var target) && target.Number.Length > 0)
+        if (at.Reads.Target(equation.Id) is { Number.Length: > 0 } target)
         {
             var number = BlockSetter.Label($"({target.Number})", frame.Dress);
             room -= number.Width + 6_000;

@@ -15,7 +15,7 @@ internal static class FigureSetter
     public static void Set(BlockSetter at, Figure figure, Frame frame, bool top)
     {
         var look = at.Look;
-        var asset = at.Context.Manual.Assets.FirstOrDefault(a => a.Name == figure.Asset);
+        var asset = at.Manual.Assets.FirstOrDefault(a => a.Name == figure.Asset);
         if (figure.Alternative.Length == 0)
             at.Loose(LooseEndKind.NoAlternativeText, figure.Caption.PlainText(), "The figure has no alternative text. Say in words what it shows.");
         if (asset is null)

@@ -11,7 +11,7 @@ internal static class HeadSetter
     {
         if (!head.Printed) return (0, 0);
         var dress = at.Look.HeadDress(head.Level);
-        var number = at.Numbers.ById[head.Id].Number;
+        var number = at.Reads.Target(head.Id)?.Number ?? "";
         if (head.Content.PlainText().Trim().Length == 0) at.Loose(LooseEndKind.EmptyHead, "", $"{(head.Level == HeadLevel.A ? "An" : "A")} {head.Level} head without words. Write it or take it out.");
         var styled = new StyledText();
         at.Spans(styled, head.Content, dress, hyphenates: false);

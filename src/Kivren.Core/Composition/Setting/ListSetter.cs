@@ -29,7 +29,7 @@ internal static class ListSetter
                 at.Inner(block, frame.Indented(hang));
             }
             if (at.Stack.Count == start) at.Stack.Add(frame.Dress.Leading.Millipoints, []);
-            var label = BlockSetter.Label(at.Numbers.Label(item.Id), labelDress);
+            var label = BlockSetter.Label(at.Reads.Label(item.Id), labelDress);
             var x = labelRight ? frame.Left + hang - 6_000 - label.Width : frame.Left + hang - Math.Max(label.Width + 3_600, 10_000);
             at.Stack.Extend(start, 0, 0, [new DrawnLine(label, Math.Max(frame.Left, x), frame.Dress.Baseline.Millipoints, item.Id)]);
             if (at.Stack.Count - start <= keepUpTo) at.Stack.KeepTogether(start, Keep.Together);

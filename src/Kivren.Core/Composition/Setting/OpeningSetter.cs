@@ -1,4 +1,5 @@
 using Kivren.Core.Content;
+using Kivren.Core.Numbering;
 using Kivren.Core.Type;
 
 namespace Kivren.Core.Composition;
@@ -6,15 +7,16 @@ namespace Kivren.Core.Composition;
 /// <summary>The opening of a division: name and number, title.</summary>
 internal static class OpeningSetter
 {
-    public static void Set(BlockSetter at)
+    /// <summary>Reads the division and its number, under which it is kept.</summary>
+    public static void Set(BlockSetter at, DivisionNumbers numbers)
     {
         var look = at.Look;
-        var division = at.Numbers.Division;
+        var division = numbers.Division;
         at.Stack.Mark(division.Id);
         var drawn = new List<Drawn>();
         var y = look.Sink.Millipoints * (division.Kind == DivisionKind.Part ? 3 : 1);
         var name = look.Numbering.KindName(division.Kind);
-        var number = at.Numbers.Number;
+        var number = numbers.Number;
         if (look.NumbersInSide && number.Length > 0)
             drawn.Add(new DrawnLine(BlockSetter.Label(name.Length > 0 ? $"{name} {number}" : number, look.DivisionLabel), -(look.Master.SideColumn + look.Master.SideGap).Millipoints, y + look.DivisionTitle.Baseline.Millipoints, division.Id));
         else if (name.Length > 0)

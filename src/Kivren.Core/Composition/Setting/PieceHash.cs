@@ -8,10 +8,10 @@ namespace Kivren.Core.Composition;
 /// <summary>Stands for all that a block's pieces draw: the text as printed, with places. Equal in every process.</summary>
 internal static class PieceHash
 {
-    public static ulong Of(Piece[] pieces, Block? block, string key, IReadOnlyList<Asset> assets)
+    public static ulong Of(Piece[] pieces, Block? block, string reads, IReadOnlyList<Asset> assets)
     {
         var hash = new XxHash64();
-        Append(hash, key);
+        Append(hash, reads);
         Append(hash, block?.Id.Value ?? "");
         foreach (ref readonly var piece in pieces.AsSpan())
         {

@@ -23,6 +23,9 @@ public sealed class SetBlock
     public bool LeadsIn { get; init; }
     public Head? Head { get; init; }
 
+    /// <summary>All that was asked while it was set: it holds while the answers are the same.</summary>
+    internal Read[] Reads { get; init; } = [];
+
     /// <summary>Stands for what was set; equal inputs give equal values in every process.</summary>
     public ulong ContentHash { get; init; }
 
@@ -36,6 +39,7 @@ public sealed class SetBlock
         Before = 0,
         After = 0,
         Called = Called,
+        Reads = Reads,
         ContentHash = ContentHash + 1,
     };
 }

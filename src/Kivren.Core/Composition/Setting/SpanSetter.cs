@@ -3,14 +3,13 @@ using Kivren.Core.Indexing;
 using Kivren.Core.Looks;
 using Kivren.Core.LooseEnds;
 using Kivren.Core.Mathematics;
-using Kivren.Core.Numbering;
 using Kivren.Core.Type;
 
 namespace Kivren.Core.Composition;
 
 /// <summary>Turns spans into styled text: words with the styles of their roles, references and variables resolved, atoms
 /// marked where they stand.</summary>
-internal sealed class SpanSetter(SettingContext context, DivisionNumbers numbers, Action<LooseEndKind, string, string> loose)
+internal sealed class SpanSetter(Readings reads, Manual manual, Action<LooseEndKind, string, string> loose)
 {
     /// <summary>Words in these roles are never divided.</summary>
     private const SpanRoles Undivided = SpanRoles.Code | SpanRoles.Control | SpanRoles.Key | SpanRoles.PartNumber;
@@ -25,13 +24,13 @@ internal sealed class SpanSetter(SettingContext context, DivisionNumbers numbers
                     break;
                 case CrossReference reference: Reference(styled, reference, dress, hyphenates); break;
                 case VariableUse variable:
-                    var text = context.Variable(variable.Name);
+                    var text = reads.Variable(variable.Name);
                     if (text is null) loose(LooseEndKind.UnknownVariable, variable.Name, $"There is no variable “{variable.Name}”. Define it, or write the words.");
                     styled.Add(text ?? $"[no variable {variable.Name}]", dress.Plain, hyphenates);
                     break;
                 case Footnote note:
                     styled.Note(note);
-                    styled.Add(context.Label(numbers, note.Id), dress.Raised, false, note.Id);
+                    styled.Add(reads.NoteLabel(note.Id), dress.Raised, false, note.Id);
                     break;
                 case IndexEntry entry:
                     styled.Mark(entry.Kind == EntryKind.RangeEnd ? IndexTree.EndOf(entry.Id) : entry.Id);
@@ -54,12 +53,12 @@ internal sealed class SpanSetter(SettingContext context, DivisionNumbers numbers
     private void Reference(StyledText styled, CrossReference reference, Dress dress, bool hyphenates)
     {
         styled.Mark(reference.Id);
-        var exists = context.Exists(reference);
+        var exists = reads.Exists(reference);
         if (!exists)
             loose(LooseEndKind.ReferenceToNothing, styled.ToString(), "This cross-reference points at nothing: its target was taken out or is not in this edition. Point it at another place, or take it out.");
-        else if (context.IsAmbiguous(reference))
+        else if (reads.IsAmbiguous(reference))
             loose(LooseEndKind.ReferenceAmbiguous, styled.ToString(), "This cross-reference points into a passage that two places equally near use. It takes the first; point it at one of them.");
-        styled.Add(context.Print(reference), dress.Plain, hyphenates, exists ? context.TargetOf(reference) : default);
+        styled.Add(reads.Print(reference), dress.Plain, hyphenates, exists ? reads.TargetOf(reference) : default);
     }
 
     public void Problems(SetEquation set, string source)
@@ -70,7 +69,7 @@ internal sealed class SpanSetter(SettingContext context, DivisionNumbers numbers
     /// <summary>A picture as high as capitals and a little below the line.</summary>
     private Inset Picture(InlinePicture picture, Dress dress)
     {
-        var asset = context.Manual.Assets.FirstOrDefault(a => a.Name == picture.Asset);
+        var asset = manual.Assets.FirstOrDefault(a => a.Name == picture.Asset);
         if (asset is null) loose(LooseEndKind.PictureMissing, picture.Asset, $"The picture “{picture.Asset}” is not in the manual. Bring it in, or point at another.");
         if (picture.Alternative.Length == 0) loose(LooseEndKind.NoAlternativeText, picture.Asset, "The small picture has no alternative text. Say in words what it shows.");
         int above = dress.Size.Scale(78, 100).Millipoints, below = dress.Size.Scale(14, 100).Millipoints, height = above + below;

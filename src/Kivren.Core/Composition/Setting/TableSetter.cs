@@ -333,7 +333,7 @@ internal sealed class TableSetter
             _at.Spans(styled, note.Content, _at.Look.Caption, hyphenates: false);
             foreach (var mark in styled.Marks) _at.Stack.Mark(mark.Id);
             var raised = new StyledText();
-            raised.Add(_at.Numbers.Label(note.Id), _at.Look.Caption.Raised, false);
+            raised.Add(_at.Reads.Label(note.Id), _at.Look.Caption.Raised, false);
             yield return (_at.SetLines(styled, _at.Look.Caption, _frame.Width - 9_000, 0), LineSetter.OfThread.Set(raised, new Shape(Length.Points(100), default, Alignment.Ragged), null)[0], note);
         }
     }

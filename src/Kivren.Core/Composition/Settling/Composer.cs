@@ -118,34 +118,25 @@ public sealed class Composer
     private SettingContext Context(PageTable table, DivisionNumbers numbers) =>
         new(_text, _numbers, _look, table, id => table.NoteNumber(numbers, id), _caches.Hyphenator);
 
-    /// <summary>What a division's lists say in this pass.</summary>
-    private sealed record Generated(Dictionary<Id, List<ContentsEntry>>? Contents, List<IndexLine>? Index);
-
     private Galley GalleyOf(int s, PageTable table)
     {
         var (from, end) = _stretches[s];
-        var printed = new List<string>();
+        var numbers = _numbers.Divisions.Skip(from).Take(end - from).ToArray();
+        var contexts = numbers.Select(n => Context(table, n)).ToArray();
+        var lists = new List<int>();
         var generated = new Generated[end - from];
-        for (var d = from; d < end; d++) generated[d - from] = Read(d, table, printed);
+        for (var d = from; d < end; d++) generated[d - from] = ListsOf(d, table, lists);
         _holds.TryGetValue(s, out var holds);
-        Galley Make() => Stack(from, end, table, generated, holds);
-        return holds is not null ? Make() : _caches.Galley(_numbers.Divisions.Skip(from).Take(end - from).ToArray(), [.. printed], Make);
+        var stacking = new Stacking(_look, _caches, numbers, contexts, generated, ColumnsOf(from), holds);
+        return holds is not null ? stacking.Stack() : _caches.Galley(numbers, contexts, [.. lists], stacking.Stack);
     }
 
-    /// <summary>Everything that a division prints of other places and of pages.</summary>
-    private Generated Read(int d, PageTable table, List<string> printed)
+    /// <summary>What a division's lists say in this pass; each list that says something else has another serial.</summary>
+    private Generated ListsOf(int d, PageTable table, List<int> serials)
     {
-        var numbers = _numbers.Divisions[d];
-        var division = numbers.Division;
-        var context = Context(table, numbers);
-        var reads = _caches.Reads(division);
-        foreach (var reference in reads.References) printed.Add(context.Print(reference) + "\u001e" + context.TargetOf(reference).Value);
-        foreach (var variable in reads.Variables) printed.Add(context.Variable(variable) ?? "\u0000");
-        if (_look.Numbering.NotesBy == CountScope.Page)
-            foreach (var note in reads.Notes) printed.Add(context.Label(numbers, note.Id));
         Dictionary<Id, List<ContentsEntry>>? contents = null;
         List<IndexLine>? lines = null;
-        foreach (var block in reads.Lists)
+        foreach (var block in _caches.Reads(_numbers.Divisions[d].Division).Lists)
             if (block is ContentsList list)
             {
                 contents ??= [];
@@ -153,119 +144,15 @@ public sealed class Composer
                 if (_look.List(list.List) is not { } definition) continue;
                 var entries = _caches.Contents.Of(block.Id, definition, _numbers, d, table.Folio);
                 contents[block.Id] = entries.Entries;
-                printed.Add($"contents {entries.Serial}");
+                serials.Add(entries.Serial);
             }
             else
             {
                 var index = _caches.Index.Lines(_index, _look.Index, table.Locate);
                 lines = index.Lines;
-                printed.Add($"index {index.Serial}");
+                serials.Add(index.Serial);
             }
         return new Generated(contents, lines);
-    }
-
-    private Galley Stack(int from, int end, PageTable table, Generated[] generated, Holds? holds)
-    {
-        var set = new List<SetBlock>();
-        var forced = new Dictionary<int, BreakTo>();
-        var openings = new List<int>();
-        for (var d = from; d < end; d++)
-        {
-            var numbers = _numbers.Divisions[d];
-            openings.Add(set.Count);
-            StackDivision(numbers, Context(table, numbers), generated[d - from], set, forced, holds);
-            // A division that prints nothing still has a place.
-            if (set.Count == openings[^1]) set.Add(BlockSetter.Opening(Context(table, numbers), numbers).Emptied());
-        }
-        var columns = ColumnsOf(from);
-        var targets = _numbers.Divisions;
-        string NumberOf(Id id)
-        {
-            for (var d = from; d < end; d++)
-                if (targets[d].ById.TryGetValue(id, out var target)) return target.Number;
-            return "";
-        }
-        return Galley.Stack(set, holds, NumberOf, forced, openings, columns, _look.Index.Gutter.Millipoints);
-    }
-
-    private void StackDivision(DivisionNumbers numbers, SettingContext context, Generated generated, List<SetBlock> set, Dictionary<int, BreakTo> forced, Holds? holds)
-    {
-        var division = numbers.Division;
-        var kept = _caches.Blocks(division);
-        kept.Begin();
-        if (_look.SequenceOf(division.Kind).Opens) set.Add(_caches.Opening(context, numbers));
-        Block? before = null;
-        Head? runIn = null;
-        BreakTo? force = null;
-        var width = WidthOf(division);
-        Aside? beside = null;
-        for (var b = 0; b < division.Blocks.Count; b++)
-        {
-            var block = division.Blocks[b];
-            if (block is Aside aside && _look.AsideBeside.Millipoints > 0 && b + 1 < division.Blocks.Count && division.Blocks[b + 1] is Paragraph { Role: "body" } && runIn is null)
-            {
-                beside = aside;
-                continue;
-            }
-            if (block is PageBreak page)
-            {
-                force = page.To;
-                continue;
-            }
-            if (block is Head { Printed: true } head && head.Level == _look.RunIn)
-            {
-                if (runIn is not null) set.Add(SetOne(runIn, null, numbers, context, false, kept));
-                runIn = head;
-                continue;
-            }
-            if (runIn is not null && block is not Paragraph)
-            {
-                set.Add(SetOne(runIn, null, numbers, context, false, kept));
-                before = runIn;
-                runIn = null;
-            }
-            if (force is { } to) forced[set.Count] = to;
-            force = null;
-            set.Add(block switch
-            {
-                ContentsList list => GeneratedLists.Contents(list, _look.List(list.List), generated.Contents![list.Id], _look, width, _caches.Lines),
-                IndexList => GeneratedLists.Index(block.Id, generated.Index!, _look, width, _caches.Lines),
-                Paragraph p when beside is not null => SetBeside(p, beside, numbers, context, kept),
-                _ => SetOne(block, runIn, numbers, context, flush: before is not Paragraph, kept, holds?.Least(set.Count) ?? 0),
-            });
-            runIn = null;
-            beside = null;
-            // Figures and tables may come to stand elsewhere: the text about them is set as if they had not been there.
-            if (block is not (Figure or Content.Table)) before = block;
-        }
-        if (runIn is not null) set.Add(SetOne(runIn, null, numbers, context, false, kept));
-        if (_look.Notes == NotePlace.EndOfDivision && _caches.Reads(division).Notes is { Length: > 0 } notes)
-        {
-            var key = string.Join('\u001f', notes.Select(n => context.Label(numbers, n.Id)));
-            set.Add(BlockSetter.EndNotes(context, numbers, notes, key + division.Id.Value));
-        }
-    }
-
-    private int WidthOf(Division division)
-    {
-        var columns = division.Blocks.Any(b => b is IndexList) ? _look.Index.Columns : _look.SequenceOf(division.Kind).Columns;
-        return (_look.Master.Measure.Millipoints - _look.Index.Gutter.Millipoints * (columns - 1)) / columns;
-    }
-
-    /// <param name="least">pieces that it is held at: a paragraph with fewer lines is loosened, so that no white follows</param>
-    private SetBlock SetOne(Block block, Head? runIn, DivisionNumbers numbers, SettingContext context, bool flush, KeptBlocks kept, int least = 0)
-    {
-        var own = kept.Of(block);
-        var key = own.Reads.Key(context, numbers);
-        var set = own.Set(key, flush, runIn, _caches.Generation, () => BlockSetter.Set(context, numbers, block, flush, runIn, key));
-        return block is Paragraph && set.Pieces.Length < least ? BlockSetter.Set(context, numbers, block, flush, runIn, key, least - set.Pieces.Length) : set;
-    }
-
-    private SetBlock SetBeside(Paragraph paragraph, Aside aside, DivisionNumbers numbers, SettingContext context, KeptBlocks kept)
-    {
-        var own = kept.Of(paragraph);
-        var key = own.Reads.Key(context, numbers) + "\u001d" + kept.Of(aside).Reads.Key(context, numbers);
-        return own.Set(key, false, aside, _caches.Generation, () => BlockSetter.SetBeside(context, numbers, paragraph, aside, key));
     }
 
     private bool HoldWhatMoves(Galley[] before, Galley[] now)

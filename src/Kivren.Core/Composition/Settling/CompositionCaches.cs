@@ -44,7 +44,8 @@ public sealed class CompositionCaches
     private IReadOnlyList<string> _exceptions = [];
     private IReadOnlyList<Passage> _passages = [];
 
-    private sealed record GalleyEntry(DivisionNumbers[] Numbers, string[] Reads, Galley Galley)
+    /// <param name="Lists">the lists that stand in it, as they were generated</param>
+    private sealed record GalleyEntry(DivisionNumbers[] Numbers, int[] Lists, Galley Galley)
     {
         public int Used { get; set; }
     }
@@ -126,19 +127,21 @@ public sealed class CompositionCaches
         return sides[onRecto ? 0 : 1] ??= PageCutter.Cut(galley, look, onRecto, _turns);
     }
 
-    /// <summary>The galley of these divisions for what they read now; <paramref name="make"/> when it is not known.</summary>
-    internal Galley Galley(DivisionNumbers[] numbers, string[] reads, Func<Galley> make)
+    /// <summary>The galley of these divisions, as long as all that their blocks asked of other places is answered the same;
+    /// <paramref name="make"/> when none is known.</summary>
+    /// <param name="contexts">one for each division</param>
+    internal Galley Galley(DivisionNumbers[] numbers, SettingContext[] contexts, int[] lists, Func<Galley> make)
     {
         var entries = _galleys.GetOrCreateValue(numbers[0].Division);
         foreach (var entry in entries)
-            if (entry.Numbers.AsSpan().SequenceEqual(numbers) && entry.Reads.AsSpan().SequenceEqual(reads))
+            if (entry.Numbers.AsSpan().SequenceEqual(numbers) && entry.Lists.AsSpan().SequenceEqual(lists) && entry.Galley.Holds(contexts, numbers))
             {
                 entry.Used = _generation;
                 return entry.Galley;
             }
         entries.RemoveAll(e => e.Used < _generation - 1);
         var galley = make();
-        entries.Add(new GalleyEntry(numbers, reads, galley) { Used = _generation });
+        entries.Add(new GalleyEntry(numbers, lists, galley) { Used = _generation });
         return galley;
     }
 }
@@ -160,48 +163,5 @@ internal sealed record DivisionReads(CrossReference[] References, string[] Varia
                         else if (inline is VariableUse variable) variables.Add(variable.Name);
                         else if (inline is Footnote note && inner is not Table) notes.Add(note);
         return new DivisionReads([.. references], [.. variables], [.. notes], [.. division.Blocks.Where(b => b is ContentsList or IndexList)], [.. division.Blocks.OfType<ReferenceList>()]);
-    }
-}
-
-/// <summary>What one block prints of other places and of numbering.</summary>
-internal sealed record BlockReads(CrossReference[] References, string[] Variables, Id[] Numbered, Id[] Labelled)
-{
-    private static readonly BlockReads Nothing = new([], [], [], []);
-
-    public static BlockReads Of(Block block)
-    {
-        var references = new List<CrossReference>();
-        var variables = new List<string>();
-        var numbered = new List<Id>();
-        var labelled = new List<Id>();
-        foreach (var inner in block.WithInner())
-        {
-            if (inner is Head or Figure or Table or Listing or Equation or Example) numbered.Add(inner.Id);
-            // Labels that count on from an earlier block, or from the division's own number.
-            if (inner is Steps or ItemList or Admonition or Paragraph { Role: "body" }) labelled.Add(inner.Id);
-            if (inner is DefinitionList definitions) labelled.AddRange(definitions.Definitions.Select(d => d.Id));
-            foreach (var spans in inner.OwnSpans())
-                foreach (var inline in Walk.Flat(spans))
-                    switch (inline)
-                    {
-                        case CrossReference reference: references.Add(reference); break;
-                        case VariableUse variable: variables.Add(variable.Name); break;
-                        case Footnote note: labelled.Add(note.Id); break;
-                    }
-        }
-        return references.Count + variables.Count + numbered.Count + labelled.Count == 0 ? Nothing : new BlockReads([.. references], [.. variables], [.. numbered], [.. labelled]);
-    }
-
-    /// <summary>All that is read, as one string; empty for most blocks.</summary>
-    public string Key(SettingContext context, DivisionNumbers numbers)
-    {
-        if (References.Length + Variables.Length + Numbered.Length == 0 && Labelled.Length == 1 && context.Label(numbers, Labelled[0]).Length == 0) return "";
-        if (References.Length + Variables.Length + Numbered.Length + Labelled.Length == 0) return "";
-        var key = new System.Text.StringBuilder();
-        foreach (var id in Numbered) key.Append(numbers.ById.TryGetValue(id, out var target) ? target.Number : "").Append('\u001f');
-        foreach (var id in Labelled) key.Append(context.Label(numbers, id)).Append('\u001f');
-        foreach (var name in Variables) key.Append(context.Variable(name) ?? "\u0000").Append('\u001f');
-        foreach (var reference in References) key.Append(context.Print(reference)).Append('\u001e').Append(context.TargetOf(reference).Value).Append('\u001f');
-        return key.ToString();
     }
 }

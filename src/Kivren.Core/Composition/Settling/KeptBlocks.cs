@@ -1,18 +1,15 @@
 using Kivren.Core.Content;
+using Kivren.Core.Numbering;
 
 namespace Kivren.Core.Composition;
 
 /// <summary>One block with what it reads and how it came out for what it read in the passes of the last compositions.</summary>
-internal sealed class KeptBlock(Block block)
+internal sealed class KeptBlock
 {
     private readonly List<Outcome> _outcomes = [];
-    private BlockReads? _reads;
-
-    public BlockReads Reads => _reads ??= BlockReads.Of(block);
 
     private sealed class Outcome
     {
-        public required string Key { get; init; }
         public required bool Flush { get; init; }
         public required Block? Joined { get; init; }
         public required SetBlock Set { get; init; }
@@ -21,17 +18,17 @@ internal sealed class KeptBlock(Block block)
 
     /// <param name="joined">a head set into the block, or an aside beside it</param>
     /// <param name="generation">of the composition; what the last two did not use is dropped</param>
-    public SetBlock Set(string key, bool flush, Block? joined, int generation, Func<SetBlock> make)
+    public SetBlock Set(SettingContext context, DivisionNumbers numbers, bool flush, Block? joined, int generation, Func<SetBlock> make)
     {
         foreach (var outcome in _outcomes)
-            if (outcome.Flush == flush && ReferenceEquals(outcome.Joined, joined) && outcome.Key == key)
+            if (outcome.Flush == flush && ReferenceEquals(outcome.Joined, joined) && Readings.Hold(outcome.Set.Reads, context, numbers))
             {
                 outcome.Used = generation;
                 return outcome.Set;
             }
         _outcomes.RemoveAll(o => o.Used < generation - 1);
         var set = make();
-        _outcomes.Add(new Outcome { Key = key, Flush = flush, Joined = joined, Set = set, Used = generation });
+        _outcomes.Add(new Outcome { Flush = flush, Joined = joined, Set = set, Used = generation });
         return set;
     }
 
@@ -52,7 +49,7 @@ internal sealed class KeptBlocks
     public KeptBlock Of(Block block)
     {
         if (_now.TryGetValue(block, out var kept)) return kept;
-        if (!_before.Remove(block, out kept)) kept = new KeptBlock(block);
+        if (!_before.Remove(block, out kept)) kept = new KeptBlock();
         _now.Add(block, kept);
         return kept;
     }

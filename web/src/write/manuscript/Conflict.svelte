@@ -4,25 +4,29 @@
     why: string;
     mine: string;
     theirs: string | null;
+    /** Another writer changed it too; else the server could not store it. */
+    conflict: boolean;
     onmine: () => void;
+    oncopy: () => void;
     ontheirs: () => void;
     onboth: () => void;
   }
-  let { top, why, mine, theirs, onmine, ontheirs, onboth }: Props = $props();
+  let { top, why, mine, theirs, conflict, onmine, oncopy, ontheirs, onboth }: Props = $props();
 </script>
 
-<div class="conflict" style:top="{top}px" role="group" aria-label="Changed in two places">
+<div class="conflict" style:top="{top}px" role="group" aria-label={conflict ? 'Changed in two places' : 'Not stored'}>
   <b>○ {why}</b>
   <dl>
     <dt>Mine</dt>
     <dd>{mine || '(nothing)'}</dd>
-    <dt>Theirs</dt>
-    <dd>{theirs ?? '(taken out)'}</dd>
+    <dt>{conflict ? 'Theirs' : 'Stored'}</dt>
+    <dd>{theirs ?? (conflict ? '(taken out)' : '(nothing)')}</dd>
   </dl>
   <div class="acts">
-    <button class="btn" onclick={onmine}>Keep mine</button>
-    <button class="btn" onclick={ontheirs}>Take theirs</button>
-    <button class="btn" onclick={onboth} disabled={theirs === null}>Both</button>
+    <button class="btn" onclick={onmine}>{conflict ? 'Keep mine' : 'Try again'}</button>
+    <button class="btn" onclick={ontheirs}>{conflict ? 'Take theirs' : 'Leave mine'}</button>
+    {#if conflict}<button class="btn" onclick={onboth} disabled={theirs === null}>Both</button>{/if}
+    <button class="btn" onclick={oncopy}>Copy mine</button>
   </div>
 </div>
 

@@ -17,13 +17,16 @@
   import { newId, type DeskDivision, type DivisionMarks, type LooseEnd, type OwnRole } from '../../shared/api';
   import { afterPaint } from '../../shared/after-paint';
   import { notices } from '../../shared/notices.svelte';
-  import type { ChangedElsewhere } from '../proof/live-proof.svelte';
+  import type { ChangedElsewhere } from '../../live/live-proof.svelte';
+  import { DeskClient } from '../../live/desk-client.svelte';
+  import { merge, type JsonNode } from '../../live/merge';
+  import { writer } from '../../live/tab';
+  import { dropUnsent, type Unsent } from '../../live/unsent';
   import EntryPanel, { type NewEntry } from '../panels/EntryPanel.svelte';
   import ReferencePanel from '../panels/ReferencePanel.svelte';
   import ChoicePanel from '../../shared/ChoicePanel.svelte';
   import WordsPanel from '../panels/WordsPanel.svelte';
   import Conflict from './Conflict.svelte';
-  import { DeskClient } from './desk-client.svelte';
   import { fixed } from './fixed';
   import { identities, repair } from './identities';
   import { keys } from './keys';
@@ -43,7 +46,9 @@
     variables: string[];
     oncaret: (place: CaretPlace) => void;
     onclient: (client: DeskClient) => void;
-    ontitle: (title: string) => void;
+    ontitled: (title: string, act: number) => void;
+    /** What earlier visits left unsent here. */
+    left?: Unsent[];
     ontakeback: (again: boolean) => void;
     onstored: (act: number) => void;
     /** Roles of the manual's own. */
@@ -61,7 +66,8 @@
     variables,
     oncaret,
     onclient,
-    ontitle,
+    ontitled,
+    left = [],
     ontakeback,
     onstored,
     roles = [],
@@ -108,7 +114,7 @@
 
   function mountEditor(holder: HTMLElement) {
     return untrack(() => {
-      const desk = new DeskClient(manualId, division.id, merged, onstored, partAfter ?? '');
+      const desk = new DeskClient(manualId, division.id, { merged, answered, stored: onstored, titled: ontitled }, partAfter);
       client = desk;
       const { doc, versions } = fromDivision(division);
       let state = EditorState.create({
@@ -150,13 +156,18 @@
         },
       });
       onclient(desk);
-      for (const { refused, mine } of desk.takeLeftOver()) bringBack(refused.id, mine, refused);
+      for (const unsent of left) bringBack(unsent);
       caret();
-      window.addEventListener('pagehide', handOver);
-      document.addEventListener('visibilitychange', handOver);
+      const keepNow = () => {
+        readCaret();
+        handOver();
+        desk.keepNow();
+      };
+      window.addEventListener('pagehide', keepNow);
+      document.addEventListener('visibilitychange', keepNow);
       return () => {
-        window.removeEventListener('pagehide', handOver);
-        document.removeEventListener('visibilitychange', handOver);
+        window.removeEventListener('pagehide', keepNow);
+        document.removeEventListener('visibilitychange', keepNow);
         handOver();
         desk.close();
         view?.destroy();
@@ -165,16 +176,48 @@
     });
   }
 
-  /** Words of an earlier tab that were refused: they stand in the text again, in conflict, so that none is lost. */
-  function bringBack(id: string, mine: string, refused: Parameters<DeskClient['addConflict']>[0]) {
-    if (!view) return;
-    client!.addConflict(refused);
-    const node = schema.nodeFromJSON(JSON.parse(mine));
-    quietly((tr) => {
-      const at = find(id);
-      return at ? tr.replaceWith(at.pos, at.pos + at.node.nodeSize, node) : tr.insert(tr.doc.content.size, node);
-    });
+  /** Words that an earlier visit left unsent come back into the text, merged with what was written since; where that cannot
+   * be, they stand beside the block. They go up like what is typed now. */
+  function bringBack(unsent: Unsent) {
+    if (!view || !client) return;
+    let tr = view.state.tr;
+    for (const { change, base } of unsent.draft) {
+      const at = find(change.id, tr.doc);
+      if (change.deleted) {
+        if (at && base && same(at.node, base)) tr = tr.delete(at.pos, at.pos + at.node.nodeSize);
+        continue;
+      }
+      if (!change.body) continue;
+      const mine = JSON.parse(change.body) as JsonNode;
+      if (!at) {
+        // Taken out since, or never stored: the words stand where they stood.
+        const before = change.after ? find(change.after, tr.doc) : null;
+        const place = before ? before.pos + before.node.nodeSize : change.after === '' ? 0 : tr.doc.content.size;
+        if (base === null || !same(schema.nodeFromJSON(mine), base)) tr = tr.insert(place, schema.nodeFromJSON(mine));
+        continue;
+      }
+      const theirs = at.node.toJSON() as JsonNode;
+      const merged = base ? merge(JSON.parse(base) as JsonNode, mine, theirs, { both: false }) : mine;
+      if (merged) tr = becoming(tr, at.pos, at.node, schema.nodeFromJSON(merged));
+      else
+        client.setAside({
+          id: change.id,
+          why: 'Left from an earlier visit; the block was changed since.',
+          theirs: JSON.stringify(theirs),
+          version: client.versionOf(change.id),
+          conflict: true,
+        });
+    }
+    if (tr.docChanged) {
+      const repaired = repair(tr, tr.doc) ?? tr;
+      view.dispatch(repaired.setMeta('addToHistory', false));
+      handOver();
+    }
+    if (unsent.title !== null && unsent.title !== division.title) client.rename(unsent.title);
+    if (unsent.tab !== writer) void dropUnsent(unsent);
   }
+
+  const same = (node: Node, body: string) => node.eq(schema.nodeFromJSON(JSON.parse(body)));
 
   /** Browsers report a moved caret late: a key pressed at once, or a drawing in between, would act where it was before. */
   function readCaret() {
@@ -190,9 +233,9 @@
     view.dispatch(change(view.state.tr).setMeta('remote', true).setMeta('addToHistory', false));
   }
 
-  function find(id: string): { node: Node; pos: number } | null {
+  function find(id: string, doc = view?.state.doc): { node: Node; pos: number } | null {
     let found: { node: Node; pos: number } | null = null;
-    view?.state.doc.descendants((node, pos) => {
+    doc?.descendants((node, pos) => {
       if (found) return false;
       if (node.attrs.id === id) found = { node, pos };
       return found === null;
@@ -218,26 +261,58 @@
     });
   }
 
-  function merged(id: string, body: string) {
-    const node = schema.nodeFromJSON(JSON.parse(body));
-    replaceBlock(id, node);
-    client?.took(id, client.versionOf(id), find(id)?.node ?? node);
+  /** The server merged what was sent with another writer's words: they come in under what was typed since. */
+  function merged(id: string, sent: JsonNode, body: string) {
+    takeUnder(id, sent, JSON.parse(body) as JsonNode, client?.versionOf(id) ?? 0);
+  }
+
+  /** Takes a block as the server holds it, and keeps what this writer made of it since. */
+  function takeUnder(id: string, base: JsonNode, theirs: JsonNode, version: number) {
+    readCaret();
+    handOver();
+    const at = find(id);
+    client?.took(id, version, schema.nodeFromJSON(theirs));
+    if (!at) return;
+    const both = merge(base, at.node.toJSON() as JsonNode, theirs, { both: false });
+    if (both) replaceBlock(id, schema.nodeFromJSON(both));
+  }
+
+  /** Changes of blocks that were under way when they were told: looked at again when the answer is here. */
+  let missed: ChangedElsewhere['blocks'] = [];
+  function answered() {
+    const told = missed;
+    missed = [];
+    if (told.length > 0) changedElsewhere({ writer: '', blocks: told, divisions: false });
   }
 
   /** Another writer's changes come in as small steps that this writer's undo does not touch. */
   export function changedElsewhere(change: ChangedElsewhere) {
     if (!view || !client) return;
+    readCaret();
     handOver();
     for (const b of change.blocks) {
       const here = find(b.id);
       if (b.division !== division.id && !here) continue;
-      if (client.dirty(b.id)) continue; // going up it will be merged, or shown as a conflict
+      // What is under way is merged by the server, whose answer says so.
+      if (client.underWay(b.id)) {
+        missed = [...missed.filter((m) => m.id !== b.id), b];
+        continue;
+      }
+      if (client.unstored.has(b.id)) continue;
+      // A notice that comes after the answer which says more is old.
+      if (b.body !== null && b.version <= client.versionOf(b.id)) continue;
+      if (client.dirty(b.id)) {
+        const base = client.sentOf(b.id);
+        if (base && b.body !== null && b.division === division.id)
+          takeUnder(b.id, base.toJSON() as JsonNode, JSON.parse(b.body) as JsonNode, b.version);
+        continue;
+      }
       if (b.body === null || b.division !== division.id) {
         if (!here) continue;
         client.took(b.id, 0, null);
         replaceBlock(b.id, null);
       } else if (here) {
-        if (here.pos !== undefined && view.state.doc.resolve(here.pos).depth === 0) {
+        if (view.state.doc.resolve(here.pos).depth === 0) {
           const node = schema.nodeFromJSON(JSON.parse(b.body));
           client.took(b.id, b.version, node);
           replaceBlock(b.id, node);
@@ -514,25 +589,31 @@
     client?.keepMine(id);
   }
   function takeTheirs(id: string) {
-    const theirs = client?.conflicts.get(id)?.theirs;
+    const theirs = client?.unstored.get(id)?.theirs;
     const node = theirs ? schema.nodeFromJSON(JSON.parse(theirs)) : null;
     replaceBlock(id, node);
     client?.tookTheirs(id, node);
   }
   function both(id: string) {
-    const conflict = client?.conflicts.get(id);
+    const unstored = client?.unstored.get(id);
     const at = find(id);
-    if (!conflict || !at || !view) return;
-    if (conflict.theirs) {
-      // Theirs keeps its identity; mine stands after it as a block of its own.
-      const theirs = schema.nodeFromJSON(JSON.parse(conflict.theirs));
-      const mine = at.node.type.create({ ...at.node.attrs, id: newId() }, at.node.content, at.node.marks);
-      quietly((tr) => {
-        tr.replaceWith(at.pos, at.pos + at.node.nodeSize, [theirs, mine]);
-        return repair(tr, tr.doc) ?? tr;
-      });
-      client?.tookTheirs(id, theirs);
-    } else keepMine(id);
+    if (!unstored?.theirs || !at || !view) return keepMine(id);
+    // Theirs keeps its identity; mine stands after it as a block of its own.
+    const theirs = schema.nodeFromJSON(JSON.parse(unstored.theirs));
+    const mine = at.node.type.create({ ...at.node.attrs, id: newId() }, at.node.content, at.node.marks);
+    quietly((tr) => {
+      tr.replaceWith(at.pos, at.pos + at.node.nodeSize, [theirs, mine]);
+      return repair(tr, tr.doc) ?? tr;
+    });
+    client?.tookTheirs(id, theirs);
+  }
+  async function copy(id: string) {
+    try {
+      await navigator.clipboard.writeText(mineOf(id));
+      notices.tell('The words are copied.');
+    } catch (e) {
+      notices.problem(e);
+    }
   }
   const textOf = (body: string | null) => (body ? schema.nodeFromJSON(JSON.parse(body)).textContent : null);
   function topOf(id: string): number {
@@ -552,7 +633,7 @@
           aria-label="Title of the division"
           placeholder="Title"
           value={division.title}
-          onchange={(e) => ontitle(e.currentTarget.value)}
+          onchange={(e) => e.currentTarget.value !== division.title && client?.rename(e.currentTarget.value)}
           onkeydown={(e) => e.key === 'Enter' && view?.focus()}
         />
       </div>{/if}
@@ -567,13 +648,15 @@
       }}>{role} ▾</button
     >
     <div class="editor" class:measured {@attach mountEditor}></div>
-    {#each client ? [...client.conflicts.values()] : [] as c (c.id)}
+    {#each client ? [...client.unstored.values()] : [] as c (c.id)}
       <Conflict
         top={topOf(c.id)}
         why={c.why}
         mine={mineOf(c.id)}
         theirs={textOf(c.theirs)}
+        conflict={c.conflict}
         onmine={() => keepMine(c.id)}
+        oncopy={() => void copy(c.id)}
         ontheirs={() => takeTheirs(c.id)}
         onboth={() => both(c.id)}
       />

@@ -1,3 +1,4 @@
+import { address } from '../../shared/api';
 // Inline atoms that show what they will print now, and figures. Plain DOM, so that a long division types smoothly.
 import type { Node } from 'prosemirror-model';
 import type { EditorView, NodeView, NodeViewConstructor } from 'prosemirror-view';
@@ -92,7 +93,7 @@ class FigureView implements NodeView {
   ) {
     this.dom.className = 'figure';
     this.dom.dataset.id = node.attrs.id as string;
-    this.image.src = `/api/manuals/${manual}/pictures/${encodeURIComponent(node.attrs.asset as string)}`;
+    this.image.src = address(`/api/manuals/${manual}/pictures/${encodeURIComponent(node.attrs.asset as string)}`);
     this.image.contentEditable = 'false';
     const words = document.createElement('button');
     words.className = 'alternative';

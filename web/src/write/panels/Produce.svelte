@@ -1,7 +1,7 @@
 <script lang="ts">
-  import { api } from '../../shared/api';
+  import { address, api } from '../../shared/api';
   import { notices } from '../../shared/notices.svelte';
-  import type { LiveProof } from '../proof/live-proof.svelte';
+  import type { LiveProof } from '../../live/live-proof.svelte';
 
   interface Props {
     manualId: string;
@@ -39,7 +39,7 @@
   <button class="btn" onclick={cancel}>Cancel</button>
 {:else}
   {#if output?.state === 'Done'}
-    <a class="btn" href={`/api/manuals/${manualId}/outputs/${output.id}/file`} download>Take the PDF ({output.pages} pages)</a>
+    <a class="btn" href={address(`/api/manuals/${manualId}/outputs/${output.id}/file`)} download>Take the PDF ({output.pages} pages)</a>
   {:else if output?.state === 'Failed'}
     <span class="m" role="status">○ {output.problem}</span>
   {/if}

@@ -1,6 +1,6 @@
 <script lang="ts">
   import type { ProofPage } from '../../shared/api';
-  import type { LiveProof } from './live-proof.svelte';
+  import type { LiveProof } from '../../live/live-proof.svelte';
 
   interface Props {
     proof: LiveProof;

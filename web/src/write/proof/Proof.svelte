@@ -1,7 +1,7 @@
 <script lang="ts">
   import { api } from '../../shared/api';
   import { loadFaces } from '../../shared/faces';
-  import type { LiveProof } from './live-proof.svelte';
+  import type { LiveProof } from '../../live/live-proof.svelte';
   import Page from './Page.svelte';
 
   interface Props {

@@ -1,0 +1,157 @@
+using Kivren.Core.Content;
+using Kivren.Core.Planning;
+using Kivren.Formats.Package;
+
+namespace Kivren.Desk;
+
+/// <summary>Every act at a desk as a pure function: a state and an act yield another state and the rows to write. Nothing
+/// here knows a database, a browser or the time.</summary>
+public static class Acts
+{
+    /// <summary>What a batch needs to know that is not in the state.</summary>
+    public static (IReadOnlyList<string> Blocks, IReadOnlyList<(string Block, int Version)> Bodies) Needs(
+        DeskState state, IReadOnlyList<BlockChange> changes)
+    {
+        var gone = new List<string>();
+        var bodies = new List<(string, int)>();
+        foreach (var change in changes)
+            if (state.Block(change.Id) is not { } now) gone.Add(change.Id);
+            else if (change.BasedOn > 0 && now.Version != change.BasedOn) bodies.Add((change.Id, change.BasedOn));
+        return (gone, bodies);
+    }
+
+    /// <summary>Typing: changed blocks, each checked against the model and against what it was based on. What cannot go in is
+    /// refused by itself; the rest goes in.</summary>
+    /// <param name="joined">ids that joined blocks gave up, with the ids that stand for them now</param>
+    public static DeskOutcome Write(
+        DeskState state, IReadOnlyList<BlockChange> changes, IReadOnlyDictionary<string, string>? joined, string label, Known known)
+    {
+        var draft = new Draft(state, known);
+        var accepted = new List<Accepted>();
+        var refused = new List<Refused>();
+        foreach (var change in changes) new WrittenBlock(state, draft, known, change, accepted, refused).Do();
+        if (joined is { Count: > 0 })
+        {
+            var aliases = new Dictionary<Id, Id>(state.Manual.Aliases);
+            foreach (var (from, to) in joined)
+                if (from != to) aliases[new Id(from)] = new Id(to);
+            draft.Aliases = aliases;
+        }
+        var (next, rows) = draft.Finish();
+        var versions = rows.Blocks.ToDictionary(b => b.Block.Id, b => b.Block.Version, StringComparer.Ordinal);
+        // A change that changed nothing keeps the version there is.
+        var answered = accepted.Select(a => a with { Version = versions.TryGetValue(a.Id, out var v) ? v : state.Block(a.Id)?.Version ?? 0 });
+        return new DeskOutcome(next, rows, label, [.. answered], refused);
+    }
+
+    /// <summary>An act on the plan.</summary>
+    public static DeskOutcome Rework(DeskState state, PlanAct act, Known known)
+    {
+        var result = Planner.Apply(state.Manual, act);
+        return result.Refused is { } why ? DeskOutcome.No(state, why) : Become(state, result.Manual!, result.Words, known);
+    }
+
+    /// <summary>Whole divisions put in after a row, with the pictures they name.</summary>
+    public static DeskOutcome PutIn(DeskState state, IReadOnlyList<Division> divisions, Id after, IReadOnlyList<Asset> pictures, Known known)
+    {
+        var result = Planner.Apply(state.Manual, new PlanAct.PutIn(divisions, after));
+        if (result.Refused is { } why) return DeskOutcome.No(state, why);
+        return Become(state, result.Manual! with { Assets = [.. state.Manual.Assets, .. pictures] }, result.Words, known);
+    }
+
+    /// <summary>Differences of a newer version of a source: typing by another hand, with its pictures.</summary>
+    public static DeskOutcome TakeDifferences(
+        DeskState state, IReadOnlyList<BlockChange> changes, IReadOnlyList<Asset> pictures, string label, Known known)
+    {
+        var outcome = Write(state, changes, null, label, known);
+        if (outcome.Refused.Count > 0) return DeskOutcome.No(state, outcome.Refused[0].Why);
+        var added = pictures.Where(p => state.Manual.Assets.All(a => a.Name != p.Name)).ToArray();
+        if (added.Length == 0) return outcome;
+        var manual = outcome.State.Manual with { Assets = [.. outcome.State.Manual.Assets, .. added] };
+        return outcome with
+        {
+            State = DeskState.Of(manual, outcome.State.Divisions, state.Act),
+            Rows = outcome.Rows with { Manual = outcome.Rows.Manual with { Assets = added } },
+        };
+    }
+
+    public const int LongestRoleName = 60;
+
+    /// <summary>A role of the manual's own, founded on one that there is.</summary>
+    public static DeskOutcome AddRole(DeskState state, string name, string foundation)
+    {
+        var wanted = name.Trim();
+        if (wanted.Length is 0 or > LongestRoleName) return DeskOutcome.No(state, $"A role needs a name of up to {LongestRoleName} letters.");
+        if (state.Manual.Roles.Any(r => r.Name.Equals(wanted, StringComparison.OrdinalIgnoreCase)))
+            return DeskOutcome.No(state, $"There is a role “{wanted}” already.");
+        if (!OwnRole.Foundations.Contains(foundation)) return DeskOutcome.No(state, $"No role can be founded on “{foundation}”.");
+        var draft = new Draft(state, Known.Nothing) { Roles = [.. state.Manual.Roles, new OwnRole(wanted, foundation)] };
+        var (next, rows) = draft.Finish();
+        return new DeskOutcome(next, rows, $"Adding the role “{wanted}”", [], []);
+    }
+
+    private static DeskOutcome Become(DeskState state, Manual next, string words, Known known)
+    {
+        var draft = new Draft(state, known);
+        draft.Become(next);
+        var (after, rows) = draft.Finish();
+        return rows.IsEmpty ? DeskOutcome.No(state, "Nothing changes.") : new DeskOutcome(after, rows, words, [], []);
+    }
+
+    /// <summary>The ids of blocks that an act puts into the manual and that are not in the state: they may have been there before.</summary>
+    public static IReadOnlyList<string> NewBlocks(DeskState state, IEnumerable<Division> divisions) =>
+        [.. divisions.SelectMany(d => d.Blocks).Select(b => b.Id.Value).Where(id => state.DivisionOf(id) is null)];
+
+    // ---- taking back ----
+
+    /// <summary>The inverse of an act, where all that it wrote still is as it left it; else what was changed since is refused,
+    /// with what stands there, and nothing is done.</summary>
+    public static DeskOutcome TakeBack(DeskState state, DoneAct act, string words, Known known)
+    {
+        var refused = new List<Refused>();
+        foreach (var division in act.Divisions)
+        {
+            var now = state.Division(division.Id);
+            var asLeft = division.After.Deleted ? now is null : now is not null && DivisionHeader.Of(now).SaysTheSame(division.After);
+            if (!asLeft) refused.Add(new Refused(division.Id, "This division was changed since.", now?.Division.Title, now?.Version ?? 0));
+        }
+        foreach (var block in act.Blocks)
+        {
+            var now = state.Block(block.Id);
+            if (!AsLeft(state, block, now))
+                refused.Add(new Refused(block.Id, "This block was changed since.", now is null ? null : BlockWriter.ToJson(now.Block), now?.Version ?? 0));
+        }
+        if (act.Roles is { } roles && !state.Manual.Roles.SequenceEqual(roles.After))
+            refused.Add(new Refused("", "The roles of this manual were changed since.", null, 0));
+        if (refused.Count > 0) return new DeskOutcome(state, new DeskRows([], [], ManualRowChange.None), words, [], refused);
+
+        var draft = new Draft(state, known);
+        foreach (var division in act.Divisions.Where(d => d.Before is { Deleted: false })) draft.PutBackDivision(division.Id, division.Before!);
+        foreach (var block in act.Blocks.Where(b => b.Before?.Body is null)) draft.TakeOut(block.Id);
+        foreach (var block in act.Blocks.Where(b => b.Before?.Body is not null).OrderBy(b => b.Before!.OrderKey, StringComparer.Ordinal))
+            if (draft.HasDivision(block.Before!.Division)) draft.PutBack(block.Before.Division, Same(state, block), block.Before.OrderKey);
+        foreach (var division in act.Divisions.Where(d => d.Before is null or { Deleted: true })) draft.TakeOutDivision(division.Id);
+        if (act.Roles is { } before) draft.Roles = before.Before;
+        var (next, rows) = draft.Finish();
+        if (next.Divisions.Count == 0)
+            return new DeskOutcome(state, new DeskRows([], [], ManualRowChange.None), words, [], [new Refused("", "A manual keeps at least one division.", null, 0)]);
+        return new DeskOutcome(next, rows, words, [], []);
+    }
+
+    /// <summary>A block that only moved stays the same object, so that its row's body is left alone.</summary>
+    private static Block Same(DeskState state, DoneBlock done)
+    {
+        var was = BlockReader.Parse(done.Before!.Body!);
+        return state.Block(done.Id) is { } now && BlockWriter.ToJson(now.Block) == BlockWriter.ToJson(was) ? now.Block : was;
+    }
+
+    private static bool AsLeft(DeskState state, DoneBlock done, PlacedBlock? now)
+    {
+        if (done.AfterDeleted) return now is null;
+        if (now is null) return false;
+        if (now.Version == done.AfterVersion) return true;
+        // Changed and changed back is as it was left: texts are compared as the model reads them, not letter by letter.
+        return done.After is { Body: { } body } after && after.Division == state.DivisionOf(done.Id) && after.OrderKey == now.OrderKey
+            && BlockWriter.ToJson(BlockReader.Parse(body)) == BlockWriter.ToJson(now.Block);
+    }
+}

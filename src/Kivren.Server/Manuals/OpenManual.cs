@@ -1,0 +1,267 @@
+using Kivren.Core.Composition;
+using Kivren.Core.Content;
+using Kivren.Core.Display;
+using Kivren.Core.Looks;
+using Kivren.Core.Planning;
+using Kivren.Desk;
+using Kivren.Formats.Package;
+using Kivren.Formats.Svg;
+using Kivren.Store;
+using Microsoft.EntityFrameworkCore;
+
+namespace Kivren.Server.Manuals;
+
+/// <summary>The owner of an open manual. Its state changes only when an act is stored; what it cannot trust it reads again
+/// from the database, and goes away when it cannot.</summary>
+public sealed partial class OpenManual(
+    IDbContextFactory<ShelfContext> shelf, Notices notices, CompositionGate gate, PageStore pages, OpenManuals open, TimeProvider clock,
+    ILogger<OpenManual> log) : Grain, IOpenManual
+{
+    private StoredDesk _desk = null!;
+    private Proof? _proof;
+    private readonly Dictionary<string, (Presence Where, DateTimeOffset Seen)> _here = new(StringComparer.Ordinal);
+
+    private string ManualId => this.GetPrimaryKeyString();
+
+    public override async Task OnActivateAsync(CancellationToken cancellationToken)
+    {
+        _desk = new StoredDesk(shelf, ManualId, clock);
+        await _desk.Read(cancellationToken);
+        if (_desk.State is null) return;
+        _proof = new Proof(ManualId, gate, m => notices.Tell(ManualId, "proof", m), c => open.Settled(ManualId, c), log);
+        open.Opened(ManualId, this.AsReference<IOpenManual>());
+        Compose();
+    }
+
+    public override Task OnDeactivateAsync(DeactivationReason reason, CancellationToken cancellationToken)
+    {
+        _proof?.Stop();
+        open.Closed(ManualId);
+        pages.Forget(ManualId);
+        return Task.CompletedTask;
+    }
+
+    private void Compose() => _proof!.Submit(_desk.State!.Manual, _desk.State.Act);
+
+    public Task Close()
+    {
+        DeactivateOnIdle();
+        return Task.CompletedTask;
+    }
+
+    // ---- reading ----
+
+    public Task<DeskManual?> Open()
+    {
+        open.Used(ManualId);
+        return Task.FromResult(_desk.State is not { Manual: var manual } state ? null : new DeskManual(manual.Id.Value, manual.Title, manual.Look,
+            [.. state.Divisions.Select(d => Seen(d, blocks: null))],
+            [.. manual.Assets.Select(a => a.Name)], [.. manual.Variables.Select(v => v.Name)],
+            [.. manual.Roles.Select(r => new DeskRole(r.Name, r.Foundation))]));
+    }
+
+    public Task<DeskDivision?> Division(string id)
+    {
+        open.Used(ManualId);
+        return Task.FromResult(_desk.State?.Division(id) is { } division
+            ? Seen(division, [.. division.Blocks.Select(b => new DeskBlock(b.Id, b.Version, BlockWriter.ToJson(b.Block)))]) : null);
+    }
+
+    private static DeskDivision Seen(PlacedDivision placed, DeskBlock[]? blocks) =>
+        new(placed.Id, placed.Division.Kind.ToString(), placed.Division.Title, placed.Division.ShortTitle, placed.Version, blocks);
+
+    // ---- acts ----
+
+    private const string NoManual = "This manual is not on the shelf.";
+
+    public async Task<Answer> Write(Batch batch)
+    {
+        if (_desk.State is null) return new Answer(batch.Id, 0, [], [.. batch.Blocks.Select(b => new Refused(b.Id, NoManual, null, 0))]);
+        var done = await Do(batch.Writer, () => _desk.Write(batch.Id, batch.Writer, batch.Label, batch.Blocks, batch.Joined));
+        return new Answer(batch.Id, done.Act, [.. done.Accepted], [.. done.Refused]);
+    }
+
+    public async Task<Reworked> Rework(PlanOrder order)
+    {
+        if (_desk.State is null) return new Reworked(0, "", NoManual);
+        if (order.ToAct() is not { } act) return new Reworked(0, "", $"There is no act “{order.Do}”.");
+        return Said(await Do(order.Writer, () => _desk.Rework(order.Id, order.Writer, act)));
+    }
+
+    public async Task<Reworked> TakeIn(ComingIn coming)
+    {
+        if (_desk.State is null) return new Reworked(0, "", NoManual);
+        var divisions = coming.Divisions is null ? null : DivisionForm.Parse(coming.Divisions);
+        var what = new TakingIn(coming.Label, divisions, new Id(coming.After), coming.Changes, coming.Assets, coming.Sources);
+        return Said(await Do(coming.Writer, () => _desk.TakeIn(coming.Batch, coming.Writer, what)));
+    }
+
+    public async Task<Reworked> AddRole(string writer, string name, string foundation) =>
+        _desk.State is null ? new Reworked(0, "", NoManual) : Said(await Do(writer, () => _desk.AddRole(writer, name, foundation)));
+
+    public async Task<TakenBack> TakeBack(string writer, bool again)
+    {
+        if (_desk.State is null) return new TakenBack(0, "", [], []);
+        // Who takes something back shows the old text still, and reads it with the others.
+        var done = await Do("", () => _desk.TakeBack(writer, again));
+        return new TakenBack(done.TakenBack, done.Words, [.. done.Outcome?.Rows.Blocks.Select(b => b.Division).Distinct() ?? []], [.. done.Refused]);
+    }
+
+    public Task<Foreseen> Foresee(PlanOrder order)
+    {
+        if (_desk.State is not { } state || order.ToAct() is not { } act) return Task.FromResult(new Foreseen(null, "", "This cannot be done."));
+        return Task.Run(() => Foreseeing.Of(state.Manual, act, order.Rows.FirstOrDefault() ?? ""));
+    }
+
+    private static Reworked Said(StoredAct done) => new(done.Act, done.Why is null ? done.Words : "", done.Why);
+
+    /// <summary>Does an act; when it is stored it is composed, and the other browsers are told.</summary>
+    private async Task<StoredAct> Do(string writer, Func<Task<StoredAct>> act)
+    {
+        open.Used(ManualId);
+        var before = _desk.State;
+        try
+        {
+            var done = await act();
+            if (done.Outcome is { } outcome && !ReferenceEquals(before, _desk.State))
+                await notices.Tell(ManualId, "changed", ChangedElsewhere.Of(writer, outcome));
+            return done;
+        }
+        catch (Exception e)
+        {
+            LogFailed(log, e, ManualId);
+            throw;
+        }
+        finally
+        {
+            // What is in memory may not be what is in the database: then this owner goes, and the next one reads it.
+            if (_desk.IsLost) DeactivateOnIdle();
+            else if (!ReferenceEquals(before, _desk.State) && _desk.State is not null) Compose();
+        }
+    }
+
+    // ---- showing ----
+
+    private async Task<Shown<T>> Show<T>(Func<NumberedComposition, T?> show) where T : class
+    {
+        open.Used(ManualId);
+        if (_proof is not { } proof) return new Shown<T>(null);
+        try
+        {
+            var settled = await proof.Settled();
+            return await Task.Run(() => new Shown<T>(show(settled)));
+        }
+        catch (CannotComposeException e)
+        {
+            return new Shown<T>(null, e.Message);
+        }
+    }
+
+    public Task<Shown<ProofMessage>> Proof() => Show(ProofMessage.Whole);
+
+    public Task<Shown<DivisionMarks>> Marks(string division) => Show(c =>
+        c.Composed.Divisions.FirstOrDefault(d => d.Numbers.Division.Id.Value == division) is { } own ? DivisionMarks.Of(c, own) : null);
+
+    public Task<Shown<SheetReason>> Sheet(int sheet) => Show(c =>
+        sheet >= 0 && sheet < c.Composed.Pages.Count ? new SheetReason(c.Composed.Pages[sheet].Folio, c.Composed.Pages[sheet].Reason) : null);
+
+    public Task<Shown<TargetChoice[]>> Targets(string words) => Show(c => TargetChoice.Find(c.Composed, words));
+
+    public Task<Shown<HeadingChoice[]>> Headings(string words) => Show(c => HeadingChoice.Find(c.Composed, words));
+
+    public Task<Shown<PlanView>> Plan(bool text) => Show(c => PlanView.Of(c, text));
+
+    public async Task<Shown<string>> Page(string key)
+    {
+        if (pages.Find(ManualId, key) is { } kept) return new Shown<string>(kept);
+        if (_proof is not { } proof) return new Shown<string>(null);
+        try
+        {
+            await proof.Settled();
+        }
+        catch (CannotComposeException e)
+        {
+            return new Shown<string>(null, e.Message);
+        }
+        if (proof.Page(key) is not { } found) return new Shown<string>(null);
+        var display = await Task.Run(() => DisplayList.Of(found.Page, found.Composed.Look));
+        var names = display.Items.OfType<PictureItem>().Select(p => p.Asset).ToHashSet(StringComparer.Ordinal);
+        var assets = found.Composed.Text.Manual.Assets.Where(a => names.Contains(a.Name)).ToArray();
+        Dictionary<string, byte[]> bytes = [];
+        if (assets.Length > 0)
+        {
+            await using var db = await shelf.CreateDbContextAsync();
+            bytes = await ManualReader.Pictures(db, assets);
+        }
+        var types = assets.ToDictionary(a => a.Name, a => a.MediaType, StringComparer.Ordinal);
+        var svg = await Task.Run(() => SvgPainter.Paint(display, name => bytes.TryGetValue(name, out var b) ? (b, types[name]) : null));
+        pages.Keep(ManualId, key, svg);
+        return new Shown<string>(svg);
+    }
+
+    // ---- who is here ----
+
+    private static readonly TimeSpan Away = TimeSpan.FromSeconds(75);
+
+    public Task Here(Presence presence)
+    {
+        open.Used(ManualId, watched: true);
+        var now = clock.GetUtcNow();
+        _here[presence.Writer] = (presence, now);
+        foreach (var gone in _here.Where(h => now - h.Value.Seen > Away).Select(h => h.Key).ToList()) _here.Remove(gone);
+        return notices.Tell(ManualId, "here", _here.Values.Select(h => h.Where).ToArray());
+    }
+
+    public Task Gone(string writer) =>
+        _here.Remove(writer) ? notices.Tell(ManualId, "here", _here.Values.Select(h => h.Where).ToArray()) : Task.CompletedTask;
+
+    [LoggerMessage(Level = LogLevel.Error, Message = "An act on {Manual} was not stored")]
+    private static partial void LogFailed(ILogger log, Exception cause, string manual);
+}
+
+/// <summary>What other browsers are told of an act.</summary>
+/// <param name="Divisions">divisions came, went or changed, or more changed than is told block by block: read them again</param>
+public sealed record ChangedElsewhere(string Writer, IReadOnlyList<ChangedBlock> Blocks, bool Divisions)
+{
+    /// <summary>An act on so many blocks is not told block by block: who shows them reads them again.</summary>
+    private const int MostTold = 60;
+
+    public static ChangedElsewhere Of(string writer, DeskOutcome outcome)
+    {
+        var rows = outcome.Rows;
+        var many = rows.Blocks.Count > MostTold;
+        return new ChangedElsewhere(writer, many ? [] : [.. rows.Blocks.Select(b => new ChangedBlock(b.Block.Id, b.Division, b.Block.Version,
+            b.Deleted ? null : BlockWriter.ToJson(b.Block.Block), b.Deleted ? null : Before(outcome.State, b)))], many || rows.Divisions.Count > 0);
+    }
+
+    /// <summary>The id of the block that stands before this one, "" at the beginning.</summary>
+    private static string Before(DeskState state, BlockRowChange change)
+    {
+        var before = "";
+        foreach (var block in state.Division(change.Division)?.Blocks ?? [])
+        {
+            if (block.Id == change.Block.Id) return before;
+            before = block.Id;
+        }
+        return before;
+    }
+}
+
+public sealed record ChangedBlock(string Id, string Division, int Version, string? Body, string? After);
+
+/// <summary>What an act on the plan would come to.</summary>
+internal static class Foreseeing
+{
+    public static Foreseen Of(Manual manual, PlanAct act, string row)
+    {
+        var result = Planner.Apply(manual, act);
+        if (result.Refused is { } why) return new Foreseen(null, "", why);
+        var next = result.Manual!;
+        var selected = Core.Selection.Selector.Select(next, next.EditionNamed(null));
+        var numbers = Core.Numbering.ManualNumbers.Of(selected, ShippedLooks.Named(next.Look), cache: null);
+        var target = numbers.Find(new Id(row));
+        var under = target is { } found && numbers.Divisions[found.Division].Division is { } division && division.Id.Value != row
+            ? $"{numbers.Divisions[found.Division].Number} {division.Title}".Trim() : "";
+        return new Foreseen(target?.Target.Number ?? "", under, null);
+    }
+}

@@ -1,0 +1,172 @@
+using System.Diagnostics;
+using Kivren.Core.Composition;
+using Kivren.Core.Content;
+using Kivren.Core.Looks;
+
+namespace Kivren.Server.Manuals;
+
+/// <summary>A composition with its number, and what it changed against the one before.</summary>
+public sealed record NumberedComposition(int Number, ComposedManual Composed, ProofMessage Message);
+
+/// <summary>This text cannot be composed: why, in words for the writer.</summary>
+public sealed class CannotComposeException(string message, Exception cause) : Exception(message, cause);
+
+/// <summary>How many compositions are under way at once in this process; they take turns in the order in which they came,
+/// so that one manual typed in fast does not keep the others waiting.</summary>
+public sealed class CompositionGate : IDisposable
+{
+    private readonly SemaphoreSlim _free = new(Math.Max(2, Environment.ProcessorCount));
+
+    public async Task<IDisposable> Enter(CancellationToken cancel)
+    {
+        await _free.WaitAsync(cancel);
+        return new Place(_free);
+    }
+
+    public void Dispose() => _free.Dispose();
+
+    private sealed class Place(SemaphoreSlim free) : IDisposable
+    {
+        public void Dispose() => free.Release();
+    }
+}
+
+/// <summary>Composes one manual beside its desk, always the latest text. A newer text cancels a composition that is under
+/// way, but never three times in a row: pages come even while somebody types without a pause. Nothing here can lose text; it
+/// was safe before. The last good pages stay when a text cannot be composed.</summary>
+public sealed partial class Proof(
+    string manualId, CompositionGate gate, Func<ProofMessage, Task> tell, Action<ComposedManual> settled, ILogger log)
+{
+    private const int MostCancelledInARow = 2;
+    private readonly CompositionCaches _caches = new();
+    private readonly Lock _lock = new();
+    private readonly CancellationTokenSource _stopped = new();
+    private (Manual Manual, long Act)? _wanted;
+    private CancellationTokenSource? _running;
+    private bool _working;
+    private int _cancelled, _number;
+    private TaskCompletionSource<NumberedComposition> _first = NewFirst();
+    private volatile NumberedComposition? _current, _before;
+
+    private static TaskCompletionSource<NumberedComposition> NewFirst() => new(TaskCreationOptions.RunContinuationsAsynchronously);
+
+    /// <summary>The last settled composition; the first one is waited for.</summary>
+    /// <exception cref="CannotComposeException">there is none, and the text cannot be composed</exception>
+    public Task<NumberedComposition> Settled()
+    {
+        if (_current is { } current) return Task.FromResult(current);
+        lock (_lock) return _first.Task;
+    }
+
+    /// <summary>The page drawn under this key in the current composition or the one before it, which a browser may still be asking for.</summary>
+    public (ComposedManual Composed, ComposedPage Page)? Page(string key)
+    {
+        foreach (var composition in new[] { _current, _before })
+            if (composition?.Composed.Pages.FirstOrDefault(p => ProofMessage.KeyOf(p) == key) is { } page) return (composition.Composed, page);
+        return null;
+    }
+
+    /// <summary>Composes this text next; <paramref name="act"/> is the last act in it, which the proof message names.</summary>
+    public void Submit(Manual manual, long act)
+    {
+        lock (_lock)
+        {
+            if (_stopped.IsCancellationRequested) return;
+            _wanted = (manual, act);
+            // Who asks from now on waits for this text, not for the one that failed.
+            if (_first.Task.IsFaulted) _first = NewFirst();
+            if (_running is { } running && _cancelled < MostCancelledInARow) running.Cancel();
+            if (_working) return;
+            _working = true;
+        }
+        _ = Task.Run(Work);
+    }
+
+    /// <summary>Ends what is under way; who waits is told.</summary>
+    public void Stop()
+    {
+        lock (_lock)
+        {
+            _wanted = null;
+            _stopped.Cancel();
+            _running?.Cancel();
+            _first.TrySetException(new CannotComposeException("The manual was closed.", new OperationCanceledException()));
+        }
+    }
+
+    private async Task Work()
+    {
+        while (true)
+        {
+            Manual manual;
+            long act;
+            CancellationTokenSource cancel;
+            lock (_lock)
+            {
+                if (_wanted is not { } wanted)
+                {
+                    _working = false;
+                    return;
+                }
+                (manual, act) = wanted;
+                _wanted = null;
+                cancel = _running = CancellationTokenSource.CreateLinkedTokenSource(_stopped.Token);
+            }
+            var message = await Compose(manual, act, cancel);
+            if (message is not null) await Tell(message);
+            lock (_lock) _running = null;
+            cancel.Dispose();
+        }
+    }
+
+    /// <returns>what browsers are told; null when a newer text waits already</returns>
+    private async Task<ProofMessage?> Compose(Manual manual, long act, CancellationTokenSource cancel)
+    {
+        try
+        {
+            using var place = await gate.Enter(cancel.Token);
+            var clock = Stopwatch.StartNew();
+            var composed = Composer.Compose(manual, manual.EditionNamed(null), ShippedLooks.Named(manual.Look), _caches, cancel: cancel.Token);
+            var message = ProofMessage.Of(_current?.Composed, composed, ++_number, act, clock);
+            var done = new NumberedComposition(_number, composed, message);
+            (_before, _current) = (_current, done);
+            lock (_lock) _first.TrySetResult(done);
+            _cancelled = 0;
+            settled(composed);
+            return message;
+        }
+        catch (OperationCanceledException) when (cancel.IsCancellationRequested)
+        {
+            _cancelled++;
+            return null;
+        }
+        catch (Exception e)
+        {
+            LogFailed(log, e, manualId, act);
+            var problem = $"These pages cannot be composed: {e.Message}";
+            lock (_lock) _first.TrySetException(new CannotComposeException(problem, e));
+            // Unobserved, it would be reported a second time by the runtime.
+            _ = _first.Task.Exception;
+            return ProofMessage.Failure(_number, act, problem);
+        }
+    }
+
+    private async Task Tell(ProofMessage message)
+    {
+        try
+        {
+            await tell(message);
+        }
+        catch (Exception e)
+        {
+            // Browsers that missed it ask for all pages when they hear of the next one.
+            LogUntold(log, e, manualId);
+        }
+    }
+
+    [LoggerMessage(Level = LogLevel.Error, Message = "The manual {Manual} cannot be composed as of act {Act}")]
+    private static partial void LogFailed(ILogger log, Exception cause, string manual, long act);
+
+    [LoggerMessage(Level = LogLevel.Warning, Message = "Browsers on {Manual} were not told of its pages")]
+    private static partial void LogUntold(ILogger log, Exception cause, string manual);
+}

@@ -1,0 +1,167 @@
+using Kivren.Core.Composition;
+using Kivren.Core.Looks;
+using Kivren.Formats.Pdf;
+using Kivren.Server.Manuals;
+using Kivren.Store;
+using Microsoft.EntityFrameworkCore;
+
+namespace Kivren.Server.Produce;
+
+/// <summary>Rings when an output was asked for or cancelled in this process, so that nothing waits for the next look at the queue.</summary>
+public sealed class ProducerBell : IDisposable
+{
+    private readonly SemaphoreSlim _rung = new(0);
+    private event Action? Cancelled;
+
+    public void Ring() => _rung.Release();
+
+    public void RingCancel() => Cancelled?.Invoke();
+
+    public Task<bool> Wait(TimeSpan longest, CancellationToken cancel) => _rung.WaitAsync(longest, cancel);
+
+    public IDisposable OnCancel(Action look)
+    {
+        Cancelled += look;
+        return new Left(() => Cancelled -= look);
+    }
+
+    public void Dispose() => _rung.Dispose();
+
+    private sealed class Left(Action leave) : IDisposable
+    {
+        public void Dispose() => leave();
+    }
+}
+
+/// <summary>Makes outputs one after another, from the text as the database has it; tells their stages; each can be cancelled at
+/// any of them, from any process.</summary>
+public sealed partial class Producer(
+    IDbContextFactory<ShelfContext> shelf, Notices notices, CompositionGate gate, ProducerBell bell, TimeProvider clock, ILogger<Producer> log) : BackgroundService
+{
+    private static readonly TimeSpan Look = TimeSpan.FromSeconds(2), BeatEvery = TimeSpan.FromSeconds(1);
+    private readonly string _process = Guid.NewGuid().ToString("N");
+
+    protected override async Task ExecuteAsync(CancellationToken stoppingToken)
+    {
+        while (!stoppingToken.IsCancellationRequested)
+        {
+            try
+            {
+                await using var db = await shelf.CreateDbContextAsync(stoppingToken);
+                if (await OutputQueue.Take(db, _process, clock.GetUtcNow(), stoppingToken) is { } row) await Make(row, stoppingToken);
+                else await bell.Wait(Look, stoppingToken);
+            }
+            catch (OperationCanceledException) when (stoppingToken.IsCancellationRequested)
+            {
+                break;
+            }
+            catch (Exception e)
+            {
+                LogQueue(log, e);
+                await Task.Delay(Look, clock, stoppingToken).ConfigureAwait(ConfigureAwaitOptions.SuppressThrowing);
+            }
+        }
+        await using var last = await shelf.CreateDbContextAsync(CancellationToken.None);
+        await OutputQueue.Leave(last, _process, CancellationToken.None);
+    }
+
+    private async Task Make(OutputRow row, CancellationToken stopping)
+    {
+        using var cancel = CancellationTokenSource.CreateLinkedTokenSource(stopping);
+        using var done = CancellationTokenSource.CreateLinkedTokenSource(stopping);
+        var beating = Beat(row, cancel, done.Token);
+        try
+        {
+            var file = await Task.Run(() => Compose(row, cancel.Token), cancel.Token);
+            await Ended(row, file is null ? OutputState.Failed : OutputState.Done, file is null ? "The manual is no longer on the shelf." : null, file);
+        }
+        catch (OperationCanceledException) when (cancel.IsCancellationRequested)
+        {
+            if (!stopping.IsCancellationRequested) await Ended(row, OutputState.Cancelled, null, null);
+        }
+        catch (Exception e)
+        {
+            LogFailed(log, e, row.ManualId, row.Id);
+            await Ended(row, OutputState.Failed, e.Message, null);
+        }
+        finally
+        {
+            await done.CancelAsync();
+            await beating;
+        }
+    }
+
+    /// <summary>Says every second that the output is being made, and stops it when it is no longer wanted.</summary>
+    private async Task Beat(OutputRow row, CancellationTokenSource cancel, CancellationToken done)
+    {
+        using var rung = new SemaphoreSlim(0);
+        using var listening = bell.OnCancel(() => rung.Release());
+        while (!done.IsCancellationRequested)
+        {
+            try
+            {
+                await rung.WaitAsync(BeatEvery, done);
+                await using var db = await shelf.CreateDbContextAsync(done);
+                if (await OutputQueue.Beat(db, row, _process, clock.GetUtcNow(), done)) continue;
+                await cancel.CancelAsync();
+                return;
+            }
+            catch (OperationCanceledException) when (done.IsCancellationRequested)
+            {
+                return;
+            }
+            catch (Exception e)
+            {
+                // The database is away: it is tried again; another process may take the output up, then this one stops.
+                LogQueue(log, e);
+            }
+        }
+    }
+
+    private async Task<byte[]?> Compose(OutputRow row, CancellationToken cancel)
+    {
+        await Tell(row, "Reading the manual", 0, 0);
+        await using var db = await shelf.CreateDbContextAsync(cancel);
+        if (await ManualReader.Read(db, row.ManualId, cancel) is not { Manual: var manual }) return null;
+        var pictures = await ManualReader.Pictures(db, manual.Assets, cancel);
+        await Tell(row, "Composing", 0, 0);
+        using var place = await gate.Enter(cancel);
+        var composed = Composer.Compose(manual, manual.EditionNamed(null), ShippedLooks.Named(manual.Look), cancel: cancel);
+        (row.Pages, row.LooseEnds) = (composed.Pages.Count, composed.LooseEnds.Count);
+        await Tell(row, "Writing pages", 0, composed.Pages.Count);
+        using var file = new MemoryStream();
+        PdfWriter.Write(composed, pictures.GetValueOrDefault, file, done =>
+        {
+            row.Done = done;
+            _ = notices.Tell(row.ManualId, "output", OutputView.Of(row));
+        }, cancel: cancel);
+        row.Done = composed.Pages.Count;
+        return file.ToArray();
+    }
+
+    private Task Tell(OutputRow row, string stage, int done, int total)
+    {
+        (row.Stage, row.Done, row.Total) = (stage, done, total);
+        return notices.Tell(row.ManualId, "output", OutputView.Of(row));
+    }
+
+    private async Task Ended(OutputRow row, OutputState state, string? problem, byte[]? file)
+    {
+        await using var db = await shelf.CreateDbContextAsync(CancellationToken.None);
+        if (await OutputQueue.End(db, row, _process, state, problem, file, CancellationToken.None)) await notices.Tell(row.ManualId, "output", OutputView.Of(row));
+    }
+
+    [LoggerMessage(Level = LogLevel.Error, Message = "The output {Output} of {Manual} failed")]
+    private static partial void LogFailed(ILogger log, Exception cause, string manual, string output);
+
+    [LoggerMessage(Level = LogLevel.Warning, Message = "The queue of outputs cannot be read")]
+    private static partial void LogQueue(ILogger log, Exception cause);
+}
+
+/// <summary>An output as the browser sees it, without its bytes.</summary>
+public sealed record OutputView(
+    string Id, string Edition, string State, string Stage, int Done, int Total, int Pages, int LooseEnds, string? Problem, DateTimeOffset AskedAt)
+{
+    public static OutputView Of(OutputRow row) =>
+        new(row.Id, row.Edition, row.State.ToString(), row.Stage, row.Done, row.Total, row.Pages, row.LooseEnds, row.Problem, row.AskedAt);
+}

@@ -1,0 +1,122 @@
+using System.Text.Json.Nodes;
+using CsCheck;
+using Kivren.Core.Content;
+using Kivren.Core.Planning;
+
+namespace Kivren.Desk.Tests;
+
+/// <summary>What writers do at a desk, by chance: an act is a few numbers, so that a failing run shrinks.</summary>
+public sealed record Deed(int Writer, int Kind, int Where, int What)
+{
+    public static readonly Gen<Deed> Any = Gen.Select(Gen.Int[0, 4], Gen.Int[0, 99], Gen.Int[0, 99], Gen.Int[0, 99], (w, k, a, b) => new Deed(w, k, a, b));
+}
+
+/// <summary>A writer with the text as this writer last saw it: versions may be old.</summary>
+public sealed class TestWriter(string name)
+{
+    public string Name { get; } = name;
+    public Dictionary<string, (int Version, string Division, string Text)> Sees { get; } = [];
+
+    public void Look(DeskState state)
+    {
+        Sees.Clear();
+        foreach (var division in state.Divisions)
+            foreach (var block in division.Blocks)
+                if (block.Block is Paragraph p) Sees[block.Id] = (block.Version, division.Id, p.Content.PlainText());
+    }
+}
+
+/// <summary>Turns a deed into an act, with words that are each typed once: so it can be told where every word went.</summary>
+public sealed class DeskMachine(int writers)
+{
+    private readonly TestWriter[] _writers = [.. Enumerable.Range(0, writers).Select(w => new TestWriter("w" + w))];
+    private int _word, _id;
+
+    public TestWriter Writer(Deed deed) => _writers[deed.Writer % _writers.Length];
+
+    public static Manual Fresh(string id) => new(new Id(id), "Test",
+    [
+        .. Enumerable.Range(0, 3).Select(d => new Division(new Id($"{id}d{d}"), DivisionKind.Chapter, "Chapter " + d,
+            [.. Enumerable.Range(0, 4).Select(b => new Paragraph(new Id($"{id}d{d}b{b}"), "body", [new TextRun($"base{d}{b} words here")]))])),
+    ]);
+
+    public static string Body(string id, string text) => new JsonObject
+    {
+        ["type"] = "paragraph",
+        ["attrs"] = new JsonObject { ["id"] = id },
+        ["content"] = new JsonArray(new JsonObject { ["type"] = "text", ["text"] = text }),
+    }.ToJsonString();
+
+    /// <returns>the changes of typing, or null when the deed is another</returns>
+    public List<BlockChange>? Typing(Deed deed, DeskState state, string prefix, out string? word)
+    {
+        var writer = Writer(deed);
+        word = null;
+        if (deed.Kind % 4 == 0) writer.Look(state);
+        if (writer.Sees.Count == 0 || deed.Kind >= 70) return null;
+        var (id, seen) = writer.Sees.OrderBy(s => s.Key, StringComparer.Ordinal).ElementAt(deed.Where % writer.Sees.Count);
+        var siblings = writer.Sees.Where(s => s.Value.Division == seen.Division).Select(s => s.Key).ToList();
+        switch (deed.Kind)
+        {
+            case < 35:
+                word = $"W{++_word}x";
+                var at = deed.What % (seen.Text.Split(' ').Length + 1);
+                var words = seen.Text.Split(' ').ToList();
+                words.Insert(at, word);
+                var text = string.Join(' ', words);
+                return [new BlockChange(id, seen.Division, seen.Version, Body(id, text), null, false)];
+            case < 52:
+                word = $"W{++_word}x";
+                var fresh = $"{prefix}n{++_id}";
+                return [new BlockChange(fresh, seen.Division, 0, Body(fresh, word), deed.What % 5 == 0 ? "" : id, false)];
+            case < 60:
+                return [new BlockChange(id, seen.Division, seen.Version, null, null, true)];
+            default:
+                return [new BlockChange(id, seen.Division, seen.Version, null, siblings[deed.What % siblings.Count] is var after && after != id ? after : "", false)];
+        }
+    }
+
+    public PlanAct Planning(Deed deed, DeskState state, string prefix)
+    {
+        var rows = state.Divisions.Select(d => d.Division.Id).ToList();
+        var row = rows[deed.Where % rows.Count];
+        var by = rows[deed.What % rows.Count];
+        return (deed.Kind % 6) switch
+        {
+            0 => new PlanAct.Move([row], by, deed.What % 2 == 0 ? LandsAt.Before : LandsAt.After),
+            1 => new PlanAct.Join(row),
+            2 => new PlanAct.AddDivision(new Id($"{prefix}a{++_id}"), DivisionKind.Chapter, "Added", row),
+            3 => new PlanAct.TakeOut([row]),
+            4 => new PlanAct.AddHead(new Id($"{prefix}h{++_id}"), "Head", row),
+            _ => state.Manual.Divisions.SelectMany(d => d.Blocks).OfType<Head>().FirstOrDefault() is { } head
+                ? new PlanAct.Lift([head.Id]) : new PlanAct.Rename(row, "Renamed " + deed.What),
+        };
+    }
+
+    /// <summary>All that must hold of a state, whatever was done.</summary>
+    public static void Holds(DeskState state)
+    {
+        Assert.Empty(ManualCheck.Problems(state.Manual));
+        Rising(state.Divisions.Select(d => d.OrderKey));
+        foreach (var division in state.Divisions)
+        {
+            Rising(division.Blocks.Select(b => b.OrderKey));
+            Assert.Equal(division.Division.Blocks, division.Blocks.Select(b => b.Block));
+            foreach (var block in division.Blocks) Assert.Equal(division.Id, state.DivisionOf(block.Id));
+        }
+        Assert.Equal(state.Manual.Divisions, state.Divisions.Select(d => d.Division));
+    }
+
+    private static void Rising(IEnumerable<string> keys)
+    {
+        string? last = null;
+        foreach (var key in keys)
+        {
+            Assert.True(last is null || string.CompareOrdinal(last, key) < 0, $"“{last}” does not sort before “{key}”");
+            last = key;
+        }
+    }
+
+    public static string TextOf(DeskState state) => string.Join('\n', state.Divisions.Select(d =>
+        d.Id + " " + d.Division.Title + ":" + string.Join('|', d.Blocks.Select(b => b.Id + "=" + string.Concat(b.Block.Inlines().OfType<TextRun>().Select(r => r.Text))))));
+}

@@ -1,0 +1,186 @@
+using CsCheck;
+using Kivren.Core.Content;
+using Kivren.Core.Planning;
+using Kivren.Desk.Tests;
+using Kivren.Formats.Package;
+using Microsoft.EntityFrameworkCore;
+
+namespace Kivren.Store.Tests;
+
+/// <summary>A desk on a real database, with lost answers, restarts and faults at every call.</summary>
+public class StoredDeskTests(TestShelf shelf) : IClassFixture<TestShelf>
+{
+    private async Task<StoredDesk> Opened(string id)
+    {
+        await using (var db = shelf.CreateDbContext())
+            await ManualSaver.Save(db, new Package(DeskMachine.Fresh(id), new Dictionary<string, byte[]>()), TimeProvider.System.GetUtcNow());
+        return await Reopened(id);
+    }
+
+    private async Task<StoredDesk> Reopened(string id)
+    {
+        var desk = new StoredDesk(shelf, id, TimeProvider.System);
+        await desk.Read();
+        return desk;
+    }
+
+    private static string Fresh() => "t" + Guid.NewGuid().ToString("N")[..12];
+
+    private static async Task<StoredAct> Do(StoredDesk desk, DeskMachine machine, Deed deed, string id, string batch)
+    {
+        var writer = machine.Writer(deed).Name;
+        if (machine.Typing(deed, desk.State!, id, out _) is { } changes) return await desk.Write(batch, writer, "Typing", changes, null);
+        if (deed.Kind < 85) return await desk.Rework(batch, writer, machine.Planning(deed, desk.State!, id));
+        return await desk.TakeBack(writer, deed.Kind >= 94);
+    }
+
+    [Fact]
+    public async Task Whatever_writers_do_memory_is_what_the_database_holds()
+    {
+        await Gen.Select(Deed.Any.List[5, 30], Gen.Int[0, 9]).SampleAsync(async (deeds, restart) =>
+        {
+            var id = Fresh();
+            var desk = await Opened(id);
+            var machine = new DeskMachine(4);
+            for (var d = 0; d < deeds.Count; d++)
+            {
+                await Do(desk, machine, deeds[d], id, Fresh());
+                DeskMachine.Holds(desk.State!);
+                if (d % 10 != restart) continue;
+                var before = DeskMachine.TextOf(desk.State!);
+                desk = await Reopened(id);
+                Assert.Equal(before, DeskMachine.TextOf(desk.State!));
+            }
+            Assert.Equal(DeskMachine.TextOf((await Reopened(id)).State!), DeskMachine.TextOf(desk.State!));
+        }, iter: 12, threads: 1);
+    }
+
+    public static TheoryData<string> Kinds => ["typing", "new block", "plan", "take back", "paste", "role", "move"];
+
+    /// <summary>Each call to the database fails once, also the one that told that it is committed. Afterwards memory is what the
+    /// database holds, and the same act sent again is done once.</summary>
+    [Theory, MemberData(nameof(Kinds))]
+    public async Task A_call_that_fails_leaves_memory_as_the_database_is_and_the_act_sent_again_is_done_once(string kind)
+    {
+        var lostAnswers = 0;
+        for (var call = 0; ; call++)
+        {
+            var id = Fresh();
+            var desk = await Opened(id);
+            var first = new BlockChange($"{id}d0b0", $"{id}d0", 1, DeskMachine.Body($"{id}d0b0", "First words"), null, false);
+            await desk.Write(Fresh(), "w", "Typing", [first], null);
+            var batch = Fresh();
+            Task<StoredAct> Act() => kind switch
+            {
+                "typing" => desk.Write(batch, "w", "Typing", [first with { BasedOn = 2, Body = DeskMachine.Body($"{id}d0b0", "Second words") }], null),
+                "new block" => desk.Write(batch, "w", "Adding", [new BlockChange($"{id}x", $"{id}d0", 0, DeskMachine.Body($"{id}x", "New"), $"{id}d0b0", false)], null),
+                "plan" => desk.Rework(batch, "w", new PlanAct.Join(new Id($"{id}d1"))),
+                "paste" => desk.Write(batch, "w", "Pasting", [.. Enumerable.Range(0, 150).Select(i => new BlockChange($"{id}p{i}", $"{id}d0", 0, DeskMachine.Body($"{id}p{i}", $"P{i}"), i == 0 ? $"{id}d0b0" : $"{id}p{i - 1}", false))], null),
+                "role" => desk.AddRole("w", "Pilot’s remark", "body"),
+                "move" => desk.Write(batch, "w", "Moving", [new BlockChange($"{id}d0b1", $"{id}d0", 1, null, $"{id}d0b3", false)], null),
+                _ => desk.TakeBack("w", false),
+            };
+            shelf.Faults.At(call);
+            StoredAct? done = null;
+            try
+            {
+                done = await Act();
+            }
+            catch (Exception) when (shelf.Faults.Came)
+            {
+                // The act was not answered.
+            }
+            var came = shelf.Faults.Came;
+            shelf.Faults.At(-1);
+            if (!came)
+            {
+                Assert.True(call > 3, "No call was made to fail.");
+                break;
+            }
+            Assert.False(desk.IsLost && done is not null);
+            if (desk.IsLost) desk = await Reopened(id);
+            Assert.Equal(DeskMachine.TextOf((await Reopened(id)).State!), DeskMachine.TextOf(desk.State!));
+            if (done is not null) continue;
+            if (kind is "typing" or "new block" or "plan" or "paste" or "move")
+            {
+                var before = DeskMachine.TextOf(desk.State!);
+                var again = await Act();
+                Assert.True(again.Why is null && again.Refused.Count == 0, again.Why ?? again.Refused.FirstOrDefault()?.Why);
+                if (before == DeskMachine.TextOf(desk.State!)) lostAnswers++;
+            }
+            DeskMachine.Holds(desk.State!);
+            Assert.Equal(DeskMachine.TextOf((await Reopened(id)).State!), DeskMachine.TextOf(desk.State!));
+        }
+        if (kind is "typing" or "new block" or "paste") Assert.True(lostAnswers > 0, "No answer was lost after the commit.");
+    }
+
+    [Fact]
+    public async Task A_state_that_cannot_be_read_again_is_never_taken_for_an_empty_manual()
+    {
+        var id = Fresh();
+        var desk = await Opened(id);
+        var text = DeskMachine.TextOf(desk.State!);
+        for (var call = 0; call < 6; call++)
+        {
+            shelf.Faults.At(call);
+            await Assert.ThrowsAnyAsync<Exception>(() => desk.Read());
+            shelf.Faults.At(-1);
+            Assert.Equal(text, DeskMachine.TextOf(desk.State!));
+        }
+    }
+
+    [Fact]
+    public async Task Two_desks_on_one_manual_lose_nothing_and_give_no_two_blocks_one_place()
+    {
+        var id = Fresh();
+        var (one, two) = (await Opened(id), await Reopened(id));
+        for (var n = 0; n < 12; n++)
+        {
+            var desk = n % 2 == 0 ? one : two;
+            var done = await desk.Write(Fresh(), $"w{n % 2}", "Adding", [new BlockChange($"{id}n{n}", $"{id}d0", 0, DeskMachine.Body($"{id}n{n}", $"N{n}"), $"{id}d0b0", false)], null);
+            Assert.Empty(done.Refused);
+        }
+        var state = (await Reopened(id)).State!;
+        DeskMachine.Holds(state);
+        Assert.Equal(16, state.Division($"{id}d0")!.Blocks.Count);
+    }
+
+    [Fact]
+    public async Task Connections_that_end_in_the_middle_are_opened_again_and_nothing_is_lost()
+    {
+        var id = Fresh();
+        var desk = await Opened(id);
+        await shelf.EndConnections();
+        var batch = Fresh();
+        var change = new BlockChange($"{id}d0b0", $"{id}d0", 1, DeskMachine.Body($"{id}d0b0", "After"), null, false);
+        StoredAct? done = null;
+        for (var tries = 0; done is null && tries < 10; tries++)
+            try
+            {
+                if (desk.IsLost) desk = await Reopened(id);
+                done = await desk.Write(batch, "w", "Typing", [change], null);
+            }
+            catch (Exception e) when (e is Npgsql.NpgsqlException or InvalidOperationException or DbUpdateException)
+            {
+                // As a browser does: again, under the same id.
+            }
+        Assert.NotNull(done);
+        Assert.Contains("After", DeskMachine.TextOf((await Reopened(id)).State!), StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public async Task A_swept_shelf_keeps_what_is_young_and_what_is_used()
+    {
+        var (young, old) = (Fresh(), Fresh());
+        await (await Opened(young)).AddRole("w", "Young", "body");
+        await Opened(old);
+        await using var db = shelf.CreateDbContext();
+        var now = DateTimeOffset.UtcNow;
+        await db.Manuals.Where(m => m.Id == old).ExecuteUpdateAsync(s => s.SetProperty(m => m.DeletedAt, now.AddDays(-40)));
+        await Shelves.Sweep(db, now.AddDays(-30), now.AddDays(-30), now.AddDays(-30), now);
+        Assert.False(await db.Manuals.AnyAsync(m => m.Id == old));
+        Assert.False(await db.Blocks.AnyAsync(b => b.ManualId == old));
+        Assert.Equal("Young", Assert.Single((await Reopened(young)).State!.Manual.Roles).Name);
+        Assert.NotNull(await db.Journal.FirstOrDefaultAsync(j => j.ManualId == young));
+    }
+}
