@@ -33,4 +33,8 @@ test('words that a page wrote as it went are found; what is newer counts', async
   keepAtOnce({ ...record('late', 'older', 'f'), at: 1 });
   expect((await leftOver('m', 'f')).map((u) => u.draft[0]!.change.body)).toEqual(['written at the last moment']);
   expect(Object.keys(localStorage).filter((k) => k.startsWith('kivren.last'))).toEqual([]);
+  // What was stored after all does not come back.
+  keepAtOnce({ ...record('late', 'stored since', 'f'), at: 9 });
+  await dropUnsent(record('late', '', 'f'));
+  expect(await leftOver('m', 'f')).toEqual([]);
 });

@@ -33,7 +33,7 @@ const store = () => (opened ??= createStore('kivren', 'unsent'));
 const keyOf = (u: Pick<Unsent, 'manual' | 'division' | 'part' | 'tab'>) =>
   [u.manual, u.division, u.part === null ? 'all' : 'after ' + u.part, u.tab].join(' ');
 
-const lastKey = (u: Unsent) => 'kivren.last ' + keyOf(u);
+const lastKey = (u: Parameters<typeof keyOf>[0]) => 'kivren.last ' + keyOf(u);
 
 /** Writes what is not stored before the page is gone, when the database can no longer be waited for. */
 export function keepAtOnce(unsent: Unsent): void {
@@ -60,9 +60,11 @@ async function takeLast(): Promise<void> {
 
 export async function keepUnsent(unsent: Unsent): Promise<void> {
   await set(keyOf(unsent), unsent, store());
+  localStorage.removeItem(lastKey(unsent));
 }
 
 export async function dropUnsent(unsent: Pick<Unsent, 'manual' | 'division' | 'part' | 'tab'>): Promise<void> {
+  localStorage.removeItem(lastKey(unsent));
   await del(keyOf(unsent), store());
 }
 
