@@ -45,6 +45,49 @@ public class SettlingTests
         }, iter: 14, threads: 2);
     }
 
+    private static readonly Gen<(int Division, int Block, int Kind)> Edits = Gen.Select(Gen.Int[0, 9], Gen.Int[0, 99], Gen.Int[0, 10]);
+
+    /// <summary>One change that leaves every other object as it was.</summary>
+    private static Manual Edited(Manual manual, (int Division, int Block, int Kind) edit)
+    {
+        var at = edit.Division % manual.Divisions.Count;
+        var division = manual.Divisions[at];
+        var blocks = division.Blocks.ToList();
+        if (blocks.Count == 0) return manual;
+        var b = edit.Block % blocks.Count;
+        switch (edit.Kind)
+        {
+            case 0: blocks.RemoveAt(b); break;
+            case 1: blocks.Insert(b, new PassageUse(new Id($"use{edit.Block}-{edit.Division}"), "Safety")); break;
+            case 2: return manual with { Variables = [new NamedText("product", "Ferry " + edit.Block)] };
+            case 3: division = division with { Language = edit.Block % 2 == 0 ? "de" : "en-GB" }; break;
+            case 4: division = division with { Kind = edit.Block % 2 == 0 ? DivisionKind.Appendix : DivisionKind.Chapter }; break;
+            case 5: return manual with { Editions = [new Edition("One") { Chosen = [new AxisValues("model", [edit.Block % 2 == 0 ? "6" : "6E"])] }] };
+            case 6: return manual with { Aliases = new Dictionary<Id, Id> { [new Id("old")] = blocks[b].Id } };
+            case 7: blocks.Insert(b, Head($"h{edit.Block}-{edit.Division}", (HeadLevel)(1 + edit.Block % 4), "A new head")); break;
+            case 8: blocks.Insert(b, new PageBreak(new Id($"b{edit.Block}-{edit.Division}"))); break;
+            case 9: (blocks[b], blocks[0]) = (blocks[0], blocks[b]); break;
+            default: blocks.Insert(b, Text($"p{edit.Block}-{edit.Division}", new TextRun("New words "), new CrossReference(new Id($"r{edit.Block}-{edit.Division}"), new Id("pa-anchor"), "page"))); break;
+        }
+        return manual with { Divisions = manual.Divisions.Select((d, i) => i == at ? division with { Blocks = blocks } : d).ToArray() };
+    }
+
+    [Fact]
+    public void A_composition_with_caches_equals_one_from_nothing_whatever_the_blocks_and_whatever_is_edited() =>
+        Gen.Select(Rich.Manuals, Edits.List[1, 5], Gen.Int[0, 2]).Sample((seeds, edits, look) =>
+        {
+            var manual = Rich.Make(seeds);
+            var caches = new CompositionCaches();
+            Look Wears() => ShippedLooks.All[look];
+            Composer.Compose(manual, manual.EditionNamed(null), Wears(), caches);
+            foreach (var edit in edits)
+            {
+                manual = Edited(manual, edit);
+                var cached = Composer.Compose(manual, manual.EditionNamed(null), Wears(), caches);
+                Assert.Equal(Print(Composer.Compose(manual, manual.EditionNamed(null), Wears())), Print(cached));
+            }
+        }, iter: 150, threads: 2);
+
     [Fact]
     public void A_settled_composition_prints_the_page_it_names()
     {

@@ -137,7 +137,8 @@ public static class DisplayList
 
         private void Inside(Inset inset, int x, int baseline, Id block, ReadingRole role, bool spaceAfter)
         {
-            var last = inset.Drawn.Select((d, i) => d is DrawnLine ? i : -1).Max();
+            // An equation without a sign draws nothing.
+            var last = inset.Drawn.Select((d, i) => d is DrawnLine ? i : -1).DefaultIfEmpty(-1).Max();
             for (var i = 0; i < inset.Drawn.Count; i++)
                 switch (inset.Drawn[i])
                 {

@@ -40,6 +40,18 @@ public static class EquationSetter
         }
     }
 
+    /// <summary>Set smaller where it would be wider than its measure.</summary>
+    public static SetEquation Fitted(string source, Length size, bool display, int measure)
+    {
+        var set = Set(source, size, display);
+        for (var tries = 0; tries < 4 && set.Width > measure && size.Millipoints > 1_000; tries++)
+        {
+            size = size.Scale(Math.Max(1, measure - 200), set.Width);
+            set = Set(source, size, display);
+        }
+        return set;
+    }
+
     private sealed class Job(Length size)
     {
         private readonly Dictionary<Style, TextStyle> _styles = [];

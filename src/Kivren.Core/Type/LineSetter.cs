@@ -86,8 +86,62 @@ public sealed class LineSetter
         Put(LineItem.Glue(0, shape.Width.Millipoints * 64, 0), default);
         Put(LineItem.Break(TotalFit.Must), new Piece { Start = s.Length, End = s.Length });
         var ragged = shape.Alignment == Alignment.Justified ? 0 : size * 4;
-        TotalFit.OfThread.Find(_items.AsSpan(0, _count), new Fitting(shape.Width.Millipoints, ragged, size * 2, shape.NarrowLines, shape.NarrowWidth.Millipoints, shape.Longer), _breaks);
+        var fitting = new Fitting(shape.Width.Millipoints, ragged, size * 2, shape.NarrowLines, shape.NarrowWidth.Millipoints, shape.Longer);
+        TotalFit.OfThread.Find(_items.AsSpan(0, _count), fitting, _breaks);
+        if (_breaks.Exists(b => b.Overfull) && OpenTooWide(fitting)) TotalFit.OfThread.Find(_items.AsSpan(0, _count), fitting, _breaks);
         return Place(text, s.Length, shape);
+    }
+
+    /// <summary>What dividing costs where nothing allows it: between letters, and where program text has a joint.</summary>
+    private const int AnywherePenalty = 3_000, JointPenalty = 600;
+
+    /// <summary>Opens what is wider than its line and has no place to be divided, between any two letters: a line that runs off the
+    /// paper is worse than any division.</summary>
+    /// <returns>whether there was something to open</returns>
+    private bool OpenTooWide(in Fitting fitting)
+    {
+        var narrow = fitting.NarrowLines > 0 ? Math.Min(fitting.Width, fitting.NarrowWidth) : fitting.Width;
+        var (items, pieces, count) = (_items, _pieces, _count);
+        var opened = false;
+        (_items, _pieces, _count) = (new LineItem[count * 2], new Piece[count * 2], 0);
+        for (var i = 0; i < count;)
+        {
+            var end = i;
+            long width = 0;
+            // A run of boxes that nothing parts.
+            for (; end < count && items[end].Kind == LineItemKind.Box; end++) width += items[end].Width;
+            if (end == i)
+            {
+                Put(items[i], pieces[i]);
+                i++;
+                continue;
+            }
+            for (; i < end; i++)
+                if (width > narrow && pieces[i] is { Word: { } word, Inset: null } piece && piece.To - piece.From > 1)
+                {
+                    opened = true;
+                    PutLetters(word, piece);
+                }
+                else Put(items[i], pieces[i]);
+        }
+        return opened;
+    }
+
+    private void PutLetters(ShapedWord word, in Piece piece)
+    {
+        var from = piece.From;
+        for (var glyph = piece.From + 1; glyph <= piece.To; glyph++)
+        {
+            // Glyphs of one cluster stay together.
+            if (glyph < piece.To && word.Clusters[glyph] == word.Clusters[glyph - 1]) continue;
+            PutBox(word, from, glyph, piece.Style!, piece.Start - word.Clusters[piece.From], piece.Span);
+            from = glyph;
+            if (glyph == piece.To) break;
+            var before = word.Text[word.Clusters[glyph] - 1];
+            var joint = !char.IsLetterOrDigit(before) || (char.IsLower(before) && char.IsUpper(word.Text[word.Clusters[glyph]]));
+            var at = piece.Start - word.Clusters[piece.From] + word.Clusters[glyph];
+            Put(LineItem.Break(joint ? JointPenalty : AnywherePenalty), new Piece { Start = at, End = at, Span = piece.Span });
+        }
     }
 
     private void Put(in LineItem item, in Piece piece)
@@ -206,11 +260,18 @@ public sealed class LineSetter
         Put(LineItem.Glue(width, _justified ? width / 2 : 0, _justified ? width * 3 / 10 : 0), piece);
     }
 
+    private const int LongestWord = 16_000;
+
     private void PutWord(string s, int start, int end, in StyledSpan span, int spanIndex, Hyphenator? hyphenator, List<string>? missing)
     {
-        // One box for each stretch of characters that one face covers.
+        // One box for each stretch of characters that one face covers; a box counts its glyphs in sixteen bits.
         for (var at = start; at < end;)
         {
+            if (end - start > LongestWord)
+            {
+                for (var part = start; part < end; part += LongestWord) PutWord(s, part, Math.Min(end, part + LongestWord), span, spanIndex, null, missing);
+                return;
+            }
             var face = FaceFor(s, at, span.Style.Face, out var length);
             var from = at;
             at += length;
@@ -374,7 +435,7 @@ public sealed class LineSetter
             else if (at.Kind == LineItemKind.Glue && words.Count > 0) CollectionsMarshal.AsSpan(words)[^1] = words[^1] with { SpaceAfter = true };
             if (_levels is not null) Reorder(words, left);
             var endChar = stop == _count - 1 ? length : at.Kind == LineItemKind.Glue ? _pieces[stop].End : _pieces[stop].Start;
-            lines.Add(new TextLine([.. words], lineStart, endChar, (int)x) { Overfull = found.Overfull });
+            lines.Add(new TextLine([.. words], lineStart, endChar, (int)x) { Overfull = found.Overfull, IsBroken = at.Kind == LineItemKind.Penalty && at.Penalty is JointPenalty or AnywherePenalty });
             lineStart = endChar;
             first = stop + 1;
         }

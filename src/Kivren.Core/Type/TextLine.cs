@@ -53,5 +53,8 @@ public readonly record struct LineWord
 public sealed record TextLine(LineWord[] Words, int Start, int End, int Width)
 {
     public bool Overfull { get; init; }
+
+    /// <summary>It ends within something that was wider than the measure and gave no place to divide it.</summary>
+    public bool IsBroken { get; init; }
     public bool EndsInHyphen => Words.Length > 0 && Words[^1].Hyphen;
 }

@@ -42,6 +42,10 @@ internal sealed class PageTurns
     private readonly int[] _noteHeights, _noteLines;
     private readonly List<int> _floats = [];
 
+    /// <summary>Pieces that pages of their own do not pass: divisions begin here, and A and B heads.</summary>
+    private readonly bool[] _stops;
+    private readonly bool[] _opens;
+
     public PageTurns(Galley galley, Look look)
     {
         _galley = galley;
@@ -53,6 +57,10 @@ internal sealed class PageTurns
         _floatsBefore = new int[_pieces.Length + 1];
         _noteHeights = new int[_pieces.Length];
         _noteLines = new int[_pieces.Length];
+        (_stops, _opens) = (new bool[_pieces.Length + 1], new bool[_pieces.Length + 1]);
+        foreach (var opening in galley.Openings) _stops[opening] = _opens[opening] = true;
+        foreach (var head in galley.Heads)
+            if (head.Level <= HeadLevel.B && head.Piece < _pieces.Length) _stops[head.Piece] = true;
         for (var i = 0; i < _pieces.Length; i++)
         {
             if (_pieces[i].Floating is Floating.Here or Floating.Top or Floating.Foot) _floats.Add(i);
@@ -67,6 +75,15 @@ internal sealed class PageTurns
 
     public int Depth { get; }
     public int Leading { get; }
+
+    /// <summary>Whether a page ends before this piece because a turned table stands before it, which takes its pages first.</summary>
+    public bool StopsFor(PageStart start, int next)
+    {
+        if (next >= _pieces.Length || !_stops[next]) return false;
+        for (var i = start.Piece; i < next; i++)
+            if (_pieces[i].Floating == Floating.OwnPages) return true;
+        return false;
+    }
 
     public bool IsEnd(PageStart s) => s.Piece == _pieces.Length && s.Pending == 0 && s.Carry == 0;
 
@@ -113,6 +130,8 @@ internal sealed class PageTurns
         var any = used > 0;
         // Figures that waited may take a page for themselves.
         if (pending < state.Pending && start < _pieces.Length) Add(turns, start, pending, 0, used, notes, 0);
+        // What waited for the division before stands before the next one begins.
+        if (pending < state.Pending && start < _pieces.Length && _opens[start]) return;
         var afterFloat = false;
         for (var i = start; ; i++)
         {
@@ -127,7 +146,7 @@ internal sealed class PageTurns
             {
                 if (any || carry > 0) Add(turns, i, pending, 0, used, notes, plates);
                 else if (plates > 0) turns.Add(new PageTurn { Next = new PageStart(i, pending, 0), Plates = plates, Empty = true, Cost = piece.Forced is null ? 50_000 : 0 });
-                if (piece.Forced is not null) return;
+                if (piece.Forced is not null || (plates > 0 && _stops[i]) || (pending > 0 && _opens[i])) return;
             }
             if (piece.Floating == Floating.OwnPages)
             {
@@ -188,7 +207,7 @@ internal sealed class PageTurns
         else
         {
             ref readonly var next = ref _pieces[at];
-            if (next.Forced is null)
+            if (next.Forced is null && !(plates > 0 && _stops[at]))
             {
                 long tenths = Math.Max(0, Depth - used - notes) * 10L / Leading;
                 cost += tenths * tenths + TurnCost.Of(next.Keep);

@@ -15,6 +15,7 @@ internal static class TurnReasons
             return (next.Pending > 0 ? "The text ends here; a figure follows overleaf." : next.Carry > 0 ? "The text ends here; its note goes on overleaf." : "The division ends here.", null);
         if (pieces[next.Piece].Forced is { } forced)
             return (galley.Openings.Contains(next.Piece) ? "Forced: a division begins." : forced switch { Content.BreakTo.Recto => "Forced: starts on a recto.", Content.BreakTo.Verso => "Forced: starts on a verso.", _ => "Forced: a page break stands here." }, null);
+        if (turns.StopsFor(state, next.Piece)) return ($"A turned table takes its pages before {galley.Called(next.Piece)} begins.", null);
         if (next.Piece == state.Piece) return (next.Carry > 0 ? "Full: notes carried over take the page." : "Full: figures that waited take the page.", null);
         if (turn.SplitsNote) return ($"Full: note {pieces[next.Piece - 1].Notes![^1].Number} begins under its call and goes on overleaf.", null);
         var full = ways.Length - 1;

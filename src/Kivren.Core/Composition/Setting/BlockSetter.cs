@@ -29,10 +29,10 @@ internal sealed class BlockSetter
         Reads = new Readings(context, numbers);
         _division = numbers.Division.Id;
         Stack = new PieceStack(block);
-        _spans = new SpanSetter(Reads, Manual, Loose);
         Columns = Look.SequenceOf(Reads.Kind).Columns;
         Full = context.Look.Master.Measure.Millipoints;
         Measure = Columns > 1 ? (Full - context.Look.Index.Gutter.Millipoints * (Columns - 1)) / Columns : Full;
+        _spans = new SpanSetter(Reads, Manual, Measure, Loose);
     }
 
     private int _longer;
@@ -104,7 +104,10 @@ internal sealed class BlockSetter
     {
         foreach (var characters in _missing.Distinct())
             Loose(LooseEndKind.MissingCharacter, characters, $"No face has “{characters}”; it prints as a box. Write it another way.");
+        var depth = Look.Master.Depth.Millipoints;
+        Stack.FitTo(depth);
         var pieces = Stack.ToArray();
+        if (pieces.Any(p => p.Height > depth)) Loose(LooseEndKind.TooTall, block?.OwnSpans().FirstOrDefault()?.PlainText() ?? "", "Something here is taller than a page and cannot be divided. Make it smaller.");
         var reads = Reads.Noted();
         return new SetBlock
         {
@@ -298,14 +301,20 @@ internal sealed class BlockSetter
 
     private void CheckOverfull(TextLine line, string text)
     {
-        if (line.Overfull) Loose(LooseEndKind.OverfullLine, text[line.Start..Math.Min(line.End, text.Length)], "A line here is wider than its measure. Reword it, or give the long word a place to break.");
+        if (line.IsBroken)
+            Loose(LooseEndKind.OverfullLine, text[line.Start..Math.Min(line.End, text.Length)],
+                "This is wider than its line and is divided where nothing allows it. Reword it, or give it a place to break.");
+        else if (line.Overfull) Loose(LooseEndKind.OverfullLine, text[line.Start..Math.Min(line.End, text.Length)], "A line here is wider than its measure. Reword it, or give the long word a place to break.");
     }
 
     /// <summary>The lines of a paragraph as pieces, with its keeps, marks and notes.</summary>
     public void Lines(StyledText styled, Dress dress, int left, int width, int firstIndent, Id block)
     {
         var tabbed = styled.ToString().Contains('\t', StringComparison.Ordinal);
-        Put(styled, tabbed ? TabbedLines.Set(styled, dress, width) : SetLines(styled, dress, width, firstIndent), dress, left, block);
+        var lines = tabbed ? TabbedLines.Set(styled, dress, width) : SetLines(styled, dress, width, firstIndent);
+        // What does not fit between its tab stops is set as text.
+        if (tabbed && lines.Exists(l => l.Overfull)) lines = SetLines(styled, dress, width, 0);
+        Put(styled, lines, dress, left, block);
     }
 
     /// <summary>Set lines as pieces.</summary>
@@ -354,7 +363,7 @@ internal sealed class BlockSetter
         if (Look.Notes == NotePlace.Foot) (notes ??= []).Add(SetNote(note));
     }
 
-    private const int NoteHang = 9_000;
+    public const int NoteHang = 9_000;
 
     private SetNote SetNote(Footnote note)
     {

@@ -11,6 +11,8 @@ internal static class DisplaySetter
     public static void Set(BlockSetter at, Equation equation, Frame frame)
     {
         var set = EquationSetter.Set(equation.Source, frame.Dress.Size, display: true);
+        var isWide = set.Width > frame.Width;
+        if (isWide) set = EquationSetter.Fitted(equation.Source, frame.Dress.Size, display: true, frame.Width);
         at.CheckEquation(set, equation.Source);
         if (equation.Alternative.Length == 0) at.Loose(LooseEndKind.NoAlternativeText, equation.Source, "The equation has no alternative text. Say in words what it says.");
         var indent = Math.Min(at.Look.EquationIndent.Millipoints, Math.Max(0, frame.Width - set.Width));
@@ -25,7 +27,7 @@ internal static class DisplaySetter
             room -= number.Width + 6_000;
             drawn.Add(new DrawnLine(number, frame.Left + frame.Width - number.Width, set.Height + 1_000, equation.Id));
         }
-        if (room < 0) at.Loose(LooseEndKind.OverfullLine, equation.Source, "The equation is wider than its measure. Divide it at a sign of relation.");
+        if (room < 0 || isWide) at.Loose(LooseEndKind.OverfullLine, equation.Source, "The equation is wider than its measure, and is set smaller where it must be. Divide it at a sign of relation.");
         at.Stack.KeepNext(Keep.LeadIn);
         at.Stack.Add(set.Height + set.Depth + 2_000, drawn);
     }

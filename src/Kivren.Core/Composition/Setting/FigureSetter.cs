@@ -7,6 +7,7 @@ namespace Kivren.Core.Composition;
 /// <summary>Figures: picture between a hairline and its caption, in its place or floating.</summary>
 internal static class FigureSetter
 {
+    private const int NoteGap = 2_000;
     private const int Rule = 400, AboveRuled = 8_000, Below = 5_000;
 
     /// <summary>Height of the frame that stands for a picture that is missing.</summary>
@@ -27,7 +28,8 @@ internal static class FigureSetter
         var above = look.FigureRule ? AboveRuled : 0;
         var width = (int)((long)frame.Width * Math.Clamp(spans ? 100 : figure.Width, 5, 100) / 100);
         long height = asset is null || asset.Width <= 0 ? Missing : (long)width * asset.Height / asset.Width;
-        var most = look.Master.Depth.Millipoints - caption.Count * leading - 24_000;
+        // A caption longer than half a page goes on overleaf rather than pressing its picture to nothing.
+        var most = Math.Max(look.Master.Depth.Millipoints / 2, look.Master.Depth.Millipoints - caption.Count * leading - 24_000);
         if (height > most)
         {
             width = (int)(width * most / height);
@@ -48,11 +50,22 @@ internal static class FigureSetter
             y += leading;
         }
         foreach (var mark in styled.Marks) at.Stack.Mark(mark.Id);
+        // Notes of a caption stand under it, as those of a table do: wherever the figure goes, they go with it.
         List<SetNote>? notes = null;
         foreach (var note in styled.Notes) at.TakeNote(note.Note, ref notes);
-        if (top && at.Columns == 1 && figure.Placement == FigurePlacement.OwnPage)
-            at.Stack.Add(0, [], floating: Floating.OwnPages, plates: [new Plate(false, drawn, notes ?? [])]);
+        foreach (var note in notes ?? [])
+        {
+            y += NoteGap;
+            for (var l = 0; l < note.Lines.Count; l++)
+            {
+                if (l == 0) drawn.Add(new DrawnLine(note.Label, frame.Left, y + note.Baseline, note.Id));
+                drawn.Add(new DrawnLine(note.Lines[l], frame.Left + BlockSetter.NoteHang, y + note.Baseline, note.Id));
+                y += note.Leading;
+            }
+        }
+        if (top && at.Columns == 1 && figure.Placement == FigurePlacement.OwnPage && y <= look.Master.Depth.Millipoints)
+            at.Stack.Add(0, [], floating: Floating.OwnPages, plates: [new Plate(false, drawn, [])]);
         else
-            at.Stack.Add(y, drawn, notes, spans: spans, floating: !top ? Floating.No : figure.Placement switch { FigurePlacement.Top => Floating.Top, FigurePlacement.Foot => Floating.Foot, _ => Floating.Here });
+            at.Stack.Add(y, drawn, spans: spans, floating: !top ? Floating.No : figure.Placement switch { FigurePlacement.Top => Floating.Top, FigurePlacement.Foot => Floating.Foot, _ => Floating.Here });
     }
 }

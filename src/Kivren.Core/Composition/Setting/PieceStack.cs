@@ -130,5 +130,40 @@ internal sealed class PieceStack(Id block)
 
     public int HeightOf(int piece) => _pieces[piece].Height;
 
+    /// <summary>Divides every piece that no page of this depth can take. What stood on the text's own pages stays there; what
+    /// would have floated stands in its place.</summary>
+    public void FitTo(int depth)
+    {
+        for (var i = 0; i < _pieces.Count; i++)
+        {
+            var piece = _pieces[i];
+            var room = depth - (piece.Header >= 0 ? Headers[piece.Header].Height : 0);
+            if (piece.Height <= room || piece.Floating == Floating.OwnPages) continue;
+            var slices = Slices.Of(piece.Drawn, piece.Height, room);
+            if (slices.Count < 2) continue;
+            var parts = slices.Select((s, p) => piece with
+            {
+                Height = s.Height,
+                Space = p == 0 ? piece.Space : 0,
+                Keep = p == 0 ? piece.Keep : p == 1 ? Keep.Orphan : p == slices.Count - 1 ? Keep.Widow : Keep.None,
+                Floating = Floating.No,
+                OnGrid = p == 0 && piece.OnGrid,
+                Drawn = s.Drawn,
+                // Notes stand under the last of what calls them: their place in the parts is not known.
+                Notes = p == slices.Count - 1 ? piece.Notes : null,
+            });
+            _pieces.RemoveAt(i);
+            _pieces.InsertRange(i, parts);
+            for (var m = 0; m < Marks.Count; m++)
+                if (Marks[m].Piece > i) Marks[m] = Marks[m] with { Piece = Marks[m].Piece + slices.Count - 1 };
+                else if (Marks[m].Piece == i && PartOf(slices, Marks[m].Id) is var part and > 0) Marks[m] = Marks[m] with { Piece = i + part };
+            i += slices.Count - 1;
+        }
+    }
+
+    /// <summary>The part in which the lines of a block, row or cell begin.</summary>
+    private static int PartOf(List<Slice> slices, Id id) =>
+        Math.Max(0, slices.FindIndex(s => s.Drawn.Any(d => d is DrawnLine line && line.Block == id)));
+
     public Piece[] ToArray() => [.. _pieces];
 }

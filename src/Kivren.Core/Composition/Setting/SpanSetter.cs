@@ -9,7 +9,7 @@ namespace Kivren.Core.Composition;
 
 /// <summary>Turns spans into styled text: words with the styles of their roles, references and variables resolved, atoms
 /// marked where they stand.</summary>
-internal sealed class SpanSetter(Readings reads, Manual manual, Action<LooseEndKind, string, string> loose)
+internal sealed class SpanSetter(Readings reads, Manual manual, int measure, Action<LooseEndKind, string, string> loose)
 {
     /// <summary>Words in these roles are never divided.</summary>
     private const SpanRoles Undivided = SpanRoles.Code | SpanRoles.Control | SpanRoles.Key | SpanRoles.PartNumber;
@@ -38,7 +38,7 @@ internal sealed class SpanSetter(Readings reads, Manual manual, Action<LooseEndK
                 case Anchor anchor: styled.Mark(anchor.Id); break;
                 case InlineEquation equation:
                     styled.Mark(equation.Id);
-                    var set = EquationSetter.Set(equation.Source, dress.Size, display: false);
+                    var set = EquationSetter.Fitted(equation.Source, dress.Size, display: false, measure);
                     Problems(set, equation.Source);
                     styled.Add(set.ToInset(equation.Id, equation.Alternative.Length > 0 ? equation.Alternative : equation.Source), dress.Plain);
                     break;

@@ -248,23 +248,56 @@ internal sealed class TableSetter
         }
         var depth = _at.Look.Master.Depth.Millipoints - (header?.Height ?? 0);
         var bodyRows = rows.Count - _table.HeaderRows;
-        for (var r = 0; r < rows.Count; r++)
+        for (var r = 0; r < rows.Count;)
         {
-            var row = rows[r];
-            MarkRow(row);
-            if (row.IsHeader ? r > 0 : r == _table.HeaderRows && r > 0) stack.KeepNext(Keep.Whole);
-            else if (!row.IsHeader && bodyRows > 2 && (r == _table.HeaderRows + 1 || r == rows.Count - 1)) stack.KeepNext(Keep.RowStart);
-            if (_spanning.Any(c => c.Row < r && c.Row + c.Rows > r)) stack.KeepNext(Keep.Whole);
-            if (r > _table.HeaderRows && _table.Rows[r - 1].Group) stack.KeepNext(Keep.Head);
-            if (row.Height > depth && !row.IsHeader && row.Cells.All(c => c.Place.Rows == 1)) Sliced(row, r, rows.Count, headerIndex);
-            else
+            var end = Joined(rows, r);
+            var need = 0;
+            for (var k = r; k < end; k++) need += rows[k].Height;
+            if (need > depth && end - r > 1)
             {
-                if (row.Height > depth) _at.Loose(LooseEndKind.TooTall, row.Row.Cells.FirstOrDefault()?.Content.PlainText() ?? "", "This row is taller than a page. Divide it into several rows.");
-                stack.Add(row.Height, Draw(row, r, rows.Count), header: row.IsHeader ? -1 : headerIndex);
+                // Rows that a cell joins, and no page can take: one drawing, which is divided between its lines.
+                Keeps(rows, r, bodyRows);
+                var drawn = new List<Drawn>();
+                var y = 0;
+                for (var k = r; k < end; k++)
+                {
+                    MarkRow(rows[k]);
+                    drawn.AddRange(Draw(rows[k], k, rows.Count).Select(d => d with { Y = d.Y + y }));
+                    y += rows[k].Height;
+                }
+                stack.Add(need, drawn, header: rows[r].IsHeader ? -1 : headerIndex);
             }
+            else
+                for (var k = r; k < end; k++)
+                {
+                    MarkRow(rows[k]);
+                    Keeps(rows, k, bodyRows);
+                    if (k > r) stack.KeepNext(Keep.Whole);
+                    stack.Add(rows[k].Height, Draw(rows[k], k, rows.Count), header: rows[k].IsHeader ? -1 : headerIndex);
+                }
+            r = end;
         }
         NotesBelow();
         if (bodyRows <= ShortTable) stack.KeepTogether(start, Keep.Short);
+    }
+
+    /// <summary>What a row keeps with.</summary>
+    private void Keeps(List<SetRow> rows, int r, int bodyRows)
+    {
+        var stack = _at.Stack;
+        var row = rows[r];
+        if (row.IsHeader ? r > 0 : r == _table.HeaderRows && r > 0) stack.KeepNext(Keep.Whole);
+        else if (!row.IsHeader && bodyRows > 2 && (r == _table.HeaderRows + 1 || r == rows.Count - 1)) stack.KeepNext(Keep.RowStart);
+        if (r > _table.HeaderRows && _table.Rows[r - 1].Group) stack.KeepNext(Keep.Head);
+    }
+
+    /// <summary>The row after the last that cells join to this one.</summary>
+    private static int Joined(List<SetRow> rows, int first)
+    {
+        var end = first + 1;
+        for (var k = first; k < end; k++)
+            foreach (var cell in rows[k].Cells) end = Math.Max(end, Math.Min(rows.Count, k + cell.Place.Rows));
+        return end;
     }
 
     private IEnumerable<Footnote> Captioned() => _table.Caption.OfType<Footnote>();
@@ -290,26 +323,8 @@ internal sealed class TableSetter
             height += rows[r].Height;
         }
         if (_table.HeaderRows == 0 && height > 0) drawn.Add(new DrawnRule(_frame.Left, height - _dress.UnderHeader.Millipoints, _frame.Width, _dress.UnderHeader.Millipoints));
-        return height == 0 ? null : new HeaderRows(height, drawn);
-    }
-
-    /// <summary>A row taller than a page goes on overleaf, line by line.</summary>
-    private void Sliced(SetRow row, int index, int count, int headerIndex)
-    {
-        var most = row.Cells.Max(c => c.Lines.Count);
-        for (var l = 0; l < most; l++)
-        {
-            var drawn = new List<Drawn>();
-            var above = l == 0 ? _dress.Above.Millipoints : 0;
-            var leading = row.Cells.Max(c => c.Dress.Leading.Millipoints);
-            foreach (var cell in row.Cells.Where(c => l < c.Lines.Count))
-                drawn.Add(new DrawnLine(cell.Lines[l], _frame.Left + cell.X + (cell.Shifts?[l] ?? 0), above + cell.Dress.Baseline.Millipoints, cell.Place.Cell.Id));
-            var height = above + leading + (l == most - 1 ? _dress.Below.Millipoints : 0);
-            if (l == most - 1) Under(drawn, row with { Height = height }, index, count);
-            if (l == 1) _at.Stack.KeepNext(Keep.Orphan);
-            if (l == most - 1 && l > 0) _at.Stack.KeepNext(Keep.Widow);
-            _at.Stack.Add(height, drawn, header: headerIndex);
-        }
+        // A header that would leave its rows no room stands once, as a row.
+        return height == 0 || height > _at.Look.Master.Depth.Millipoints / 3 ? null : new HeaderRows(height, drawn);
     }
 
     private void NotesBelow()
@@ -360,12 +375,6 @@ internal sealed class TableSetter
         var plates = new List<Plate>();
         var drawn = new List<Drawn>();
         var y = 0;
-        foreach (var line in caption)
-        {
-            drawn.Add(new DrawnLine(line, _frame.Left, y + _at.Look.Caption.Baseline.Millipoints, _table.Id));
-            y += leading;
-        }
-        if (caption.Count > 0) y += 4_000;
         void Turn()
         {
             plates.Add(new Plate(true, drawn, []));
@@ -373,27 +382,51 @@ internal sealed class TableSetter
             drawn = continued is null ? [] : [.. continued.Drawn.Select(d => d is DrawnLine l ? l with { Block = Id.None } : d)];
             y = continued?.Height ?? 0;
         }
-        for (var r = 0; r < rows.Count; r++)
+        foreach (var line in caption)
         {
-            // Rows that a cell joins stand on one page.
-            var end = r;
-            for (var k = r; k <= end && k < rows.Count; k++)
-            {
-                // A row that heads a group keeps with the first of it.
-                if (rows[k].Row.Group) end = Math.Max(end, Math.Min(rows.Count - 1, k + 1));
-                foreach (var cell in rows[k].Cells) end = Math.Max(end, Math.Min(rows.Count - 1, k + cell.Place.Rows - 1));
-            }
+            if (y + leading > depth) Turn();
+            drawn.Add(new DrawnLine(line, _frame.Left, y + _at.Look.Caption.Baseline.Millipoints, _table.Id));
+            y += leading;
+        }
+        if (caption.Count > 0) y += 4_000;
+        for (var r = 0; r < rows.Count;)
+        {
+            // Rows that a cell joins stand on one page; a row that heads a group keeps with the first of it.
+            var end = Joined(rows, r);
+            while (end < rows.Count && rows[end - 1].Row.Group) end = Joined(rows, end);
             var need = 0;
-            for (var k = r; k <= end; k++) need += rows[k].Height;
-            if (y + need > depth && r > _table.HeaderRows && !rows[r].IsHeader) Turn();
-            for (; r <= end; r++)
+            for (var k = r; k < end; k++) need += rows[k].Height;
+            var fresh = continued?.Height ?? 0;
+            if (y + need > depth && y > fresh && r > _table.HeaderRows && need <= depth - fresh) Turn();
+            if (y + need <= depth)
+                for (var k = r; k < end; k++)
+                {
+                    _at.Stack.OnPlate(plates.Count);
+                    MarkRow(rows[k]);
+                    drawn.AddRange(Draw(rows[k], k, rows.Count).Select(d => d with { Y = d.Y + y }));
+                    y += rows[k].Height;
+                }
+            else
             {
+                // No page takes them whole: they are divided between their lines.
+                var all = new List<Drawn>();
+                var at = 0;
                 _at.Stack.OnPlate(plates.Count);
-                MarkRow(rows[r]);
-                drawn.AddRange(Draw(rows[r], r, rows.Count).Select(d => d with { Y = d.Y + y }));
-                y += rows[r].Height;
+                for (var k = r; k < end; k++)
+                {
+                    MarkRow(rows[k]);
+                    all.AddRange(Draw(rows[k], k, rows.Count).Select(d => d with { Y = d.Y + at }));
+                    at += rows[k].Height;
+                }
+                foreach (var slice in Slices.Of(all, need, depth - fresh))
+                {
+                    if (y + slice.Height > depth && y > fresh) Turn();
+                    var top = y;
+                    drawn.AddRange(slice.Drawn.Select(d => d with { Y = d.Y + top }));
+                    y += slice.Height;
+                }
             }
-            r--;
+            r = end;
         }
         y += 4_000;
         foreach (var (lines, label, note) in NoteLines())
