@@ -178,7 +178,28 @@ public class NumberTests
     public void Headings_sort_by_letters_then_accents_then_case_word_by_word()
     {
         string[] wrong = ["winch", "Anker", "änker", "anker", "cable car", "cable", "cablecar", "10 kN load", "brake"];
-        Assert.Equal(["10 kN load", "anker", "Anker", "änker", "brake", "cable", "cable car", "cablecar", "winch"], wrong.Order(Comparer<string>.Create(Collation.Compare)));
+        Assert.Equal(["10 kN load", "anker", "Anker", "änker", "brake", "cable", "cable car", "cablecar", "winch"], wrong.Order(Comparer<string>.Create(Collation.Root.Compare)));
+    }
+
+    [Theory]
+    [InlineData("sv", "Zon Åker Ärt Ö Öl", "Zon Åker Ärt Ö Öl")]
+    [InlineData("de", "Zon Åker Ärt Öl Anker", "Åker Anker Ärt Öl Zon")]
+    [InlineData("es", "oro ñandú nube nz", "nube nz ñandú oro")]
+    [InlineData("sv", "zz a\u030Aker aker", "aker zz a\u030Aker")]
+    [InlineData("da", "zon ål æble øl", "zon æble øl ål")]
+    [InlineData("en", "zebra élan eland", "eland élan zebra")]
+    public void Letters_stand_where_the_language_has_them(string language, string words, string order) =>
+        Assert.Equal(order.Split(' '), words.Split(' ').Reverse().Order(Comparer<string>.Create(Collation.Of(language).Compare)));
+
+    [Fact]
+    public void Signs_beyond_the_table_sort_by_their_code() =>
+        Assert.True(Collation.Root.Compare("\U00020001", "\U00020002") < 0 && Collation.Root.Compare("z", "\U00020001") < 0);
+
+    [Fact]
+    public void A_swedish_index_has_a_group_for_each_of_its_own_letters()
+    {
+        Assert.Equal(["Å", "A"], new[] { "åker", "akter" }.Select(Collation.Of("sv").Group));
+        Assert.Equal(["A", "A"], new[] { "åker", "akter" }.Select(Collation.Of("de").Group));
     }
 
     [Fact]

@@ -15,20 +15,20 @@ public sealed class IndexCache
     private readonly ConditionalWeakTable<Division, List<GatheredEntry>> _gathered = [];
     private readonly List<PrintedIndex> _printed = [];
     private int _made;
-    private (List<GatheredEntry>[] Entries, bool LetterByLetter, IndexTree Tree)? _last;
+    private (List<GatheredEntry>[] Entries, bool LetterByLetter, string Language, IndexTree Tree)? _last;
 
     internal IndexTree Tree(SelectedText text, bool letterByLetter)
     {
         var entries = new List<GatheredEntry>[text.Divisions.Count];
         for (var d = 0; d < entries.Length; d++) entries[d] = _gathered.GetValue(text.Divisions[d], IndexTree.Gather);
-        if (_last is { } last && last.LetterByLetter == letterByLetter && last.Entries.Length == entries.Length)
+        if (_last is { } last && last.LetterByLetter == letterByLetter && last.Language == text.Manual.Language && last.Entries.Length == entries.Length)
         {
             var same = true;
             for (var d = 0; d < entries.Length && same; d++) same = ReferenceEquals(entries[d], last.Entries[d]) || Same(entries[d], last.Entries[d]);
             if (same) return last.Tree;
         }
-        var tree = IndexTree.Of(entries, letterByLetter);
-        _last = (entries, letterByLetter, tree);
+        var tree = IndexTree.Of(entries, letterByLetter, text.Manual.Language);
+        _last = (entries, letterByLetter, text.Manual.Language, tree);
         return tree;
     }
 

@@ -9,7 +9,7 @@ public sealed record GatheredEntry(IndexEntry Entry, Id Division, Id Block, Entr
 public enum EntryPlace { Text, Illustration, Head, Listing }
 
 /// <summary>A heading with what stands under it.</summary>
-public sealed class IndexHeading(string text, string files)
+public sealed class IndexHeading(string text, string files, Collation collation)
 {
     public string Text { get; } = text;
 
@@ -18,11 +18,11 @@ public sealed class IndexHeading(string text, string files)
     private string? _group;
 
     /// <summary>The group head it stands under.</summary>
-    public string Group => _group ??= Collation.Group(Files);
+    public string Group => _group ??= collation.Group(Files);
     public List<IndexHeading> Under { get; } = [];
     public List<IndexPlace> Places { get; } = [];
-    public SortedSet<string> See { get; } = new(Comparer<string>.Create(Collation.Compare));
-    public SortedSet<string> SeeAlso { get; } = new(Comparer<string>.Create(Collation.Compare));
+    public SortedSet<string> See { get; } = new(Comparer<string>.Create(collation.Compare));
+    public SortedSet<string> SeeAlso { get; } = new(Comparer<string>.Create(collation.Compare));
 }
 
 /// <summary>Where an entry is: a point, or a range from one atom to another.</summary>
@@ -60,9 +60,10 @@ public sealed class IndexTree
 
     /// <param name="divisions">the entries of each division</param>
     /// <param name="letterByLetter">spaces are passed over in sorting</param>
-    internal static IndexTree Of(IReadOnlyList<List<GatheredEntry>> divisions, bool letterByLetter)
+    internal static IndexTree Of(IReadOnlyList<List<GatheredEntry>> divisions, bool letterByLetter, string language)
     {
         var tree = new IndexTree();
+        var collation = Collation.Of(language);
         var ends = new Dictionary<Id, Id>();
         foreach (var entries in divisions)
         {
@@ -83,7 +84,7 @@ public sealed class IndexTree
                 path += "\u001f" + entry.Headings[i];
                 if (!byText.TryGetValue(path, out heading))
                 {
-                    heading = new IndexHeading(entry.Headings[i], i == 0 ? entry.Headings[i] : WithoutLead(entry.Headings[i]));
+                    heading = new IndexHeading(entry.Headings[i], i == 0 ? entry.Headings[i] : WithoutLead(entry.Headings[i], language), collation);
                     byText.Add(path, heading);
                     level.Add(heading);
                 }
@@ -96,32 +97,41 @@ public sealed class IndexTree
             if (entry.See is null or "" && entry.SeeAlso is null or "")
                 heading!.Places.Add(new IndexPlace(entry.Id, gathered.Division, entry.Kind == EntryKind.RangeStart ? ends.GetValueOrDefault(entry.Id) : Id.None, entry.Principal, gathered.In == EntryPlace.Illustration));
         }
-        Sort(tree.Headings, letterByLetter);
+        Sort(tree.Headings, letterByLetter, collation);
         return tree;
     }
 
-    private static readonly string[] PassedOver = ["and ", "of ", "in ", "on ", "for ", "with ", "at ", "by ", "to ", "from ", "the ", "a ", "an "];
-
-    /// <summary>Leading articles and prepositions of subheadings are passed over in sorting (composition.md 8).</summary>
-    private static string WithoutLead(string text)
+    private static readonly Dictionary<string, string[]> PassedOver = new(StringComparer.Ordinal)
     {
-        foreach (var lead in PassedOver)
-            if (text.StartsWith(lead, StringComparison.OrdinalIgnoreCase)) return WithoutLead(text[lead.Length..]);
+        ["en"] = ["and ", "of ", "in ", "on ", "for ", "with ", "at ", "by ", "to ", "from ", "the ", "a ", "an "],
+        ["de"] = ["und ", "von ", "vom ", "in ", "im ", "am ", "auf ", "für ", "mit ", "bei ", "beim ", "zu ", "zum ", "zur ", "aus ", "der ", "die ", "das ", "ein ", "eine "],
+        ["fr"] = ["et ", "de ", "du ", "des ", "d’", "en ", "sur ", "pour ", "avec ", "à ", "au ", "aux ", "par ", "le ", "la ", "les ", "l’", "un ", "une "],
+        ["es"] = ["y ", "de ", "del ", "en ", "sobre ", "para ", "con ", "a ", "al ", "por ", "el ", "la ", "los ", "las ", "un ", "una "],
+        ["it"] = ["e ", "di ", "del ", "della ", "in ", "su ", "per ", "con ", "a ", "da ", "il ", "la ", "lo ", "gli ", "le ", "un ", "una "],
+        ["nl"] = ["en ", "van ", "in ", "op ", "voor ", "met ", "bij ", "aan ", "uit ", "de ", "het ", "een "],
+        ["sv"] = ["och ", "av ", "i ", "på ", "för ", "med ", "vid ", "till ", "från ", "en ", "ett "],
+    };
+
+    /// <summary>Leading articles and prepositions of the manual's language are passed over in sorting subheadings.</summary>
+    private static string WithoutLead(string text, string language)
+    {
+        foreach (var lead in PassedOver.GetValueOrDefault(language.Split('-')[0]) ?? [])
+            if (text.StartsWith(lead, StringComparison.OrdinalIgnoreCase)) return WithoutLead(text[lead.Length..], language);
         return text;
     }
 
-    private static void Sort(List<IndexHeading> headings, bool letterByLetter)
+    private static void Sort(List<IndexHeading> headings, bool letterByLetter, Collation collation)
     {
         string Key(IndexHeading h) => letterByLetter ? h.Files.Replace(" ", "", StringComparison.Ordinal) : h.Files;
         headings.Sort((a, b) =>
         {
             var rank = Rank(a.Group).CompareTo(Rank(b.Group));
             if (rank != 0) return rank;
-            var byFile = Collation.Compare(Key(a), Key(b));
-            return byFile != 0 ? byFile : Collation.Compare(a.Text, b.Text);
+            var byFile = collation.Compare(Key(a), Key(b));
+            return byFile != 0 ? byFile : collation.Compare(a.Text, b.Text);
         });
         foreach (var heading in headings)
-            if (heading.Under.Count > 0) Sort(heading.Under, letterByLetter);
+            if (heading.Under.Count > 0) Sort(heading.Under, letterByLetter, collation);
     }
 
     /// <summary>Symbols, then numerals, then letters.</summary>

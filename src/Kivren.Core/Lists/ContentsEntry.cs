@@ -30,7 +30,7 @@ public readonly record struct ContentsEntry(Id Target, int Line, string Name, st
                     }
             }
         }
-        if (definition.Sorted) entries.Sort((a, b) => Collation.Compare(a.Title, b.Title));
+        if (definition.Sorted) entries.Sort((a, b) => Collation.Of(numbers.Divisions[at].Division.Language).Compare(a.Title, b.Title));
         return entries;
     }
 

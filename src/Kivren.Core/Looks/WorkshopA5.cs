@@ -129,5 +129,7 @@ public static class ShippedLooks
 {
     public static readonly IReadOnlyList<Look> All = [WorkshopA5.Look, CodeA4.Look, Pocket.Look];
 
-    public static Look Named(string name) => All.FirstOrDefault(l => l.Name == name) ?? All[0];
+    /// <exception cref="ArgumentException">there is no such look: never another in its place</exception>
+    public static Look Named(string name) => All.FirstOrDefault(l => l.Name == name)
+        ?? throw new ArgumentException($"There is no look “{name}”; there are {string.Join("; ", All.Select(l => l.Name))}.", nameof(name));
 }

@@ -4,7 +4,7 @@ namespace Kivren.Core.LooseEnds;
 
 public enum LooseEndKind
 {
-    ReferenceToNothing, UnknownVariable, MissingCharacter, OverfullLine, NoAlternativeText, PictureMissing, KeepGivenUp, TooTall,
+    ReferenceToNothing, UnknownVariable, MissingCharacter, OverfullLine, NoAlternativeText, PictureMissing, KeepGivenUp, TooTall, NotSettled, AddressRefused,
     RangeUnclosed, RangeUnopened, RangeBackwards, SeeToNothing, SeeToSee, SeeCircular, HeadingNearlyAlike, HeadingCrowded, EntryInHead, EntryInListing, IndexEmpty,
     RunningHeadTooLong, NoHeadInForce, RepeatedTitle, EmptyHead, LevelSkipped, HeadRepeated, SectionEmpty, LooksLikeHead, HeadNotListed,
     ReferenceAmbiguous, EquationUnreadable, TableTooWide, FigurePastSection, PassageMissing, NotCited, ListUnknown, NotePastPage,

@@ -88,7 +88,7 @@ public sealed class DivisionNumbers
                     case ItemList list: Items(list, depth); break;
                     case DefinitionList list: Definitions(list, depth); break;
                     case ReferenceList list:
-                        foreach (var document in list.InOrder()) numbers.Add(new Target(document.Id, TargetKind.Document, "", document.Designation, document.Title.PlainText()));
+                        foreach (var document in list.InOrder(numbers.Division.Language)) numbers.Add(new Target(document.Id, TargetKind.Document, "", document.Designation, document.Title.PlainText()));
                         break;
                     case Admonition a:
                         if (_rules.NotesInSeries && a.Kind == AdmonitionKind.Note) numbers._labels[a.Id] = InSeries(blocks, b);
@@ -195,7 +195,7 @@ public sealed class DivisionNumbers
         private void Definitions(DefinitionList list, int depth)
         {
             var n = 0;
-            foreach (var definition in list.InOrder())
+            foreach (var definition in list.InOrder(numbers.Division.Language))
             {
                 n++;
                 var number = list.Glossary && _rules.Glossary && numbers.Number.Length > 0 ? (_headNumber.Length > 0 ? _headNumber : numbers.Number) + "." + NumberFormat.Decimal(n) : "";

@@ -2,7 +2,7 @@ using Kivren.Core.Content;
 
 namespace Kivren.Core.Planning;
 
-/// <summary>Does acts on the plan as pure functions of the manual (content.md, The tree). A section is the run of blocks
+/// <summary>Does acts on the plan as pure functions of the manual. A section is the run of blocks
 /// from its head to the next head of its level or above, so nothing below a head is ever left behind.</summary>
 public static class Planner
 {
@@ -274,8 +274,8 @@ public static class Planner
         var atoms = head.Content.Where(i => i is IndexEntry or Anchor or WriterNote).ToArray();
         if (atoms.Length > 0)
         {
-            if (own.FindIndex(b => b is Paragraph) is var at and >= 0) own[at] = ((Paragraph)own[at]) with { Content = [.. atoms, .. ((Paragraph)own[at]).Content] };
-            else own.Insert(0, new Paragraph(new Id(head.Id.Value + "-entries"), "body", atoms));
+            // They stay where the head was: in the first text of the section, unless another head comes before it.
+            own = AtHead(own, atoms, new Id(head.Id.Value + "-entries"));
         }
         return new Division(head.Id, whole.Kind is DivisionKind.Appendix or DivisionKind.Preface ? whole.Kind : DivisionKind.Chapter, head.Content.PlainText(), own)
         {
@@ -285,6 +285,27 @@ public static class Planner
             State = whole.State,
         };
     }
+
+    /// <summary>The blocks with atoms at their very beginning: in the first block that holds words before any head, at whatever depth;
+    /// else in a paragraph of their own.</summary>
+    private static List<Block> AtHead(List<Block> blocks, Inline[] atoms, Id fresh)
+    {
+        if (blocks.Count > 0 && Begun(blocks[0], atoms) is { } begun) return [begun, .. blocks.Skip(1)];
+        return [new Paragraph(fresh, "body", atoms), .. blocks];
+    }
+
+    /// <summary>The block with atoms before its first words; null when it begins with none that take them.</summary>
+    private static Block? Begun(Block block, Inline[] atoms) => block switch
+    {
+        Paragraph p => p with { Content = [.. atoms, .. p.Content] },
+        ItemList { Items: [{ Blocks: [var first, ..] } item, ..] } l when Begun(first, atoms) is { } b =>
+            l with { Items = [item with { Blocks = [b, .. item.Blocks.Skip(1)] }, .. l.Items.Skip(1)] },
+        Steps { Items: [{ Blocks: [var first, ..] } item, ..] } s when Begun(first, atoms) is { } b =>
+            s with { Items = [item with { Blocks = [b, .. item.Blocks.Skip(1)] }, .. s.Items.Skip(1)] },
+        Admonition { Blocks: [var first, ..] } a when Begun(first, atoms) is { } b => a with { Blocks = [b, .. a.Blocks.Skip(1)] },
+        DefinitionList { Definitions: [var first, ..] } d => d with { Definitions = [first with { Term = [.. atoms, .. first.Term] }, .. d.Definitions.Skip(1)] },
+        _ => null,
+    };
 
     private static PlanResult Split(Manual manual, Id id)
     {
@@ -420,7 +441,13 @@ public static class Planner
                 if (manual.Divisions[d].Blocks[b] is Paragraph p && p.Id == make.Block)
                 {
                     var blocks = manual.Divisions[d].Blocks.ToArray();
-                    blocks[b] = new Head(p.Id, make.Level, p.Content.Where(i => i is not Footnote).Select(i => i is TextRun r ? r with { Roles = r.Roles & ~(SpanRoles.Strong | SpanRoles.Emphasis) } : i).ToArray()) { AppliesTo = p.AppliesTo };
+                    if (p.FixedBy is { } pattern) return PlanResult.No($"This text is fixed by the pattern “{pattern}”; it changes only there.");
+                    if (p.Content.Any(i => i is Footnote)) return PlanResult.No("A head calls no notes: move the note into the text first.");
+                    blocks[b] = new Head(p.Id, make.Level, [.. p.Content.Select(i => i is TextRun r ? r with { Roles = r.Roles & ~(SpanRoles.Strong | SpanRoles.Emphasis) } : i)])
+                    {
+                        AppliesTo = p.AppliesTo,
+                        OwnRole = p.OwnRole,
+                    };
                     return new PlanResult(With(manual, d, blocks), $"Making “{p.Content.PlainText()}” a head", null);
                 }
         return PlanResult.No("This paragraph was taken out.");

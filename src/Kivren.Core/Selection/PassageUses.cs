@@ -15,31 +15,42 @@ internal static class PassageUses
     public static IReadOnlyList<Block> Expand(IReadOnlyList<Block> blocks, IReadOnlyList<Passage> passages)
     {
         if (passages.Count == 0 || !blocks.Any(b => b.WithInner().Any(i => i is PassageUse))) return blocks;
-        return Expand(blocks, passages, []);
+        var room = MostUnfolded;
+        return Expand(blocks, passages, [], ref room);
     }
 
-    private static List<Block> Expand(IReadOnlyList<Block> blocks, IReadOnlyList<Passage> passages, List<string> within)
+    /// <summary>Blocks that the passages of one division unfold to; what would come after that is not unfolded, and is a loose end.</summary>
+    private const int MostUnfolded = 50_000;
+
+    private static List<Block> Expand(IReadOnlyList<Block> blocks, IReadOnlyList<Passage> passages, List<string> within, ref int room)
     {
         var expanded = new List<Block>(blocks.Count);
         foreach (var block in blocks)
             if (block is PassageUse use)
             {
                 // A passage that uses itself would never end; the inner use prints nothing and is a loose end.
-                if (within.Contains(use.Passage) || passages.FirstOrDefault(p => p.Name == use.Passage) is not { } passage)
+                if (within.Contains(use.Passage) || room <= 0 || passages.FirstOrDefault(p => p.Name == use.Passage) is not { } passage)
                 {
                     expanded.Add(use);
                     continue;
                 }
                 within.Add(use.Passage);
                 var own = Ids(passage.Blocks);
-                foreach (var inner in Expand(passage.Blocks, passages, within))
+                foreach (var inner in Expand(passage.Blocks, passages, within, ref room))
                 {
+                    room--;
                     var placed = Renamed(inner, id => new Id(use.Id.Value + Path + id.Value), target => own.Contains(target) ? new Id(use.Id.Value + Path + target.Value) : target);
                     expanded.Add(use.AppliesTo.IsAlways ? placed : placed with { AppliesTo = new AppliesTo([.. use.AppliesTo.Axes, .. placed.AppliesTo.Axes]) });
                 }
                 within.RemoveAt(within.Count - 1);
             }
-            else expanded.Add(block.WithInner().Any(b => b is PassageUse) ? Inside(block, inner => Expand(inner, passages, within)) : block);
+            else if (block.WithInner().Any(b => b is PassageUse))
+            {
+                var left = room;
+                expanded.Add(Inside(block, inner => Expand(inner, passages, within, ref left)));
+                room = left;
+            }
+            else expanded.Add(block);
         return expanded;
     }
 

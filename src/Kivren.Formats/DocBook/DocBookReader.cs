@@ -180,6 +180,7 @@ public sealed partial class DocBookReader
 
     private static XElement Tree(string text, XmlReaderSettings settings, string name)
     {
+        using (var depth = XmlReader.Create(new StringReader(text), settings, "file:///brought-in/" + name)) NestingGuard.Xml(name, depth);
         using var reader = XmlReader.Create(new StringReader(text), settings, "file:///brought-in/" + name);
         return XDocument.Load(reader, LoadOptions.SetLineInfo | LoadOptions.PreserveWhitespace).Root ?? throw new SourceFormatException($"{name} holds nothing.");
     }
@@ -195,7 +196,7 @@ public sealed partial class DocBookReader
         if (named.Success)
             try
             {
-                encoding = Encoding.GetEncoding(named.Groups[1].Value);
+                encoding = CodePages.Named(named.Groups[1].Value);
             }
             catch (ArgumentException)
             {
@@ -657,13 +658,20 @@ public sealed partial class DocBookReader
                 Inner(null);
                 spans.Add(new SourceRun("”", roles, style, web));
                 break;
+            case "footnote" or "footnoteref" when _inNote:
+                // A manual's notes hold no notes, and one that calls itself would never end.
+                spans.Add(new SourceRun(name == "footnote" ? " (" + element.Value.Trim() + ")" : "*", roles, style, web));
+                Tell(ReportKind.Look, "A note stands in a note; its words stand in brackets.");
+                break;
             case "footnote":
+                _inNote = true;
                 var blocks = new List<SourceBlock>();
                 var carried = _carried.ToList();
                 _carried.Clear();
                 Children(element, blocks, 0, 1);
                 _carried.Clear();
                 _carried.AddRange(carried);
+                _inNote = false;
                 if (IdOf(element) is { } note) _notes[note] = blocks;
                 spans.Add(new SourceNote(blocks));
                 break;
@@ -726,13 +734,17 @@ public sealed partial class DocBookReader
     private readonly Dictionary<string, XElement> _noteElements = new(StringComparer.Ordinal);
     private readonly Dictionary<string, List<SourceBlock>> _notes = new(StringComparer.Ordinal);
 
+    private bool _inNote;
+
     private void FootnoteAgain(XElement element, List<SourceSpan> spans)
     {
         if (element.Attribute("linkend")?.Value is not { } to) return;
         if (!_notes.TryGetValue(to, out var blocks) && _noteElements.TryGetValue(to, out var later) && to.Length > 0)
         {
             blocks = [];
+            _inNote = true;
             Children(later, blocks, 0, 1);
+            _inNote = false;
             _carried.Clear();
         }
         if (blocks is not null)

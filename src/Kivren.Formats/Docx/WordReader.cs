@@ -17,36 +17,6 @@ public sealed class WordReader
     /// <summary>A picture no higher than this stands in the line (English metric units: a quarter of an inch).</summary>
     private const long SmallPicture = 914_400 / 4;
 
-    private static readonly Dictionary<int, string> Symbols = new()
-    {
-        [0xF0B7] = "•",
-        [0xF0A7] = "▪",
-        [0xF0FC] = "✓",
-        [0xF0FE] = "☑",
-        [0xF0A8] = "☐",
-        [0xF0FB] = "✗",
-        [0xF0E0] = "→",
-        [0xF0E8] = "→",
-        [0xF0DF] = "←",
-        [0xF0B0] = "°",
-        [0xF0B1] = "±",
-        [0xF06D] = "µ",
-        [0xF0B4] = "×",
-        [0xF0A3] = "≤",
-        [0xF0B3] = "≥",
-        [0xF057] = "Ω",
-        [0xF044] = "Δ",
-        [0xF0B9] = "≠",
-        [0xF0BB] = "≈",
-        [0xF0A5] = "∞",
-        [0xF028] = "☎",
-        [0xF022] = "✂",
-        [0xF0AE] = "→",
-        [0xF0AC] = "←",
-        [0xF0AD] = "↑",
-        [0xF0AF] = "↓",
-    };
-
     private readonly string _file;
     private readonly CancellationToken _cancel;
     private readonly Action<double>? _progress;
@@ -177,6 +147,8 @@ public sealed class WordReader
             stream.CopyTo(copy);
             try
             {
+                using (var depth = Reader(copy)) NestingGuard.Xml(_file, depth);
+                copy.Position = 0;
                 return XDocument.Load(Reader(copy)).Root;
             }
             catch (XmlException e)
@@ -597,7 +569,7 @@ public sealed class WordReader
     {
         if (!int.TryParse(element.Get("char"), NumberStyles.HexNumber, CultureInfo.InvariantCulture, out var code)) return;
         if (code is < 0x20 or > 0xFFFF or (>= 0xD800 and <= 0xDFFF)) return;
-        if (!Symbols.TryGetValue(code < 0x100 ? code + 0xF000 : code, out var text)) text = code is >= 0xF000 and <= 0xF0FF ? "\uFFFD" : ((char)code).ToString();
+        var text = SignFaces.Of(element.Get("font") ?? "", code) ?? (code is >= 0xF000 and <= 0xF0FF ? "\uFFFD" : ((char)code).ToString());
         if (text == "\uFFFD") Tell(ReportKind.Look, $"A sign of the face “{element.Get("font")}” (number {element.Get("char")}) is not known; it stands as �.");
         Add(into, new SourceRun(text, roles) { Tracked = _tracked });
     }

@@ -43,6 +43,7 @@ public sealed partial class HtmlReader
 
     private SourceDocument Document(byte[] bytes)
     {
+        NestingGuard.Html(_file, bytes);
         var parser = new HtmlParser(new HtmlParserOptions { IsKeepingSourceReferences = true });
         IHtmlDocument page;
         try
@@ -102,12 +103,18 @@ public sealed partial class HtmlReader
     // ---- notes ----
 
     /// <summary>Notes that stand at the foot of a page and are called by a link: they belong where they are called.</summary>
+    /// <summary>A note is being read.</summary>
+    private bool _inNote;
+    private readonly HashSet<string> _called = new(StringComparer.Ordinal);
+
     private void FindNotes(IElement main)
     {
         foreach (var call in main.QuerySelectorAll("a[href^='#']"))
         {
             if (!IsCall(call)) continue;
             var id = call.GetAttribute("href")![1..];
+            // A note that is called only from inside itself is no note: its words stay in the text.
+            if (call.Ancestors().OfType<IElement>().Any(a => a.Id == id || (a.LocalName == "dd" && a.PreviousElementSibling is { } label && label.Id == id))) continue;
             if (_notes.ContainsKey(id) || main.QuerySelectorAll("[id]").FirstOrDefault(e => e.Id == id) is not { } note) continue;
             _notes[id] = note;
         }
@@ -479,6 +486,15 @@ public sealed partial class HtmlReader
         }
         if (href.StartsWith('#') && _notes.TryGetValue(href[1..], out var note) && IsCall(link))
         {
+            if (_inNote)
+            {
+                // A manual's notes hold no notes, and one that calls itself would never end.
+                spans.Add(new SourceRun(link.TextContent, roles, style));
+                _met.Add(new ReportLine(ReportKind.Look, $"{_file}, line {Line(link)}", "A note is called inside a note; the call stands as text.", WebUtilityText(link.TextContent)));
+                return;
+            }
+            _inNote = true;
+            _called.Add(href[1..]);
             var blocks = new List<SourceBlock>();
             var holder = NoteText(note).ToList();
             var loose = new List<SourceSpan>();
@@ -486,6 +502,7 @@ public sealed partial class HtmlReader
                 if (node is IElement e && Blocks_.Contains(e.LocalName)) Block(e, blocks, 1);
                 else Spans(node, loose, SpanRoles.None, null);
             if (loose.Words().Trim().Length > 0) blocks.Insert(0, new SourceParagraph(Line(note), "p", loose));
+            _inNote = false;
             spans.Add(new SourceNote(blocks));
             _met.Add(new ReportLine(ReportKind.Changed, $"{_file}, line {Line(link)}", "The sign of a note was taken out: the look makes it.", WebUtilityText(link.TextContent)));
             if (note.LocalName == "dt" && WebUtilityText(note.TextContent) is { Length: > 0 } label) _met.Add(new ReportLine(ReportKind.Changed, $"{_file}, line {Line(note)}", "The sign of a note was taken out: the look makes it.", label));

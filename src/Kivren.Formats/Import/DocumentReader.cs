@@ -43,18 +43,30 @@ public static class DocumentReader
         var ending = Path.GetExtension(name).ToLowerInvariant();
         var kind = KindOf(file.Bytes, ending);
         if (kind != Kind.Word && file.Bytes.Length > MostMarkup) throw new SourceFormatException($"{name} has {file.Bytes.Length >> 20} MB of markup; up to {MostMarkup >> 20} MB are read. Divide it.");
-        SourceDocument document = kind switch
+        SourceDocument document;
+        try
         {
-            Kind.Word => WordReader.Read(name, file.Bytes, progress, cancel),
-            Kind.Html => HtmlReader.Read(name, file.Bytes, named, cancel),
-            Kind.DocBook => DocBookReader.Read(name, file.Bytes, named, cancel),
-            Kind.Markdown => MarkdownReader.Read(name, file.Bytes, named, cancel),
-            _ => throw new SourceFormatException($"{name} is none of the kinds that are read: word-processor documents (.docx), Markdown (.md), HTML and DocBook."),
-        };
+            document = OfKind(kind, name, file.Bytes, named, progress, cancel);
+        }
+        catch (Exception e) when (e is InsufficientExecutionStackException or InvalidDataException or System.Xml.XmlException or FormatException and not SourceFormatException
+            or InvalidOperationException or ArgumentException or IOException or NotSupportedException or OverflowException or KeyNotFoundException)
+        {
+            throw new SourceFormatException($"{name} cannot be read: {e.Message}");
+        }
         progress?.Invoke(1);
         var expected = ending switch { ".docx" => Kind.Word, ".html" or ".htm" or ".xhtml" => Kind.Html, ".xml" or ".dbk" or ".docbook" => Kind.DocBook, ".md" or ".markdown" => Kind.Markdown, _ => kind };
         return expected == kind ? document : document with { Met = [new ReportLine(ReportKind.Look, name, $"The file's ending says otherwise, but it is {Words(kind)}; it was read as such."), .. document.Met] };
     }
+
+    private static SourceDocument OfKind(
+        Kind kind, string name, byte[] bytes, Dictionary<string, byte[]> named, Action<double>? progress, CancellationToken cancel) => kind switch
+        {
+            Kind.Word => WordReader.Read(name, bytes, progress, cancel),
+            Kind.Html => HtmlReader.Read(name, bytes, named, cancel),
+            Kind.DocBook => DocBookReader.Read(name, bytes, named, cancel),
+            Kind.Markdown => MarkdownReader.Read(name, bytes, named, cancel),
+            _ => throw new SourceFormatException($"{name} is none of the kinds that are read: word-processor documents (.docx), Markdown (.md), HTML and DocBook."),
+        };
 
     private enum Kind { None, Word, Html, DocBook, Markdown }
 
@@ -66,7 +78,7 @@ public static class DocumentReader
         var start = Encoding.Latin1.GetString(bytes, 0, Math.Min(bytes.Length, 4096));
         var utf16 = start.Length > 1 && start[0] is '\u00FF' or '\u00FE';
         if (!utf16 && start.Contains('\0', StringComparison.Ordinal) || start.StartsWith("%PDF", StringComparison.Ordinal)) return Kind.None;
-        if (utf16) return ending is ".html" or ".htm" ? Kind.Html : Kind.DocBook;
+        if (utf16) return ending is ".html" or ".htm" ? Kind.Html : ending is ".md" or ".markdown" or ".txt" ? Kind.Markdown : Kind.DocBook;
         var bare = start.TrimStart('\u00EF', '\u00BB', '\u00BF', ' ', '\t', '\r', '\n');
         // In Markdown too a line may begin with a tag: only a document type or the ending tells.
         if (bare.StartsWith("<!DOCTYPE html", StringComparison.OrdinalIgnoreCase) || bare.StartsWith("<html", StringComparison.OrdinalIgnoreCase)) return Kind.Html;

@@ -38,9 +38,11 @@ public sealed class MarkdownReader
     public static SourceDocument Read(string file, byte[] bytes, IReadOnlyDictionary<string, byte[]> beside, CancellationToken cancel = default)
     {
         var reader = new MarkdownReader(file, beside, cancel);
-        var text = Encoding.UTF8.GetString(bytes).TrimStart('\uFEFF');
-        if (!System.Text.Unicode.Utf8.IsValid(bytes)) reader._met.Add(new ReportLine(ReportKind.Look, file, "Some bytes are not UTF-8; they stand as �."));
+        var isWide = bytes.Length > 1 && (bytes[0], bytes[1]) is (0xFF, 0xFE) or (0xFE, 0xFF);
+        var text = (!isWide ? Encoding.UTF8 : bytes[0] == 0xFF ? Encoding.Unicode : Encoding.BigEndianUnicode).GetString(bytes).TrimStart('\uFEFF');
+        if (!isWide && !System.Text.Unicode.Utf8.IsValid(bytes)) reader._met.Add(new ReportLine(ReportKind.Look, file, "Some bytes are not UTF-8; they stand as �."));
         if (text.Contains('\0')) text = text.Replace("\0", "\uFFFD", StringComparison.Ordinal);
+        NestingGuard.Markdown(file, text);
         try
         {
             return reader.Document(Markdig.Markdown.Parse(text, Pipeline));
@@ -176,6 +178,8 @@ public sealed class MarkdownReader
         return spans;
     }
 
+    private bool _inNote;
+
     private void Add(ContainerInline container, SpanRoles roles, string? web, List<SourceSpan> spans)
     {
         void Text(string text, SpanRoles more = SpanRoles.None, string? address = null) => spans.Add(new SourceRun(text, roles | more, null, address ?? web));
@@ -191,8 +195,15 @@ public sealed class MarkdownReader
                     else Text(" ");
                     break;
                 case EmphasisInline e: Add(e, roles | (e.DelimiterCount >= 2 ? SpanRoles.Strong : SpanRoles.Emphasis), web, spans); break;
+                case FootnoteLink { IsBackLink: false } link when _inNote:
+                    // A manual's notes hold no notes, and one that calls itself would never end.
+                    Text($"[{link.Footnote.Label?.TrimStart('^')}]");
+                    Tell(link, ReportKind.Look, "A note is called inside a note; the call stands as text.");
+                    break;
                 case FootnoteLink { IsBackLink: false } link:
+                    _inNote = true;
                     spans.Add(new SourceNote(link.Footnote.SelectMany(Blocks).ToArray()));
+                    _inNote = false;
                     break;
                 case FootnoteLink: break;
                 case LinkInline { IsImage: true } image:

@@ -24,6 +24,10 @@ public static class BlockReader
         {
             throw new BlockFormatException($"This is not JSON: {e.Message}");
         }
+        catch (Exception e) when (e is InvalidOperationException or FormatException and not BlockFormatException)
+        {
+            throw new BlockFormatException($"Something in this block is of another kind than it must be: {e.Message}");
+        }
     }
 
     public static Block Read(JsonElement node, int depth = 0)
@@ -91,7 +95,7 @@ public static class BlockReader
 
     internal static List<AxisValues> ReadAxes(JsonElement axes) =>
         axes.EnumerateObject().Where(p => p.Value.ValueKind == JsonValueKind.Array)
-            .Select(p => new AxisValues(p.Name, p.Value.EnumerateArray().Where(v => v.ValueKind == JsonValueKind.String).Select(v => v.GetString()!).ToArray())).ToList();
+            .Select(p => new AxisValues(p.Name, p.Value.EnumerateArray().Where(v => v.ValueKind == JsonValueKind.String).Select(Whole).ToArray())).ToList();
 
     private static Table ReadTable(JsonElement node, JsonElement attrs, Id id)
     {
@@ -144,7 +148,7 @@ public static class BlockReader
         {
             LineNumbers = Flag(attrs, "lineNumbers", false),
             Marked = attrs.TryGetProperty("marked", out var marked) && marked.ValueKind == JsonValueKind.Array
-                ? marked.EnumerateArray().Select(m => m.TryGetInt32(out var line) ? line : 0).Where(line => line > 0).ToArray() : [],
+                ? marked.EnumerateArray().Select(m => m.ValueKind == JsonValueKind.Number && m.TryGetInt32(out var line) ? line : 0).Where(line => line > 0).ToArray() : [],
         };
     }
 
@@ -228,11 +232,25 @@ public static class BlockReader
     private static Id IdOf(JsonElement attrs, string what) =>
         Text(attrs, "id") is { Length: > 0 and <= 64 } id ? new Id(id) : throw new BlockFormatException($"A {what} has no id.");
 
+    /// <exception cref="BlockFormatException">the text holds half a character, or the character zero, which no database takes</exception>
     internal static string? Text(JsonElement node, string name) =>
-        node.ValueKind == JsonValueKind.Object && node.TryGetProperty(name, out var value) && value.ValueKind == JsonValueKind.String ? value.GetString() : null;
+        node.ValueKind == JsonValueKind.Object && node.TryGetProperty(name, out var value) && value.ValueKind == JsonValueKind.String ? Whole(value) : null;
+
+    internal static string Whole(JsonElement value)
+    {
+        try
+        {
+            var text = value.GetString()!;
+            return text.Contains('\0', StringComparison.Ordinal) ? throw new BlockFormatException("A text holds the character zero; no text does.") : text;
+        }
+        catch (InvalidOperationException)
+        {
+            throw new BlockFormatException("A text holds half a character: it was cut within one.");
+        }
+    }
 
     internal static int Number(JsonElement node, string name, int otherwise) =>
-        node.ValueKind == JsonValueKind.Object && node.TryGetProperty(name, out var value) && value.TryGetInt32(out var number) ? number : otherwise;
+        node.ValueKind == JsonValueKind.Object && node.TryGetProperty(name, out var value) && value.ValueKind == JsonValueKind.Number && value.TryGetInt32(out var number) ? number : otherwise;
 
     private static bool Flag(JsonElement node, string name, bool otherwise) =>
         node.ValueKind == JsonValueKind.Object && node.TryGetProperty(name, out var value) && value.ValueKind is JsonValueKind.True or JsonValueKind.False ? value.GetBoolean() : otherwise;

@@ -1,6 +1,7 @@
 using System.IO.Compression;
 using System.Text.Json;
 using Kivren.Core.Content;
+using Kivren.Core.Looks;
 using Kivren.Formats.Pictures;
 
 namespace Kivren.Formats.Package;
@@ -14,7 +15,71 @@ public static class PackageReader
 {
     private const long MostBytes = 1L << 30, MostEntry = 256L << 20;
 
+    /// <exception cref="PackageFormatException">no package, or none that can be read: what is wrong, and where</exception>
     public static Package Read(Stream input, List<ReadProblem> problems)
+    {
+        try
+        {
+            return Sound(ReadZip(input, problems), problems);
+        }
+        catch (Exception e) when (e is InvalidDataException or JsonException or BlockFormatException or InvalidOperationException or EndOfStreamException
+            or NotSupportedException or ArgumentException or OverflowException or IOException)
+        {
+            throw new PackageFormatException($"This package is damaged and cannot be read: {e.Message}");
+        }
+    }
+
+    /// <summary>Names each thing once: what has the id of another gets one of its own, and it is told.</summary>
+    private static Package Sound(Package package, List<ReadProblem> problems)
+    {
+        var manual = package.Manual;
+        var seen = new HashSet<string>(StringComparer.Ordinal);
+        var divisions = new List<Division>();
+        foreach (var division in manual.Divisions)
+        {
+            Id Own(Id id)
+            {
+                if (seen.Add(id.Value)) return id;
+                var n = 2;
+                while (!seen.Add($"{id.Value}-{n}")) n++;
+                problems.Add(new ReadProblem(division.Title, $"The id {id} stands twice; the second is now {id}-{n}."));
+                return new Id($"{id.Value}-{n}");
+            }
+            var own = Own(division.Id);
+            divisions.Add(division with { Id = own, Blocks = [.. division.Blocks.Select(b => Doubled(b, seen) ? b.Rebuilt(Own, s => s) : Noted(b, seen))] });
+        }
+        if (!ShippedLooks.All.Any(l => l.Name == manual.Look))
+        {
+            problems.Add(new ReadProblem("manual.json", $"There is no look “{manual.Look}”; the manual wears {ShippedLooks.All[0].Name}."));
+            manual = manual with { Look = ShippedLooks.All[0].Name };
+        }
+        return package with { Manual = manual with { Divisions = divisions } };
+    }
+
+    private static IEnumerable<Id> Ids(Block block)
+    {
+        var ids = new List<Id>();
+        block.Rebuilt(id =>
+        {
+            ids.Add(id);
+            return id;
+        }, s => s);
+        return ids;
+    }
+
+    private static bool Doubled(Block block, HashSet<string> seen)
+    {
+        var own = Ids(block).ToList();
+        return own.Any(id => seen.Contains(id.Value)) || own.Distinct().Count() != own.Count;
+    }
+
+    private static Block Noted(Block block, HashSet<string> seen)
+    {
+        foreach (var id in Ids(block)) seen.Add(id.Value);
+        return block;
+    }
+
+    private static Package ReadZip(Stream input, List<ReadProblem> problems)
     {
         ZipArchive zip;
         try
@@ -60,7 +125,7 @@ public static class PackageReader
             var aliases = new Dictionary<Id, Id>();
             if (root.TryGetProperty("aliases", out var a) && a.ValueKind == JsonValueKind.Object)
                 foreach (var alias in a.EnumerateObject())
-                    if (alias.Value.ValueKind == JsonValueKind.String) aliases[new Id(alias.Name)] = new Id(alias.Value.GetString()!);
+                    if (alias.Value.ValueKind == JsonValueKind.String) aliases[new Id(alias.Name)] = new Id(BlockReader.Whole(alias.Value));
             var manual = new Manual(new Id(BlockReader.Text(root, "id") ?? "manual"), BlockReader.Text(root, "title") ?? "Untitled", divisions)
             {
                 Language = BlockReader.Text(root, "language") ?? "en-GB",
@@ -100,7 +165,7 @@ public static class PackageReader
     private static bool Climbs(string path) => path.StartsWith('/') || path.Contains('\\', StringComparison.Ordinal) || path.Split('/').Any(p => p is ".." or "." or "");
 
     internal static IEnumerable<string> Strings(JsonElement node, string name) =>
-        node.ValueKind == JsonValueKind.Object && node.TryGetProperty(name, out var list) && list.ValueKind == JsonValueKind.Array ? list.EnumerateArray().Where(v => v.ValueKind == JsonValueKind.String).Select(v => v.GetString()!) : [];
+        node.ValueKind == JsonValueKind.Object && node.TryGetProperty(name, out var list) && list.ValueKind == JsonValueKind.Array ? list.EnumerateArray().Where(v => v.ValueKind == JsonValueKind.String).Select(BlockReader.Whole) : [];
 
     private static Passage[] Passages(JsonElement root, List<ReadProblem> problems)
     {
@@ -163,6 +228,11 @@ public static class PackageReader
                 problems.Add(new ReadProblem("pictures/" + name, "The path leads out of the package; the picture is left out."));
                 continue;
             }
+            if (pictures.ContainsKey(name))
+            {
+                problems.Add(new ReadProblem("pictures/" + name, "The picture is named twice; it is taken once."));
+                continue;
+            }
             if (zip.GetEntry("pictures/" + name) is not { } entry)
             {
                 problems.Add(new ReadProblem("pictures/" + name, "The picture is missing from the package."));
@@ -171,7 +241,7 @@ public static class PackageReader
             using var stream = entry.Open();
             using var copy = new MemoryStream();
             stream.CopyTo(copy);
-            var bytes = copy.ToArray();
+            var bytes = PictureReader.Printable(copy.ToArray());
             try
             {
                 assets.Add(PictureReader.Describe(name, bytes));

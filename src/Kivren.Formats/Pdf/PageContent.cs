@@ -78,7 +78,7 @@ internal sealed class PageContent(IReadOnlyDictionary<Face, PdfFace> faces, int 
                     {
                         UsedPictures.Add(item2.Asset);
                         var (sx, sy) = p.Vector ? (item2.Width / 1000.0 / p.Width, item2.Height / 1000.0 / p.Height) : (item2.Width / 1000.0, item2.Height / 1000.0);
-                        _out.Append(CultureInfo.InvariantCulture, $"q {Number(sx)} 0 0 {Number(sy)} {Points(item2.X)} {Points(heightMillipoints - item2.Y - item2.Height)} cm /{p.Resource} Do Q\n");
+                        _out.Append(CultureInfo.InvariantCulture, $"q {Factor(sx)} 0 0 {Factor(sy)} {Points(item2.X)} {Points(heightMillipoints - item2.Y - item2.Height)} cm /{p.Resource} Do Q\n");
                     }
                     else
                     {
@@ -108,6 +108,10 @@ internal sealed class PageContent(IReadOnlyDictionary<Face, PdfFace> faces, int 
     private static string Points(int millipoints) => Decimal(millipoints, 3);
 
     internal static string Number(double value) => Decimal((long)Math.Round(value * 1000, MidpointRounding.AwayFromZero), 3);
+
+    /// <summary>A factor of a matrix: small ones keep six places that say something, or a drawing of a large box comes out
+    /// narrower than it is, or not at all.</summary>
+    internal static string Factor(double value) => Decimal((long)Math.Round(value * 1e10, MidpointRounding.AwayFromZero), 10);
 
     /// <summary>A whole number of tenths, hundredths, … as PDF writes it: no zeros at the end, no exponent.</summary>
     private static string Decimal(long value, int places)

@@ -34,6 +34,7 @@ internal sealed class StructureTree
         _pageCount = pageCount;
         foreach (var division in text.Divisions)
         {
+            _language = division.Language;
             var section = _document.Add("Sect", division.Language == text.Manual.Language ? "" : $"/Lang({division.Language})");
             _of.TryAdd(division.Id, section.Add("H1"));
             foreach (var block in division.Blocks) Add(block, section);
@@ -50,6 +51,9 @@ internal sealed class StructureTree
 
     private static string Alternative(string words) => $"/Alt{PdfFile.Text(words.Length > 0 ? words : "Picture")}";
 
+    /// <summary>Of the division that is being told.</summary>
+    private string _language = "";
+
     private void Add(Block block, StructureElement parent)
     {
         switch (block)
@@ -62,7 +66,7 @@ internal sealed class StructureTree
             case Steps s: Items(s.Items, parent.Add("L", Numbering("Decimal"))); break;
             case DefinitionList d:
                 var list = parent.Add("L", Numbering("None"));
-                foreach (var definition in d.InOrder())
+                foreach (var definition in d.InOrder(_language))
                 {
                     var item = list.Add("LI");
                     Spans(definition.Term, For(definition.Id, item.Add("Lbl")));
@@ -71,7 +75,7 @@ internal sealed class StructureTree
                 }
                 break;
             case ReferenceList r:
-                foreach (var document in r.InOrder()) Spans(document.Title, For(document.Id, parent.Add("P")));
+                foreach (var document in r.InOrder(_language)) Spans(document.Title, For(document.Id, parent.Add("P")));
                 break;
             case Admonition a: Box(a.Id, [], a.Blocks, parent); break;
             case Aside a: Box(a.Id, a.Title, a.Blocks, parent); break;

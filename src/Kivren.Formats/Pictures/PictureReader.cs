@@ -14,7 +14,7 @@ public static class PictureReader
 {
     /// <summary>Larger pictures are refused by their pixel count, before decoding.</summary>
     public const long MostPixels = 60_000_000;
-    private const int MostSvgBytes = 8 << 20;
+    private const int MostSvgBytes = 8 << 20, MostSvgDepth = 200;
 
     public static Asset Describe(string name, byte[] bytes)
     {
@@ -32,14 +32,42 @@ public static class PictureReader
         return new Asset(name, codec.EncodedFormat == SKEncodedImageFormat.Png ? "image/png" : "image/jpeg", codec.Info.Width, codec.Info.Height, hash);
     }
 
-    /// <summary>A picture of another well-known raster format as PNG; what is PNG, JPEG or SVG already, or no picture, as it is.</summary>
+    /// <summary>A picture as every painter takes it: of another well-known raster format as PNG; a photograph that says which way up
+    /// it is, turned that way. What is PNG, JPEG or SVG already, or no picture, as it is.</summary>
     public static byte[] Printable(byte[] bytes)
     {
         if (bytes.Length < 4 || LooksLikeSvg(bytes)) return bytes;
         using var codec = SKCodec.Create(new SKMemoryStream(bytes));
+        if (codec is { EncodedOrigin: not (SKEncodedOrigin.TopLeft or 0), EncodedFormat: SKEncodedImageFormat.Png or SKEncodedImageFormat.Jpeg }
+            && (long)codec.Info.Width * codec.Info.Height <= MostPixels) return Upright(codec) ?? bytes;
         if (codec is null || codec.EncodedFormat is SKEncodedImageFormat.Png or SKEncodedImageFormat.Jpeg || (long)codec.Info.Width * codec.Info.Height > MostPixels) return bytes;
         using var bitmap = SKBitmap.Decode(codec);
         return bitmap?.Encode(SKEncodedImageFormat.Png, 100).ToArray() ?? bytes;
+    }
+
+    private static byte[]? Upright(SKCodec codec)
+    {
+        using var lying = SKBitmap.Decode(codec);
+        if (lying is null) return null;
+        var turned = codec.EncodedOrigin is SKEncodedOrigin.LeftTop or SKEncodedOrigin.RightTop or SKEncodedOrigin.RightBottom or SKEncodedOrigin.LeftBottom;
+        int width = turned ? lying.Height : lying.Width, height = turned ? lying.Width : lying.Height;
+        using var upright = new SKBitmap(lying.Info.WithSize(width, height));
+        using (var canvas = new SKCanvas(upright))
+        {
+            // Where a point of the picture as it lies comes to stand (Exif 2.32, Orientation).
+            canvas.SetMatrix(codec.EncodedOrigin switch
+            {
+                SKEncodedOrigin.TopRight => new SKMatrix(-1, 0, width, 0, 1, 0, 0, 0, 1),
+                SKEncodedOrigin.BottomRight => new SKMatrix(-1, 0, width, 0, -1, height, 0, 0, 1),
+                SKEncodedOrigin.BottomLeft => new SKMatrix(1, 0, 0, 0, -1, height, 0, 0, 1),
+                SKEncodedOrigin.LeftTop => new SKMatrix(0, 1, 0, 1, 0, 0, 0, 0, 1),
+                SKEncodedOrigin.RightTop => new SKMatrix(0, -1, width, 1, 0, 0, 0, 0, 1),
+                SKEncodedOrigin.RightBottom => new SKMatrix(0, -1, width, -1, 0, height, 0, 0, 1),
+                _ => new SKMatrix(0, 1, 0, -1, 0, height, 0, 0, 1),
+            });
+            canvas.DrawBitmap(lying, 0, 0, new SKSamplingOptions(SKFilterMode.Nearest));
+        }
+        return upright.Encode(codec.EncodedFormat, 95).ToArray();
     }
 
     private static bool LooksLikeSvg(byte[] bytes)
@@ -60,6 +88,13 @@ public static class PictureReader
             while (reader.Read())
             {
                 if (reader.NodeType != XmlNodeType.Element) continue;
+                if (reader.Depth > MostSvgDepth) throw new PictureFormatException($"“{name}” is nested more than {MostSvgDepth} deep; make it simpler.");
+                if (reader.NamespaceURI is not ("" or "http://www.w3.org/2000/svg" or "http://www.w3.org/1999/xlink") && reader.LocalName is not ("metadata" or "RDF") && reader.NamespaceURI.Contains("xhtml", StringComparison.OrdinalIgnoreCase))
+                    throw new PictureFormatException($"“{name}” holds a part of a web page, which a printed picture cannot; take it out.");
+                for (var more = reader.MoveToFirstAttribute(); more; more = reader.MoveToNextAttribute())
+                    if (reader.LocalName.StartsWith("on", StringComparison.OrdinalIgnoreCase) && reader.LocalName.Length > 2)
+                        throw new PictureFormatException($"“{name}” would run something ({reader.LocalName}), which a printed picture cannot; take it out.");
+                reader.MoveToElement();
                 if (++elements > SvgDrawing.MostElements) throw new PictureFormatException($"“{name}” holds more than {SvgDrawing.MostElements:N0} elements; make it simpler.");
                 if (reader.LocalName == "use") uses++;
                 if (first)

@@ -287,7 +287,7 @@ internal sealed class BlockSetter
     public List<TextLine> SetLines(StyledText styled, Dress dress, int width, int firstIndent)
     {
         var lines = LineSetter.OfThread.Set(styled, new Shape(new Length(width), new Length(firstIndent), dress.Alignment, Longer: _longer), dress.Hyphenates ? Reads.Hyphenator : null, _missing);
-        foreach (var line in lines) CheckOverfull(line, styled.ToString());
+        CheckOverfull(lines, styled);
         return lines;
     }
 
@@ -295,8 +295,15 @@ internal sealed class BlockSetter
     public List<TextLine> SetLines(StyledText styled, Shape shape, bool hyphenates = false)
     {
         var lines = LineSetter.OfThread.Set(styled, shape, hyphenates ? Reads.Hyphenator : null, _missing);
-        foreach (var line in lines) CheckOverfull(line, styled.ToString());
+        CheckOverfull(lines, styled);
         return lines;
+    }
+
+    private void CheckOverfull(List<TextLine> lines, StyledText styled)
+    {
+        if (!lines.Exists(l => l.IsBroken || l.Overfull)) return;
+        var text = styled.ToString();
+        foreach (var line in lines) CheckOverfull(line, text);
     }
 
     private void CheckOverfull(TextLine line, string text)

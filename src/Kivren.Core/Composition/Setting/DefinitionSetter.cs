@@ -11,7 +11,7 @@ internal static class DefinitionSetter
     {
         var look = at.Look;
         var first = true;
-        foreach (var definition in list.InOrder())
+        foreach (var definition in list.InOrder(at.Reads.Language))
         {
             if (!first) at.Stack.Space(look.ItemGap.Millipoints + 2_000);
             first = false;
@@ -39,7 +39,7 @@ internal static class DefinitionSetter
         var look = at.Look;
         var dress = frame.Dress;
         var first = true;
-        foreach (var document in list.InOrder())
+        foreach (var document in list.InOrder(at.Reads.Language))
         {
             if (!first) at.Stack.Space(look.ItemGap.Millipoints);
             first = false;

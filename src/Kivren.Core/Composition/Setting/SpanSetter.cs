@@ -20,7 +20,9 @@ internal sealed class SpanSetter(Readings reads, Manual manual, int measure, Act
             switch (inline)
             {
                 case TextRun run:
-                    styled.Add(run.Text, dress.Style(run.Roles), hyphenates && (run.Roles & Undivided) == 0 && run.Web is null, default, run.Web, run.Roles.HasFlag(SpanRoles.NoBreak));
+                    var web = run.Web is null || WebAddress.Leads(run.Web) ? run.Web : null;
+                    if (web != run.Web) loose(LooseEndKind.AddressRefused, run.Text, $"“{run.Web}” is no address that a reader can be sent to; only http, https, mailto and tel are. The words print without a link.");
+                    styled.Add(run.Text, dress.Style(run.Roles), hyphenates && (run.Roles & Undivided) == 0 && web is null, default, web, run.Roles.HasFlag(SpanRoles.NoBreak));
                     break;
                 case CrossReference reference: Reference(styled, reference, dress, hyphenates); break;
                 case VariableUse variable:

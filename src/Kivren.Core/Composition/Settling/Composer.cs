@@ -15,8 +15,7 @@ namespace Kivren.Core.Composition;
 /// it names (composition.md 9). One algorithm; the caches only spare what was done before.</summary>
 public sealed class Composer
 {
-    /// <summary>Passes before blocks that do not come to rest are held, and the pass at which something is wrong with
-    /// the engine itself.</summary>
+    /// <summary>Passes before blocks that do not come to rest are held, and the pass after which they are left as they stand.</summary>
     private const int FreePasses = 8, MostPasses = 200;
 
     private readonly SelectedText _text;
@@ -71,7 +70,6 @@ public sealed class Composer
         Galley[]? previousGalleys = null;
         for (var pass = 1; ; pass++)
         {
-            if (pass > MostPasses) throw new InvalidOperationException("The composition did not settle; this is a fault of the engine.");
             var table = Table(previous, scheme);
             var galleys = Galleys(table, cancel);
             if (pass > FreePasses && previousGalleys is not null && HoldWhatMoves(previousGalleys, galleys)) galleys = Galleys(table, cancel);
@@ -79,7 +77,9 @@ public sealed class Composer
             var divisions = Assemble(galleys, cancel);
             var found = FolioScheme.Of(divisions, _look);
             _step?.Invoke("cut");
-            if (previous is not null && scheme!.Same(found) && PageTable.Same(previous, divisions, _caches.SamePlaces) && NotesAgree(previous, divisions)) return Finish(divisions, found, pass);
+            if (previous is not null && scheme!.Same(found) && PageTable.Same(previous, divisions, _caches.SamePlaces) && NotesAgree(previous, divisions)) return Finish(divisions, found, pass, cancel);
+            // What moves even so is held as it is now, and told: pages that are nearly right beat none.
+            if (pass == MostPasses) return Finish(divisions, found, pass, cancel, settled: false);
             previous = divisions;
             previousGalleys = galleys;
             scheme = found;
@@ -214,14 +214,14 @@ public sealed class Composer
         return divisions;
     }
 
-    private ComposedManual Finish(IReadOnlyList<DivisionPages> divisions, FolioScheme scheme, int passes)
+    private ComposedManual Finish(IReadOnlyList<DivisionPages> divisions, FolioScheme scheme, int passes, CancellationToken cancel, bool settled = true)
     {
         var pages = new List<ComposedPage>();
         var loose = new List<LooseEnd>();
         var total = divisions.Count == 0 ? 0 : divisions[^1].StretchSheet + divisions[^1].Cut.Pages.Length;
         var named = _look.Running.NamesTotal ? total : 0;
         var made = new StretchPages[_stretches.Count];
-        Parallel.For(0, made.Length, s =>
+        Parallel.For(0, made.Length, new ParallelOptions { CancellationToken = cancel }, s =>
         {
             var (from, end) = _stretches[s];
             var read = StretchPages.Read.By(_text, divisions, scheme, from, end, named);
@@ -235,6 +235,9 @@ public sealed class Composer
             pages.AddRange(made[s].Pages);
             loose.AddRange(made[s].LooseEnds);
         }
+        if (!settled && divisions.Count > 0)
+            loose.Add(new LooseEnd(LooseEndKind.NotSettled, divisions[0].Numbers.Division.Id, divisions[0].Numbers.Division.Id, "",
+                "Some numbers and the pages they name chase each other without end; they are printed as they stood last. Reword a line near one of them."));
         TextualLooseEnds.Find(_text, _numbers, _index, _look, _caches, loose);
         _step?.Invoke("furniture");
         return new ComposedManual
