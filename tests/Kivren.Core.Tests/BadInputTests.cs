@@ -53,7 +53,7 @@ public class BadInputTests
     {
         var composed = Compose(Manual(Chapter("a", "Wide", Text("p", new TextRun("Here " + new string('W', 120) + " it stands.")))));
         Assert.Contains(composed.LooseEnds, l => l.Kind == LooseEndKind.OverfullLine);
-        Assert.Contains(new string('W', 120), composed.Words(), StringComparison.Ordinal);
+        Assert.Equal(120, composed.Words().Count(c => c == 'W') - 1); // and that of the title
     }
 
     [Fact]

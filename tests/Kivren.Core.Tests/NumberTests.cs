@@ -187,7 +187,7 @@ public class NumberTests
     [InlineData("es", "oro ñandú nube nz", "nube nz ñandú oro")]
     [InlineData("sv", "zz a\u030Aker aker", "aker zz a\u030Aker")]
     [InlineData("da", "zon ål æble øl", "zon æble øl ål")]
-    [InlineData("en", "zebra élan eland", "eland élan zebra")]
+    [InlineData("en", "zebra élan eland", "élan eland zebra")]
     public void Letters_stand_where_the_language_has_them(string language, string words, string order) =>
         Assert.Equal(order.Split(' '), words.Split(' ').Reverse().Order(Comparer<string>.Create(Collation.Of(language).Compare)));
 

@@ -63,7 +63,7 @@ public partial class PaperTests
                 // Tints and artwork may bleed.
                 var bleed = item.Role == ReadingRole.Furniture ? look.Master.Bleed.Millipoints : 0;
                 if (item.X < -bleed || right > display.Width + bleed || item.Y < -bleed || bottom > display.Height + bleed)
-                    Assert.Fail($"{look.Name}, page {page.Folio}: {(item is WordItem x ? x.Word.Word.Text : item.GetType().Name)} stands at {item.X},{item.Y} to {right},{bottom} of {display.Width} × {display.Height}");
+                    Assert.Fail($"{look.Name}, page {page.Folio}: {(item is WordItem x ? x.Word.Word.Text : item.GetType().Name)} stands at {item.X},{item.Y} to {right},{bottom} of {display.Width} × {display.Height}: {item.Role}, {(item is WordItem y && Word().Match(y.Word.Word.Text) is { Success: true } m ? Where(composed.Text, m.Value) : item.Block.Value)}");
             }
             // The contents list and the index repeat words of heads: only words of blocks count.
             var kind = composed.Divisions[page.Division].Numbers.Division.Kind;

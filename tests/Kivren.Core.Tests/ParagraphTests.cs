@@ -141,7 +141,8 @@ public class ParagraphTests
     public void A_number_and_its_unit_or_an_initial_and_its_name_stand_on_one_line(string text, string held)
     {
         var plain = held.Replace('\u00A0', ' ');
-        for (var width = 30.0; width < 140; width += 1)
+        // Narrower than the longest word nothing can be held.
+        for (var width = 60.0; width < 140; width += 1)
             Assert.Contains(Set(text, width, Alignment.Ragged), l => Printed(l).Contains(plain, StringComparison.Ordinal));
     }
 

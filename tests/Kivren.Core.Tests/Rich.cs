@@ -15,7 +15,7 @@ internal static class Rich
     }
 
     public static readonly Gen<Seed> Seeds = Gen.Recursive<Seed>((depth, inner) => Gen.Select(
-        Gen.Int[0, 27], Gen.Frequency((6, Gen.Int[0, 12]), (2, Gen.Int[13, 60]), (1, Gen.Int[61, 400])), Gen.Int[0, 99],
+        Gen.Int[0, 27], Gen.Frequency((6, Gen.Int[0, 12]), (2, Gen.Int[13, 60]), (1, Gen.Int[61, 250])), Gen.Int[0, 99],
         depth > 2 ? Gen.Const(new List<Seed>()) : inner.List[0, 3], (kind, size, other, list) => new Seed(kind, size, other, list)));
 
     public sealed record Division(int Kind, int Language, List<Seed> Blocks)

@@ -19,8 +19,10 @@ internal static class AdmonitionSetter
         var word = at.Reads.Label(admonition.Id) is { Length: > 0 } label ? label : admonition.Kind.ToString().ToUpperInvariant();
         var signal = BlockSetter.Label(word, look.SignalWord);
         var column = look.Signal == SignalPlace.OwnLine ? 0 : Math.Max(look.Signal == SignalPlace.Series ? signal.Width + 9_000 : 0, Math.Min(look.SignalColumn.Millipoints, frame.Width / 3));
-        var inner = new Frame(frame.Left + column, Math.Max(1_000, frame.Width - column), look.AdmonitionText, "admonition");
-        if (look.Signal == SignalPlace.OwnLine)
+        // Where there is no room beside it, the signal word has a line of its own.
+        var place = frame.Gives(column) ? look.Signal : SignalPlace.OwnLine;
+        var inner = frame.Indented(column) with { Dress = look.AdmonitionText, Within = "admonition" };
+        if (place == SignalPlace.OwnLine)
         {
             at.Stack.Add(look.SignalWord.Leading.Millipoints, [new DrawnLine(signal, frame.Left, look.SignalWord.Baseline.Millipoints, admonition.Id)]);
             at.Stack.KeepNext(Keep.Whole);
@@ -34,12 +36,12 @@ internal static class AdmonitionSetter
             at.Inner(block, inner);
         }
         if (at.Stack.Count == text) at.Stack.Add(look.AdmonitionText.Leading.Millipoints, []);
-        if (look.Signal == SignalPlace.Series)
+        if (place == SignalPlace.Series)
             at.Stack.Extend(from, 0, 0, [new DrawnLine(signal, frame.Left, look.AdmonitionText.Baseline.Millipoints, admonition.Id)]);
         else
         {
             List<Drawn> head = [new DrawnRule(frame.Left, 0, frame.Width, HeavyRule)];
-            if (look.Signal == SignalPlace.Column) head.Add(new DrawnLine(signal, frame.Left, Above + look.AdmonitionText.Baseline.Millipoints, admonition.Id));
+            if (place == SignalPlace.Column) head.Add(new DrawnLine(signal, frame.Left, Above + look.AdmonitionText.Baseline.Millipoints, admonition.Id));
             at.Stack.Extend(from, Above, 0, head);
             var last = at.Stack.Count - 1;
             at.Stack.Extend(last, 0, Below, [new DrawnRule(frame.Left, at.Stack.HeightOf(last) + Below - LightRule, frame.Width, LightRule)]);

@@ -12,7 +12,17 @@ namespace Kivren.Core.Composition;
 /// <summary>Where a block is set: its left edge and width in the measure, and what it stands in.</summary>
 internal readonly record struct Frame(int Left, int Width, Dress Dress, string Within)
 {
-    public Frame Indented(int by) => this with { Left = Left + by, Width = Math.Max(1_000, Width - by) };
+    /// <summary>Narrower than this no text can be read: what is nested deeper stands in the same measure.</summary>
+    private const int Least = 60_000;
+
+    /// <summary>Whether there is room to take so much away.</summary>
+    public bool Gives(int by) => Width - by >= Math.Min(Least, Width);
+
+    /// <summary>Indented, as long as there is room.</summary>
+    public Frame Indented(int by) => Gives(by) ? this with { Left = Left + by, Width = Width - by } : this;
+
+    /// <summary>Narrower on both sides, as long as there is room.</summary>
+    public Frame Inset(int by) => Gives(2 * by) ? this with { Left = Left + by, Width = Width - 2 * by } : this;
 }
 
 /// <summary>Sets one top-level block of a division in pieces (composition.md 1, 2 and the block rules of 4). What is peculiar

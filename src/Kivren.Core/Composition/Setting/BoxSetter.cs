@@ -12,7 +12,7 @@ internal static class BoxSetter
     {
         var look = at.Look;
         var from = at.Stack.Count;
-        var (left, width) = (frame.Left + Inset, Math.Max(1_000, frame.Width - 2 * Inset));
+        var (left, width) = (frame.Inset(Inset).Left, frame.Inset(Inset).Width);
         if (number is not null || title.Count > 0)
         {
             var styled = new StyledText();

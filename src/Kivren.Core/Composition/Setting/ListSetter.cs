@@ -21,6 +21,14 @@ internal static class ListSetter
             first = false;
             at.Stack.Mark(item.Id);
             var start = at.Stack.Count;
+            var label = BlockSetter.Label(at.Reads.Label(item.Id), labelDress);
+            var hangs = frame.Gives(hang);
+            if (!hangs)
+            {
+                // Nested so deep that there is no room to hang it: it has a line of its own.
+                at.Stack.Add(frame.Dress.Leading.Millipoints, [new DrawnLine(label, frame.Left, frame.Dress.Baseline.Millipoints, item.Id)]);
+                at.Stack.KeepNext(Keep.Whole);
+            }
             var inFirst = true;
             foreach (var block in item.Blocks)
             {
@@ -29,7 +37,7 @@ internal static class ListSetter
                 at.Inner(block, frame.Indented(hang));
             }
             if (at.Stack.Count == start) at.Stack.Add(frame.Dress.Leading.Millipoints, []);
-            var label = BlockSetter.Label(at.Reads.Label(item.Id), labelDress);
+            if (!hangs) continue;
             var x = labelRight ? frame.Left + hang - 6_000 - label.Width : frame.Left + hang - Math.Max(label.Width + 3_600, 10_000);
             at.Stack.Extend(start, 0, 0, [new DrawnLine(label, Math.Max(frame.Left, x), frame.Dress.Baseline.Millipoints, item.Id)]);
             if (at.Stack.Count - start <= keepUpTo) at.Stack.KeepTogether(start, Keep.Together);
