@@ -36,4 +36,34 @@ internal static class Desks
             .Select(b => (b!["id"]!.GetValue<string>(), b["version"]!.GetValue<int>(), TextOf(JsonNode.Parse(b["body"]!.GetValue<string>())!))).ToList();
 
     public static string TextOf(JsonNode node) => (node["text"]?.GetValue<string>() ?? "") + string.Concat((node["content"] as JsonArray ?? []).Select(c => TextOf(c!)));
+
+    /// <summary>Asks again until what is waited for has come; says what it waited for when it has not.</summary>
+    public static async Task<T> Until<T>(Func<Task<T>> ask, Func<T, bool> come, string what)
+    {
+        var clock = System.Diagnostics.Stopwatch.StartNew();
+        while (true)
+        {
+            var answer = await ask();
+            if (come(answer)) return answer;
+            Assert.True(clock.Elapsed < TimeSpan.FromSeconds(60), $"{what} did not come in a minute; last: {answer}");
+            await Task.Delay(20);
+        }
+    }
+
+    /// <summary>The proof with this act in it.</summary>
+    public static Task<JsonNode> Settled(this ServerProcess server, string manual, long act) =>
+        Until(() => server.Get($"/manuals/{manual}/proof"), p => p["act"]!.GetValue<long>() >= act, $"The proof of act {act}");
+
+    /// <summary>An output of the manual, done; its file.</summary>
+    public static async Task<byte[]> Produced(this ServerProcess server, string manual)
+    {
+        var id = (await server.Post($"/manuals/{manual}/outputs")).Body!["id"]!.GetValue<string>();
+        var done = await server.Ended(manual, id);
+        Assert.True(done["state"]!.GetValue<string>() == "Done", done.ToJsonString());
+        return await server.Http.GetByteArrayAsync($"/api/manuals/{manual}/outputs/{id}/file");
+    }
+
+    public static async Task<JsonNode> Ended(this ServerProcess server, string manual, string output) =>
+        (await Until(async () => (await server.Get($"/manuals/{manual}/outputs")).AsArray().Single(o => o!["id"]!.GetValue<string>() == output)!,
+            o => o["state"]!.GetValue<string>() is not ("Waiting" or "Running"), "The end of an output"))!;
 }

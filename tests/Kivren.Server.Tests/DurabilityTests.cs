@@ -54,4 +54,40 @@ public class DurabilityTests
         Assert.Empty(again["refused"]!.AsArray());
         Assert.Single(await server.Blocks(manual, division), b => b.Id == id);
     }
+
+    [Fact]
+    public async Task An_output_under_way_when_its_server_dies_is_made_after_it_is_back()
+    {
+        await using var server = await ServerProcess.Start();
+        var demo = (await server.Post("/manuals/sample")).Body!["id"]!.GetValue<string>();
+        var asked = new List<string>();
+        for (var n = 0; n < 4; n++) asked.Add((await server.Post($"/manuals/{demo}/outputs")).Body!["id"]!.GetValue<string>());
+        await server.Kill();
+        await server.Run();
+        // One stands as taken by a process that is gone until its heartbeat has been silent long enough; it can be cancelled at once too.
+        foreach (var output in asked) Assert.Equal("Done", (await server.Ended(demo, output))["state"]!.GetValue<string>());
+    }
+
+    [Fact]
+    public async Task Documents_on_their_way_in_survive_a_restart_with_what_was_chosen_and_are_taken_once()
+    {
+        await using var server = await ServerProcess.Start();
+        using var form = new MultipartFormDataContent { { new ByteArrayContent("# Oil\n\nThe case holds oil.\n\n## Draining\n\nOpen the tap.\n"u8.ToArray()), "files", "oil.md" } };
+        var started = System.Text.Json.Nodes.JsonNode.Parse(await (await server.Http.PostAsync("/api/bring-in", form)).Content.ReadAsStringAsync())!["id"]!.GetValue<string>();
+        Task<System.Text.Json.Nodes.JsonNode> Ready() => Until(() => server.Get($"/bring-in/{started}"), v => v["state"]!.GetValue<string>() != "Reading", "The end of reading");
+        var view = await Ready();
+        var line = view["lines"]!.AsArray().First(l => l!["role"]!.GetValue<string>() == "body")!["key"]!.GetValue<string>();
+        await server.Http.PutAsync($"/api/bring-in/{started}/choices", System.Net.Http.Json.JsonContent.Create(new { roles = new Dictionary<string, string> { [line] = "lead" } }));
+        await server.Kill();
+        await server.Run();
+        view = await Ready();
+        Assert.Equal("lead", view["lines"]!.AsArray().Single(l => l!["key"]!.GetValue<string>() == line)!["role"]!.GetValue<string>());
+        var first = await server.Post($"/bring-in/{started}/take", new { writer = "w" });
+        await server.Kill();
+        await server.Run();
+        var second = await server.Post($"/bring-in/{started}/take", new { writer = "w" });
+        Assert.Equal(first.Body!["manual"]!.GetValue<string>(), second.Body!["manual"]!.GetValue<string>());
+        Assert.Single((await server.Get("/manuals")).AsArray());
+        Assert.Single((await server.Get($"/manuals/{first.Body["manual"]!.GetValue<string>()}/sources")).AsArray());
+    }
 }

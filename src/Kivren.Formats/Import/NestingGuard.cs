@@ -7,7 +7,7 @@ namespace Kivren.Formats.Import;
 internal static class NestingGuard
 {
     /// <summary>Deeper than any book: readers give up nesting long before, so nothing real is lost.</summary>
-    private const int MostMarkup = 400, MostMarkdown = 60;
+    private const int MostMarkup = 2_000, MostMarkdown = 60;
 
     /// <summary>Elements that need no end, or that the next of their kind ends.</summary>
     private static readonly HashSet<string> Endless = new(StringComparer.OrdinalIgnoreCase)
