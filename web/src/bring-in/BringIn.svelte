@@ -134,8 +134,14 @@
     }
   }
 
-  async function notNow() {
-    await api.cancelBringIn(id).catch(() => undefined);
+  // Whoever has gone elsewhere meanwhile is not called back by an answer that comes late.
+  let here = true;
+  $effect(() => () => {
+    here = false;
+  });
+
+  function notNow() {
+    void api.cancelBringIn(id).catch(() => undefined);
     if (view?.manual) route.plan(view.manual);
     else route.shelf();
   }
@@ -160,6 +166,7 @@
               )
           : undefined,
       );
+      if (!here) return;
       if (done.division) route.manual(done.manual, done.division);
       else route.manual(done.manual);
     } catch (e) {
@@ -177,7 +184,7 @@
 
   function key(event: KeyboardEvent) {
     if (event.ctrlKey && event.key === 'Enter') void take();
-    else if (event.key === 'Escape' && view?.state === 'Reading') void notNow();
+    else if (event.key === 'Escape' && view?.state === 'Reading') notNow();
   }
 </script>
 
