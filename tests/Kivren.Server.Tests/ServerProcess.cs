@@ -39,7 +39,18 @@ public sealed class ServerProcess : IAsyncDisposable
         return folder.FullName;
     }
 
-    public static async Task<ServerProcess> Start()
+    /// <summary>The exchange through which this process knows of others on the same data, or null.</summary>
+    private string? _redis;
+
+    /// <summary>Another process on the same data.</summary>
+    public async Task<ServerProcess> Join()
+    {
+        var other = new ServerProcess(Connection, "") { _redis = _redis };
+        await other.Run();
+        return other;
+    }
+
+    public static async Task<ServerProcess> Start(string? redis = null)
     {
         var admin = Environment.GetEnvironmentVariable("KIVREN_TEST_DATABASE") ?? throw new InvalidOperationException("KIVREN_TEST_DATABASE is not set; ./test sets it.");
         var database = "t" + Guid.NewGuid().ToString("N");
@@ -49,7 +60,7 @@ public sealed class ServerProcess : IAsyncDisposable
             await using var create = new NpgsqlCommand($"CREATE DATABASE {database}", connection);
             await create.ExecuteNonQueryAsync();
         }
-        var server = new ServerProcess(new NpgsqlConnectionStringBuilder(admin) { Database = database, MaxPoolSize = 30 }.ToString(), database);
+        var server = new ServerProcess(new NpgsqlConnectionStringBuilder(admin) { Database = database, MaxPoolSize = 30 }.ToString(), database) { _redis = redis };
         await server.Run();
         return server;
     }
@@ -59,6 +70,7 @@ public sealed class ServerProcess : IAsyncDisposable
         var start = new ProcessStartInfo("dotnet", [Path.Combine(Root, "src/Kivren.Server/bin/Release/net10.0/Kivren.Server.dll")]) { RedirectStandardOutput = true, RedirectStandardError = true };
         start.Environment["KIVREN_DATABASE"] = Connection;
         start.Environment["KIVREN_ROOT"] = Root;
+        if (_redis is not null) start.Environment["KIVREN_REDIS"] = _redis;
         start.Environment["ASPNETCORE_URLS"] = "http://127.0.0.1:0";
         _process = Process.Start(start)!;
         _process.ErrorDataReceived += (_, line) => { lock (_log) if (line.Data is { } said) _log.Enqueue(said); };
@@ -100,6 +112,7 @@ public sealed class ServerProcess : IAsyncDisposable
     public async ValueTask DisposeAsync()
     {
         if (_process is { HasExited: false }) await Kill();
+        if (_database.Length == 0) return;
         NpgsqlConnection.ClearAllPools();
         await using var connection = new NpgsqlConnection(Environment.GetEnvironmentVariable("KIVREN_TEST_DATABASE"));
         await connection.OpenAsync();
