@@ -1,5 +1,6 @@
+import type { Browser, Page } from "@playwright/test";
 import { blocksOf, openAt, settled, textOf } from "./desk";
-import { expect, KivrenServer, test } from "./server";
+import { expect, KivrenServer, startRedis, test } from "./server";
 
 test("text typed while the server is down survives closing the tab and a restart", async ({
   browser,
@@ -175,23 +176,24 @@ test("another writer’s words come in while one types, and undo does not touch 
   await other.context().close();
 });
 
-test("two writers type into one paragraph at random: the text holds every letter of both", async ({
-  page,
-  browser,
-  server,
-}) => {
+/** Two writers, each in a browser at a process of its own or both at one, type into one paragraph; every letter of both is there. */
+async function typeAtRandom(
+  browser: Browser,
+  [own, others]: [KivrenServer, KivrenServer],
+) {
   const seconds = Number(process.env.KIVREN_TYPING_SECONDS ?? 6);
-  const made = await server.post<{ id: string }>("/manuals", {
+  const made = await own.post<{ id: string }>("/manuals", {
     title: "One paragraph",
   });
-  const division = await openAt(page, server, made.id, "First chapter");
+  const page = await (await browser.newContext()).newPage();
+  const division = await openAt(page, own, made.id, "First chapter");
   await page.locator(".manuscript").focus();
   await page.keyboard.type("the band brake holds the drum");
   await settled(page);
   const other = await (await browser.newContext()).newPage();
-  await openAt(other, server, made.id, "First chapter");
+  await openAt(other, others, made.id, "First chapter");
   // Each writer has letters of their own, so that none can stand in for another's.
-  const type = async (tab: typeof page, letters: string, seed: number) => {
+  const type = async (tab: Page, letters: string, seed: number) => {
     let typed = "";
     await tab.locator(".manuscript").focus();
     const end = Date.now() + seconds * 1000;
@@ -215,7 +217,7 @@ test("two writers type into one paragraph at random: the text holds every letter
   ]);
   await settled(page);
   await settled(other);
-  const text = textOf((await blocksOf(server, made.id, division.id))[0]);
+  const text = textOf((await blocksOf(own, made.id, division.id))[0]);
   const sorted = (letters: string) => [...letters].sort().join("");
   expect(sorted(text.replace(/[^A-H]/g, ""))).toBe(sorted(one));
   expect(sorted(text.replace(/[^1-8]/g, ""))).toBe(sorted(two));
@@ -223,7 +225,29 @@ test("two writers type into one paragraph at random: the text holds every letter
   for (const tab of [page, other])
     await expect(tab.locator(".manuscript p").first()).toHaveText(text);
   await expect(page.locator("[data-others]")).toContainText("1 other writer");
+  await page.context().close();
   await other.context().close();
+}
+
+test("two writers type into one paragraph at random: the text holds every letter of both", async ({
+  browser,
+  server,
+}) => {
+  await typeAtRandom(browser, [server, server]);
+});
+
+test("two writers at two processes on the same data type into one paragraph at random", async ({
+  browser,
+}) => {
+  const redis = await startRedis();
+  const one = new KivrenServer(redis.address);
+  await one.start();
+  const two = new KivrenServer(redis.address, one);
+  await two.start();
+  await typeAtRandom(browser, [one, two]);
+  await two.kill();
+  await one.kill();
+  await redis.kill();
 });
 
 test("words that the server cannot store stay in the text, are told, and the rest goes on", async ({

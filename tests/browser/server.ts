@@ -2,9 +2,10 @@
 import { test as base } from "@playwright/test";
 import { spawn, type ChildProcess } from "node:child_process";
 import { randomUUID } from "node:crypto";
-import { readFileSync } from "node:fs";
+import { mkdtempSync, readFileSync, rmSync } from "node:fs";
 import { createInterface } from "node:readline";
 import { createServer } from "node:net";
+import { tmpdir } from "node:os";
 import { dirname, join } from "node:path";
 import { fileURLToPath } from "node:url";
 
@@ -25,7 +26,15 @@ export class KivrenServer {
   private port = 0;
   private readonly connection: string;
 
-  constructor() {
+  /** A process on a database of its own, or, given another, one more on its data: both then share an exchange. */
+  constructor(
+    private readonly exchange?: string,
+    other?: KivrenServer,
+  ) {
+    if (other) {
+      this.connection = other.connection;
+      return;
+    }
     const admin = process.env.KIVREN_TEST_DATABASE;
     if (!admin)
       throw new Error("KIVREN_TEST_DATABASE is not set; ./test sets it.");
@@ -46,7 +55,8 @@ export class KivrenServer {
           ...process.env,
           KIVREN_DATABASE: this.connection,
           KIVREN_ROOT: root,
-          KIVREN_LOAD_DEMO: "1",
+          KIVREN_LOAD_DEMO: this.exchange ? "0" : "1",
+          ...(this.exchange ? { KIVREN_REDIS: this.exchange } : {}),
           ASPNETCORE_URLS: `http://127.0.0.1:${this.port}`,
         },
         stdio: ["ignore", "pipe", "inherit"],
@@ -112,6 +122,31 @@ export class KivrenServer {
       )
     ).id;
   }
+}
+
+/** The exchange of several processes, on a socket in a folder of its own. */
+export async function startRedis() {
+  const folder = mkdtempSync(join(tmpdir(), "kivren-redis-"));
+  const socket = join(folder, "redis");
+  const redis = spawn(
+    "redis-server",
+    ["--port", "0", "--unixsocket", socket, "--save", ""],
+    { stdio: ["ignore", "pipe", "inherit"] },
+  );
+  for await (const line of createInterface({ input: redis.stdout }))
+    if (/ready to accept connections/i.test(line)) break;
+  redis.stdout.resume();
+  return {
+    address: "!" + socket,
+    kill: () =>
+      new Promise<void>((resolve) => {
+        redis.once("exit", () => {
+          rmSync(folder, { recursive: true });
+          resolve();
+        });
+        redis.kill();
+      }),
+  };
 }
 
 export const test = base.extend<object, { server: KivrenServer }>({

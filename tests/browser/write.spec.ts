@@ -363,15 +363,13 @@ test("text copied with its reference and index entry is pasted whole in another 
   // The events a browser makes of Ctrl+C and Ctrl+V: a clipboard of its own it has only where somebody looks at it.
   const copied = await page.evaluate(() => {
     const clipboardData = new DataTransfer();
-    document
-      .querySelector(".manuscript")!
-      .dispatchEvent(
-        new ClipboardEvent("copy", {
-          clipboardData,
-          bubbles: true,
-          cancelable: true,
-        }),
-      );
+    document.querySelector(".manuscript")!.dispatchEvent(
+      new ClipboardEvent("copy", {
+        clipboardData,
+        bubbles: true,
+        cancelable: true,
+      }),
+    );
     return {
       html: clipboardData.getData("text/html"),
       text: clipboardData.getData("text/plain"),
@@ -386,15 +384,13 @@ test("text copied with its reference and index entry is pasted whole in another 
     const clipboardData = new DataTransfer();
     clipboardData.setData("text/html", html);
     clipboardData.setData("text/plain", text);
-    document
-      .querySelector(".manuscript")!
-      .dispatchEvent(
-        new ClipboardEvent("paste", {
-          clipboardData,
-          bubbles: true,
-          cancelable: true,
-        }),
-      );
+    document.querySelector(".manuscript")!.dispatchEvent(
+      new ClipboardEvent("paste", {
+        clipboardData,
+        bubbles: true,
+        cancelable: true,
+      }),
+    );
   }, copied);
   await settled(page);
   await expect(paragraph).toContainText("The limits in Table 2-1 are chosen");

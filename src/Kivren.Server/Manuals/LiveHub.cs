@@ -26,7 +26,9 @@ public sealed class LiveHub(IGrainFactory grains) : Hub
 public sealed partial class Notices(IHubContext<LiveHub> hub, ILogger<Notices> log)
 {
     /// <summary>Nothing waits for a notice and nothing fails with it: a browser that missed one asks when it hears the next.</summary>
-    public async Task Tell(string manual, string what, object message)
+    public void Tell(string manual, string what, object message) => _ = Send(manual, what, message);
+
+    private async Task Send(string manual, string what, object message)
     {
         try
         {

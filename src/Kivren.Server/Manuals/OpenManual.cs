@@ -124,7 +124,7 @@ public sealed partial class OpenManual(
         {
             var done = await act();
             if (done.Outcome is { } outcome && !ReferenceEquals(before, _desk.State))
-                await notices.Tell(ManualId, "changed", ChangedElsewhere.Of(writer, outcome));
+                notices.Tell(ManualId, "changed", ChangedElsewhere.Of(writer, outcome));
             return done;
         }
         catch (Exception e)
@@ -209,11 +209,17 @@ public sealed partial class OpenManual(
         var now = clock.GetUtcNow();
         _here[presence.Writer] = (presence, now);
         foreach (var gone in _here.Where(h => now - h.Value.Seen > Away).Select(h => h.Key).ToList()) _here.Remove(gone);
-        return notices.Tell(ManualId, "here", _here.Values.Select(h => h.Where).ToArray());
+        TellWhoIsHere();
+        return Task.CompletedTask;
     }
 
-    public Task Gone(string writer) =>
-        _here.Remove(writer) ? notices.Tell(ManualId, "here", _here.Values.Select(h => h.Where).ToArray()) : Task.CompletedTask;
+    public Task Gone(string writer)
+    {
+        if (_here.Remove(writer)) TellWhoIsHere();
+        return Task.CompletedTask;
+    }
+
+    private void TellWhoIsHere() => notices.Tell(ManualId, "here", _here.Values.Select(h => h.Where).ToArray());
 
     [LoggerMessage(Level = LogLevel.Error, Message = "An act on {Manual} was not stored")]
     private static partial void LogFailed(ILogger log, Exception cause, string manual);

@@ -35,7 +35,7 @@ public sealed class CompositionGate : IDisposable
 /// way, but never three times in a row: pages come even while somebody types without a pause. Nothing here can lose text; it
 /// was safe before. The last good pages stay when a text cannot be composed.</summary>
 public sealed partial class Proof(
-    string manualId, CompositionGate gate, Func<ProofMessage, Task> tell, Action<ComposedManual> settled, ILogger log)
+    string manualId, CompositionGate gate, Action<ProofMessage> tell, Action<ComposedManual> settled, ILogger log)
 {
     private const int MostCancelledInARow = 2;
     private readonly CompositionCaches _caches = new();
@@ -113,7 +113,7 @@ public sealed partial class Proof(
                 cancel = _running = CancellationTokenSource.CreateLinkedTokenSource(_stopped.Token);
             }
             var message = await Compose(manual, act, cancel);
-            if (message is not null) await Tell(message);
+            if (message is not null) tell(message);
             lock (_lock) _running = null;
             cancel.Dispose();
         }
@@ -151,22 +151,7 @@ public sealed partial class Proof(
         }
     }
 
-    private async Task Tell(ProofMessage message)
-    {
-        try
-        {
-            await tell(message);
-        }
-        catch (Exception e)
-        {
-            // Browsers that missed it ask for all pages when they hear of the next one.
-            LogUntold(log, e, manualId);
-        }
-    }
-
     [LoggerMessage(Level = LogLevel.Error, Message = "The manual {Manual} cannot be composed as of act {Act}")]
     private static partial void LogFailed(ILogger log, Exception cause, string manual, long act);
 
-    [LoggerMessage(Level = LogLevel.Warning, Message = "Browsers on {Manual} were not told of its pages")]
-    private static partial void LogUntold(ILogger log, Exception cause, string manual);
 }

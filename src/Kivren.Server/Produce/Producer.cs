@@ -120,35 +120,35 @@ public sealed partial class Producer(
 
     private async Task<byte[]?> Compose(OutputRow row, CancellationToken cancel)
     {
-        await Tell(row, "Reading the manual", 0, 0);
+        Tell(row, "Reading the manual", 0, 0);
         await using var db = await shelf.CreateDbContextAsync(cancel);
         if (await ManualReader.Read(db, row.ManualId, cancel) is not { Manual: var manual }) return null;
         var pictures = await ManualReader.Pictures(db, manual.Assets, cancel);
-        await Tell(row, "Composing", 0, 0);
+        Tell(row, "Composing", 0, 0);
         using var place = await gate.Enter(cancel);
         var composed = Composer.Compose(manual, manual.EditionNamed(null), ShippedLooks.Named(manual.Look), cancel: cancel);
         (row.Pages, row.LooseEnds) = (composed.Pages.Count, composed.LooseEnds.Count);
-        await Tell(row, "Writing pages", 0, composed.Pages.Count);
+        Tell(row, "Writing pages", 0, composed.Pages.Count);
         using var file = new MemoryStream();
         PdfWriter.Write(composed, pictures.GetValueOrDefault, file, done =>
         {
             row.Done = done;
-            _ = notices.Tell(row.ManualId, "output", OutputView.Of(row));
+            notices.Tell(row.ManualId, "output", OutputView.Of(row));
         }, cancel: cancel);
         row.Done = composed.Pages.Count;
         return file.ToArray();
     }
 
-    private Task Tell(OutputRow row, string stage, int done, int total)
+    private void Tell(OutputRow row, string stage, int done, int total)
     {
         (row.Stage, row.Done, row.Total) = (stage, done, total);
-        return notices.Tell(row.ManualId, "output", OutputView.Of(row));
+        notices.Tell(row.ManualId, "output", OutputView.Of(row));
     }
 
     private async Task Ended(OutputRow row, OutputState state, string? problem, byte[]? file)
     {
         await using var db = await shelf.CreateDbContextAsync(CancellationToken.None);
-        if (await OutputQueue.End(db, row, _process, state, problem, file, CancellationToken.None)) await notices.Tell(row.ManualId, "output", OutputView.Of(row));
+        if (await OutputQueue.End(db, row, _process, state, problem, file, CancellationToken.None)) notices.Tell(row.ManualId, "output", OutputView.Of(row));
     }
 
     [LoggerMessage(Level = LogLevel.Error, Message = "The output {Output} of {Manual} failed")]
