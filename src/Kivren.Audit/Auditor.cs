@@ -81,59 +81,30 @@ public static class Auditor
 
         public void JudgeLists()
         {
-            var list = 0;
-            for (var d = 0; d < expected.Divisions.Count; d++)
-                foreach (var block in expected.Divisions[d].Division.Blocks)
-                {
-                    if (block is not (ContentsList or IndexList)) continue;
-                    var lines = list < matching.Lists.Count ? matching.Lists[list] : [];
-                    list++;
-                    if (block is ContentsList contents)
-                    {
-                        if (rules.Lists.TryGetValue(contents.List, out var kinds)) JudgeContents(lines, kinds, d);
-                    }
-                    else new IndexAudit(expected, matching, report, Index, Label, pages.Select(p => Plain(p.Label)).ToHashSet()).Judge(string.Concat(lines.Select(l => l.Line.Words)));
-                }
+            for (var list = 0; list < expected.Lists.Count; list++)
+            {
+                var lines = list < matching.Lists.Count ? matching.Lists[list] : [];
+                if (!expected.Lists[list].IsIndex) JudgeContents(lines, expected.Lists[list].Lines);
+                else new IndexAudit(expected, matching, report, Index, Label, pages.Select(p => Plain(p.Label)).ToHashSet()).Judge(string.Concat(lines.Select(l => l.Line.Words)));
+            }
         }
 
-        private void JudgeContents(List<(PrintedLine Line, int Page)> lines, IReadOnlyList<ListedKind> kinds, int at)
+        private void JudgeContents(List<(PrintedLine Line, int Page)> lines, IReadOnlyList<ContentsLine> should)
         {
             var printed = string.Concat(lines.Select(l => l.Line.Words));
             var read = 0;
-            for (var d = 0; d < expected.Divisions.Count; d++)
+            foreach (var line in should)
             {
-                var division = expected.Divisions[d];
-                var kind = division.Division.Kind;
-                var lists = division.Division.Blocks.Any(b => b is ContentsList { List: "contents" or "brief" }) && kind == DivisionKind.Contents;
-                if (d != at && !lists && kind is not (DivisionKind.HalfTitle or DivisionKind.TitlePage or DivisionKind.Legal) && kinds.FirstOrDefault(k => k.What == "division" && k.Divisions!.Contains(kind)) is { } own)
-                    Line((own.Named ? rules.KindName(kind) : "") + division.Number, division.Division.Title, matching.Page(division.At));
-                foreach (var block in division.Division.Blocks.SelectMany(b => b.WithInner()))
-                    switch (block)
-                    {
-                        case Head h:
-                            var head = division.Heads.FirstOrDefault(x => x.Id == h.Id);
-                            if (head is null || h.Listed == Listed.Never || !kinds.Any(k => k.What == "head" && (k.Level == h.Level || h.Listed == Listed.Always))) break;
-                            Line(head.Number, head.Title, matching.Page(head.At));
-                            break;
-                        case Figure or Table { Caption.Count: > 0 } or Listing { Caption.Count: > 0 }:
-                            if (!kinds.Any(k => k.What == block.GetType().Name)) break;
-                            Line(expected.Numbers.Targets[block.Id].Number, expected.Numbers.Targets[block.Id].Title, PageOf(block.Id));
-                            break;
-                    }
-            }
-            report.Judge(Contents, read == printed.Length, () => $"The contents list goes on with “{printed[read..Math.Min(printed.Length, read + 60)]}”, which names nothing in the text.");
-
-            void Line(string number, string title, int page)
-            {
-                var words = FinishedFile.Normal(number + title);
-                var label = Plain(Label(page));
+                var label = Plain(Label(line.At is { } at ? matching.Page(at) : PageOf(line.Target)));
+                var words = line.Words;
                 var right = string.CompareOrdinal(printed, read, words + label, 0, words.Length + label.Length) == 0;
-                report.Judge(Contents, right, () => $"“{title}” stands on page {label}; the contents list says “{printed[Math.Min(read, printed.Length)..Math.Min(printed.Length, read + words.Length + 6)]}”.");
+                report.Judge(Contents, right, () => $"“{line.Title}” stands on page {label}; the contents list says “{printed[Math.Min(read, printed.Length)..Math.Min(printed.Length, read + words.Length + 6)]}”.");
                 // Go on after this line, whatever it says.
                 var found = printed.IndexOf(words, Math.Min(read, printed.Length), StringComparison.Ordinal);
                 if (right) read += words.Length + label.Length;
                 else if (found >= 0) read = found + words.Length + Regex.Match(printed[(found + words.Length)..], "^([A-Z]?\\d+|[ivxlcdm]+)").Length;
             }
+            report.Judge(Contents, read == printed.Length, () => $"The contents list goes on with “{printed[read..Math.Min(printed.Length, read + 60)]}”, which names nothing in the text.");
         }
 
         private bool PrintsFolio(PrintedPage page) =>

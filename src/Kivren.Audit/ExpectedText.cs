@@ -37,6 +37,13 @@ public sealed class ExpectedDivision(Division division, string number, int at)
     public List<ExpectedHead> Heads { get; } = [];
 }
 
+/// <summary>A list that is made from the text.</summary>
+public sealed record ExpectedList(bool IsIndex, IReadOnlyList<ContentsLine> Lines)
+{
+    /// <summary>Its words, with wildcards for the folios.</summary>
+    public string Words { get; } = string.Concat(Lines.Select(l => l.Words + ExpectedText.Folio));
+}
+
 /// <summary>What a finished file must say, told from the manual alone: every word in order. Folios and page phrases are
 /// wildcards; generated lists are gaps; equations are judged by what the file says of them in words.</summary>
 public sealed class ExpectedText
@@ -58,6 +65,9 @@ public sealed class ExpectedText
     public List<TextRange> Tables { get; } = [];
     public List<TextRange> Paragraphs { get; } = [];
     public List<(IndexEntry Entry, int At, Apart? In)> Entries { get; } = [];
+
+    /// <summary>The generated lists in order: what a contents list must say; an index is judged apart.</summary>
+    public IReadOnlyList<ExpectedList> Lists { get; }
 
     /// <summary>What must be said in words: figures and equations.</summary>
     public List<string> Alternatives { get; } = [];
@@ -95,6 +105,9 @@ public sealed class ExpectedText
             if (runIn is not null) Block(runIn, expected);
         }
         Flow = _flow.ToString();
+        Lists = [.. Divisions.SelectMany(d => d.Division.Blocks.Where(b => b is ContentsList or IndexList), (d, block) => block is ContentsList contents
+            ? new ExpectedList(false, rules.Lists.TryGetValue(contents.List, out var kinds) ? [.. ContentsLines.Of(this, rules, d, kinds)] : [])
+            : new ExpectedList(true, []))];
     }
 
     /// <summary>The identity that now stands for this one.</summary>

@@ -30,6 +30,9 @@ public sealed partial class Matching
     private int _cursor;
     private bool _listOpen;
 
+    /// <summary>How far the open list has said what it must.</summary>
+    private int _listRead;
+
     public Matching(ExpectedText expected, IReadOnlyList<PrintedPage> pages, AuditReport report)
     {
         _expected = expected;
@@ -52,14 +55,48 @@ public sealed partial class Matching
             if (apart.Taken < apart.Words.Length) report.Failed(EveryWord, $"“{Short(apart.Words)}” (a note or caption) is not in the file, or not whole.");
     }
 
+    private bool AtList => _cursor < _expected.Flow.Length && _expected.Flow[_cursor] == ExpectedText.GeneratedList;
+
     private void SkipLists()
     {
-        while (_cursor < _expected.Flow.Length && _expected.Flow[_cursor] == ExpectedText.GeneratedList)
+        while (AtList) CloseList();
+    }
+
+    private void OpenList()
+    {
+        if (_listOpen) return;
+        Lists.Add([]);
+        (_listOpen, _listRead) = (true, 0);
+    }
+
+    private void CloseList()
+    {
+        OpenList();
+        _listOpen = false;
+        _cursor++;
+    }
+
+    /// <summary>A list's lines are judged apart. A contents list ends when it has said what it must and the text goes on; one
+    /// that says something else, and an index, end where a page begins with what follows.</summary>
+    private bool TakeList(PrintedLine line, PrintedPage page, bool first)
+    {
+        OpenList();
+        var list = _expected.Lists[Lists.Count - 1];
+        var read = list.IsIndex ? -1 : Match(list.Words, _listRead, line.Words, 0, []);
+        if (read < 0)
         {
-            if (!_listOpen) Lists.Add([]);
-            _listOpen = false;
-            _cursor++;
+            var follows = _cursor + 1 < _expected.Flow.Length && (_expected.Flow[_cursor + 1] == ExpectedText.GeneratedList
+                ? _listRead == list.Words.Length
+                : Match(_expected.Flow, _cursor + 1, line.Words, 0, []) >= 0);
+            if (follows && (first || (!list.IsIndex && _listRead == list.Words.Length)))
+            {
+                CloseList();
+                return AtList && TakeList(line, page, first);
+            }
         }
+        else _listRead = read;
+        Lists[^1].Add((line, page.Index));
+        return true;
     }
 
     [GeneratedRegex(@"\G([A-Z]?\d{1,5}|[ivxlcdm]{1,9})")]
@@ -119,24 +156,7 @@ public sealed partial class Matching
         if (noteOpen is not null && line.Size < 9 && TakeApart(noteOpen, line, page)) return true;
         for (var t = 0; t < _waiting.Count; t++)
             if (_waiting[t].Read > _waiting[t].Table.From && TakeWaiting(t, line, page)) return true;
-        if (_cursor < _expected.Flow.Length && _expected.Flow[_cursor] == ExpectedText.GeneratedList)
-        {
-            // A list's lines are judged apart; it ends where a page begins with what follows it.
-            var after = _cursor;
-            while (after < _expected.Flow.Length && _expected.Flow[after] == ExpectedText.GeneratedList) after++;
-            if (!(first && after < _expected.Flow.Length && Match(_expected.Flow, after, line.Words, 0, []) >= 0 && Lists.Count > 0 && _listOpen))
-            {
-                if (!_listOpen)
-                {
-                    Lists.Add([]);
-                    _listOpen = true;
-                }
-                Lists[^1].Add((line, page.Index));
-                return true;
-            }
-            _cursor = after;
-            _listOpen = false;
-        }
+        if (AtList && TakeList(line, page, first)) return true;
         if (TakeFlow(line, page)) return true;
         if (_tables.TryGetValue(_cursor, out var table))
         {
