@@ -63,6 +63,9 @@ public sealed class ExpectedText
 
     /// <summary>Tables, which may stand on pages of their own while the text flows on; and paragraphs and heads.</summary>
     public List<TextRange> Tables { get; } = [];
+
+    /// <summary>The cells of each row that has several: where a row is divided, they go on side by side.</summary>
+    public List<IReadOnlyList<TextRange>> Rows { get; } = [];
     public List<TextRange> Paragraphs { get; } = [];
     public List<(IndexEntry Entry, int At, Apart? In)> Entries { get; } = [];
 
@@ -182,10 +185,17 @@ public sealed class ExpectedText
                     Add("Table" + Numbers.Targets[t.Id].Number);
                     Spans(t.Caption, noteBelow: true);
                 }
-                foreach (var cell in t.Rows.SelectMany(r => r.Cells))
+                foreach (var row in t.Rows)
                 {
-                    Places.Add(new TextPlace(cell.Id, _flow.Length));
-                    Spans(cell.Content, noteBelow: true);
+                    var cells = new List<TextRange>();
+                    foreach (var cell in row.Cells)
+                    {
+                        var begun = _flow.Length;
+                        Places.Add(new TextPlace(cell.Id, begun));
+                        Spans(cell.Content, noteBelow: true);
+                        if (_flow.Length > begun) cells.Add(new TextRange(t, begun, _flow.Length));
+                    }
+                    if (cells.Count > 1) Rows.Add(cells);
                 }
                 foreach (var note in t.Rows.SelectMany(r => r.Cells).SelectMany(c => c.Content).Concat(t.Caption).OfType<Footnote>())
                 {

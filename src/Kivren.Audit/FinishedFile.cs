@@ -35,16 +35,16 @@ public static class FinishedFile
             var furniture = new HashSet<Letter>(ReferenceEqualityComparer.Instance);
             var pictures = new HashSet<Letter>(ReferenceEqualityComparer.Instance);
             var actual = new Dictionary<Letter, string>(ReferenceEqualityComparer.Instance);
-            var tagged = new HashSet<Letter>(ReferenceEqualityComparer.Instance);
+            var tagged = new Dictionary<Letter, MarkedContentElement>(ReferenceEqualityComparer.Instance);
             foreach (var marked in page.GetMarkedContents())
             {
                 Gather(marked, furniture, pictures, actual);
-                All(marked, tagged);
+                foreach (var letter in All(marked)) tagged[letter] = marked;
             }
             pages.Add(new PrintedPage(n - 1, labels[n - 1],
-                Lines(page.Letters.Where(l => !furniture.Contains(l) && !pictures.Contains(l)), actual),
-                Lines(page.Letters.Where(furniture.Contains), actual), page.Width, page.Height)
-            { Untagged = page.Letters.Count(l => !tagged.Contains(l)) });
+                Lines(page.Letters.Where(l => !furniture.Contains(l) && !pictures.Contains(l)), actual, tagged),
+                Lines(page.Letters.Where(furniture.Contains), actual, tagged), page.Width, page.Height)
+            { Untagged = page.Letters.Count(l => !tagged.ContainsKey(l)) });
         }
         return pages;
     }
@@ -55,15 +55,11 @@ public static class FinishedFile
         if (element.ActualText is { Length: > 0 } words)
             for (var l = 0; l < element.Letters.Count; l++) actual[element.Letters[l]] = l == 0 ? words : "";
         if (element.IsArtifact || element.Tag == "Artifact") furniture.UnionWith(element.Letters);
-        else if (element.Tag is "Figure" or "Formula") All(element, pictures);
+        else if (element.Tag is "Figure" or "Formula") pictures.UnionWith(All(element));
         foreach (var child in element.Children) Gather(child, furniture, pictures, actual);
     }
 
-    private static void All(MarkedContentElement element, HashSet<Letter> letters)
-    {
-        letters.UnionWith(element.Letters);
-        foreach (var child in element.Children) All(child, letters);
-    }
+    private static IEnumerable<Letter> All(MarkedContentElement element) => element.Letters.Concat(element.Children.SelectMany(All));
 
     /// <summary>What is compared: letters and signs without white space, hyphens and the mark of a listing's turned line.</summary>
     public static string Normal(string text)
@@ -74,11 +70,12 @@ public static class FinishedFile
         return normal.ToString();
     }
 
-    private static List<PrintedLine> Lines(IEnumerable<Letter> letters, Dictionary<Letter, string> actual)
+    private static List<PrintedLine> Lines(IEnumerable<Letter> letters, Dictionary<Letter, string> actual, Dictionary<Letter, MarkedContentElement> tagged)
     {
         var lines = new List<PrintedLine>();
         var text = new StringBuilder();
         double x = 0, y = 0, size = 0, end = 0, inked = 0;
+        MarkedContentElement? mark = null;
         void Close()
         {
             var words = Normal(text.ToString());
@@ -89,8 +86,10 @@ public static class FinishedFile
         foreach (var letter in letters)
         {
             var at = letter.StartBaseLine;
-            // A raised note call is still of its line; what stands far off on the same baseline is not.
-            if (text.Length > 0 && (Math.Abs(at.Y - y) > size * 0.5 || at.X < end - size || at.X > end + size * 3)) Close();
+            var marked = tagged.GetValueOrDefault(letter);
+            // A raised note call is still of its line; what stands far off on the same baseline is not, nor the next cell of a row.
+            if (text.Length > 0 && (Math.Abs(at.Y - y) > size * 0.5 || at.X < end - size || at.X > end + size * (marked == mark ? 3 : 0.8))) Close();
+            mark = marked;
             if (text.Length == 0) (x, y, size) = (at.X, at.Y, letter.PointSize);
             text.Append(actual.GetValueOrDefault(letter, letter.Value));
             end = letter.EndBaseLine.X;

@@ -27,6 +27,10 @@ public sealed partial class Matching
     /// <summary>Tables that the flow went on before, with how far they are read: they stand on pages of their own.</summary>
     private readonly List<(TextRange Table, int Read)> _waiting = [];
     private readonly Dictionary<int, TextRange> _tables = [];
+    private readonly Dictionary<int, IReadOnlyList<TextRange>> _rows = [];
+
+    /// <summary>How far the later cells of a divided row are read, by where they begin.</summary>
+    private readonly Dictionary<int, int> _beside = [];
     private int _cursor;
     private bool _listOpen;
 
@@ -41,6 +45,8 @@ public sealed partial class Matching
         Array.Fill(PageOf, -1);
         foreach (var table in expected.Tables)
             if (table.To > table.From) _tables.TryAdd(table.From, table);
+        foreach (var row in expected.Rows)
+            for (var at = row[0].From; at < row[^1].To; at++) _rows[at] = row;
         foreach (var page in pages)
             for (var l = 0; l < page.Lines.Count; l++)
             {
@@ -157,7 +163,7 @@ public sealed partial class Matching
         for (var t = 0; t < _waiting.Count; t++)
             if (_waiting[t].Read > _waiting[t].Table.From && TakeWaiting(t, line, page)) return true;
         if (AtList && TakeList(line, page, first)) return true;
-        if (TakeFlow(line, page)) return true;
+        if (TakeFlow(line, page) || TakeBeside(line, page)) return true;
         if (_tables.TryGetValue(_cursor, out var table))
         {
             // The text flows on before a table that has pages of its own.
@@ -207,6 +213,8 @@ public sealed partial class Matching
             _phrase = line.Words[^(line.Words.Length - Taken(_cursor, end))..];
         }
         _cursor = end;
+        // What stands beside on the page before is read already.
+        while (_beside.Remove(_cursor, out var read)) _cursor = read;
         return true;
 
         // Characters of the line that the flow up to the phrase took: wildcards took what they printed.
@@ -216,6 +224,26 @@ public sealed partial class Matching
             for (var i = from; i < to; i++) taken += PrintedFolios.TryGetValue((null, i), out var folio) ? folio.Length : 1;
             return taken;
         }
+    }
+
+    /// <summary>A line of a row that is divided: its cells go on side by side, each from where it was left.</summary>
+    private bool TakeBeside(PrintedLine line, PrintedPage page)
+    {
+        if (!_rows.TryGetValue(_cursor, out var row)) return false;
+        foreach (var cell in row)
+        {
+            if (cell.From <= _cursor) continue;
+            var read = _beside.GetValueOrDefault(cell.From, cell.From);
+            var folios = new List<(int, string)>();
+            var end = read < cell.To ? Match(_expected.Flow, read, line.Words, 0, folios) : -1;
+            if (end < 0 || end > cell.To) continue;
+            for (var i = read; i < end; i++) PageOf[i] = page.Index;
+            foreach (var (at, folio) in folios) PrintedFolios[(null, at)] = folio;
+            FlowLines.Add((page.Index, read, end));
+            _beside[cell.From] = end;
+            return true;
+        }
+        return false;
     }
 
     private bool TakeWaiting(int index, PrintedLine line, PrintedPage page)
