@@ -31,6 +31,9 @@ public sealed partial class Matching
 
     /// <summary>How far the later cells of a divided row are read, by where they begin.</summary>
     private readonly Dictionary<int, int> _beside = [];
+
+    /// <summary>The line taken last: its page, baseline, and where its cell begins.</summary>
+    private (int Page, double Y, int Cell) _last = (-1, 0, -1);
     private int _cursor;
     private bool _listOpen;
 
@@ -163,7 +166,7 @@ public sealed partial class Matching
         for (var t = 0; t < _waiting.Count; t++)
             if (_waiting[t].Read > _waiting[t].Table.From && TakeWaiting(t, line, page)) return true;
         if (AtList && TakeList(line, page, first)) return true;
-        if (TakeFlow(line, page) || TakeBeside(line, page)) return true;
+        if (TakeOfRow(line, page) || TakeFlow(line, page) || TakeBeside(line, page, after: _cursor)) return true;
         if (_tables.TryGetValue(_cursor, out var table))
         {
             // The text flows on before a table that has pages of its own.
@@ -206,6 +209,7 @@ public sealed partial class Matching
         for (var i = _cursor; i < end; i++) PageOf[i] = page.Index;
         foreach (var (at, folio) in folios) PrintedFolios[(null, at)] = folio;
         FlowLines.Add((page.Index, _cursor, end));
+        _last = (page.Index, line.Y, _rows.TryGetValue(_cursor, out var row) ? row.Last(c => c.From <= _cursor || c == row[0]).From : -1);
         if (end < _expected.Flow.Length && _expected.Flow[end] == ExpectedText.Phrase && end - _cursor < line.Words.Length)
         {
             _pendingPhrase = true;
@@ -227,12 +231,12 @@ public sealed partial class Matching
     }
 
     /// <summary>A line of a row that is divided: its cells go on side by side, each from where it was left.</summary>
-    private bool TakeBeside(PrintedLine line, PrintedPage page)
+    private bool TakeBeside(PrintedLine line, PrintedPage page, int after)
     {
         if (!_rows.TryGetValue(_cursor, out var row)) return false;
         foreach (var cell in row)
         {
-            if (cell.From <= _cursor) continue;
+            if (cell.From <= after) continue;
             var read = _beside.GetValueOrDefault(cell.From, cell.From);
             var folios = new List<(int, string)>();
             var end = read < cell.To ? Match(_expected.Flow, read, line.Words, 0, folios) : -1;
@@ -241,9 +245,19 @@ public sealed partial class Matching
             foreach (var (at, folio) in folios) PrintedFolios[(null, at)] = folio;
             FlowLines.Add((page.Index, read, end));
             _beside[cell.From] = end;
+            _last = (page.Index, line.Y, cell.From);
             return true;
         }
         return false;
+    }
+
+    /// <summary>A row's lines go down its cell; one that stands no lower than the line before it is of a later cell, and from there
+    /// nothing goes back to an earlier one on the same page.</summary>
+    private bool TakeOfRow(PrintedLine line, PrintedPage page)
+    {
+        if (_last.Page != page.Index || !_rows.TryGetValue(_cursor, out var row)) return false;
+        if (_last.Cell < row[0].From || row.Any(c => c.From == _cursor)) return false;
+        return line.Y > _last.Y - line.Size / 2 ? TakeBeside(line, page, after: _last.Cell) : _last.Cell > _cursor && TakeBeside(line, page, after: _last.Cell - 1);
     }
 
     private bool TakeWaiting(int index, PrintedLine line, PrintedPage page)
