@@ -98,7 +98,7 @@ pg_make() {
 # pg_start DIR [SETTING…]: starts the server of a folder, and makes it on first use; one that runs already is used. Afterwards
 # pg_connection tells how to reach it.
 pg_start() {
-  local dir bin setting socket options pid
+  local dir bin setting socket options
   mkdir -p "$1" || return 1
   dir="$(cd "$1" && pwd -P)" || return 1
   shift
@@ -108,15 +108,27 @@ pg_start() {
   mkdir -p "$socket" && chmod 700 "$socket" || return 1
   if [ "$(id -u)" -eq 0 ]; then chown postgres "$socket" || return 1; fi
   if ! pg_runs "$dir"; then
-    # PostgreSQL itself takes away what a server that died left; only one that nobody has buried yet looks alive to it.
-    pid="$(head -1 "$dir/pg/postmaster.pid" 2>/dev/null || true)"
-    if [ -n "$pid" ] && [ "$(sed 's/.*) //' "/proc/$pid/stat" 2>/dev/null | cut -c1)" = Z ] && ! grep -qxF "$dir/pg" <<<"$(readlink /proc/[0-9]*/cwd 2>/dev/null || true)"; then rm -f "$dir/pg/postmaster.pid"; fi
     options="-c listen_addresses= -c unix_socket_directories='$socket' -c unix_socket_permissions=0700 -c max_connections=200"
     for setting in "$@"; do options+=" -c $setting"; done
     pg_allow "$dir" || return 1
-    as_pg "$bin/pg_ctl" -D "$dir/pg" -w -t 60 -l "$dir/pg/server.log" -o "$options" start >/dev/null 2>&1 9>&- || { say "PostgreSQL did not start; its log: $dir/pg/server.log"; return 1; }
+    # The children of a server that was killed end a little later than itself; until then its data is refused.
+    local tries=20
+    while ! pg_try "$dir" "$bin" "$options"; do
+      tries=$((tries - 1))
+      if [ "$tries" -eq 0 ] || ! tail -n 6 "$dir/pg/server.log" | grep -qE "still in use|already exists"; then say "PostgreSQL did not start; its log: $dir/pg/server.log"; return 1; fi
+      sleep 0.5
+    done
   fi
   pg_prepare "$dir" || { say "The database of $dir could not be prepared; its log: $dir/pg/server.log"; return 1; }
+}
+
+# pg_try DIR BIN OPTIONS
+pg_try() {
+  local pid
+  # PostgreSQL itself takes away what a server that died left; only one that nobody has buried yet looks alive to it.
+  pid="$(head -1 "$1/pg/postmaster.pid" 2>/dev/null || true)"
+  if [ -n "$pid" ] && [ "$(sed 's/.*) //' "/proc/$pid/stat" 2>/dev/null | cut -c1)" = Z ] && ! grep -qxF "$1/pg" <<<"$(readlink /proc/[0-9]*/cwd 2>/dev/null || true)"; then rm -f "$1/pg/postmaster.pid"; fi
+  as_pg "$2/pg_ctl" -D "$1/pg" -w -t 60 -l "$1/pg/server.log" -o "$3" start >/dev/null 2>&1 9>&-
 }
 
 # pg_allow DIR: who may connect: only by password, only through the socket. A cluster of an earlier version trusted everybody:

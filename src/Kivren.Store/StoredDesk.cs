@@ -48,10 +48,9 @@ public sealed class StoredDesk(IDbContextFactory<ShelfContext> shelf, string man
         string batch, string writer, string label, IReadOnlyList<BlockChange> changes, IReadOnlyDictionary<string, string>? joined) =>
         Do(new Noting(batch, writer, ActKind.Change), async (db, state) =>
         {
+            if (await Before(db, batch) is { } before) return before;
             var (gone, based) = Acts.Needs(state, changes);
             var known = new Known { Blocks = await ManualReader.Gone(db, gone), Bodies = await ManualReader.Bodies(db, based) };
-            // A batch that was done before finds what it made itself, or finds it taken out since.
-            if ((known.Blocks.Count > 0 || based.Count > 0) && await Before(db, batch) is { } before) return before;
             return new Worked(Acts.Write(state, changes, joined, label, known));
         });
 

@@ -50,6 +50,14 @@ public sealed class ServerProcess : IAsyncDisposable
         return other;
     }
 
+    /// <summary>On a database that belongs to the test.</summary>
+    public static async Task<ServerProcess> On(string connection)
+    {
+        var server = new ServerProcess(connection, "");
+        await server.Run();
+        return server;
+    }
+
     public static async Task<ServerProcess> Start(string? redis = null)
     {
         var admin = Environment.GetEnvironmentVariable("KIVREN_TEST_DATABASE") ?? throw new InvalidOperationException("KIVREN_TEST_DATABASE is not set; ./test sets it.");

@@ -129,17 +129,28 @@ public sealed class LineSetter
 
     private void PutLetters(ShapedWord word, in Piece piece)
     {
-        var from = piece.From;
-        for (var glyph = piece.From + 1; glyph <= piece.To; glyph++)
+        // The glyphs of a word that is read from the right stand the other way round; its lines take them in reading order.
+        var fromRight = word.Clusters[piece.From] > word.Clusters[piece.To - 1];
+        var first = fromRight ? piece.To - 1 : piece.From;
+        var text = piece.Start - word.Clusters[piece.From];
+        var begun = first;
+        for (var n = 1; n <= piece.To - piece.From; n++)
         {
+            var glyph = fromRight ? first - n : first + n;
+            var last = n == piece.To - piece.From;
             // Glyphs of one cluster stay together.
-            if (glyph < piece.To && word.Clusters[glyph] == word.Clusters[glyph - 1]) continue;
-            PutBox(word, from, glyph, piece.Style!, piece.Start - word.Clusters[piece.From], piece.Span);
-            from = glyph;
-            if (glyph == piece.To) break;
-            var before = word.Text[word.Clusters[glyph] - 1];
-            var joint = !char.IsLetterOrDigit(before) || (char.IsLower(before) && char.IsUpper(word.Text[word.Clusters[glyph]]));
-            var at = piece.Start - word.Clusters[piece.From] + word.Clusters[glyph];
+            if (!last && word.Clusters[glyph] == word.Clusters[fromRight ? glyph + 1 : glyph - 1]) continue;
+            if (fromRight)
+            {
+                var next = last ? piece.From > 0 ? word.Clusters[piece.From - 1] : word.Text.Length : word.Clusters[glyph];
+                PutBox(word, glyph + 1, begun + 1, piece.Style!, (text + word.Clusters[begun], text + next), piece.Span);
+            }
+            else PutBox(word, begun, glyph, piece.Style!, text, piece.Span);
+            if (last) break;
+            begun = glyph;
+            var (before, after) = (word.Text[word.Clusters[glyph] - 1], word.Text[word.Clusters[glyph]]);
+            var joint = !char.IsLetterOrDigit(before) || (char.IsLower(before) && char.IsUpper(after));
+            var at = text + word.Clusters[glyph];
             Put(LineItem.Break(joint ? JointPenalty : AnywherePenalty), new Piece { Start = at, End = at, Span = piece.Span });
         }
     }
@@ -323,8 +334,13 @@ public sealed class LineSetter
     {
         var start = textStart + (from < word.Clusters.Length ? word.Clusters[from] : word.Text.Length);
         var end = textStart + (to < word.Clusters.Length ? word.Clusters[to] : word.Text.Length);
+        PutBox(word, from, to, style, (start, end), spanIndex);
+    }
+
+    private void PutBox(ShapedWord word, int from, int to, TextStyle style, (int Start, int End) text, int spanIndex)
+    {
         var width = style.Scale(word.WidthOf(from, to)) + style.Tracking.Millipoints * (to - from);
-        Put(LineItem.Box(width, Gives(word) ? GiveOf(style) * (to - from) : 0), new Piece { Word = word, Style = style, From = from, To = to, Start = start, End = end, Span = spanIndex });
+        Put(LineItem.Box(width, Gives(word) ? GiveOf(style) * (to - from) : 0), new Piece { Word = word, Style = style, From = from, To = to, Start = text.Start, End = text.End, Span = spanIndex });
     }
 
     /// <summary>Marks that stand on their letter, and runs that are read from the right, keep their places.</summary>

@@ -7,22 +7,14 @@ internal static class SignFaces
     private const string Symbol =
         " !∀#∃%&∋()∗+,−./0123456789:;<=>?≅ΑΒΧΔΕΦΓΗΙϑΚΛΜΝΟΠΘΡΣΤΥςΩΞΨΖ[∴]⊥_‾αβχδεφγηιϕκλμνοπθρστυϖωξψζ{|}∼";
 
-    private static readonly Dictionary<int, string> SymbolAbove = new()
-    {
-        [0xA1] = "ϒ", [0xA2] = "′", [0xA3] = "≤", [0xA4] = "⁄", [0xA5] = "∞", [0xA6] = "ƒ", [0xA7] = "♣", [0xA8] = "♦", [0xA9] = "♥", [0xAA] = "♠",
-        [0xAB] = "↔", [0xAC] = "←", [0xAD] = "↑", [0xAE] = "→", [0xAF] = "↓", [0xB0] = "°", [0xB1] = "±", [0xB2] = "″", [0xB3] = "≥", [0xB4] = "×",
-        [0xB5] = "∝", [0xB6] = "∂", [0xB7] = "•", [0xB8] = "÷", [0xB9] = "≠", [0xBA] = "≡", [0xBB] = "≈", [0xBC] = "…", [0xC5] = "⊕", [0xC4] = "⊗",
-        [0xC6] = "∅", [0xC7] = "∩", [0xC8] = "∪", [0xC9] = "⊃", [0xCA] = "⊇", [0xCB] = "⊄", [0xCC] = "⊂", [0xCD] = "⊆", [0xCE] = "∈", [0xCF] = "∉",
-        [0xD0] = "∠", [0xD1] = "∇", [0xD2] = "®", [0xD3] = "©", [0xD4] = "™", [0xD5] = "∏", [0xD6] = "√", [0xD7] = "⋅", [0xD8] = "¬", [0xD9] = "∧",
-        [0xDA] = "∨", [0xDB] = "⇔", [0xDC] = "⇐", [0xDD] = "⇑", [0xDE] = "⇒", [0xDF] = "⇓", [0xE5] = "∑", [0xF2] = "∫",
-    };
+    private static readonly Dictionary<int, string> SymbolAbove = Signs(
+        "A1ϒ A2′ A3≤ A4⁄ A5∞ A6ƒ A7♣ A8♦ A9♥ AA♠ AB↔ AC← AD↑ AE→ AF↓ B0° B1± B2″ B3≥ B4× B5∝ B6∂ B7• B8÷ B9≠ "
+        + "BA≡ BB≈ BC… C5⊕ C4⊗ C6∅ C7∩ C8∪ C9⊃ CA⊇ CB⊄ CC⊂ CD⊆ CE∈ CF∉ D0∠ D1∇ D2® D3© D4™ D5∏ D6√ D7⋅ D8¬ D9∧ "
+        + "DA∨ DB⇔ DC⇐ DD⇑ DE⇒ DF⇓ E5∑ F2∫");
 
-    private static readonly Dictionary<int, string> Wingdings = new()
-    {
-        [0x21] = "✏", [0x22] = "✂", [0x28] = "☎", [0x29] = "✆", [0x2A] = "✉", [0x4A] = "☺", [0x4C] = "☹", [0x6C] = "●", [0x6E] = "■", [0x6F] = "□",
-        [0x71] = "❑", [0x72] = "❒", [0x75] = "◆", [0x76] = "❖", [0xA4] = "◉", [0xA7] = "▪", [0xA8] = "☐", [0xAA] = "✦", [0xAB] = "★", [0xD8] = "➢",
-        [0xDF] = "←", [0xE0] = "→", [0xE1] = "↑", [0xE2] = "↓", [0xE8] = "→", [0xF0] = "⇨", [0xFB] = "✗", [0xFC] = "✓", [0xFD] = "☒", [0xFE] = "☑",
-    };
+    private static readonly Dictionary<int, string> Wingdings = Signs(
+        "21✏ 22✂ 28☎ 29✆ 2A✉ 4A☺ 4C☹ 6C● 6E■ 6F□ 71❑ 72❒ 75◆ 76❖ A4◉ A7▪ A8☐ AA✦ AB★ D8➢ DF← E0→ E1↑ E2↓ E8→ "
+        + "F0⇨ FB✗ FC✓ FD☒ FE☑");
 
     /// <param name="code">as the file names it, in the private range or without</param>
     /// <returns>null when the face or the sign is not known</returns>
@@ -34,4 +26,8 @@ internal static class SignFaces
         if (!face.Equals("Symbol", StringComparison.OrdinalIgnoreCase)) return null;
         return own is >= 0x20 and <= 0x7E ? Symbol[own - 0x20].ToString() : SymbolAbove.GetValueOrDefault(own);
     }
+
+    /// <summary>Pairs of a code in hexadecimal and its sign.</summary>
+    private static Dictionary<int, string> Signs(string pairs) =>
+        pairs.Split(' ').ToDictionary(p => int.Parse(p.AsSpan(0, 2), System.Globalization.NumberStyles.HexNumber, System.Globalization.CultureInfo.InvariantCulture), p => p[2..]);
 }

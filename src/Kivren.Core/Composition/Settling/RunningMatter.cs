@@ -163,17 +163,23 @@ internal sealed partial class RunningMatter
         return found ?? latest ?? "";
     }
 
+    /// <summary>More letters than a running head ever has room for: what a title has beyond them is not measured.</summary>
+    private const int MostLetters = 400;
+
     private string Fitted(string words, RunningField field, string folio, Id block, string key)
     {
         var room = _look.Master.Measure.Millipoints * Share / 100;
         var style = field.Dress.Plain;
-        if (key.Length == 0 || style.WidthOf(words) <= room) return words;
+        if (key.Length == 0 || (words.Length <= MostLetters && style.WidthOf(words) <= room)) return words;
         var whole = words;
+        if (words.Length > MostLetters) words = words[..MostLetters];
         while (words.Length > 1 && style.WidthOf(words + "…") > room)
         {
             var space = words.LastIndexOf(' ');
             words = space > 0 ? words[..space] : words[..^1];
         }
+        // Half of a letter's pair prints nothing.
+        if (char.IsHighSurrogate(words[^1])) words = words[..^1];
         var id = _divisions[_division].Numbers.Division.Id;
         _loose.Add(new LooseEnd(LooseEndKind.RunningHeadTooLong, id, block.IsNone ? id : block, whole, $"The running head on page {folio} is too long and was cut. Give the {key} a short title."));
         return words + "…";
