@@ -145,7 +145,8 @@ internal static class Rich
                 {
                     RowSpan = s.Kind == 12 && c == 0 && r % 3 == 0 ? 3 : 1,
                     ColumnSpan = s.Kind == 11 && c == 1 && r % 2 == 0 ? 2 : 1,
-                })]) { Group = s.Other % 7 == 0 && r % 4 == 0 });
+                })])
+                { Group = s.Other % 7 == 0 && r % 4 == 0 });
             }
             return new Table(Fresh(), s.Size % 3, [], s.Size % 2 == 0 ? [] : [Words(2)], made) { MayTurn = s.Other % 5 != 0 };
         }

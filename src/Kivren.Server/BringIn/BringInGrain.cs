@@ -1,4 +1,3 @@
-using Orleans.Concurrency;
 using System.Text.Json;
 using Kivren.Core.Content;
 using Kivren.Core.Display;
@@ -8,6 +7,7 @@ using Kivren.Formats.Svg;
 using Kivren.Server.Manuals;
 using Kivren.Store;
 using Microsoft.EntityFrameworkCore;
+using Orleans.Concurrency;
 
 namespace Kivren.Server.BringIn;
 

@@ -1,8 +1,8 @@
-using Orleans.Concurrency;
 using Kivren.Core.Content;
 using Kivren.Core.Planning;
 using Kivren.Desk;
 using Kivren.Store;
+using Orleans.Concurrency;
 
 namespace Kivren.Server.Manuals;
 
