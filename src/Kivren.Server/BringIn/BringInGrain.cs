@@ -80,6 +80,7 @@ public sealed partial class BringInGrain(
     private static readonly JsonSerializerOptions Web = new(JsonSerializerDefaults.Web);
     private readonly CancellationTokenSource _cancel = new();
     private Incoming? _incoming;
+    private Task _reading = Task.CompletedTask;
     private volatile Standing _now = new(BringInState.Reading, Chosen.Nothing(0));
 
     public override async Task OnActivateAsync(CancellationToken cancellationToken)
@@ -101,7 +102,7 @@ public sealed partial class BringInGrain(
         }
         var open = manual is null ? null : await db.Manuals.AsNoTracking().Where(m => m.Id == manual).Select(m => new { m.Title, m.Look }).FirstOrDefaultAsync(cancellationToken);
         _incoming = new Incoming(new Delivery(id, files, manual, row.After, open?.Title ?? "", open?.Look ?? "Workshop, A5", row.Seed, earlier));
-        _ = Read(_incoming, given, row.Choices);
+        _reading = Read(_incoming, given, row.Choices);
     }
 
     public override Task OnDeactivateAsync(DeactivationReason reason, CancellationToken cancellationToken)
@@ -129,6 +130,12 @@ public sealed partial class BringInGrain(
         catch (OperationCanceledException) when (_cancel.IsCancellationRequested)
         {
             _now = _now with { State = BringInState.Cancelled };
+        }
+        catch (Exception e) when (e is System.Data.Common.DbException || e.InnerException is System.Data.Common.DbException)
+        {
+            // The files are not to blame: who asks next reads them anew.
+            DeactivateOnIdle();
+            throw;
         }
         catch (Exception e)
         {
@@ -193,6 +200,8 @@ public sealed partial class BringInGrain(
 
     public async Task<string?> KeepMapping(string name)
     {
+        // After a restart the files are read again first.
+        await _reading;
         if (_incoming is null || _now is not { State: BringInState.Ready, Shaped: { } shaped }) return null;
         // What was only proposed is kept too: the next leaflet shall come in the same way.
         var mapping = _now.Mapping(name) with { Roles = shaped.Lines.ToDictionary(l => l.Key, l => l.Role) };
@@ -207,6 +216,8 @@ public sealed partial class BringInGrain(
         await using var db = await shelf.CreateDbContextAsync();
         var known = await db.Incoming.AsNoTracking().Where(i => i.Id == id).Select(i => i.Taken).FirstOrDefaultAsync();
         if (known is not null) return new TakenIn(JsonSerializer.Deserialize<Taken>(known), null);
+        // After a restart the files are read again first.
+        await _reading;
         if (_incoming is null || _now is not { State: BringInState.Ready, Shaped: { } shaped } now) return null;
         var taken = _incoming.Delivery.Manual is null ? await TakeAsNew(db, now, shaped)
             : _incoming.Delivery.Earlier is null ? await TakeInto(db, now, shaped, writer) : await TakeDifferences(db, now, shaped, writer, differences);
