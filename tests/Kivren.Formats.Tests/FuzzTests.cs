@@ -16,7 +16,7 @@ namespace Kivren.Formats.Tests;
 /// long each goes on.</summary>
 public class FuzzTests
 {
-    private static readonly TimeSpan Long = TimeSpan.FromSeconds(int.Parse(Environment.GetEnvironmentVariable("KIVREN_FUZZ_SECONDS") ?? "10", System.Globalization.CultureInfo.InvariantCulture));
+    private static readonly TimeSpan Long = TimeSpan.FromSeconds(int.Parse(Environment.GetEnvironmentVariable("KIVREN_FUZZ_SECONDS") ?? "4", System.Globalization.CultureInfo.InvariantCulture));
     private static readonly TimeSpan Share = TimeSpan.FromSeconds(20);
     private const long MostMemory = 2L << 30;
 
