@@ -121,6 +121,17 @@ public static class Acts
             if (!AsLeft(state, block, now))
                 refused.Add(new Refused(block.Id, "This block was changed since.", now is null ? null : BlockWriter.ToJson(now.Block), now?.Version ?? 0));
         }
+        // What came into being by the act goes again; words that came to stand in it since would go with it. A division that was
+        // only put back as it was goes as a whole, as it did before.
+        var own = act.Blocks.Select(b => b.Id).ToHashSet(StringComparer.Ordinal);
+        foreach (var division in act.Divisions.Where(d => d.Before is null or { Deleted: true }))
+            if (state.Division(division.Id) is { } made && (division.After.Version == 1 || made.Blocks.Any(b => own.Contains(b.Id)))
+                && made.Blocks.FirstOrDefault(b => !own.Contains(b.Id)) is { } since)
+                refused.Add(new Refused(since.Id, "This was written into the division since.", BlockWriter.ToJson(since.Block), since.Version));
+        // The same holds of a block whose former division is gone: it would have nowhere to go back to.
+        var back = act.Divisions.Where(d => d.Before is { Deleted: false }).Select(d => d.Id).ToHashSet(StringComparer.Ordinal);
+        foreach (var block in act.Blocks.Where(b => b.Before?.Body is not null && state.Division(b.Before.Division) is null && !back.Contains(b.Before.Division)))
+            refused.Add(new Refused(block.Id, "The division it stood in was taken out since.", null, block.AfterVersion));
         if (act.Roles is { } roles && !state.Manual.Roles.SequenceEqual(roles.After))
             refused.Add(new Refused("", "The roles of this manual were changed since.", null, 0));
         if (refused.Count > 0) return new DeskOutcome(state, new DeskRows([], [], ManualRowChange.None), words, [], refused);
@@ -129,7 +140,7 @@ public static class Acts
         foreach (var division in act.Divisions.Where(d => d.Before is { Deleted: false })) draft.PutBackDivision(division.Id, division.Before!);
         foreach (var block in act.Blocks.Where(b => b.Before?.Body is null)) draft.TakeOut(block.Id);
         foreach (var block in act.Blocks.Where(b => b.Before?.Body is not null).OrderBy(b => b.Before!.OrderKey, StringComparer.Ordinal))
-            if (draft.HasDivision(block.Before!.Division)) draft.PutBack(block.Before.Division, Same(state, block), block.Before.OrderKey);
+            draft.PutBack(block.Before!.Division, Same(state, block), block.Before.OrderKey);
         foreach (var division in act.Divisions.Where(d => d.Before is null or { Deleted: true })) draft.TakeOutDivision(division.Id);
         if (act.Roles is { } before) draft.Roles = before.Before;
         var (next, rows) = draft.Finish();

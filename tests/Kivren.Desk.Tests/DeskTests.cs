@@ -81,6 +81,23 @@ public class DeskTests
     }
 
     [Fact]
+    public void Taking_back_a_division_that_another_wrote_into_is_refused_and_keeps_the_words()
+    {
+        var manual = DeskMachine.Fresh("m");
+        var state = DeskState.Of(manual, [.. manual.Divisions.Select((d, i) =>
+            new PlacedDivision(d, OrderKey.Even(i, 3), 1, [.. d.Blocks.Select((b, j) => new PlacedBlock(b, OrderKey.Even(j, 4), 1))]))], 0);
+        var table = new Table(state);
+        var added = Acts.Rework(state, new PlanAct.AddDivision(new Id("mnew"), DivisionKind.Chapter, "Added", new Id("md0")), table.KnownTo(state, []));
+        table.Write(added.Rows, "one", 0);
+        BlockChange[] typed = [new("mtyped", "mnew", 0, DeskMachine.Body("mtyped", "another's words"), "", false)];
+        var written = Acts.Write(added.State, typed, null, "Typing", table.KnownTo(added.State, ["mtyped"]));
+        table.Write(written.Rows, "two", 0);
+        var back = Acts.TakeBack(written.State, table.Last("one", false, out _)!, "", table.KnownTo(written.State, []));
+        Assert.Equal("mtyped", Assert.Single(back.Refused).Id);
+        Assert.Contains("another's words", DeskMachine.TextOf(back.State), StringComparison.Ordinal);
+    }
+
+    [Fact]
     public void Whatever_writers_do_nothing_is_lost_nothing_doubled_keys_are_unique_and_memory_equals_the_rows()
     {
         Deed.Any.List[1, 40].Sample(deeds =>
