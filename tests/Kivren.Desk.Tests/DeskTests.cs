@@ -80,6 +80,15 @@ public class DeskTests
         }
     }
 
+    /// <summary>Every word of these blocks that was there before an act is there after it.</summary>
+    private static void Keeps(DeskState before, DeskOutcome outcome, Func<string, bool> these)
+    {
+        var after = DeskMachine.TextOf(outcome.State);
+        foreach (var block in before.Divisions.SelectMany(d => d.Blocks).Where(b => these(b.Id)))
+            foreach (var word in string.Concat(block.Block.Inlines().OfType<TextRun>().Select(r => r.Text)).Split(' ').Where(w => w.EndsWith('x')))
+                Assert.Contains(word, after, StringComparison.Ordinal);
+    }
+
     [Fact]
     public void Taking_back_a_division_that_another_wrote_into_is_refused_and_keeps_the_words()
     {
@@ -127,6 +136,7 @@ public class DeskTests
                 {
                     var act = machine.Planning(deed, state, "m");
                     outcome = Acts.Rework(state, act, table.KnownTo(state, table.Blocks.Keys));
+                    if (act is not PlanAct.TakeOut) Keeps(state, outcome, _ => true);
                 }
                 else
                 {
@@ -134,6 +144,10 @@ public class DeskTests
                     if (table.Last(writer.Name, redo, out var at) is not { } done) continue;
                     outcome = Acts.TakeBack(state, done, "", table.KnownTo(state, done.Blocks.Select(b => b.Id)));
                     kind = redo ? 2 : 1;
+                    // What the act itself did not touch stays; a division that it took out whole goes whole again.
+                    var own = done.Blocks.Select(b => b.Id).ToHashSet();
+                    var whole = done.Divisions.Select(d => d.Id).Where(d => state.Division(d) is { } now && !now.Blocks.Any(b => own.Contains(b.Id))).ToHashSet();
+                    Keeps(state, outcome, id => !own.Contains(id) && !whole.Contains(state.DivisionOf(id)!));
                     if (outcome.Refused.Count == 0) table.Journal[at] = table.Journal[at] with { TakenBack = true };
                 }
                 if (outcome.Why is not null) continue;
