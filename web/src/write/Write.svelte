@@ -48,6 +48,14 @@
   let going = $state(false);
   let keysShown = $state(false);
   let missing = $state('');
+  // A narrow window shows one part of the screen at a time.
+  type Pane = 'fore' | 'text' | 'page';
+  const panes: { pane: Pane; name: string }[] = [
+    { pane: 'fore', name: 'Divisions' },
+    { pane: 'text', name: 'Text' },
+    { pane: 'page', name: 'Page' },
+  ];
+  let pane = $state<Pane>('text');
   let proofWidth = $state(Number(localStorage.getItem('kivren.proof') ?? 476));
   let loads = $state(0);
   let wantedBlock: string | null = null;
@@ -371,6 +379,9 @@
       {/if}
       {#if proof.composing || client?.state === 'saving'}<i class="moving"></i>{/if}
     </div>
+    <div class="which" role="group" aria-label="Part of the screen">
+      {#each panes as p (p.pane)}<button aria-pressed={pane === p.pane} onclick={() => (pane = p.pane)}>{p.name}</button>{/each}
+    </div>
     <div class="produce" data-deed="produce"><Produce {manualId} {proof} /></div>
   </header>
   {#if missing}
@@ -379,14 +390,17 @@
       <button class="btn" onclick={() => route.shelf()}>Open the shelf</button>
     </main>
   {:else}
-    <main style:grid-template-columns="232px minmax(0, 1fr) 5px {proofWidth}px">
+    <main class="panes {pane}" style:--proof="{proofWidth}px">
       <ForeEdge
         divisions={proof.divisions}
         pages={proof.pages}
         looseEnds={proof.looseEnds}
         current={division?.id ?? null}
         {sheet}
-        ongo={(d, block) => void openDivision(d, block)}
+        ongo={(d, block) => {
+          pane = 'text';
+          void openDivision(d, block);
+        }}
         onadd={add}
         ondelete={remove}
       />
@@ -415,7 +429,17 @@
         {/key}
       {:else}<div></div>{/if}
       <div class="divider" role="separator" aria-orientation="vertical" aria-label="Width of the proof" onpointerdown={resize}></div>
-      <Proof {manualId} {proof} {sheet} block={caret.block} onpage={goToSheet} onblock={goToBlock} />
+      <Proof
+        {manualId}
+        {proof}
+        {sheet}
+        block={caret.block}
+        onpage={goToSheet}
+        onblock={(block, at) => {
+          pane = 'text';
+          goToBlock(block, at);
+        }}
+      />
     </main>
   {/if}
   <footer>
@@ -475,7 +499,6 @@
     display: grid;
     grid-template-rows: 44px minmax(0, 1fr) 28px;
     height: 100%;
-    min-width: 1000px;
   }
   header {
     display: flex;
@@ -544,6 +567,29 @@
     display: grid;
     min-height: 0;
   }
+  .panes {
+    /* The text keeps 460 px whatever width the proof was given. */
+    grid-template-columns: 232px minmax(0, 1fr) 5px min(var(--proof), 100vw - 697px);
+  }
+  .which {
+    display: none;
+  }
+  .which button {
+    padding: 4px 10px;
+    color: var(--ink-soft);
+    cursor: pointer;
+    border-radius: var(--r);
+  }
+  .which [aria-pressed='true'] {
+    background: var(--bottle-tint);
+    color: var(--ink);
+    font-weight: 600;
+  }
+  @media (max-width: 1180px) {
+    .panes {
+      grid-template-columns: 190px minmax(0, 1fr) 5px min(var(--proof), 38vw);
+    }
+  }
   .missing {
     place-content: center;
     justify-items: center;
@@ -573,9 +619,14 @@
     color: var(--ink);
     font-weight: 600;
   }
-  .path {
+  .path,
+  footer [data-effect] {
     overflow: hidden;
     text-overflow: ellipsis;
+    min-width: 0;
+  }
+  footer :is(.others, .way, .m, .save) {
+    flex: none;
   }
   .save {
     margin-left: auto;
@@ -584,5 +635,51 @@
   .save.refused {
     color: var(--madder);
     font-weight: 600;
+  }
+  @media (max-width: 860px) {
+    .screen {
+      grid-template-rows: auto minmax(0, 1fr) auto;
+    }
+    header {
+      flex-wrap: wrap;
+      gap: 2px 12px;
+      padding: 4px 10px;
+    }
+    .sign {
+      max-width: 100%;
+    }
+    .settled {
+      margin-left: 0;
+    }
+    .which {
+      display: flex;
+      margin-left: auto;
+    }
+    .panes {
+      grid-template-columns: minmax(0, 1fr);
+    }
+    .panes > :global(*) {
+      display: none;
+    }
+    .panes.fore > :global(.fore),
+    .panes.text > :global(.scroll),
+    .panes.page > :global(.proof) {
+      display: grid;
+    }
+    .panes.text > :global(.scroll) {
+      display: block;
+    }
+    .panes.fore > :global(.fore) {
+      display: flex;
+    }
+    footer {
+      contain: none;
+      flex-wrap: wrap;
+      gap: 0 16px;
+      padding: 4px 10px;
+    }
+    footer [data-effect] {
+      display: none;
+    }
   }
 </style>

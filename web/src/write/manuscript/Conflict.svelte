@@ -10,11 +10,19 @@
     oncopy: () => void;
     ontheirs: () => void;
     onboth: () => void;
+    /** How tall it is, so that the text makes room for it. */
+    height: number;
   }
-  let { top, why, mine, theirs, conflict, onmine, oncopy, ontheirs, onboth }: Props = $props();
+  let { top, why, mine, theirs, conflict, onmine, oncopy, ontheirs, onboth, height = $bindable() }: Props = $props();
 </script>
 
-<div class="conflict" style:top="{top}px" role="group" aria-label={conflict ? 'Changed in two places' : 'Not stored'}>
+<div
+  class="conflict"
+  style:top="{top}px"
+  bind:offsetHeight={height}
+  role="group"
+  aria-label={conflict ? 'Changed in two places' : 'Not stored'}
+>
   <b>○ {why}</b>
   <dl>
     <dt>Mine</dt>
@@ -33,8 +41,8 @@
 <style>
   .conflict {
     position: absolute;
-    left: 94px;
-    right: 116px;
+    left: var(--role-margin);
+    right: var(--beside-margin);
     z-index: 12;
     background: var(--board);
     border: 1px solid var(--madder);
@@ -59,5 +67,6 @@
   .acts {
     display: flex;
     gap: 8px;
+    flex-wrap: wrap;
   }
 </style>

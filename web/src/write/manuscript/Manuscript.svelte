@@ -32,6 +32,7 @@
   import { keys } from './keys';
   import { clipboardParser, clipboardSerializer, pasted, plainWords } from './clipboard';
   import { margins, marginsKey, positionOf, typedBefore } from './margins';
+  import { room as roomUnder, roomKey } from './room';
   import { nodeViews, PrintedWords } from './node-views';
   import { blockRoles, foundationAt, ownRole, roleAt, spanRoles, type Role } from './roles';
   import { schema } from './schema';
@@ -119,7 +120,7 @@
       const { doc, versions } = fromDivision(division);
       let state = EditorState.create({
         doc,
-        plugins: [history({ newGroupDelay: 400 }), ...keys(acts), fixed(notices.tell), identities, margins],
+        plugins: [history({ newGroupDelay: 400 }), ...keys(acts), fixed(notices.tell), identities, margins, roomUnder],
       });
       const repaired = repair(state.tr, state.doc);
       const stored = state.doc;
@@ -622,6 +623,12 @@
     const box = sheet?.getBoundingClientRect();
     return dom instanceof HTMLElement && box ? dom.getBoundingClientRect().bottom - box.top + 4 : 60;
   }
+  /** How tall the cards of unstored blocks are: the text makes room under each. */
+  let cards = $state<Record<string, number>>({});
+  $effect(() => {
+    const room = client ? [...client.unstored.keys()].map((id): [string, number] => [id, (cards[id] ?? 0) + 16]) : [];
+    untrack(() => quietly((tr) => tr.setMeta(roomKey, room)));
+  });
   const mineOf = (id: string) => find(id)?.node.textContent ?? '';
 </script>
 
@@ -650,6 +657,7 @@
     <div class="editor" class:measured {@attach mountEditor}></div>
     {#each client ? [...client.unstored.values()] : [] as c (c.id)}
       <Conflict
+        bind:height={() => cards[c.id] ?? 0, (h) => (cards[c.id] = h)}
         top={topOf(c.id)}
         why={c.why}
         mine={mineOf(c.id)}
@@ -719,17 +727,30 @@
 <style>
   .scroll {
     contain: strict;
+    container-type: inline-size;
     background: var(--paper);
     overflow: hidden auto;
     min-width: 0;
     position: relative;
   }
   .sheet {
+    --role-margin: 94px;
+    --beside-margin: 116px;
     position: relative;
     min-height: 100%;
-    padding: 22px 116px 40vh 94px;
+    padding: 22px var(--beside-margin) 40vh var(--role-margin);
     max-width: 820px;
     margin: 0 auto;
+  }
+  /* A narrow manuscript gives its margin to the text; what stands beside is still marked in the line. */
+  @container (max-width: 560px) {
+    .sheet {
+      --role-margin: 78px;
+      --beside-margin: 18px;
+    }
+    .sheet :global(.beside) {
+      display: none;
+    }
   }
   .scroll.part .sheet {
     padding-top: 10px;
@@ -759,7 +780,9 @@
   .role {
     position: absolute;
     left: 0;
-    width: 82px;
+    width: calc(var(--role-margin) - 12px);
+    overflow: hidden;
+    text-overflow: ellipsis;
     text-align: right;
     font: 600 10.5px/24px var(--ui);
     color: var(--bottle);

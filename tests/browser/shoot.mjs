@@ -1,0 +1,23 @@
+import { chromium } from "@playwright/test";
+const base = "http://127.0.0.1:5080", out = "/tmp/shots/";
+const b = await chromium.launch({ executablePath: process.env.CHROMIUM ?? "/usr/bin/chromium", args: ["--no-sandbox"] });
+const ctx = await b.newContext({ viewport: { width: 1280, height: 800 } });
+const p = await ctx.newPage();
+const list = await (await fetch(base + "/api/manuals")).json();
+const id = list[0].id;
+await p.goto(base + "/#/"); await p.waitForTimeout(1500);
+await p.screenshot({ path: out + "shelf.png" });
+const m = await (await fetch(base + `/api/manuals/${id}`)).json();
+const div = m.divisions.filter((d) => d.kind === "Chapter")[2];
+await p.goto(base + `/#/${id}/${div.id}`); await p.waitForSelector(".manuscript"); await p.waitForTimeout(2500);
+// another writer in another context
+const ctx2 = await b.newContext({ viewport: { width: 1280, height: 800 } });
+const q = await ctx2.newPage();
+await q.goto(base + `/#/${id}/${div.id}`); await q.waitForSelector(".manuscript"); await q.waitForTimeout(2000);
+await p.locator(".manuscript p").nth(1).click(); await p.waitForTimeout(1500);
+await p.screenshot({ path: out + "write.png" });
+await ctx2.close();
+await p.goto(base + `/#/${id}/plan`); await p.waitForTimeout(2500);
+await p.screenshot({ path: out + "plan.png" });
+console.log(id, div.id);
+await b.close();
