@@ -400,7 +400,6 @@
     display: grid;
     grid-template-rows: 44px auto minmax(0, 1fr) auto 28px;
     height: 100%;
-    min-width: 1000px;
   }
   header,
   footer {
@@ -513,11 +512,11 @@
   .work {
     grid-row: 3;
     display: grid;
-    grid-template-columns: 486px minmax(0, 1fr) 356px;
+    grid-template-columns: minmax(430px, 38%) minmax(0, 1fr) minmax(220px, 27%);
     min-height: 0;
   }
   .work.newer {
-    grid-template-columns: minmax(0, 1fr) 356px;
+    grid-template-columns: minmax(0, 1fr) minmax(220px, 28%);
   }
   .proof {
     background: var(--desk);
@@ -569,5 +568,28 @@
     gap: 10px;
     margin-left: auto;
     white-space: nowrap;
+  }
+  /* In a narrow window the parts stand one under the other and are scrolled. */
+  @media (max-width: 860px) {
+    .screen {
+      grid-template-rows: auto auto minmax(0, 1fr) auto auto;
+    }
+    header,
+    .sum {
+      flex-wrap: wrap;
+      gap: 2px 14px;
+      padding: 6px 10px;
+    }
+    .work,
+    .work.newer {
+      grid-template-columns: minmax(0, 1fr);
+      overflow: auto;
+    }
+    .work > :global(*) {
+      min-height: 420px;
+    }
+    .acts {
+      flex-wrap: wrap;
+    }
   }
 </style>

@@ -128,7 +128,7 @@
   }
   .line {
     display: grid;
-    grid-template-columns: minmax(0, 1fr) 62px 118px 104px;
+    grid-template-columns: minmax(0, 1fr) 52px 112px 98px;
     gap: 10px;
     align-items: center;
     padding: 6px 14px;

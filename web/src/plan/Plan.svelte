@@ -711,7 +711,6 @@
     display: grid;
     grid-template-rows: 44px auto auto minmax(0, 1fr) auto 28px;
     height: 100%;
-    min-width: 1000px;
     --cols: 52px minmax(240px, 1fr) 38% 64px 84px 76px 92px 44px;
   }
   header,
@@ -1078,5 +1077,34 @@
   }
   .over :global(.panel) {
     pointer-events: auto;
+  }
+  /* In a narrow window the titles keep the room; what a row applies to is said in its own panel. */
+  @media (max-width: 860px) {
+    .screen {
+      grid-template-rows: auto auto auto minmax(0, 1fr) auto auto;
+      --cols: 46px minmax(160px, 1fr) 18% 48px 76px 66px;
+    }
+    header,
+    .tools {
+      flex-wrap: wrap;
+      gap: 2px 12px;
+      padding: 4px 10px;
+    }
+    .settled {
+      margin-left: 0;
+    }
+    .find {
+      width: 220px;
+    }
+    .columns > :nth-child(n + 7),
+    .row > :global(:nth-child(n + 7)) {
+      display: none;
+    }
+    .columns .axis i:not(:first-child) {
+      display: none;
+    }
+    .act > span {
+      display: none;
+    }
   }
 </style>

@@ -349,4 +349,24 @@
     flex-wrap: wrap;
     gap: 8px;
   }
+  /* In a narrow window the chosen manual stands under the shelf. */
+  @media (max-width: 860px) {
+    main {
+      grid-template-columns: minmax(0, 1fr);
+      grid-auto-rows: max-content;
+      overflow: auto;
+    }
+    .wall {
+      padding: 14px 16px;
+      grid-template-rows: auto 230px auto;
+    }
+    .line {
+      flex-wrap: wrap;
+      gap: 4px 12px;
+    }
+    .card {
+      border-left: 0;
+      border-top: 1px solid var(--rule);
+    }
+  }
 </style>
