@@ -24,26 +24,62 @@ foreach (var (size, rounds) in new[] { (100, 3), (300, 3), (pages, 3) })
 {
     var made = ManualGenerator.Make(size, 1);
     var file = Path.Combine(folder, "manual.kivren");
-    using (var stream = File.Create(file)) PackageWriter.Write(made, stream);
+    using (var stream = File.Create(file))
+        PackageWriter.Write(made, stream);
     File.WriteAllText(Path.Combine(folder, "manual.html"), PlainHtml.Of(made.Manual, Path.Combine(root, "src/Kivren.Core/Type/Faces")));
     File.WriteAllBytes(Path.Combine(folder, "windows.svg"), made.Pictures["windows.svg"]);
     var (ours, theirs) = (new List<double>(), new List<double>());
     for (var round = 0; round < rounds; round++)
     {
-        ours.Add(Timed(out var said, "dotnet", Path.Combine(root, ".build/kivren/kivren.dll"), "compose", file, "-o", Path.Combine(folder, "ours.pdf"), "--json"));
-        if (size == pages) fresh.Add(Composing(said));
-        theirs.Add(Timed(out _, "chromium", "--headless", "--no-sandbox", "--disable-gpu", "--allow-file-access-from-files", "--no-pdf-header-footer", "--print-to-pdf=" + Path.Combine(folder, "theirs.pdf"), "file://" + Path.Combine(folder, "manual.html")));
+        ours.Add(
+            Timed(
+                out var said,
+                "dotnet",
+                Path.Combine(root, ".build/kivren/kivren.dll"),
+                "compose",
+                file,
+                "-o",
+                Path.Combine(folder, "ours.pdf"),
+                "--json"
+            )
+        );
+        if (size == pages)
+            fresh.Add(Composing(said));
+        theirs.Add(
+            Timed(
+                out _,
+                "chromium",
+                "--headless",
+                "--no-sandbox",
+                "--disable-gpu",
+                "--allow-file-access-from-files",
+                "--no-pdf-header-footer",
+                "--print-to-pdf=" + Path.Combine(folder, "theirs.pdf"),
+                "file://" + Path.Combine(folder, "manual.html")
+            )
+        );
     }
-    against.Add(new { pages = Composed(made.Manual).Pages.Count, ours = Median(ours), theirs = Median(theirs), ratio = Median(ours) / Median(theirs) });
+    against.Add(
+        new
+        {
+            pages = Composed(made.Manual).Pages.Count,
+            ours = Median(ours),
+            theirs = Median(theirs),
+            ratio = Median(ours) / Median(theirs),
+        }
+    );
 }
 
 var package = ManualGenerator.Make(pages, 1);
+
 // A server has composed before: what it runs often is compiled at its best by then.
-for (var round = 0; round < 8; round++) Composed(package.Manual);
+for (var round = 0; round < 8; round++)
+    Composed(package.Manual);
 var steps = new Dictionary<string, double>(StringComparer.Ordinal);
 var (cold, floor) = (new List<double>(), new List<double>());
 var words = ShapingFloor.Words(package.Manual);
 ComposedManual composed = null!;
+
 // In turn, so that what slows the machine slows both.
 for (var round = 0; round < 5; round++)
 {
@@ -56,12 +92,14 @@ for (var round = 0; round < 5; round++)
         steps[name] = steps.GetValueOrDefault(name) + clock.Elapsed.TotalMilliseconds - last;
         last = clock.Elapsed.TotalMilliseconds;
     }
-    cold.Add(Milliseconds(() =>
-    {
-        clock.Restart();
-        last = 0;
-        composed = Composer.Compose(package.Manual, Edition.Whole, look, step: Step);
-    }));
+    cold.Add(
+        Milliseconds(() =>
+        {
+            clock.Restart();
+            last = 0;
+            composed = Composer.Compose(package.Manual, Edition.Whole, look, step: Step);
+        })
+    );
 }
 
 var pdf = new List<double>();
@@ -95,23 +133,27 @@ double PerPage(int size)
 }
 var (perPage500, perPage5000) = (PerPage(500), PerPage(5000));
 
-Console.WriteLine(JsonSerializer.Serialize(new
-{
-    pages = composed.Pages.Count,
-    words = words.Length,
-    against,
-    steps,
-    fromNothing = Median(cold),
-    inFreshProcess = Median(fresh),
-    shapingFloor = Median(floor),
-    editMedian = Median(edits),
-    editWorst = edits.Max(),
-    pdfMilliseconds = Median(pdf),
-    pdfBytes = bytes,
-    memoryBytes = memory,
-    growth = perPage5000 / perPage500,
-    even,
-}));
+Console.WriteLine(
+    JsonSerializer.Serialize(
+        new
+        {
+            pages = composed.Pages.Count,
+            words = words.Length,
+            against,
+            steps,
+            fromNothing = Median(cold),
+            inFreshProcess = Median(fresh),
+            shapingFloor = Median(floor),
+            editMedian = Median(edits),
+            editWorst = edits.Max(),
+            pdfMilliseconds = Median(pdf),
+            pdfBytes = bytes,
+            memoryBytes = memory,
+            growth = perPage5000 / perPage500,
+            even,
+        }
+    )
+);
 Directory.Delete(folder, recursive: true);
 return;
 
@@ -134,10 +176,14 @@ static double Composing(string said) =>
 static double Timed(out string said, string command, params string[] arguments)
 {
     var clock = Stopwatch.StartNew();
-    using var process = Process.Start(new ProcessStartInfo(command, arguments) { RedirectStandardOutput = true, RedirectStandardError = true })!;
+    using var process = Process.Start(
+        new ProcessStartInfo(command, arguments) { RedirectStandardOutput = true, RedirectStandardError = true }
+    )!;
     process.ErrorDataReceived += (_, _) => { };
     process.BeginErrorReadLine();
     said = process.StandardOutput.ReadToEnd();
     process.WaitForExit();
-    return process.ExitCode == 0 ? clock.Elapsed.TotalMilliseconds : throw new InvalidOperationException($"{command} ended with {process.ExitCode}.");
+    return process.ExitCode == 0
+        ? clock.Elapsed.TotalMilliseconds
+        : throw new InvalidOperationException($"{command} ended with {process.ExitCode}.");
 }

@@ -8,7 +8,13 @@ namespace Kivren.Bench;
 /// other, without a cache.</summary>
 internal static class ShapingFloor
 {
-    public static string[] Words(Manual manual) => manual.Divisions.SelectMany(d => d.Blocks).SelectMany(b => b.Inlines()).OfType<TextRun>().SelectMany(r => r.Text.Split(' ', StringSplitOptions.RemoveEmptyEntries)).ToArray();
+    public static string[] Words(Manual manual) =>
+        manual
+            .Divisions.SelectMany(d => d.Blocks)
+            .SelectMany(b => b.Inlines())
+            .OfType<TextRun>()
+            .SelectMany(r => r.Text.Split(' ', StringSplitOptions.RemoveEmptyEntries))
+            .ToArray();
 
     public static int Shape(string[] words)
     {
@@ -24,7 +30,8 @@ internal static class ShapingFloor
             buffer.AddUtf16(word);
             buffer.GuessSegmentProperties();
             font.Shape(buffer);
-            foreach (var position in buffer.GetGlyphPositionSpan()) width += position.XAdvance;
+            foreach (var position in buffer.GetGlyphPositionSpan())
+                width += position.XAdvance;
         }
         return width;
     }

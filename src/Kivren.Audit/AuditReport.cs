@@ -5,7 +5,8 @@ public sealed class AuditReport
 {
     private readonly Dictionary<string, (int Tried, List<string> Failures)> _checks = new(StringComparer.Ordinal);
 
-    public IEnumerable<(string Check, int Tried, IReadOnlyList<string> Failures)> Checks => _checks.Select(c => (c.Key, c.Value.Tried, (IReadOnlyList<string>)c.Value.Failures));
+    public IEnumerable<(string Check, int Tried, IReadOnlyList<string> Failures)> Checks =>
+        _checks.Select(c => (c.Key, c.Value.Tried, (IReadOnlyList<string>)c.Value.Failures));
 
     public bool Right => _checks.Count > 0 && _checks.Values.All(c => c.Failures.Count == 0);
 
@@ -17,7 +18,8 @@ public sealed class AuditReport
 
     public void Failed(string check, string where)
     {
-        if (!_checks.ContainsKey(check)) Tried(check);
+        if (!_checks.ContainsKey(check))
+            Tried(check);
         _checks[check].Failures.Add(where);
     }
 
@@ -25,6 +27,7 @@ public sealed class AuditReport
     public void Judge(string check, bool right, Func<string> where)
     {
         Tried(check);
-        if (!right) Failed(check, where());
+        if (!right)
+            Failed(check, where());
     }
 }

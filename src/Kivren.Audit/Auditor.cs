@@ -8,7 +8,12 @@ namespace Kivren.Audit;
 /// how the one was made of the other.</summary>
 public static class Auditor
 {
-    private const string Contents = "contents lines", References = "cross-references", Index = "index locators", RunningHeads = "running heads", Folios = "folios", Notes = "footnotes under their call";
+    private const string Contents = "contents lines",
+        References = "cross-references",
+        Index = "index locators",
+        RunningHeads = "running heads",
+        Folios = "folios",
+        Notes = "footnotes under their call";
 
     /// <param name="look">the name of the look it was composed in, or null for the manual's own</param>
     public static AuditReport Audit(string pdf, Manual manual, Edition edition, string? look = null)
@@ -29,16 +34,24 @@ public static class Auditor
         return report;
     }
 
-    private sealed class Run(ExpectedText expected, IReadOnlyList<PrintedPage> pages, Matching matching, HouseRules rules, AuditReport report)
+    private sealed class Run(
+        ExpectedText expected,
+        IReadOnlyList<PrintedPage> pages,
+        Matching matching,
+        HouseRules rules,
+        AuditReport report
+    )
     {
         private readonly Dictionary<Id, (Apart? In, int At)> _places = Places(expected);
 
         private static Dictionary<Id, (Apart?, int)> Places(ExpectedText expected)
         {
             var places = new Dictionary<Id, (Apart?, int)>();
-            foreach (var place in expected.Places) places.TryAdd(place.Id, (null, place.At));
+            foreach (var place in expected.Places)
+                places.TryAdd(place.Id, (null, place.At));
             foreach (var apart in expected.Notes.Concat(expected.Captions))
-                foreach (var place in apart.Places) places.TryAdd(place.Id, (apart, place.At));
+            foreach (var place in apart.Places)
+                places.TryAdd(place.Id, (apart, place.At));
             return places;
         }
 
@@ -50,19 +63,29 @@ public static class Auditor
 
         public void JudgeReferences()
         {
-            foreach (var (apart, folio) in expected.Folios.Select(f => ((Apart?)null, f)).Concat(expected.Notes.Concat(expected.Captions).SelectMany(a => a.Folios.Select(f => ((Apart?)a, f)))))
+            foreach (
+                var (apart, folio) in expected
+                    .Folios.Select(f => ((Apart?)null, f))
+                    .Concat(expected.Notes.Concat(expected.Captions).SelectMany(a => a.Folios.Select(f => ((Apart?)a, f))))
+            )
             {
                 var printed = matching.PrintedFolios.GetValueOrDefault((apart, folio.At));
                 var target = PageOf(folio.Target);
                 var words = apart?.Words ?? expected.Flow;
                 if (words[folio.At] == ExpectedText.Folio)
-                    report.Judge(References, printed is not null && target >= 0 && printed == Plain(Label(target)),
-                        () => $"The reference to “{folio.Words}” prints page {printed ?? "(nothing)"}; it stands on page {Label(target)}.");
+                    report.Judge(References, printed is not null && target >= 0 && printed == Plain(Label(target)), () =>
+                        $"The reference to “{folio.Words}” prints page {printed ?? "(nothing)"}; it stands on page {Label(target)}."
+                    );
                 else
                 {
                     var (before, after) = matching.Around(apart, folio.At);
-                    report.Judge(References, printed is not null && (printed == Phrase(before, target) || printed == Phrase(after, target)),
-                        () => $"The reference to “{folio.Words}” on page {Label(after)} says “{printed ?? "(nothing)"}”; it stands on page {Label(target)}.");
+                    report.Judge(
+                        References,
+                        printed is not null && (printed == Phrase(before, target) || printed == Phrase(after, target)),
+                        () =>
+                            $"The reference to “{folio.Words}” on page {Label(after)} says “{printed ?? "(nothing)"}”; it stands "
+                            + $"on page {Label(target)}."
+                    );
                 }
             }
         }
@@ -70,11 +93,14 @@ public static class Auditor
         /// <summary>How a page is spoken of from another: even indices are rectos, and a recto faces the verso before it.</summary>
         private string Phrase(int here, int there)
         {
-            if (here == there) return "onthispage";
+            if (here == there)
+                return "onthispage";
             if (rules.LeftRecto != rules.LeftVerso)
             {
-                if (there == (here % 2 == 0 ? here - 1 : here + 1)) return "onthefacingpage";
-                if (here % 2 == 0 && there == here + 1) return "overleaf";
+                if (there == (here % 2 == 0 ? here - 1 : here + 1))
+                    return "onthefacingpage";
+                if (here % 2 == 0 && there == here + 1)
+                    return "overleaf";
             }
             return "onpage" + Plain(Label(there));
         }
@@ -84,8 +110,12 @@ public static class Auditor
             for (var list = 0; list < expected.Lists.Count; list++)
             {
                 var lines = list < matching.Lists.Count ? matching.Lists[list] : [];
-                if (!expected.Lists[list].IsIndex) JudgeContents(lines, expected.Lists[list].Lines);
-                else new IndexAudit(expected, matching, report, Index, Label, pages.Select(p => Plain(p.Label)).ToHashSet()).Judge(string.Concat(lines.Select(l => l.Line.Words)));
+                if (!expected.Lists[list].IsIndex)
+                    JudgeContents(lines, expected.Lists[list].Lines);
+                else
+                    new IndexAudit(expected, matching, report, Index, Label, pages.Select(p => Plain(p.Label)).ToHashSet()).Judge(
+                        string.Concat(lines.Select(l => l.Line.Words))
+                    );
             }
         }
 
@@ -98,13 +128,20 @@ public static class Auditor
                 var label = Plain(Label(line.At is { } at ? matching.Page(at) : PageOf(line.Target)));
                 var words = line.Words;
                 var right = string.CompareOrdinal(printed, read, words + label, 0, words.Length + label.Length) == 0;
-                report.Judge(Contents, right, () => $"“{line.Title}” stands on page {label}; the contents list says “{printed[Math.Min(read, printed.Length)..Math.Min(printed.Length, read + words.Length + 6)]}”.");
+                report.Judge(Contents, right, () =>
+                    $"“{line.Title}” stands on page {label}; the contents list says "
+                    + $"“{printed[Math.Min(read, printed.Length)..Math.Min(printed.Length, read + words.Length + 6)]}”."
+                );
                 // Go on after this line, whatever it says.
                 var found = printed.IndexOf(words, Math.Min(read, printed.Length), StringComparison.Ordinal);
-                if (right) read += words.Length + label.Length;
-                else if (found >= 0) read = found + words.Length + Regex.Match(printed[(found + words.Length)..], "^([A-Z]?\\d+|[ivxlcdm]+)").Length;
+                if (right)
+                    read += words.Length + label.Length;
+                else if (found >= 0)
+                    read = found + words.Length + Regex.Match(printed[(found + words.Length)..], "^([A-Z]?\\d+|[ivxlcdm]+)").Length;
             }
-            report.Judge(Contents, read == printed.Length, () => $"The contents list goes on with “{printed[read..Math.Min(printed.Length, read + 60)]}”, which names nothing in the text.");
+            report.Judge(Contents, read == printed.Length, () =>
+                $"The contents list goes on with “{printed[read..Math.Min(printed.Length, read + 60)]}”, which names nothing in the text."
+            );
         }
 
         private bool PrintsFolio(PrintedPage page) =>
@@ -117,19 +154,33 @@ public static class Auditor
             {
                 var division = expected.Divisions[d];
                 var first = matching.Page(division.At);
-                if (first < 0) continue;
+                if (first < 0)
+                    continue;
                 var front = division.Division.Matter == Matter.Front;
-                if (body < 0 && !front) body = first;
-                if (rules.BeginsOnRecto && division.Division.Kind != DivisionKind.Legal) report.Judge(Folios, first % 2 == 0, () => $"“{division.Division.Title}” begins on page {Label(first)}, a verso.");
+                if (body < 0 && !front)
+                    body = first;
+                if (rules.BeginsOnRecto && division.Division.Kind != DivisionKind.Legal)
+                    report.Judge(Folios, first % 2 == 0, () => $"“{division.Division.Title}” begins on page {Label(first)}, a verso.");
                 for (var p = first; p < End(d); p++)
                 {
                     var page = pages[p];
-                    var should = !rules.MixedFolios ? $"{p + 1}"
+                    var should =
+                        !rules.MixedFolios ? $"{p + 1}"
                         : front ? FinishedFile.Roman(p + 1)
-                        : division.Division.Kind == DivisionKind.Appendix ? $"{division.Number}-{p - first + 1}" : $"{p - body + 1}";
-                    if (page.Lines.Count > 0) report.Judge(Folios, page.Label == should, () => $"The page after {(p > 0 ? pages[p - 1].Label : "the cover")} is labelled {page.Label}; it should be {should}.");
-                    if (page.Lines.Count > 0 && division.Division.Kind is not (DivisionKind.HalfTitle or DivisionKind.TitlePage or DivisionKind.Legal))
-                        report.Judge(Folios, PrintsFolio(page), () => $"Page {page.Label} does not print its folio; at its edge stands “{string.Join(" / ", page.Furniture.Select(f => f.Words))}”.");
+                        : division.Division.Kind == DivisionKind.Appendix ? $"{division.Number}-{p - first + 1}"
+                        : $"{p - body + 1}";
+                    if (page.Lines.Count > 0)
+                        report.Judge(Folios, page.Label == should, () =>
+                            $"The page after {(p > 0 ? pages[p - 1].Label : "the cover")} is labelled {page.Label}; it should be {should}."
+                        );
+                    if (
+                        page.Lines.Count > 0
+                        && division.Division.Kind is not (DivisionKind.HalfTitle or DivisionKind.TitlePage or DivisionKind.Legal)
+                    )
+                        report.Judge(Folios, PrintsFolio(page), () =>
+                            $"Page {page.Label} does not print its folio; at its edge stands "
+                            + $"“{string.Join(" / ", page.Furniture.Select(f => f.Words))}”."
+                        );
                 }
             }
         }
@@ -138,7 +189,8 @@ public static class Auditor
         private int End(int d)
         {
             for (var next = d + 1; next < expected.Divisions.Count; next++)
-                if (matching.Page(expected.Divisions[next].At) is var page and >= 0 && page > matching.Page(expected.Divisions[d].At)) return page;
+                if (matching.Page(expected.Divisions[next].At) is var page and >= 0 && page > matching.Page(expected.Divisions[d].At))
+                    return page;
             return pages.Count;
         }
 
@@ -147,24 +199,39 @@ public static class Auditor
             for (var d = 0; d < expected.Divisions.Count; d++)
             {
                 var division = expected.Divisions[d];
-                if (division.Division.Kind is DivisionKind.HalfTitle or DivisionKind.TitlePage or DivisionKind.Legal) continue;
+                if (division.Division.Kind is DivisionKind.HalfTitle or DivisionKind.TitlePage or DivisionKind.Legal)
+                    continue;
                 var first = matching.Page(division.At);
                 for (var p = rules.HeadsOpenings ? first : first + 1; p >= 0 && p < End(d) && first >= 0; p++)
                 {
                     var page = pages[p];
-                    if (page.Lines.Count == 0) continue;
+                    if (page.Lines.Count == 0)
+                        continue;
                     // Where divisions run on, the last that begins on the page is in force.
                     var inForce = division;
-                    for (var next = d + 1; next < expected.Divisions.Count && matching.Page(expected.Divisions[next].At) is var begun and >= 0 && begun <= p; next++) inForce = expected.Divisions[next];
+                    for (
+                        var next = d + 1;
+                        next < expected.Divisions.Count && matching.Page(expected.Divisions[next].At) is var begun and >= 0 && begun <= p;
+                        next++
+                    )
+                        inForce = expected.Divisions[next];
                     var (number, title) = (inForce.Number, inForce.Division.ShortTitle ?? inForce.Division.Title);
-                    if (rules.SectionsOnRectos && p % 2 == 0 && division.Heads.LastOrDefault(h => h.Level == HeadLevel.A && matching.Page(h.At) is var at && at >= 0 && at <= p) is { } head)
+                    if (
+                        rules.SectionsOnRectos
+                        && p % 2 == 0
+                        && division.Heads.LastOrDefault(h => h.Level == HeadLevel.A && matching.Page(h.At) is var at && at >= 0 && at <= p)
+                            is { } head
+                    )
                         (number, title) = (head.Number, head.ShortTitle ?? head.Title);
                     var should = FinishedFile.Normal(number + title);
                     var edges = page.Furniture.Where(f => f.Y > page.Height - rules.Top || f.Y < rules.Foot).Select(f => f.Words).ToList();
-                    report.Judge(RunningHeads, edges.Any(t => Same(t, should)), () => $"Page {page.Label} is headed “{string.Join(" / ", edges)}”; the rule says “{should}”.");
+                    report.Judge(RunningHeads, edges.Any(t => Same(t, should)), () =>
+                        $"Page {page.Label} is headed “{string.Join(" / ", edges)}”; the rule says “{should}”."
+                    );
                 }
             }
-            static bool Same(string said, string should) => said == should || (said.EndsWith('…') && should.StartsWith(said[..^1], StringComparison.Ordinal));
+            static bool Same(string said, string should) =>
+                said == should || (said.EndsWith('…') && should.StartsWith(said[..^1], StringComparison.Ordinal));
         }
 
         public void JudgeNotes()
@@ -174,7 +241,10 @@ public static class Auditor
                 var call = matching.Around(null, note.From - 1).After;
                 var division = expected.Divisions.FindLastIndex(d => d.At <= note.From);
                 var right = rules.NotesAtEnd ? note.Page >= call && note.Page < End(division) : note.Page == call;
-                report.Judge(Notes, note.Page >= 0 && right, () => $"The note “{note.Words[..Math.Min(40, note.Words.Length)]}” is on page {Label(note.Page)}, its call on page {Label(call)}.");
+                report.Judge(Notes, note.Page >= 0 && right, () =>
+                    $"The note “{note.Words[..Math.Min(40, note.Words.Length)]}” is on page {Label(note.Page)}, its call on page "
+                    + $"{Label(call)}."
+                );
             }
         }
     }

@@ -13,8 +13,10 @@ public sealed class ExpectedNumbers
     private readonly HouseRules _rules;
     private readonly Dictionary<string, int> _counts = new(StringComparer.Ordinal);
     private Division _division = null!;
-    private string _number = "", _headNumber = "";
-    private int _steps, _clauses;
+    private string _number = "",
+        _headNumber = "";
+    private int _steps,
+        _clauses;
     private readonly int[] _heads = new int[4];
     private readonly Dictionary<ListKind, int> _lists = [];
 
@@ -25,35 +27,48 @@ public sealed class ExpectedNumbers
     public ExpectedNumbers(SelectedText text, HouseRules rules)
     {
         _rules = rules;
-        int parts = 0, chapters = 0, appendices = 0;
+        int parts = 0,
+            chapters = 0,
+            appendices = 0;
         foreach (var division in text.Divisions)
         {
             _division = division;
-            _number = division.Kind == DivisionKind.Part ? FinishedFile.Roman(++parts).ToUpperInvariant()
+            _number =
+                division.Kind == DivisionKind.Part ? FinishedFile.Roman(++parts).ToUpperInvariant()
                 : division.Kind == DivisionKind.Chapter || (rules.Clauses && division.Kind == DivisionKind.Glossary) ? Digits(++chapters)
-                : division.Kind == DivisionKind.Appendix ? Letters(++appendices) : "";
+                : division.Kind == DivisionKind.Appendix ? Letters(++appendices)
+                : "";
             Divisions.Add((division, _number));
             Targets[division.Id] = new ExpectedTarget(_number.Length > 0 ? rules.KindName(division.Kind) : "", _number, division.Title);
-            if (!rules.CountsThroughManual) _counts.Clear();
+            if (!rules.CountsThroughManual)
+                _counts.Clear();
             (_steps, _clauses, _headNumber) = (0, 0, "");
             Array.Clear(_heads);
             _lists.Clear();
-            for (var b = 0; b < division.Blocks.Count; b++) Count(division.Blocks[b], 0, division.Blocks, b, top: true);
+            for (var b = 0; b < division.Blocks.Count; b++)
+                Count(division.Blocks[b], 0, division.Blocks, b, top: true);
         }
     }
 
     /// <summary>The definitions of a glossary list in the order of the alphabet, accents and case passed over.</summary>
     public static IEnumerable<Definition> Sorted(DefinitionList list) =>
-        list.Glossary ? list.Definitions.OrderBy(d => d.Term.PlainText(), StringComparer.Create(CultureInfo.InvariantCulture, CompareOptions.IgnoreCase | CompareOptions.IgnoreNonSpace)) : list.Definitions;
+        list.Glossary
+            ? list.Definitions.OrderBy(
+                d => d.Term.PlainText(),
+                StringComparer.Create(CultureInfo.InvariantCulture, CompareOptions.IgnoreCase | CompareOptions.IgnoreNonSpace)
+            )
+            : list.Definitions;
 
-    public static IEnumerable<ReferredDocument> Sorted(ReferenceList list) => list.Documents.OrderBy(d => d.Designation, StringComparer.Create(CultureInfo.InvariantCulture, CompareOptions.IgnoreCase));
+    public static IEnumerable<ReferredDocument> Sorted(ReferenceList list) =>
+        list.Documents.OrderBy(d => d.Designation, StringComparer.Create(CultureInfo.InvariantCulture, CompareOptions.IgnoreCase));
 
     internal static string Digits(int n) => n.ToString(CultureInfo.InvariantCulture);
 
     internal static string Letters(int n)
     {
         var text = "";
-        for (; n > 0; n = (n - 1) / 26) text = (char)('A' + (n - 1) % 26) + text;
+        for (; n > 0; n = (n - 1) / 26)
+            text = (char)('A' + (n - 1) % 26) + text;
         return text;
     }
 
@@ -62,22 +77,32 @@ public sealed class ExpectedNumbers
     private void Captioned(Id id, string name, IReadOnlyList<Inline> caption)
     {
         var own = Digits(Next(name));
-        Targets[id] = new ExpectedTarget(name, _rules.CountsThroughManual || _number.Length == 0 ? own : _number + "-" + own, caption.PlainText());
+        Targets[id] = new ExpectedTarget(
+            name,
+            _rules.CountsThroughManual || _number.Length == 0 ? own : _number + "-" + own,
+            caption.PlainText()
+        );
     }
 
     private void Count(Block block, int depth, IReadOnlyList<Block> among, int at, bool top)
     {
         void Inside(IReadOnlyList<Block> blocks, int d)
         {
-            for (var b = 0; b < blocks.Count; b++) Count(blocks[b], d, blocks, b, top: false);
+            for (var b = 0; b < blocks.Count; b++)
+                Count(blocks[b], d, blocks, b, top: false);
         }
         switch (block)
         {
             case Head h:
                 var level = (int)h.Level - 1;
-                if (h.Numbered) _heads[level]++;
-                for (var below = level + 1; below < 4; below++) _heads[below] = 0;
-                _headNumber = h.Numbered && h.Level <= _rules.NumberedTo && _number.Length > 0 && _division.Kind != DivisionKind.Part ? _number + "." + string.Join('.', _heads.Take(level + 1).Select(Digits)) : "";
+                if (h.Numbered)
+                    _heads[level]++;
+                for (var below = level + 1; below < 4; below++)
+                    _heads[below] = 0;
+                _headNumber =
+                    h.Numbered && h.Level <= _rules.NumberedTo && _number.Length > 0 && _division.Kind != DivisionKind.Part
+                        ? _number + "." + string.Join('.', _heads.Take(level + 1).Select(Digits))
+                        : "";
                 _clauses = 0;
                 Targets[h.Id] = new ExpectedTarget(_rules.Section, _headNumber, h.Content.PlainText());
                 break;
@@ -85,10 +110,18 @@ public sealed class ExpectedNumbers
                 Labels[p.Id] = _headNumber + "." + Digits(++_clauses);
                 Targets[p.Id] = new ExpectedTarget("", Labels[p.Id], p.Content.PlainText());
                 break;
-            case Figure f: Captioned(f.Id, "Figure", f.Caption); break;
-            case Table { Caption.Count: > 0 } t: Captioned(t.Id, "Table", t.Caption); break;
-            case Listing { Caption.Count: > 0 } l: Captioned(l.Id, "Listing", l.Caption); break;
-            case Equation { Numbered: true } e: Captioned(e.Id, "Equation", [new TextRun(e.Alternative)]); break;
+            case Figure f:
+                Captioned(f.Id, "Figure", f.Caption);
+                break;
+            case Table { Caption.Count: > 0 } t:
+                Captioned(t.Id, "Table", t.Caption);
+                break;
+            case Listing { Caption.Count: > 0 } l:
+                Captioned(l.Id, "Listing", l.Caption);
+                break;
+            case Equation { Numbered: true } e:
+                Captioned(e.Id, "Equation", [new TextRun(e.Alternative)]);
+                break;
             case Example e:
                 Captioned(e.Id, "Example", e.Title);
                 Inside(e.Blocks, depth);
@@ -102,43 +135,60 @@ public sealed class ExpectedNumbers
                     Targets[item.Id] = new ExpectedTarget("step", Labels[item.Id], "");
                     Inside(item.Blocks, depth + 1);
                 }
-                if (depth == 0) _steps = n;
+                if (depth == 0)
+                    _steps = n;
                 break;
             case ItemList list:
                 var i = list.Continues ? _lists.GetValueOrDefault(list.Kind) : list.Start - 1;
                 foreach (var item in list.Items)
                 {
                     i++;
-                    Labels[item.Id] = list.Kind switch { ListKind.Decimal => Digits(i), ListKind.Alpha => Letters(i).ToLowerInvariant() + ")", ListKind.Roman => FinishedFile.Roman(i), _ => depth == 0 ? "–" : "·" };
+                    Labels[item.Id] = list.Kind switch
+                    {
+                        ListKind.Decimal => Digits(i),
+                        ListKind.Alpha => Letters(i).ToLowerInvariant() + ")",
+                        ListKind.Roman => FinishedFile.Roman(i),
+                        _ => depth == 0 ? "–" : "·",
+                    };
                     Targets[item.Id] = new ExpectedTarget("", list.Kind == ListKind.Unordered ? "" : Labels[item.Id], "");
                     Inside(item.Blocks, depth + 1);
                 }
-                if (depth == 0) _lists[list.Kind] = i;
+                if (depth == 0)
+                    _lists[list.Kind] = i;
                 break;
             case DefinitionList definitions:
                 var d = 0;
                 foreach (var definition in Sorted(definitions))
                 {
                     d++;
-                    Labels[definition.Id] = definitions.Glossary && _rules.Clauses && _number.Length > 0 ? (_headNumber.Length > 0 ? _headNumber : _number) + "." + Digits(d) : "";
+                    Labels[definition.Id] =
+                        definitions.Glossary && _rules.Clauses && _number.Length > 0
+                            ? (_headNumber.Length > 0 ? _headNumber : _number) + "." + Digits(d)
+                            : "";
                     Targets[definition.Id] = new ExpectedTarget("", Labels[definition.Id], definition.Term.PlainText());
                     Inside(definition.Blocks, depth);
                 }
                 break;
             case ReferenceList references:
-                foreach (var document in references.Documents) Targets[document.Id] = new ExpectedTarget("", document.Designation, document.Title.PlainText());
+                foreach (var document in references.Documents)
+                    Targets[document.Id] = new ExpectedTarget("", document.Designation, document.Title.PlainText());
                 break;
             case Admonition a:
                 if (_rules.NotesInSeries && a.Kind == AdmonitionKind.Note)
                 {
-                    int first = at, last = at;
-                    while (first > 0 && among[first - 1] is Admonition { Kind: AdmonitionKind.Note }) first--;
-                    while (last + 1 < among.Count && among[last + 1] is Admonition { Kind: AdmonitionKind.Note }) last++;
+                    int first = at,
+                        last = at;
+                    while (first > 0 && among[first - 1] is Admonition { Kind: AdmonitionKind.Note })
+                        first--;
+                    while (last + 1 < among.Count && among[last + 1] is Admonition { Kind: AdmonitionKind.Note })
+                        last++;
                     Labels[a.Id] = first == last ? "NOTE" : "NOTE " + Digits(at - first + 1);
                 }
                 Inside(a.Blocks, depth);
                 break;
-            case Aside a: Inside(a.Blocks, depth); break;
+            case Aside a:
+                Inside(a.Blocks, depth);
+                break;
         }
         Targets.TryAdd(block.Id, new ExpectedTarget("", "", block.OwnSpans().FirstOrDefault()?.PlainText() ?? ""));
         var lettered = 0;
@@ -149,6 +199,7 @@ public sealed class ExpectedNumbers
                 Labels[note.Id] = block is Table ? Letters(++lettered).ToLowerInvariant() : Digits(Next("note"));
                 Targets[note.Id] = new ExpectedTarget("note", Labels[note.Id], note.Content.PlainText());
             }
-            else if (inline is Anchor anchor) Targets[anchor.Id] = new ExpectedTarget("", "", anchor.Name);
+            else if (inline is Anchor anchor)
+                Targets[anchor.Id] = new ExpectedTarget("", "", anchor.Name);
     }
 }

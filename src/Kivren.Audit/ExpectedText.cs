@@ -48,7 +48,9 @@ public sealed record ExpectedList(bool IsIndex, IReadOnlyList<ContentsLine> Line
 /// wildcards; generated lists are gaps; equations are judged by what the file says of them in words.</summary>
 public sealed class ExpectedText
 {
-    public const char Folio = '\uE000', GeneratedList = '\uE001', Phrase = '\uE002';
+    public const char Folio = '\uE000',
+        GeneratedList = '\uE001',
+        Phrase = '\uE002';
 
     private readonly StringBuilder _flow = new();
     private readonly SelectedText _text;
@@ -89,7 +91,8 @@ public sealed class ExpectedText
             if (division.Kind is not (DivisionKind.HalfTitle or DivisionKind.TitlePage or DivisionKind.Legal))
             {
                 var name = rules.KindName(division.Kind);
-                if (name.Length > 0 || (rules.NumberInSide && number.Length > 0)) Add(name + number);
+                if (name.Length > 0 || (rules.NumberInSide && number.Length > 0))
+                    Add(name + number);
                 Add(division.Title);
             }
             Head? runIn = null;
@@ -97,26 +100,40 @@ public sealed class ExpectedText
             {
                 if (block is Head { Printed: true } head && head.Level == rules.RunIn)
                 {
-                    if (runIn is not null) Block(runIn, expected);
+                    if (runIn is not null)
+                        Block(runIn, expected);
                     runIn = head;
                     continue;
                 }
-                if (runIn is not null) Block(runIn, expected);
+                if (runIn is not null)
+                    Block(runIn, expected);
                 runIn = null;
                 Block(block, expected);
             }
-            if (runIn is not null) Block(runIn, expected);
+            if (runIn is not null)
+                Block(runIn, expected);
         }
         Flow = _flow.ToString();
-        Lists = [.. Divisions.SelectMany(d => d.Division.Blocks.Where(b => b is ContentsList or IndexList), (d, block) => block is ContentsList contents
-            ? new ExpectedList(false, rules.Lists.TryGetValue(contents.List, out var kinds) ? [.. ContentsLines.Of(this, rules, d, kinds)] : [])
-            : new ExpectedList(true, []))];
+        Lists =
+        [
+            .. Divisions.SelectMany(
+                d => d.Division.Blocks.Where(b => b is ContentsList or IndexList),
+                (d, block) =>
+                    block is ContentsList contents
+                        ? new ExpectedList(
+                            false,
+                            rules.Lists.TryGetValue(contents.List, out var kinds) ? [.. ContentsLines.Of(this, rules, d, kinds)] : []
+                        )
+                        : new ExpectedList(true, [])
+            ),
+        ];
     }
 
     /// <summary>The identity that now stands for this one.</summary>
     public Id Resolve(Id id)
     {
-        for (var i = 0; i < 32 && !Numbers.Targets.ContainsKey(id) && _text.Manual.Aliases.TryGetValue(id, out var other); i++) id = other;
+        for (var i = 0; i < 32 && !Numbers.Targets.ContainsKey(id) && _text.Manual.Aliases.TryGetValue(id, out var other); i++)
+            id = other;
         return id;
     }
 
@@ -127,7 +144,8 @@ public sealed class ExpectedText
     private void Block(Block block, ExpectedDivision division)
     {
         // A figure stands where its caption does.
-        if (block is not Figure) Places.Add(new TextPlace(block.Id, _flow.Length));
+        if (block is not Figure)
+            Places.Add(new TextPlace(block.Id, _flow.Length));
         var from = _flow.Length;
         switch (block)
         {
@@ -137,21 +155,38 @@ public sealed class ExpectedText
                 Paragraphs.Add(new TextRange(p, from, _flow.Length));
                 break;
             case Head h:
-                division.Heads.Add(new ExpectedHead(h.Id, h.Level, Numbers.Targets[h.Id].Number, h.Content.PlainText(), h.ShortTitle, h.Listed, _flow.Length));
-                if (!h.Printed) break;
+                division.Heads.Add(
+                    new ExpectedHead(
+                        h.Id,
+                        h.Level,
+                        Numbers.Targets[h.Id].Number,
+                        h.Content.PlainText(),
+                        h.ShortTitle,
+                        h.Listed,
+                        _flow.Length
+                    )
+                );
+                if (!h.Printed)
+                    break;
                 Add(Numbers.Targets[h.Id].Number);
                 Spans(h.Content);
-                if (h.Level != _rules.RunIn) Paragraphs.Add(new TextRange(h, from, _flow.Length));
+                if (h.Level != _rules.RunIn)
+                    Paragraphs.Add(new TextRange(h, from, _flow.Length));
                 break;
-            case Steps s: Items(s.Items, division); break;
-            case ItemList l: Items(l.Items, division); break;
+            case Steps s:
+                Items(s.Items, division);
+                break;
+            case ItemList l:
+                Items(l.Items, division);
+                break;
             case DefinitionList list:
                 foreach (var definition in ExpectedNumbers.Sorted(list))
                 {
                     Places.Add(new TextPlace(definition.Id, _flow.Length));
                     Add(Label(definition.Id));
                     Spans(definition.Term);
-                    foreach (var inner in definition.Blocks) Block(inner, division);
+                    foreach (var inner in definition.Blocks)
+                        Block(inner, division);
                 }
                 break;
             case ReferenceList list:
@@ -164,20 +199,24 @@ public sealed class ExpectedText
                 break;
             case Admonition a:
                 Add(Label(a.Id) is { Length: > 0 } label ? label : a.Kind.ToString().ToUpperInvariant());
-                foreach (var inner in a.Blocks) Block(inner, division);
+                foreach (var inner in a.Blocks)
+                    Block(inner, division);
                 break;
             case Aside a:
                 Spans(a.Title);
-                foreach (var inner in a.Blocks) Block(inner, division);
+                foreach (var inner in a.Blocks)
+                    Block(inner, division);
                 break;
             case Example e:
                 Add("Example" + Numbers.Targets[e.Id].Number);
                 Spans(e.Title);
-                foreach (var inner in e.Blocks) Block(inner, division);
+                foreach (var inner in e.Blocks)
+                    Block(inner, division);
                 break;
             case Equation e:
                 Alternatives.Add(e.Alternative);
-                if (e.Numbered) Add($"({Numbers.Targets[e.Id].Number})");
+                if (e.Numbered)
+                    Add($"({Numbers.Targets[e.Id].Number})");
                 break;
             case Table t:
                 if (t.Caption.Count > 0)
@@ -193,9 +232,11 @@ public sealed class ExpectedText
                         var begun = _flow.Length;
                         Places.Add(new TextPlace(cell.Id, begun));
                         Spans(cell.Content, noteBelow: true);
-                        if (_flow.Length > begun) cells.Add(new TextRange(t, begun, _flow.Length));
+                        if (_flow.Length > begun)
+                            cells.Add(new TextRange(t, begun, _flow.Length));
                     }
-                    if (cells.Count > 1) Rows.Add(cells);
+                    if (cells.Count > 1)
+                        Rows.Add(cells);
                 }
                 foreach (var note in t.Rows.SelectMany(r => r.Cells).SelectMany(c => c.Content).Concat(t.Caption).OfType<Footnote>())
                 {
@@ -213,18 +254,20 @@ public sealed class ExpectedText
                 Add(l.Text);
                 break;
             case Figure f:
+            {
+                Alternatives.Add(f.Alternative);
+                var caption = Separate(sink =>
                 {
-                    Alternatives.Add(f.Alternative);
-                    var caption = Separate(sink =>
-                    {
-                        sink.Append(FinishedFile.Normal("Figure" + Numbers.Targets[f.Id].Number));
-                        return f.Caption;
-                    });
-                    caption.Places.Add(new TextPlace(f.Id, 0));
-                    Captions.Add(caption);
-                    break;
-                }
-            case ContentsList or IndexList: _flow.Append(GeneratedList); break;
+                    sink.Append(FinishedFile.Normal("Figure" + Numbers.Targets[f.Id].Number));
+                    return f.Caption;
+                });
+                caption.Places.Add(new TextPlace(f.Id, 0));
+                Captions.Add(caption);
+                break;
+            }
+            case ContentsList or IndexList:
+                _flow.Append(GeneratedList);
+                break;
         }
     }
 
@@ -234,7 +277,8 @@ public sealed class ExpectedText
         {
             Places.Add(new TextPlace(item.Id, _flow.Length));
             Add(Label(item.Id));
-            foreach (var inner in item.Blocks) Block(inner, division);
+            foreach (var inner in item.Blocks)
+                Block(inner, division);
         }
     }
 
@@ -251,36 +295,61 @@ public sealed class ExpectedText
         var apart = new Apart(sink.ToString(), _flow.Length);
         apart.Places.AddRange(places);
         apart.Folios.AddRange(folios);
-        foreach (var (entry, at) in entries) Entries.Add((entry, at, apart));
+        foreach (var (entry, at) in entries)
+            Entries.Add((entry, at, apart));
         return apart;
     }
 
     /// <param name="noteBelow">notes stand under the table that calls them, in the flow</param>
-    private void Spans(IReadOnlyList<Inline> spans, StringBuilder sink, List<TextPlace> places, List<ExpectedFolio> folios, List<(IndexEntry, int)>? apart, bool noteBelow)
+    private void Spans(
+        IReadOnlyList<Inline> spans,
+        StringBuilder sink,
+        List<TextPlace> places,
+        List<ExpectedFolio> folios,
+        List<(IndexEntry, int)>? apart,
+        bool noteBelow
+    )
     {
         foreach (var inline in spans)
             switch (inline)
             {
-                case TextRun run: sink.Append(FinishedFile.Normal(run.Text)); break;
-                case VariableUse v: sink.Append(FinishedFile.Normal(_text.Variable(v.Name) ?? $"[no variable {v.Name}]")); break;
-                case Anchor a: places.Add(new TextPlace(a.Id, sink.Length)); break;
-                case InlineEquation e: Alternatives.Add(e.Alternative); break;
-                case InlinePicture p: Alternatives.Add(p.Alternative); break;
+                case TextRun run:
+                    sink.Append(FinishedFile.Normal(run.Text));
+                    break;
+                case VariableUse v:
+                    sink.Append(FinishedFile.Normal(_text.Variable(v.Name) ?? $"[no variable {v.Name}]"));
+                    break;
+                case Anchor a:
+                    places.Add(new TextPlace(a.Id, sink.Length));
+                    break;
+                case InlineEquation e:
+                    Alternatives.Add(e.Alternative);
+                    break;
+                case InlinePicture p:
+                    Alternatives.Add(p.Alternative);
+                    break;
                 case IndexEntry e:
-                    if (apart is not null) apart.Add((e, sink.Length));
-                    else Entries.Add((e, sink.Length, null));
+                    if (apart is not null)
+                        apart.Add((e, sink.Length));
+                    else
+                        Entries.Add((e, sink.Length, null));
                     break;
                 case Footnote note:
                     sink.Append(Label(note.Id));
                     places.Add(new TextPlace(note.Id, sink.Length - 1));
-                    if (noteBelow) break;
-                    Notes.Add(Separate(to =>
-                    {
-                        to.Append(Label(note.Id));
-                        return note.Content;
-                    }));
+                    if (noteBelow)
+                        break;
+                    Notes.Add(
+                        Separate(to =>
+                        {
+                            to.Append(Label(note.Id));
+                            return note.Content;
+                        })
+                    );
                     break;
-                case CrossReference x: Reference(x, sink, places, folios); break;
+                case CrossReference x:
+                    Reference(x, sink, places, folios);
+                    break;
             }
     }
 
@@ -308,7 +377,8 @@ public sealed class ExpectedText
         };
         foreach (var c in FinishedFile.Normal(words))
         {
-            if (c is Folio or Phrase) folios.Add(new ExpectedFolio(sink.Length, Resolve(x.Target), target.Title));
+            if (c is Folio or Phrase)
+                folios.Add(new ExpectedFolio(sink.Length, Resolve(x.Target), target.Title));
             sink.Append(c);
         }
     }
@@ -317,6 +387,8 @@ public sealed class ExpectedText
     private bool IsAbove(CrossReference x)
     {
         var target = Resolve(x.Target);
-        return Places.Any(p => p.Id == target) || Captions.Any(c => c.Places.Any(p => p.Id == target)) || Notes.Any(n => n.Places.Any(p => p.Id == target));
+        return Places.Any(p => p.Id == target)
+            || Captions.Any(c => c.Places.Any(p => p.Id == target))
+            || Notes.Any(n => n.Places.Any(p => p.Id == target));
     }
 }

@@ -14,7 +14,14 @@ public sealed record PrintedLine(string Words, double X, double Y, double Size)
 }
 
 /// <summary>A page of a finished file: what its text is, what its furniture is, what its label is.</summary>
-public sealed record PrintedPage(int Index, string Label, IReadOnlyList<PrintedLine> Lines, IReadOnlyList<PrintedLine> Furniture, double Width, double Height)
+public sealed record PrintedPage(
+    int Index,
+    string Label,
+    IReadOnlyList<PrintedLine> Lines,
+    IReadOnlyList<PrintedLine> Furniture,
+    double Width,
+    double Height
+)
 {
     /// <summary>Letters that are neither text, nor furniture, nor part of a picture: nobody can tell what they are.</summary>
     public int Untagged { get; init; }
@@ -39,24 +46,43 @@ public static class FinishedFile
             foreach (var marked in page.GetMarkedContents())
             {
                 Gather(marked, furniture, pictures, actual);
-                foreach (var letter in All(marked)) tagged[letter] = marked;
+                foreach (var letter in All(marked))
+                    tagged[letter] = marked;
             }
-            pages.Add(new PrintedPage(n - 1, labels[n - 1],
-                Lines(page.Letters.Where(l => !furniture.Contains(l) && !pictures.Contains(l)), actual, tagged),
-                Lines(page.Letters.Where(furniture.Contains), actual, tagged), page.Width, page.Height)
-            { Untagged = page.Letters.Count(l => !tagged.ContainsKey(l)) });
+            pages.Add(
+                new PrintedPage(
+                    n - 1,
+                    labels[n - 1],
+                    Lines(page.Letters.Where(l => !furniture.Contains(l) && !pictures.Contains(l)), actual, tagged),
+                    Lines(page.Letters.Where(furniture.Contains), actual, tagged),
+                    page.Width,
+                    page.Height
+                )
+                {
+                    Untagged = page.Letters.Count(l => !tagged.ContainsKey(l)),
+                }
+            );
         }
         return pages;
     }
 
-    private static void Gather(MarkedContentElement element, HashSet<Letter> furniture, HashSet<Letter> pictures, Dictionary<Letter, string> actual)
+    private static void Gather(
+        MarkedContentElement element,
+        HashSet<Letter> furniture,
+        HashSet<Letter> pictures,
+        Dictionary<Letter, string> actual
+    )
     {
         // A run may say what its glyphs cannot: its words stand for those of all its letters.
         if (element.ActualText is { Length: > 0 } words)
-            for (var l = 0; l < element.Letters.Count; l++) actual[element.Letters[l]] = l == 0 ? words : "";
-        if (element.IsArtifact || element.Tag == "Artifact") furniture.UnionWith(element.Letters);
-        else if (element.Tag is "Figure" or "Formula") pictures.UnionWith(All(element));
-        foreach (var child in element.Children) Gather(child, furniture, pictures, actual);
+            for (var l = 0; l < element.Letters.Count; l++)
+                actual[element.Letters[l]] = l == 0 ? words : "";
+        if (element.IsArtifact || element.Tag == "Artifact")
+            furniture.UnionWith(element.Letters);
+        else if (element.Tag is "Figure" or "Formula")
+            pictures.UnionWith(All(element));
+        foreach (var child in element.Children)
+            Gather(child, furniture, pictures, actual);
     }
 
     private static IEnumerable<Letter> All(MarkedContentElement element) => element.Letters.Concat(element.Children.SelectMany(All));
@@ -66,21 +92,34 @@ public static class FinishedFile
     {
         var normal = new StringBuilder(text.Length);
         foreach (var c in text)
-            if (!char.IsWhiteSpace(c) && c is not ('-' or '\u00AD' or '\u2010' or '\u2011' or '\u2060' or '\u200B' or '↳' or '\uFFFD' or '\0' or '\u2028')) normal.Append(c);
+            if (
+                !char.IsWhiteSpace(c)
+                && c is not ('-' or '\u00AD' or '\u2010' or '\u2011' or '\u2060' or '\u200B' or '↳' or '\uFFFD' or '\0' or '\u2028')
+            )
+                normal.Append(c);
         return normal.ToString();
     }
 
-    private static List<PrintedLine> Lines(IEnumerable<Letter> letters, Dictionary<Letter, string> actual, Dictionary<Letter, MarkedContentElement> tagged)
+    private static List<PrintedLine> Lines(
+        IEnumerable<Letter> letters,
+        Dictionary<Letter, string> actual,
+        Dictionary<Letter, MarkedContentElement> tagged
+    )
     {
         var lines = new List<PrintedLine>();
         var text = new StringBuilder();
-        double x = 0, y = 0, size = 0, end = 0, inked = 0;
+        double x = 0,
+            y = 0,
+            size = 0,
+            end = 0,
+            inked = 0;
         MarkedContentElement? mark = null;
         void Close()
         {
             var words = Normal(text.ToString());
             // The space that parts a line's last word from the next line's first takes no room.
-            if (words.Length > 0) lines.Add(new PrintedLine(words, x, y, size) { End = inked });
+            if (words.Length > 0)
+                lines.Add(new PrintedLine(words, x, y, size) { End = inked });
             text.Clear();
         }
         foreach (var letter in letters)
@@ -88,12 +127,15 @@ public static class FinishedFile
             var at = letter.StartBaseLine;
             var marked = tagged.GetValueOrDefault(letter);
             // A raised note call is still of its line; what stands far off on the same baseline is not, nor the next cell of a row.
-            if (text.Length > 0 && (Math.Abs(at.Y - y) > size * 0.5 || at.X < end - size || at.X > end + size * (marked == mark ? 3 : 0.8))) Close();
+            if (text.Length > 0 && (Math.Abs(at.Y - y) > size * 0.5 || at.X < end - size || at.X > end + size * (marked == mark ? 3 : 0.8)))
+                Close();
             mark = marked;
-            if (text.Length == 0) (x, y, size) = (at.X, at.Y, letter.PointSize);
+            if (text.Length == 0)
+                (x, y, size) = (at.X, at.Y, letter.PointSize);
             text.Append(actual.GetValueOrDefault(letter, letter.Value));
             end = letter.EndBaseLine.X;
-            if (!string.IsNullOrWhiteSpace(letter.Value)) inked = end;
+            if (!string.IsNullOrWhiteSpace(letter.Value))
+                inked = end;
         }
         Close();
         return lines;
@@ -103,14 +145,29 @@ public static class FinishedFile
     {
         var labels = new string[document.NumberOfPages];
         var ranges = new List<(int From, string Style, string Prefix, int Start)>();
-        if (document.Structure.Catalog.CatalogDictionary.TryGet(NameToken.Create("PageLabels"), out var token) && Resolve(document, token) is DictionaryToken tree
-            && tree.TryGet(NameToken.Create("Nums"), out var nums) && Resolve(document, nums) is ArrayToken array)
+        if (
+            document.Structure.Catalog.CatalogDictionary.TryGet(NameToken.Create("PageLabels"), out var token)
+            && Resolve(document, token) is DictionaryToken tree
+            && tree.TryGet(NameToken.Create("Nums"), out var nums)
+            && Resolve(document, nums) is ArrayToken array
+        )
             for (var i = 0; i + 1 < array.Data.Count; i += 2)
                 if (array.Data[i] is NumericToken from && Resolve(document, array.Data[i + 1]) is DictionaryToken range)
-                    ranges.Add((from.Int,
-                        range.TryGet(NameToken.Create("S"), out var s) && s is NameToken style ? style.Data : "",
-                        range.TryGet(NameToken.Create("P"), out var p) ? p switch { StringToken t => t.Data, HexToken h => h.Data, _ => "" } : "",
-                        range.TryGet(NameToken.Create("St"), out var st) && st is NumericToken start ? start.Int : 1));
+                    ranges.Add(
+                        (
+                            from.Int,
+                            range.TryGet(NameToken.Create("S"), out var s) && s is NameToken style ? style.Data : "",
+                            range.TryGet(NameToken.Create("P"), out var p)
+                                ? p switch
+                                {
+                                    StringToken t => t.Data,
+                                    HexToken h => h.Data,
+                                    _ => "",
+                                }
+                                : "",
+                            range.TryGet(NameToken.Create("St"), out var st) && st is NumericToken start ? start.Int : 1
+                        )
+                    );
         for (var i = 0; i < labels.Length; i++)
         {
             var (from, style, prefix, start) = ranges.LastOrDefault(r => r.From <= i);
@@ -120,13 +177,32 @@ public static class FinishedFile
         return labels;
     }
 
-    private static IToken Resolve(PdfDocument document, IToken token) => token is IndirectReferenceToken reference ? document.Structure.GetObject(reference.Data).Data : token;
+    private static IToken Resolve(PdfDocument document, IToken token) =>
+        token is IndirectReferenceToken reference ? document.Structure.GetObject(reference.Data).Data : token;
 
     internal static string Roman(int n)
     {
         var text = "";
-        foreach (var (value, sign) in new[] { (1000, "m"), (900, "cm"), (500, "d"), (400, "cd"), (100, "c"), (90, "xc"), (50, "l"), (40, "xl"), (10, "x"), (9, "ix"), (5, "v"), (4, "iv"), (1, "i") })
-            for (; n >= value; n -= value) text += sign;
+        foreach (
+            var (value, sign) in new[]
+            {
+                (1000, "m"),
+                (900, "cm"),
+                (500, "d"),
+                (400, "cd"),
+                (100, "c"),
+                (90, "xc"),
+                (50, "l"),
+                (40, "xl"),
+                (10, "x"),
+                (9, "ix"),
+                (5, "v"),
+                (4, "iv"),
+                (1, "i"),
+            }
+        )
+            for (; n >= value; n -= value)
+                text += sign;
         return text;
     }
 }

@@ -39,11 +39,20 @@ public sealed record HouseRules
     public double Top { get; init; }
     public double Foot { get; init; }
     public double Hangs { get; init; }
-    public IReadOnlyDictionary<string, IReadOnlyList<ListedKind>> Lists { get; init; } = new Dictionary<string, IReadOnlyList<ListedKind>>();
+    public IReadOnlyDictionary<string, IReadOnlyList<ListedKind>> Lists { get; init; } =
+        new Dictionary<string, IReadOnlyList<ListedKind>>();
 
-    public string KindName(DivisionKind kind) => kind switch { DivisionKind.Part => "Part", DivisionKind.Chapter => Chapter, DivisionKind.Appendix => Appendix, _ => "" };
+    public string KindName(DivisionKind kind) =>
+        kind switch
+        {
+            DivisionKind.Part => "Part",
+            DivisionKind.Chapter => Chapter,
+            DivisionKind.Appendix => Appendix,
+            _ => "",
+        };
 
-    private static readonly IReadOnlyList<DivisionKind> Chapters = [DivisionKind.Chapter, DivisionKind.Appendix], Rest = [DivisionKind.Preface, DivisionKind.Glossary, DivisionKind.Index, DivisionKind.Colophon, DivisionKind.Contents];
+    private static readonly IReadOnlyList<DivisionKind> Chapters = [DivisionKind.Chapter, DivisionKind.Appendix],
+        Rest = [DivisionKind.Preface, DivisionKind.Glossary, DivisionKind.Index, DivisionKind.Colophon, DivisionKind.Contents];
 
     private static readonly HouseRules Workshop = new()
     {
@@ -58,7 +67,13 @@ public sealed record HouseRules
         Foot = 68,
         Lists = new Dictionary<string, IReadOnlyList<ListedKind>>
         {
-            ["contents"] = [new("division", [DivisionKind.Part]), new("division", Chapters), new("division", Rest), new("head", Level: HeadLevel.A)],
+            ["contents"] =
+            [
+                new("division", [DivisionKind.Part]),
+                new("division", Chapters),
+                new("division", Rest),
+                new("head", Level: HeadLevel.A),
+            ],
             ["brief"] = [new("division", [DivisionKind.Part]), new("division", Chapters)],
             ["figures"] = [new("Figure")],
             ["tables"] = [new("Table")],
@@ -87,8 +102,11 @@ public sealed record HouseRules
         {
             ["contents"] =
             [
-                new("division", [DivisionKind.Chapter, DivisionKind.Glossary, DivisionKind.Part]), new("division", [DivisionKind.Appendix], Named: true), new("division", [DivisionKind.Preface, DivisionKind.Index, DivisionKind.Colophon]),
-                new("head", Level: HeadLevel.A), new("head", Level: HeadLevel.B),
+                new("division", [DivisionKind.Chapter, DivisionKind.Glossary, DivisionKind.Part]),
+                new("division", [DivisionKind.Appendix], Named: true),
+                new("division", [DivisionKind.Preface, DivisionKind.Index, DivisionKind.Colophon]),
+                new("head", Level: HeadLevel.A),
+                new("head", Level: HeadLevel.B),
             ],
             ["figures"] = [new("Figure")],
             ["tables"] = [new("Table")],
@@ -106,11 +124,22 @@ public sealed record HouseRules
         Foot = 40,
         Lists = new Dictionary<string, IReadOnlyList<ListedKind>>
         {
-            ["contents"] = [new("division", [DivisionKind.Part]), new("division", Chapters), new("division", [DivisionKind.Preface, DivisionKind.Glossary, DivisionKind.Index, DivisionKind.Colophon])],
+            ["contents"] =
+            [
+                new("division", [DivisionKind.Part]),
+                new("division", Chapters),
+                new("division", [DivisionKind.Preface, DivisionKind.Glossary, DivisionKind.Index, DivisionKind.Colophon]),
+            ],
             ["figures"] = [new("Figure")],
             ["tables"] = [new("Table")],
         },
     };
 
-    public static HouseRules Of(string look) => look switch { "Code, A4" => Code, "Pocket" => Pocket, _ => Workshop };
+    public static HouseRules Of(string look) =>
+        look switch
+        {
+            "Code, A4" => Code,
+            "Pocket" => Pocket,
+            _ => Workshop,
+        };
 }

@@ -4,7 +4,14 @@ using Kivren.Core.Content;
 namespace Kivren.Audit;
 
 /// <summary>Judges the printed index against the entries of the text: each heading there, each locator true, none missing.</summary>
-internal sealed partial class IndexAudit(ExpectedText expected, Matching matching, AuditReport report, string check, Func<int, string> label, IReadOnlySet<string> labels)
+internal sealed partial class IndexAudit(
+    ExpectedText expected,
+    Matching matching,
+    AuditReport report,
+    string check,
+    Func<int, string> label,
+    IReadOnlySet<string> labels
+)
 {
     private sealed class Heading(string words, string text)
     {
@@ -30,7 +37,11 @@ internal sealed partial class IndexAudit(ExpectedText expected, Matching matchin
         for (var length = form.Length; form.Success && length > 0; length--)
         {
             var folio = printed.Substring(at, length);
-            if (labels.Contains(folio) || (start is not null && length < start.Length && labels.Contains(start[..(start.Length - length)] + folio))) return folio;
+            if (
+                labels.Contains(folio)
+                || (start is not null && length < start.Length && labels.Contains(start[..(start.Length - length)] + folio))
+            )
+                return folio;
         }
         return null;
     }
@@ -44,11 +55,15 @@ internal sealed partial class IndexAudit(ExpectedText expected, Matching matchin
         while (at < printed.Length)
         {
             // Subheadings that run on stand after a colon and between semicolons.
-            if (printed[at] is ':' or ';' && path.Count > 1) at++;
+            if (printed[at] is ':' or ';' && path.Count > 1)
+                at++;
             var next = Next(printed, ref at, path);
             if (next is null)
             {
-                report.Failed(check, $"The index says “{printed[at..Math.Min(printed.Length, at + 50)]}”, which no entry of the text asks for there.");
+                report.Failed(
+                    check,
+                    $"The index says “{printed[at..Math.Min(printed.Length, at + 50)]}”, which no entry of the text asks for there."
+                );
                 return;
             }
             Locators(printed, ref at, next, string.Join(" › ", path.Reverse().Skip(1).Append(next).Select(h => h.Text)));
@@ -61,20 +76,37 @@ internal sealed partial class IndexAudit(ExpectedText expected, Matching matchin
     private Heading Tree()
     {
         var root = new Heading("", "");
-        var ends = expected.Entries.Where(e => e.Entry.Kind == EntryKind.RangeEnd).GroupBy(e => e.Entry.Id).ToDictionary(g => g.Key, g => g.First());
+        var ends = expected
+            .Entries.Where(e => e.Entry.Kind == EntryKind.RangeEnd)
+            .GroupBy(e => e.Entry.Id)
+            .ToDictionary(g => g.Key, g => g.First());
         foreach (var (entry, at, apart) in expected.Entries)
         {
-            if (entry.Kind == EntryKind.RangeEnd) continue;
+            if (entry.Kind == EntryKind.RangeEnd)
+                continue;
             var heading = root;
             foreach (var text in entry.Headings)
             {
                 var under = heading.Under.Find(h => h.Text == text);
-                if (under is null) heading.Under.Add(under = new Heading(FinishedFile.Normal(text), text));
+                if (under is null)
+                    heading.Under.Add(under = new Heading(FinishedFile.Normal(text), text));
                 heading = under;
             }
-            if (entry.See is { Length: > 0 } see) heading.See.Add(see);
-            else if (entry.SeeAlso is { Length: > 0 } also) heading.SeeAlso.Add(also);
-            else heading.Places.Add((matching.Around(apart, at), entry.Kind == EntryKind.RangeStart && ends.TryGetValue(entry.Id, out var end) && (end.In is not null || apart is not null || end.At >= at) ? matching.Around(end.In, end.At) : null));
+            if (entry.See is { Length: > 0 } see)
+                heading.See.Add(see);
+            else if (entry.SeeAlso is { Length: > 0 } also)
+                heading.SeeAlso.Add(also);
+            else
+                heading.Places.Add(
+                    (
+                        matching.Around(apart, at),
+                        entry.Kind == EntryKind.RangeStart
+                        && ends.TryGetValue(entry.Id, out var end)
+                        && (end.In is not null || apart is not null || end.At >= at)
+                            ? matching.Around(end.In, end.At)
+                            : null
+                    )
+                );
         }
         return root;
     }
@@ -87,7 +119,8 @@ internal sealed partial class IndexAudit(ExpectedText expected, Matching matchin
         {
             var from = at + skip;
             // A group head may stand before a heading of the first level: a letter, “0–9” or “Symbols”.
-            if (skip > 0 && !(skip == 1 || printed.AsSpan(at, Math.Min(skip, printed.Length - at)) is "0–9" or "Symbols")) continue;
+            if (skip > 0 && !(skip == 1 || printed.AsSpan(at, Math.Min(skip, printed.Length - at)) is "0–9" or "Symbols"))
+                continue;
             Heading? best = null;
             var depth = 0;
             var level = 0;
@@ -95,13 +128,19 @@ internal sealed partial class IndexAudit(ExpectedText expected, Matching matchin
             {
                 if (skip == 0 || open.Words.Length == 0)
                     foreach (var under in open.Under)
-                        if (!under.Found && from + under.Words.Length <= printed.Length && string.CompareOrdinal(printed, from, under.Words, 0, under.Words.Length) == 0
-                            && (best is null || under.Words.Length > best.Words.Length))
+                        if (
+                            !under.Found
+                            && from + under.Words.Length <= printed.Length
+                            && string.CompareOrdinal(printed, from, under.Words, 0, under.Words.Length) == 0
+                            && (best is null || under.Words.Length > best.Words.Length)
+                        )
                             (best, depth) = (under, level);
                 level++;
             }
-            if (best is null) continue;
-            for (; depth > 0; depth--) path.Pop();
+            if (best is null)
+                continue;
+            for (; depth > 0; depth--)
+                path.Pop();
             at = from + best.Words.Length;
             return best;
         }
@@ -119,7 +158,10 @@ internal sealed partial class IndexAudit(ExpectedText expected, Matching matchin
             {
                 at += 1 + end.Length;
                 // An elided end takes its first digits from the start.
-                to = end.Length < from.Length && from.All(char.IsAsciiDigit) && end.All(char.IsAsciiDigit) ? from[..(from.Length - end.Length)] + end : end;
+                to =
+                    end.Length < from.Length && from.All(char.IsAsciiDigit) && end.All(char.IsAsciiDigit)
+                        ? from[..(from.Length - end.Length)] + end
+                        : end;
             }
             said.Add((from, to));
         }
@@ -127,20 +169,39 @@ internal sealed partial class IndexAudit(ExpectedText expected, Matching matchin
         foreach (var (from, to) in heading.Places)
         {
             bool Names((int, int) pages, string folio) => Plain(pages.Item1) == folio || Plain(pages.Item2) == folio;
-            bool Between((string From, string To) s, (int, int) pages) => int.TryParse(s.From, out var a) && int.TryParse(s.To, out var b) && int.TryParse(Plain(pages.Item2), out var x) && x >= a && x <= b;
-            var right = said.Any(s => (Names(from, s.From) && (to is null || Names(to.Value, s.To) || Between(s, to.Value))) || (Between(s, from) && (to is null || Between(s, to.Value))));
-            report.Judge(check, right, () => $"{name}: the entry stands on page {Plain(from.Item2)}{(to is { } t ? $" to {Plain(t.Item2)}" : "")}; the index says {(said.Count == 0 ? "no page" : string.Join(", ", said.Select(s => s.From == s.To ? s.From : s.From + "–" + s.To)))}.");
+            bool Between((string From, string To) s, (int, int) pages) =>
+                int.TryParse(s.From, out var a)
+                && int.TryParse(s.To, out var b)
+                && int.TryParse(Plain(pages.Item2), out var x)
+                && x >= a
+                && x <= b;
+            var right = said.Any(s =>
+                (Names(from, s.From) && (to is null || Names(to.Value, s.To) || Between(s, to.Value)))
+                || (Between(s, from) && (to is null || Between(s, to.Value)))
+            );
+            report.Judge(check, right, () =>
+                $"{name}: the entry stands on page {Plain(from.Item2)}{(to is { } t ? $" to {Plain(t.Item2)}" : "")}; the index "
+                + $"says "
+                + $"{(said.Count == 0 ? "no page" : string.Join(", ", said.Select(s => s.From == s.To ? s.From : s.From + "–" + s.To)))}."
+            );
         }
         foreach (var s in said)
-            report.Judge(check, heading.Places.Any(p => Plain(p.From.Item1) == s.From || Plain(p.From.Item2) == s.From || p.To is not null), () => $"{name}: the index names page {s.From}, where no entry stands.");
+            report.Judge(
+                check,
+                heading.Places.Any(p => Plain(p.From.Item1) == s.From || Plain(p.From.Item2) == s.From || p.To is not null),
+                () => $"{name}: the index names page {s.From}, where no entry stands."
+            );
         foreach (var (words, word) in new[] { (heading.See, "see"), (heading.SeeAlso, "seealso") })
         {
-            if (words.Count == 0) continue;
+            if (words.Count == 0)
+                continue;
             var should = word + FinishedFile.Normal(string.Join("; ", words));
-            if (at < printed.Length && printed[at] is ',' or '.') at++;
+            if (at < printed.Length && printed[at] is ',' or '.')
+                at++;
             var right = string.CompareOrdinal(printed, at, should, 0, should.Length) == 0;
             report.Judge(check, right, () => $"{name}: “{should}” is missing.");
-            if (right) at += should.Length;
+            if (right)
+                at += should.Length;
         }
     }
 
@@ -149,8 +210,10 @@ internal sealed partial class IndexAudit(ExpectedText expected, Matching matchin
         foreach (var under in heading.Under)
         {
             var name = path.Length == 0 ? under.Text : path + " › " + under.Text;
-            if (!under.Found) report.Failed(check, $"{name}: the heading is not in the index.");
-            else Missing(under, name);
+            if (!under.Found)
+                report.Failed(check, $"{name}: the heading is not in the index.");
+            else
+                Missing(under, name);
         }
     }
 }

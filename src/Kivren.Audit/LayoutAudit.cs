@@ -4,9 +4,19 @@ namespace Kivren.Audit;
 
 /// <summary>Judges where things stand: inside their frame, not over each other, heads with their text, header rows again on
 /// every page that a table reaches.</summary>
-internal sealed class LayoutAudit(ExpectedText expected, IReadOnlyList<PrintedPage> pages, Matching matching, HouseRules rules, AuditReport report)
+internal sealed class LayoutAudit(
+    ExpectedText expected,
+    IReadOnlyList<PrintedPage> pages,
+    Matching matching,
+    HouseRules rules,
+    AuditReport report
+)
 {
-    private const string Frames = "text inside its frame", Overlaps = "no text over other text", HeadsAtFoot = "no head at a page's foot", Headers = "header rows repeat", FiguresAfter = "figures after their first mention";
+    private const string Frames = "text inside its frame",
+        Overlaps = "no text over other text",
+        HeadsAtFoot = "no head at a page's foot",
+        Headers = "header rows repeat",
+        FiguresAfter = "figures after their first mention";
 
     public void Judge()
     {
@@ -28,8 +38,14 @@ internal sealed class LayoutAudit(ExpectedText expected, IReadOnlyList<PrintedPa
         var right = turned ? page.Width : left + rules.Hangs + rules.Width;
         foreach (var line in page.Lines)
         {
-            report.Judge(Frames, line.X >= left - .6 && line.End <= right + .6, () => $"Page {page.Label}: “{Short(line.Words)}” reaches from {line.X:0.#} to {line.End:0.#} pt; its frame is {left:0.#} to {right:0.#}.");
-            if (!turned) report.Judge(Frames, line.Y <= page.Height - rules.Top && line.Y >= rules.Foot - 1, () => $"Page {page.Label}: “{Short(line.Words)}” stands outside the text's depth.");
+            report.Judge(Frames, line.X >= left - .6 && line.End <= right + .6, () =>
+                $"Page {page.Label}: “{Short(line.Words)}” reaches from {line.X:0.#} to {line.End:0.#} pt; its frame is {left:0.#} "
+                + $"to {right:0.#}."
+            );
+            if (!turned)
+                report.Judge(Frames, line.Y <= page.Height - rules.Top && line.Y >= rules.Foot - 1, () =>
+                    $"Page {page.Label}: “{Short(line.Words)}” stands outside the text's depth."
+                );
         }
     }
 
@@ -55,10 +71,17 @@ internal sealed class LayoutAudit(ExpectedText expected, IReadOnlyList<PrintedPa
         foreach (var last in matching.FlowLines.GroupBy(l => l.Page).Select(g => g.MaxBy(l => l.To)))
         {
             var head = expected.Paragraphs.FirstOrDefault(p => p.Block is Head && p.From < last.To && last.To <= p.To && p.To > p.From);
-            var goesOn = head is not null && expected.Divisions.Any(d => d.At == head.To) is false && matching.FlowLines.Any(l => l.From >= head.To && l.Page > last.Page);
+            var goesOn =
+                head is not null
+                && expected.Divisions.Any(d => d.At == head.To) is false
+                && matching.FlowLines.Any(l => l.From >= head.To && l.Page > last.Page);
             // A head that a figure or table follows on its page is not alone; one at the end of a division has nothing to keep.
-            var alone = goesOn && !(expected.Captions.Any(c => c.From == head!.To && c.Page == last.Page) || expected.Tables.Any(t => t.From == head!.To));
-            report.Judge(HeadsAtFoot, !alone, () => $"Page {pages[last.Page].Label} ends in the head “{Short(expected.Flow[head!.From..head.To])}”.");
+            var alone =
+                goesOn
+                && !(expected.Captions.Any(c => c.From == head!.To && c.Page == last.Page) || expected.Tables.Any(t => t.From == head!.To));
+            report.Judge(HeadsAtFoot, !alone, () =>
+                $"Page {pages[last.Page].Label} ends in the head “{Short(expected.Flow[head!.From..head.To])}”."
+            );
         }
     }
 
@@ -67,26 +90,40 @@ internal sealed class LayoutAudit(ExpectedText expected, IReadOnlyList<PrintedPa
         foreach (var range in expected.Tables)
         {
             var table = (Table)range.Block;
-            if (table.HeaderRows == 0) continue;
-            var first = FinishedFile.Normal(table.Rows[0].Cells.Select(c => c.Content.PlainText()).FirstOrDefault(t => t.Trim().Length > 0) ?? "");
-            if (first.Length == 0) continue;
+            if (table.HeaderRows == 0)
+                continue;
+            var first = FinishedFile.Normal(
+                table.Rows[0].Cells.Select(c => c.Content.PlainText()).FirstOrDefault(t => t.Trim().Length > 0) ?? ""
+            );
+            if (first.Length == 0)
+                continue;
             // Notes under the table are no rows.
             var cells = table.Rows.SelectMany(r => r.Cells).Select(c => expected.Places.First(p => p.Id == c.Id).At).ToArray();
             var reached = cells.Select(matching.Page).Where(p => p >= 0).Distinct().Order().ToArray();
             foreach (var p in reached.Skip(1))
-                report.Judge(Headers, pages[p].Furniture.Any(f => f.Words.StartsWith(first, StringComparison.Ordinal)), () => $"“{table.Caption.PlainText()}” goes on on page {pages[p].Label} without its header row.");
+                report.Judge(Headers, pages[p].Furniture.Any(f => f.Words.StartsWith(first, StringComparison.Ordinal)), () =>
+                    $"“{table.Caption.PlainText()}” goes on on page {pages[p].Label} without its header row."
+                );
         }
     }
 
     private void Figures()
     {
         foreach (var division in expected.Divisions)
-            foreach (var figure in division.Division.Blocks.OfType<Figure>())
-            {
-                var caption = expected.Captions.First(c => c.Places.Any(p => p.Id == figure.Id));
-                var mention = expected.Flow.IndexOf(FinishedFile.Normal("Figure" + expected.Numbers.Targets[figure.Id].Number), division.At, Math.Max(0, caption.From - division.At), StringComparison.Ordinal);
-                if (mention >= 0) report.Judge(FiguresAfter, caption.Page >= matching.Page(mention), () => $"“{figure.Caption.PlainText()}” stands on page {pages[Math.Max(0, caption.Page)].Label}, before it is mentioned.");
-            }
+        foreach (var figure in division.Division.Blocks.OfType<Figure>())
+        {
+            var caption = expected.Captions.First(c => c.Places.Any(p => p.Id == figure.Id));
+            var mention = expected.Flow.IndexOf(
+                FinishedFile.Normal("Figure" + expected.Numbers.Targets[figure.Id].Number),
+                division.At,
+                Math.Max(0, caption.From - division.At),
+                StringComparison.Ordinal
+            );
+            if (mention >= 0)
+                report.Judge(FiguresAfter, caption.Page >= matching.Page(mention), () =>
+                    $"“{figure.Caption.PlainText()}” stands on page {pages[Math.Max(0, caption.Page)].Label}, before it is mentioned."
+                );
+        }
     }
 
     private static string Short(string words) => words.Length > 40 ? words[..40] + "…" : words;

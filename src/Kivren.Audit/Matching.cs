@@ -47,33 +47,41 @@ public sealed partial class Matching
         PageOf = new int[expected.Flow.Length + 1];
         Array.Fill(PageOf, -1);
         foreach (var table in expected.Tables)
-            if (table.To > table.From) _tables.TryAdd(table.From, table);
+            if (table.To > table.From)
+                _tables.TryAdd(table.From, table);
         foreach (var row in expected.Rows)
-            for (var at = row[0].From; at < row[^1].To; at++) _rows[at] = row;
+            for (var at = row[0].From; at < row[^1].To; at++)
+                _rows[at] = row;
         foreach (var page in pages)
             for (var l = 0; l < page.Lines.Count; l++)
             {
                 report.Tried(EveryWord);
-                if (!Take(page.Lines[l], page, first: l == 0)) Lost(page.Lines[l], page);
+                if (!Take(page.Lines[l], page, first: l == 0))
+                    Lost(page.Lines[l], page);
             }
         SkipLists();
-        if (_cursor < expected.Flow.Length) report.Failed(EveryWord, $"The file ends before “{Around(_cursor)}”.");
+        if (_cursor < expected.Flow.Length)
+            report.Failed(EveryWord, $"The file ends before “{Around(_cursor)}”.");
         foreach (var (table, read) in _waiting)
-            if (read < table.To) report.Failed(EveryWord, $"“{Around(read)}” (a table) is not in the file, or not whole.");
+            if (read < table.To)
+                report.Failed(EveryWord, $"“{Around(read)}” (a table) is not in the file, or not whole.");
         foreach (var apart in expected.Notes.Concat(expected.Captions))
-            if (apart.Taken < apart.Words.Length) report.Failed(EveryWord, $"“{Short(apart.Words)}” (a note or caption) is not in the file, or not whole.");
+            if (apart.Taken < apart.Words.Length)
+                report.Failed(EveryWord, $"“{Short(apart.Words)}” (a note or caption) is not in the file, or not whole.");
     }
 
     private bool AtList => _cursor < _expected.Flow.Length && _expected.Flow[_cursor] == ExpectedText.GeneratedList;
 
     private void SkipLists()
     {
-        while (AtList) CloseList();
+        while (AtList)
+            CloseList();
     }
 
     private void OpenList()
     {
-        if (_listOpen) return;
+        if (_listOpen)
+            return;
         Lists.Add([]);
         (_listOpen, _listRead) = (true, 0);
     }
@@ -94,16 +102,21 @@ public sealed partial class Matching
         var read = list.IsIndex ? -1 : Match(list.Words, _listRead, line.Words, 0, []);
         if (read < 0)
         {
-            var follows = _cursor + 1 < _expected.Flow.Length && (_expected.Flow[_cursor + 1] == ExpectedText.GeneratedList
-                ? _listRead == list.Words.Length
-                : Match(_expected.Flow, _cursor + 1, line.Words, 0, []) >= 0);
+            var follows =
+                _cursor + 1 < _expected.Flow.Length
+                && (
+                    _expected.Flow[_cursor + 1] == ExpectedText.GeneratedList
+                        ? _listRead == list.Words.Length
+                        : Match(_expected.Flow, _cursor + 1, line.Words, 0, []) >= 0
+                );
             if (follows && (first || (!list.IsIndex && _listRead == list.Words.Length)))
             {
                 CloseList();
                 return AtList && TakeList(line, page, first);
             }
         }
-        else _listRead = read;
+        else
+            _listRead = read;
         Lists[^1].Add((line, page.Index));
         return true;
     }
@@ -119,23 +132,27 @@ public sealed partial class Matching
     {
         while (from < line.Length)
         {
-            if (at >= expected.Length) return -1;
+            if (at >= expected.Length)
+                return -1;
             if (expected[at] is ExpectedText.Folio or ExpectedText.Phrase)
             {
                 var form = expected[at] == ExpectedText.Folio ? FolioForm().Match(line, from) : PhraseForm().Match(line, from);
-                if (!form.Success) return expected[at] == ExpectedText.Phrase ? Divided(expected, at, line, from) : -1;
+                if (!form.Success)
+                    return expected[at] == ExpectedText.Phrase ? Divided(expected, at, line, from) : -1;
                 for (var length = form.Length; length > 0; length--)
                 {
                     var tried = new List<(int, string)>();
                     var end = Match(expected, at + 1, line, from + length, tried);
-                    if (end < 0) continue;
+                    if (end < 0)
+                        continue;
                     folios.Add((at, line.Substring(from, length)));
                     folios.AddRange(tried);
                     return end;
                 }
                 return -1;
             }
-            if (expected[at] != line[from]) return -1;
+            if (expected[at] != line[from])
+                return -1;
             at++;
             from++;
         }
@@ -146,7 +163,8 @@ public sealed partial class Matching
     private static int Divided(string expected, int at, string line, int from)
     {
         foreach (var phrase in (ReadOnlySpan<string>)["onthispage", "onthefacingpage", "overleaf", "onpage"])
-            if (phrase.StartsWith(line[from..], StringComparison.Ordinal)) return at;
+            if (phrase.StartsWith(line[from..], StringComparison.Ordinal))
+                return at;
         return -1;
     }
 
@@ -155,18 +173,24 @@ public sealed partial class Matching
         if (_pendingPhrase && PhraseTail(line) is { } rest)
         {
             _pendingPhrase = false;
-            if (rest.Words.Length == 0) return true;
+            if (rest.Words.Length == 0)
+                return true;
             line = rest;
         }
         // A caption or a note that has begun goes on first.
         foreach (var begun in _expected.Captions.Where(c => c.Taken > 0 && c.Taken < c.Words.Length))
-            if (TakeApart(begun, line, page)) return true;
+            if (TakeApart(begun, line, page))
+                return true;
         var noteOpen = _expected.Notes.FirstOrDefault(n => n.Taken > 0 && n.Taken < n.Words.Length);
-        if (noteOpen is not null && line.Size < 9 && TakeApart(noteOpen, line, page)) return true;
+        if (noteOpen is not null && line.Size < 9 && TakeApart(noteOpen, line, page))
+            return true;
         for (var t = 0; t < _waiting.Count; t++)
-            if (_waiting[t].Read > _waiting[t].Table.From && TakeWaiting(t, line, page)) return true;
-        if (AtList && TakeList(line, page, first)) return true;
-        if (TakeOfRow(line, page) || TakeFlow(line, page) || TakeBeside(line, page, after: _cursor)) return true;
+            if (_waiting[t].Read > _waiting[t].Table.From && TakeWaiting(t, line, page))
+                return true;
+        if (AtList && TakeList(line, page, first))
+            return true;
+        if (TakeOfRow(line, page) || TakeFlow(line, page) || TakeBeside(line, page, after: _cursor))
+            return true;
         if (_tables.TryGetValue(_cursor, out var table))
         {
             // The text flows on before a table that has pages of its own.
@@ -178,12 +202,14 @@ public sealed partial class Matching
                 return true;
             }
             _waiting.Add((table, table.From));
-            if (TakeWaiting(_waiting.Count - 1, line, page)) return true;
+            if (TakeWaiting(_waiting.Count - 1, line, page))
+                return true;
             _waiting.RemoveAt(_waiting.Count - 1);
             _cursor = back;
         }
         for (var t = 0; t < _waiting.Count; t++)
-            if (TakeWaiting(t, line, page)) return true;
+            if (TakeWaiting(t, line, page))
+                return true;
         return TakeAnyApart(line, page) || (noteOpen is not null && TakeApart(noteOpen, line, page));
     }
 
@@ -195,7 +221,8 @@ public sealed partial class Matching
     private PrintedLine? PhraseTail(PrintedLine line)
     {
         var form = PhraseForm().Match(_phrase + line.Words, 0);
-        if (!form.Success) return null;
+        if (!form.Success)
+            return null;
         PrintedFolios[(null, _phraseAt)] = form.Value;
         _cursor = _phraseAt + 1;
         return line with { Words = (_phrase + line.Words)[form.Length..] };
@@ -205,9 +232,12 @@ public sealed partial class Matching
     {
         var folios = new List<(int, string)>();
         var end = Match(_expected.Flow, _cursor, line.Words, 0, folios);
-        if (end < 0) return false;
-        for (var i = _cursor; i < end; i++) PageOf[i] = page.Index;
-        foreach (var (at, folio) in folios) PrintedFolios[(null, at)] = folio;
+        if (end < 0)
+            return false;
+        for (var i = _cursor; i < end; i++)
+            PageOf[i] = page.Index;
+        foreach (var (at, folio) in folios)
+            PrintedFolios[(null, at)] = folio;
         FlowLines.Add((page.Index, _cursor, end));
         _last = (page.Index, line.Y, _rows.TryGetValue(_cursor, out var row) ? row.Last(c => c.From <= _cursor || c == row[0]).From : -1);
         if (end < _expected.Flow.Length && _expected.Flow[end] == ExpectedText.Phrase && end - _cursor < line.Words.Length)
@@ -218,14 +248,16 @@ public sealed partial class Matching
         }
         _cursor = end;
         // What stands beside on the page before is read already.
-        while (_beside.Remove(_cursor, out var read)) _cursor = read;
+        while (_beside.Remove(_cursor, out var read))
+            _cursor = read;
         return true;
 
         // Characters of the line that the flow up to the phrase took: wildcards took what they printed.
         int Taken(int from, int to)
         {
             var taken = 0;
-            for (var i = from; i < to; i++) taken += PrintedFolios.TryGetValue((null, i), out var folio) ? folio.Length : 1;
+            for (var i = from; i < to; i++)
+                taken += PrintedFolios.TryGetValue((null, i), out var folio) ? folio.Length : 1;
             return taken;
         }
     }
@@ -233,16 +265,21 @@ public sealed partial class Matching
     /// <summary>A line of a row that is divided: its cells go on side by side, each from where it was left.</summary>
     private bool TakeBeside(PrintedLine line, PrintedPage page, int after)
     {
-        if (!_rows.TryGetValue(_cursor, out var row)) return false;
+        if (!_rows.TryGetValue(_cursor, out var row))
+            return false;
         foreach (var cell in row)
         {
-            if (cell.From <= after) continue;
+            if (cell.From <= after)
+                continue;
             var read = _beside.GetValueOrDefault(cell.From, cell.From);
             var folios = new List<(int, string)>();
             var end = read < cell.To ? Match(_expected.Flow, read, line.Words, 0, folios) : -1;
-            if (end < 0 || end > cell.To) continue;
-            for (var i = read; i < end; i++) PageOf[i] = page.Index;
-            foreach (var (at, folio) in folios) PrintedFolios[(null, at)] = folio;
+            if (end < 0 || end > cell.To)
+                continue;
+            for (var i = read; i < end; i++)
+                PageOf[i] = page.Index;
+            foreach (var (at, folio) in folios)
+                PrintedFolios[(null, at)] = folio;
             FlowLines.Add((page.Index, read, end));
             _beside[cell.From] = end;
             _last = (page.Index, line.Y, cell.From);
@@ -255,20 +292,28 @@ public sealed partial class Matching
     /// nothing goes back to an earlier one on the same page.</summary>
     private bool TakeOfRow(PrintedLine line, PrintedPage page)
     {
-        if (_last.Page != page.Index || !_rows.TryGetValue(_cursor, out var row)) return false;
-        if (_last.Cell < row[0].From || row.Any(c => c.From == _cursor)) return false;
-        return line.Y > _last.Y - line.Size / 2 ? TakeBeside(line, page, after: _last.Cell) : _last.Cell > _cursor && TakeBeside(line, page, after: _last.Cell - 1);
+        if (_last.Page != page.Index || !_rows.TryGetValue(_cursor, out var row))
+            return false;
+        if (_last.Cell < row[0].From || row.Any(c => c.From == _cursor))
+            return false;
+        return line.Y > _last.Y - line.Size / 2
+            ? TakeBeside(line, page, after: _last.Cell)
+            : _last.Cell > _cursor && TakeBeside(line, page, after: _last.Cell - 1);
     }
 
     private bool TakeWaiting(int index, PrintedLine line, PrintedPage page)
     {
         var (table, read) = _waiting[index];
-        if (read >= table.To) return false;
+        if (read >= table.To)
+            return false;
         var folios = new List<(int, string)>();
         var end = Match(_expected.Flow, read, line.Words, 0, folios);
-        if (end < 0 || end > table.To) return false;
-        for (var i = read; i < end; i++) PageOf[i] = page.Index;
-        foreach (var (at, folio) in folios) PrintedFolios[(null, at)] = folio;
+        if (end < 0 || end > table.To)
+            return false;
+        for (var i = read; i < end; i++)
+            PageOf[i] = page.Index;
+        foreach (var (at, folio) in folios)
+            PrintedFolios[(null, at)] = folio;
         _waiting[index] = (table, end);
         return true;
     }
@@ -276,9 +321,11 @@ public sealed partial class Matching
     private bool TakeAnyApart(PrintedLine line, PrintedPage page)
     {
         foreach (var caption in _expected.Captions.Where(c => c.Taken == 0))
-            if (TakeApart(caption, line, page)) return true;
+            if (TakeApart(caption, line, page))
+                return true;
         foreach (var note in _expected.Notes.Where(n => n.Taken == 0 && n.From <= _cursor + 1))
-            if (TakeApart(note, line, page)) return true;
+            if (TakeApart(note, line, page))
+                return true;
         return false;
     }
 
@@ -286,10 +333,13 @@ public sealed partial class Matching
     {
         var folios = new List<(int, string)>();
         var end = Match(apart.Words, apart.Taken, line.Words, 0, folios);
-        if (end < 0) return false;
-        if (apart.Page < 0) apart.Page = page.Index;
+        if (end < 0)
+            return false;
+        if (apart.Page < 0)
+            apart.Page = page.Index;
         apart.Taken = end;
-        foreach (var (at, folio) in folios) PrintedFolios[(apart, at)] = folio;
+        foreach (var (at, folio) in folios)
+            PrintedFolios[(apart, at)] = folio;
         return true;
     }
 
@@ -301,24 +351,35 @@ public sealed partial class Matching
         for (var at = _cursor + 1; at < reach && line.Words.Length > 8; at++)
         {
             var end = Match(_expected.Flow, at, line.Words, 0, []);
-            if (end < 0) continue;
-            for (var i = at; i < end; i++) PageOf[i] = page.Index;
+            if (end < 0)
+                continue;
+            for (var i = at; i < end; i++)
+                PageOf[i] = page.Index;
             _cursor = end;
             return;
         }
     }
 
-    private string Around(int at) => Short(at < _expected.Flow.Length ? _expected.Flow[at..Math.Min(_expected.Flow.Length, at + 60)].Replace(ExpectedText.Folio, '#') : "(the end)");
+    private string Around(int at) =>
+        Short(
+            at < _expected.Flow.Length
+                ? _expected.Flow[at..Math.Min(_expected.Flow.Length, at + 60)].Replace(ExpectedText.Folio, '#')
+                : "(the end)"
+        );
 
     private static string Short(string words) => words.Length > 50 ? words[..50] + "…" : words;
 
     /// <summary>The pages on which the words on both sides of a place stand.</summary>
     public (int Before, int After) Around(Apart? apart, int at)
     {
-        if (apart is not null) return (apart.Page, apart.Page);
-        int before = -1, after = -1;
-        for (var i = at - 1; i >= 0 && before < 0; i--) before = PageOf[i];
-        for (var i = at; i < PageOf.Length && after < 0; i++) after = PageOf[i];
+        if (apart is not null)
+            return (apart.Page, apart.Page);
+        int before = -1,
+            after = -1;
+        for (var i = at - 1; i >= 0 && before < 0; i--)
+            before = PageOf[i];
+        for (var i = at; i < PageOf.Length && after < 0; i++)
+            after = PageOf[i];
         return (before, after);
     }
 

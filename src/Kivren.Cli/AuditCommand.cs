@@ -9,13 +9,19 @@ internal static class AuditCommand
     public static Report Run(Arguments arguments)
     {
         var pdf = arguments.File(0, "the finished PDF");
-        if (!File.Exists(pdf)) throw new UsageException($"There is no file {pdf}.");
+        if (!File.Exists(pdf))
+            throw new UsageException($"There is no file {pdf}.");
         var lines = new List<string>();
         var package = Inputs.Package(arguments.File(1, "the package it was made from"), lines);
         AuditReport report;
         try
         {
-            report = Auditor.Audit(pdf, package.Manual, Inputs.Edition(package.Manual, arguments.Option("--edition")), arguments.Option("--look"));
+            report = Auditor.Audit(
+                pdf,
+                package.Manual,
+                Inputs.Edition(package.Manual, arguments.Option("--edition")),
+                arguments.Option("--look")
+            );
         }
         catch (Exception e) when (e is UglyToad.PdfPig.Core.PdfDocumentFormatException or InvalidOperationException or FormatException)
         {
@@ -26,8 +32,17 @@ internal static class AuditCommand
         {
             lines.Add($"{check}: {tried} tried, {failures.Count} failed");
             lines.AddRange(failures.Take(12).Select(f => "  " + f));
-            if (failures.Count > 12) lines.Add($"  and {failures.Count - 12} more");
-            json.Add(new JsonObject { ["check"] = check, ["tried"] = tried, ["failed"] = failures.Count, ["where"] = new JsonArray([.. failures.Select(f => (JsonNode)f)]) });
+            if (failures.Count > 12)
+                lines.Add($"  and {failures.Count - 12} more");
+            json.Add(
+                new JsonObject
+                {
+                    ["check"] = check,
+                    ["tried"] = tried,
+                    ["failed"] = failures.Count,
+                    ["where"] = new JsonArray([.. failures.Select(f => (JsonNode)f)]),
+                }
+            );
         }
         return new Report(report.Right, lines, new JsonObject { ["right"] = report.Right, ["checks"] = json });
     }

@@ -47,16 +47,23 @@ public static class CommandLine
         var json = args.Contains("--json");
         try
         {
-            if (!Commands.TryGetValue(args[0], out var command)) throw new UsageException($"There is no command “{args[0]}”.\n{Usage}");
+            if (!Commands.TryGetValue(args[0], out var command))
+                throw new UsageException($"There is no command “{args[0]}”.\n{Usage}");
             var report = command(Arguments.Parse(args[1..]));
-            if (json) output.WriteLine(report.Json.ToJsonString());
-            else foreach (var line in report.Lines) output.WriteLine(line);
+            if (json)
+                output.WriteLine(report.Json.ToJsonString());
+            else
+                foreach (var line in report.Lines)
+                    output.WriteLine(line);
             return report.Right ? 0 : 1;
         }
-        catch (Exception e) when (e is UsageException or PackageFormatException or IOException or UnauthorizedAccessException or InvalidDataException)
+        catch (Exception e)
+            when (e is UsageException or PackageFormatException or IOException or UnauthorizedAccessException or InvalidDataException)
         {
-            if (json) output.WriteLine(new JsonObject { ["error"] = e.Message }.ToJsonString());
-            else errors.WriteLine(e.Message);
+            if (json)
+                output.WriteLine(new JsonObject { ["error"] = e.Message }.ToJsonString());
+            else
+                errors.WriteLine(e.Message);
             return 2;
         }
     }

@@ -27,12 +27,19 @@ internal static class ComposeCommand
             steps[name] = Math.Round((steps[name]?.GetValue<double>() ?? 0) + now - last, 1);
             last = now;
         }
-        var composed = Composer.Compose(package.Manual, Inputs.Edition(package.Manual, arguments.Option("--edition")), ShippedLooks.Named(arguments.Option("--look") ?? package.Manual.Look), null, Step);
+        var composed = Composer.Compose(
+            package.Manual,
+            Inputs.Edition(package.Manual, arguments.Option("--edition")),
+            ShippedLooks.Named(arguments.Option("--look") ?? package.Manual.Look),
+            null,
+            Step
+        );
         var media = package.Manual.Assets.ToDictionary(a => a.Name, a => a.MediaType, StringComparer.Ordinal);
         switch (Path.GetExtension(target))
         {
             case ".pdf":
-                using (var file = File.Create(target)) PdfWriter.Write(composed, package.Picture, file, options: OptionsOf(arguments));
+                using (var file = File.Create(target))
+                    PdfWriter.Write(composed, package.Picture, file, options: OptionsOf(arguments));
                 break;
             case ".svg":
                 WriteSvg(composed, package, media, target);
@@ -41,26 +48,37 @@ internal static class ComposeCommand
                 throw new UsageException($"The ending of {target} says nothing about what to write: use .pdf or .svg.");
         }
         Step("write");
-        lines.Add($"{composed.Pages.Count} pages, {composed.Passes} passes{(composed.Held > 0 ? $", {composed.Held} blocks held" : "")}, {composed.LooseEnds.Count} loose ends, {clock.Elapsed.TotalMilliseconds.ToString("0", CultureInfo.InvariantCulture)} ms");
+        lines.Add(
+            $"{composed.Pages.Count} pages, {composed.Passes} passes{(composed.Held > 0 ? $", {composed.Held} blocks held" : "")}, "
+                + $"{composed.LooseEnds.Count} loose ends, "
+                + $"{clock.Elapsed.TotalMilliseconds.ToString("0", CultureInfo.InvariantCulture)} ms"
+        );
         lines.Add(string.Join(", ", steps.Select(s => $"{s.Key} {s.Value} ms")));
         lines.AddRange(composed.LooseEnds.Select(l => CheckCommand.Line(l, composed)));
-        return new Report(true, lines, new JsonObject
-        {
-            ["pages"] = composed.Pages.Count,
-            ["passes"] = composed.Passes,
-            ["held"] = composed.Held,
-            ["looseEnds"] = composed.LooseEnds.Count,
-            ["milliseconds"] = Math.Round(clock.Elapsed.TotalMilliseconds, 1),
-            ["steps"] = steps,
-            ["file"] = target,
-        });
+        return new Report(
+            true,
+            lines,
+            new JsonObject
+            {
+                ["pages"] = composed.Pages.Count,
+                ["passes"] = composed.Passes,
+                ["held"] = composed.Held,
+                ["looseEnds"] = composed.LooseEnds.Count,
+                ["milliseconds"] = Math.Round(clock.Elapsed.TotalMilliseconds, 1),
+                ["steps"] = steps,
+                ["file"] = target,
+            }
+        );
     }
 
-    private static PdfOptions OptionsOf(Arguments arguments) => arguments.Option("--print") is null ? new PdfOptions() : new PdfOptions(PdfKind.Print)
-    {
-        PageMultiple = arguments.Number("--multiple", 1),
-        Profile = arguments.Option("--profile") is { } profile ? File.ReadAllBytes(profile) : null,
-    };
+    private static PdfOptions OptionsOf(Arguments arguments) =>
+        arguments.Option("--print") is null
+            ? new PdfOptions()
+            : new PdfOptions(PdfKind.Print)
+            {
+                PageMultiple = arguments.Number("--multiple", 1),
+                Profile = arguments.Option("--profile") is { } profile ? File.ReadAllBytes(profile) : null,
+            };
 
     /// <summary>FILE.svg becomes a folder FILE with one file a page.</summary>
     private static void WriteSvg(ComposedManual composed, Package package, Dictionary<string, string> media, string target)
@@ -68,7 +86,11 @@ internal static class ComposeCommand
         var folder = target[..^4];
         Directory.CreateDirectory(folder);
         foreach (var page in composed.Pages)
-            File.WriteAllText(Path.Combine(folder, $"{page.Sheet + 1:0000}.svg"),
-                SvgPainter.Paint(DisplayList.Of(page, composed.Look), name => package.Picture(name) is { } bytes ? (bytes, media[name]) : null));
+            File.WriteAllText(
+                Path.Combine(folder, $"{page.Sheet + 1:0000}.svg"),
+                SvgPainter.Paint(DisplayList.Of(page, composed.Look), name =>
+                    package.Picture(name) is { } bytes ? (bytes, media[name]) : null
+                )
+            );
     }
 }

@@ -16,8 +16,10 @@ internal static class ExplainCommand
         var package = Inputs.Package(arguments.File(0, "a package"), lines);
         var look = ShippedLooks.Named(arguments.Option("--look") ?? package.Manual.Look);
         var composed = Composer.Compose(package.Manual, Inputs.Edition(package.Manual, arguments.Option("--edition")), look);
-        if (arguments.Option("--locator") is { } heading) return Locators(composed, heading, lines);
-        if (arguments.Option("--block") is { } block) return BlockOf(composed, new Id(block), lines);
+        if (arguments.Option("--locator") is { } heading)
+            return Locators(composed, heading, lines);
+        if (arguments.Option("--block") is { } block)
+            return BlockOf(composed, new Id(block), lines);
         var folio = arguments.Required("--page");
         var page = composed.Pages.FirstOrDefault(p => p.Folio == folio) ?? throw new UsageException($"There is no page {folio}.");
         lines.Add($"Page {folio}: {page.Reason}");
@@ -42,31 +44,48 @@ internal static class ExplainCommand
             var to = place.IsRange ? FolioOf(composed, place.EndDivision, IndexTree.EndOf(place.Start)) : from;
             var words = Around(composed, entry);
             lines.Add($"{(from == to ? $"Page {from}" : $"Pages {from}–{to}")}: {words}");
-            list.Add(new JsonObject { ["from"] = from, ["to"] = to, ["block"] = entry.Block.Value, ["words"] = words });
+            list.Add(
+                new JsonObject
+                {
+                    ["from"] = from,
+                    ["to"] = to,
+                    ["block"] = entry.Block.Value,
+                    ["words"] = words,
+                }
+            );
         }
-        if (list.Count == 0) lines.Add("No page of its own.");
+        if (list.Count == 0)
+            lines.Add("No page of its own.");
         return new Report(true, lines, new JsonObject { ["heading"] = asked, ["locators"] = list });
     }
 
-    private static string FolioOf(ComposedManual composed, Id division, Id atom) => composed.FindIn(division, atom) is { } at ? composed.Pages[at.Sheet].Folio : "?";
+    private static string FolioOf(ComposedManual composed, Id division, Id atom) =>
+        composed.FindIn(division, atom) is { } at ? composed.Pages[at.Sheet].Folio : "?";
 
     /// <summary>The words on both sides of an entry.</summary>
     private static string Around(ComposedManual composed, GatheredEntry entry)
     {
-        foreach (var block in composed.Text.Divisions.First(d => d.Id == entry.Division).Blocks.SelectMany(b => b.WithInner()).Where(b => b.Id == entry.Block))
-            foreach (var spans in block.OwnSpans())
+        foreach (
+            var block in composed
+                .Text.Divisions.First(d => d.Id == entry.Division)
+                .Blocks.SelectMany(b => b.WithInner())
+                .Where(b => b.Id == entry.Block)
+        )
+        foreach (var spans in block.OwnSpans())
+        {
+            var at = 0;
+            foreach (var inline in spans)
             {
-                var at = 0;
-                foreach (var inline in spans)
-                {
-                    if (inline is TextRun run) at += run.Text.Length;
-                    if (!ReferenceEquals(inline, entry.Entry)) continue;
-                    var text = spans.PlainText();
-                    var from = Math.Max(0, at - 40);
-                    var to = Math.Min(text.Length, at + 40);
-                    return (from > 0 ? "…" : "") + text[from..at] + "◆" + text[Math.Min(at, to)..to] + (to < text.Length ? "…" : "");
-                }
+                if (inline is TextRun run)
+                    at += run.Text.Length;
+                if (!ReferenceEquals(inline, entry.Entry))
+                    continue;
+                var text = spans.PlainText();
+                var from = Math.Max(0, at - 40);
+                var to = Math.Min(text.Length, at + 40);
+                return (from > 0 ? "…" : "") + text[from..at] + "◆" + text[Math.Min(at, to)..to] + (to < text.Length ? "…" : "");
             }
+        }
         return "";
     }
 
@@ -76,31 +95,41 @@ internal static class ExplainCommand
         string mathMl;
         try
         {
-            mathMl = MathMl.Of(equation.Source, equation.Alternative, display: true).ToString(System.Xml.Linq.SaveOptions.DisableFormatting);
+            mathMl = MathMl
+                .Of(equation.Source, equation.Alternative, display: true)
+                .ToString(System.Xml.Linq.SaveOptions.DisableFormatting);
         }
         catch (NotationException e)
         {
             mathMl = "";
             lines.Add($"no equation: {e.Message}");
         }
-        if (mathMl.Length > 0) lines.Add("as MathML: " + mathMl);
+        if (mathMl.Length > 0)
+            lines.Add("as MathML: " + mathMl);
         return mathMl;
     }
 
     private static Report BlockOf(ComposedManual composed, Id id, List<string> lines)
     {
         foreach (var division in composed.Text.Divisions)
-            foreach (var block in division.Blocks.SelectMany(b => b.WithInner()))
+        foreach (var block in division.Blocks.SelectMany(b => b.WithInner()))
+        {
+            if (block.Id != id)
+                continue;
+            var role = block is Paragraph p ? p.Role : block.GetType().Name.ToLowerInvariant();
+            var rule = composed.Look.RuleFor(role, new Standing(division.Kind)).ToString();
+            var folio = composed.Find(id) is { } at ? composed.Pages[at.Sheet].Folio : FolioOf(composed, division.Id, id);
+            lines.Add($"{role}, page {folio}, dressed as: {rule}");
+            var report = new JsonObject
             {
-                if (block.Id != id) continue;
-                var role = block is Paragraph p ? p.Role : block.GetType().Name.ToLowerInvariant();
-                var rule = composed.Look.RuleFor(role, new Standing(division.Kind)).ToString();
-                var folio = composed.Find(id) is { } at ? composed.Pages[at.Sheet].Folio : FolioOf(composed, division.Id, id);
-                lines.Add($"{role}, page {folio}, dressed as: {rule}");
-                var report = new JsonObject { ["role"] = role, ["folio"] = folio, ["rule"] = rule };
-                if (block is Equation equation) report["mathml"] = MathMlOf(equation, lines);
-                return new Report(true, lines, report);
-            }
+                ["role"] = role,
+                ["folio"] = folio,
+                ["rule"] = rule,
+            };
+            if (block is Equation equation)
+                report["mathml"] = MathMlOf(equation, lines);
+            return new Report(true, lines, report);
+        }
         throw new UsageException($"There is no block {id} in this edition.");
     }
 }

@@ -16,9 +16,11 @@ internal static class GenerateCommand
         var package = arguments.Option("--of") is { } of
             ? Edited(Inputs.Package(of, lines), seed, arguments.Number("--edits", 50))
             : ManualGenerator.Make(arguments.Number("--pages", 100), seed, arguments.Number("--chapter-pages", 30));
-        if (target.EndsWith(".docx", StringComparison.OrdinalIgnoreCase)) File.WriteAllBytes(target, WordFile.From(package).ToBytes());
+        if (target.EndsWith(".docx", StringComparison.OrdinalIgnoreCase))
+            File.WriteAllBytes(target, WordFile.From(package).ToBytes());
         else
-            using (var file = File.Create(target)) PackageWriter.Write(package, file);
+            using (var file = File.Create(target))
+                PackageWriter.Write(package, file);
         var blocks = package.Manual.Divisions.SelectMany(d => d.Blocks).ToList();
         var inlines = blocks.SelectMany(b => b.Inlines()).ToList();
         var counts = new JsonObject
@@ -33,5 +35,9 @@ internal static class GenerateCommand
         return new Report(true, [.. lines, string.Join(", ", counts.Select(c => $"{c.Value} {c.Key}"))], counts);
     }
 
-    private static Package Edited(Package package, int seed, int edits) => package with { Manual = RandomEdit.Apply(package.Manual, seed, edits) };
+    private static Package Edited(Package package, int seed, int edits) =>
+        package with
+        {
+            Manual = RandomEdit.Apply(package.Manual, seed, edits),
+        };
 }

@@ -15,19 +15,29 @@ public readonly record struct Length(int Millipoints) : IComparable<Length>
     public double InPoints => Millipoints / 1000.0;
 
     public static Length operator +(Length a, Length b) => new(a.Millipoints + b.Millipoints);
+
     public static Length operator -(Length a, Length b) => new(a.Millipoints - b.Millipoints);
+
     public static Length operator -(Length a) => new(-a.Millipoints);
+
     public static Length operator *(Length a, int n) => new(a.Millipoints * n);
+
     public static Length operator /(Length a, int n) => new(a.Millipoints / n);
+
     public static bool operator <(Length a, Length b) => a.Millipoints < b.Millipoints;
+
     public static bool operator >(Length a, Length b) => a.Millipoints > b.Millipoints;
+
     public static bool operator <=(Length a, Length b) => a.Millipoints <= b.Millipoints;
+
     public static bool operator >=(Length a, Length b) => a.Millipoints >= b.Millipoints;
 
     /// <summary>This length scaled by <paramref name="part"/>/<paramref name="whole"/> without leaving whole numbers.</summary>
     public Length Scale(long part, long whole) => new((int)(Millipoints * part / whole));
 
     public static Length Max(Length a, Length b) => a > b ? a : b;
+
     public static Length Min(Length a, Length b) => a < b ? a : b;
+
     public int CompareTo(Length other) => Millipoints.CompareTo(other.Millipoints);
 }

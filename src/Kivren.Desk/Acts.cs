@@ -10,13 +10,17 @@ public static class Acts
 {
     /// <summary>What a batch needs to know that is not in the state.</summary>
     public static (IReadOnlyList<string> Blocks, IReadOnlyList<(string Block, int Version)> Bodies) Needs(
-        DeskState state, IReadOnlyList<BlockChange> changes)
+        DeskState state,
+        IReadOnlyList<BlockChange> changes
+    )
     {
         var gone = new List<string>();
         var bodies = new List<(string, int)>();
         foreach (var change in changes)
-            if (state.Block(change.Id) is not { } now) gone.Add(change.Id);
-            else if (change.BasedOn > 0 && now.Version != change.BasedOn) bodies.Add((change.Id, change.BasedOn));
+            if (state.Block(change.Id) is not { } now)
+                gone.Add(change.Id);
+            else if (change.BasedOn > 0 && now.Version != change.BasedOn)
+                bodies.Add((change.Id, change.BasedOn));
         return (gone, bodies);
     }
 
@@ -24,23 +28,35 @@ public static class Acts
     /// refused by itself; the rest goes in.</summary>
     /// <param name="joined">ids that joined blocks gave up, with the ids that stand for them now</param>
     public static DeskOutcome Write(
-        DeskState state, IReadOnlyList<BlockChange> changes, IReadOnlyDictionary<string, string>? joined, string label, Known known)
+        DeskState state,
+        IReadOnlyList<BlockChange> changes,
+        IReadOnlyDictionary<string, string>? joined,
+        string label,
+        Known known
+    )
     {
         var draft = new Draft(state, known);
         var accepted = new List<Accepted>();
         var refused = new List<Refused>();
-        foreach (var change in changes) new WrittenBlock(state, draft, known, change, accepted, refused).Do();
+        foreach (var change in changes)
+            new WrittenBlock(state, draft, known, change, accepted, refused).Do();
         if (joined is { Count: > 0 })
         {
             var aliases = new Dictionary<Id, Id>(state.Manual.Aliases);
             foreach (var (from, to) in joined)
-                if (from != to) aliases[new Id(from)] = new Id(to);
+                if (from != to)
+                    aliases[new Id(from)] = new Id(to);
             draft.Aliases = aliases;
         }
         var (next, rows) = draft.Finish();
         var versions = rows.Blocks.ToDictionary(b => b.Block.Id, b => b.Block.Version, StringComparer.Ordinal);
         // A change that changed nothing keeps the version there is.
-        var answered = accepted.Select(a => a with { Version = versions.TryGetValue(a.Id, out var v) ? v : state.Block(a.Id)?.Version ?? 0 });
+        var answered = accepted.Select(a =>
+            a with
+            {
+                Version = versions.TryGetValue(a.Id, out var v) ? v : state.Block(a.Id)?.Version ?? 0,
+            }
+        );
         return new DeskOutcome(next, rows, label, [.. answered], refused);
     }
 
@@ -52,21 +68,35 @@ public static class Acts
     }
 
     /// <summary>Whole divisions put in after a row, with the pictures they name.</summary>
-    public static DeskOutcome PutIn(DeskState state, IReadOnlyList<Division> divisions, Id after, IReadOnlyList<Asset> pictures, Known known)
+    public static DeskOutcome PutIn(
+        DeskState state,
+        IReadOnlyList<Division> divisions,
+        Id after,
+        IReadOnlyList<Asset> pictures,
+        Known known
+    )
     {
         var result = Planner.Apply(state.Manual, new PlanAct.PutIn(divisions, after));
-        if (result.Refused is { } why) return DeskOutcome.No(state, why);
+        if (result.Refused is { } why)
+            return DeskOutcome.No(state, why);
         return Become(state, result.Manual! with { Assets = [.. state.Manual.Assets, .. pictures] }, result.Words, known);
     }
 
     /// <summary>Differences of a newer version of a source: typing by another hand, with its pictures.</summary>
     public static DeskOutcome TakeDifferences(
-        DeskState state, IReadOnlyList<BlockChange> changes, IReadOnlyList<Asset> pictures, string label, Known known)
+        DeskState state,
+        IReadOnlyList<BlockChange> changes,
+        IReadOnlyList<Asset> pictures,
+        string label,
+        Known known
+    )
     {
         var outcome = Write(state, changes, null, label, known);
-        if (outcome.Refused.Count > 0) return DeskOutcome.No(state, outcome.Refused[0].Why);
+        if (outcome.Refused.Count > 0)
+            return DeskOutcome.No(state, outcome.Refused[0].Why);
         var added = pictures.Where(p => state.Manual.Assets.All(a => a.Name != p.Name)).ToArray();
-        if (added.Length == 0) return outcome;
+        if (added.Length == 0)
+            return outcome;
         var manual = outcome.State.Manual with { Assets = [.. outcome.State.Manual.Assets, .. added] };
         return outcome with
         {
@@ -81,10 +111,12 @@ public static class Acts
     public static DeskOutcome AddRole(DeskState state, string name, string foundation)
     {
         var wanted = name.Trim();
-        if (wanted.Length is 0 or > LongestRoleName) return DeskOutcome.No(state, $"A role needs a name of up to {LongestRoleName} letters.");
+        if (wanted.Length is 0 or > LongestRoleName)
+            return DeskOutcome.No(state, $"A role needs a name of up to {LongestRoleName} letters.");
         if (state.Manual.Roles.Any(r => r.Name.Equals(wanted, StringComparison.OrdinalIgnoreCase)))
             return DeskOutcome.No(state, $"There is a role “{wanted}” already.");
-        if (!OwnRole.Foundations.Contains(foundation)) return DeskOutcome.No(state, $"No role can be founded on “{foundation}”.");
+        if (!OwnRole.Foundations.Contains(foundation))
+            return DeskOutcome.No(state, $"No role can be founded on “{foundation}”.");
         var draft = new Draft(state, Known.Nothing) { Roles = [.. state.Manual.Roles, new OwnRole(wanted, foundation)] };
         var (next, rows) = draft.Finish();
         return new DeskOutcome(next, rows, $"Adding the role “{wanted}”", [], []);
@@ -98,7 +130,8 @@ public static class Acts
         return rows.IsEmpty ? DeskOutcome.No(state, "Nothing changes.") : new DeskOutcome(after, rows, words, [], []);
     }
 
-    /// <summary>The ids of blocks that an act puts into the manual and that are not in the state: they may have been there before.</summary>
+    /// <summary>The ids of blocks that an act puts into the manual and that are not in the state: they may have been there
+    /// before.</summary>
     public static IReadOnlyList<string> NewBlocks(DeskState state, IEnumerable<Division> divisions) =>
         [.. divisions.SelectMany(d => d.Blocks).Select(b => b.Id.Value).Where(id => state.DivisionOf(id) is null)];
 
@@ -113,39 +146,67 @@ public static class Acts
         {
             var now = state.Division(division.Id);
             var asLeft = division.After.Deleted ? now is null : now is not null && DivisionHeader.Of(now).SaysTheSame(division.After);
-            if (!asLeft) refused.Add(new Refused(division.Id, "This division was changed since.", now?.Division.Title, now?.Version ?? 0));
+            if (!asLeft)
+                refused.Add(new Refused(division.Id, "This division was changed since.", now?.Division.Title, now?.Version ?? 0));
         }
         foreach (var block in act.Blocks)
         {
             var now = state.Block(block.Id);
             if (!AsLeft(state, block, now))
-                refused.Add(new Refused(block.Id, "This block was changed since.", now is null ? null : BlockWriter.ToJson(now.Block), now?.Version ?? 0));
+                refused.Add(
+                    new Refused(
+                        block.Id,
+                        "This block was changed since.",
+                        now is null ? null : BlockWriter.ToJson(now.Block),
+                        now?.Version ?? 0
+                    )
+                );
         }
         // What came into being by the act goes again; words that came to stand in it since would go with it. A division that was
         // only put back as it was goes as a whole, as it did before.
         var own = act.Blocks.Select(b => b.Id).ToHashSet(StringComparer.Ordinal);
         foreach (var division in act.Divisions.Where(d => d.Before is null or { Deleted: true }))
-            if (state.Division(division.Id) is { } made && (division.After.Version == 1 || made.Blocks.Any(b => own.Contains(b.Id)))
-                && made.Blocks.FirstOrDefault(b => !own.Contains(b.Id)) is { } since)
-                refused.Add(new Refused(since.Id, "This was written into the division since.", BlockWriter.ToJson(since.Block), since.Version));
+            if (
+                state.Division(division.Id) is { } made
+                && (division.After.Version == 1 || made.Blocks.Any(b => own.Contains(b.Id)))
+                && made.Blocks.FirstOrDefault(b => !own.Contains(b.Id)) is { } since
+            )
+                refused.Add(
+                    new Refused(since.Id, "This was written into the division since.", BlockWriter.ToJson(since.Block), since.Version)
+                );
         // The same holds of a block whose former division is gone: it would have nowhere to go back to.
         var back = act.Divisions.Where(d => d.Before is { Deleted: false }).Select(d => d.Id).ToHashSet(StringComparer.Ordinal);
-        foreach (var block in act.Blocks.Where(b => b.Before?.Body is not null && state.Division(b.Before.Division) is null && !back.Contains(b.Before.Division)))
+        foreach (
+            var block in act.Blocks.Where(b =>
+                b.Before?.Body is not null && state.Division(b.Before.Division) is null && !back.Contains(b.Before.Division)
+            )
+        )
             refused.Add(new Refused(block.Id, "The division it stood in was taken out since.", null, block.AfterVersion));
         if (act.Roles is { } roles && !state.Manual.Roles.SequenceEqual(roles.After))
             refused.Add(new Refused("", "The roles of this manual were changed since.", null, 0));
-        if (refused.Count > 0) return new DeskOutcome(state, new DeskRows([], [], ManualRowChange.None), words, [], refused);
+        if (refused.Count > 0)
+            return new DeskOutcome(state, new DeskRows([], [], ManualRowChange.None), words, [], refused);
 
         var draft = new Draft(state, known);
-        foreach (var division in act.Divisions.Where(d => d.Before is { Deleted: false })) draft.PutBackDivision(division.Id, division.Before!);
-        foreach (var block in act.Blocks.Where(b => b.Before?.Body is null)) draft.TakeOut(block.Id);
+        foreach (var division in act.Divisions.Where(d => d.Before is { Deleted: false }))
+            draft.PutBackDivision(division.Id, division.Before!);
+        foreach (var block in act.Blocks.Where(b => b.Before?.Body is null))
+            draft.TakeOut(block.Id);
         foreach (var block in act.Blocks.Where(b => b.Before?.Body is not null).OrderBy(b => b.Before!.OrderKey, StringComparer.Ordinal))
             draft.PutBack(block.Before!.Division, Same(state, block), block.Before.OrderKey);
-        foreach (var division in act.Divisions.Where(d => d.Before is null or { Deleted: true })) draft.TakeOutDivision(division.Id);
-        if (act.Roles is { } before) draft.Roles = before.Before;
+        foreach (var division in act.Divisions.Where(d => d.Before is null or { Deleted: true }))
+            draft.TakeOutDivision(division.Id);
+        if (act.Roles is { } before)
+            draft.Roles = before.Before;
         var (next, rows) = draft.Finish();
         if (next.Divisions.Count == 0)
-            return new DeskOutcome(state, new DeskRows([], [], ManualRowChange.None), words, [], [new Refused("", "A manual keeps at least one division.", null, 0)]);
+            return new DeskOutcome(
+                state,
+                new DeskRows([], [], ManualRowChange.None),
+                words,
+                [],
+                [new Refused("", "A manual keeps at least one division.", null, 0)]
+            );
         return new DeskOutcome(next, rows, words, [], []);
     }
 
@@ -158,11 +219,16 @@ public static class Acts
 
     private static bool AsLeft(DeskState state, DoneBlock done, PlacedBlock? now)
     {
-        if (done.AfterDeleted) return now is null;
-        if (now is null) return false;
-        if (now.Version == done.AfterVersion) return true;
+        if (done.AfterDeleted)
+            return now is null;
+        if (now is null)
+            return false;
+        if (now.Version == done.AfterVersion)
+            return true;
         // Changed and changed back is as it was left: texts are compared as the model reads them, not letter by letter.
-        return done.After is { Body: { } body } after && after.Division == state.DivisionOf(done.Id) && after.OrderKey == now.OrderKey
+        return done.After is { Body: { } body } after
+            && after.Division == state.DivisionOf(done.Id)
+            && after.OrderKey == now.OrderKey
             && BlockWriter.ToJson(BlockReader.Parse(body)) == BlockWriter.ToJson(now.Block);
     }
 }

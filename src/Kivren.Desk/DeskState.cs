@@ -21,8 +21,7 @@ public sealed class DeskState
 {
     private readonly ImmutableDictionary<string, string> _divisionOf;
 
-    private DeskState(
-        Manual manual, IReadOnlyList<PlacedDivision> divisions, ImmutableDictionary<string, string> divisionOf, long act)
+    private DeskState(Manual manual, IReadOnlyList<PlacedDivision> divisions, ImmutableDictionary<string, string> divisionOf, long act)
     {
         (Manual, Divisions, _divisionOf, Act) = (manual, divisions, divisionOf, act);
     }
@@ -40,15 +39,16 @@ public sealed class DeskState
     {
         var divisionOf = ImmutableDictionary.CreateBuilder<string, string>(StringComparer.Ordinal);
         foreach (var division in divisions)
-            foreach (var block in division.Blocks)
-                divisionOf[block.Id] = division.Id;
+        foreach (var block in division.Blocks)
+            divisionOf[block.Id] = division.Id;
         return new DeskState(manual with { Divisions = [.. divisions.Select(d => d.Division)] }, divisions, divisionOf.ToImmutable(), act);
     }
 
     public PlacedDivision? Division(string id)
     {
         foreach (var division in Divisions)
-            if (division.Id == id) return division;
+            if (division.Id == id)
+                return division;
         return null;
     }
 
@@ -62,11 +62,17 @@ public sealed class DeskState
 
     /// <summary>The state with other divisions; only blocks that came, went or moved are told to the register.</summary>
     internal DeskState With(
-        Manual manual, IReadOnlyList<PlacedDivision> divisions, IEnumerable<string> gone, IEnumerable<(string Block, string Division)> stand)
+        Manual manual,
+        IReadOnlyList<PlacedDivision> divisions,
+        IEnumerable<string> gone,
+        IEnumerable<(string Block, string Division)> stand
+    )
     {
         var divisionOf = _divisionOf.ToBuilder();
-        foreach (var block in gone) divisionOf.Remove(block);
-        foreach (var (block, division) in stand) divisionOf[block] = division;
+        foreach (var block in gone)
+            divisionOf.Remove(block);
+        foreach (var (block, division) in stand)
+            divisionOf[block] = division;
         return new DeskState(manual with { Divisions = [.. divisions.Select(d => d.Division)] }, divisions, divisionOf.ToImmutable(), Act);
     }
 }

@@ -45,33 +45,55 @@ internal sealed class Draft
         (_state, _known) = (state, known);
         _order = [.. state.Divisions.Select(d => d.Id)];
         _placed = state.Divisions.ToDictionary(d => d.Id, StringComparer.Ordinal);
-        foreach (var division in state.Divisions) _keys[division.Id] = division.OrderKey;
+        foreach (var division in state.Divisions)
+            _keys[division.Id] = division.OrderKey;
     }
 
     public IReadOnlyDictionary<Id, Id>? Aliases { get; set; }
     public IReadOnlyList<OwnRole>? Roles { get; set; }
     public IReadOnlyList<Asset> Assets { get; set; } = [];
 
-    public bool HasDivision(string id) => _open.ContainsKey(id) ? !_takenOut.Contains(id) : _placed.ContainsKey(id) && !_takenOut.Contains(id);
+    public bool HasDivision(string id) =>
+        _open.ContainsKey(id) ? !_takenOut.Contains(id) : _placed.ContainsKey(id) && !_takenOut.Contains(id);
 
     /// <summary>The block as this act has it so far, with the version it had before; null when it is not there.</summary>
     public (Block Block, int Version, string Division)? Find(string id)
     {
-        if (_standsIn.TryGetValue(id, out var division)) return _open[division].Of[id].Value is var row ? (row.Block, row.Was?.Version ?? 0, division) : null;
-        if (_gone.ContainsKey(id)) return null;
-        return _state.DivisionOf(id) is { } home && !_takenOut.Contains(home) ? (_state.Block(id)!.Block, _state.Block(id)!.Version, home) : null;
+        if (_standsIn.TryGetValue(id, out var division))
+            return _open[division].Of[id].Value is var row ? (row.Block, row.Was?.Version ?? 0, division) : null;
+        if (_gone.ContainsKey(id))
+            return null;
+        return _state.DivisionOf(id) is { } home && !_takenOut.Contains(home)
+            ? (_state.Block(id)!.Block, _state.Block(id)!.Version, home)
+            : null;
     }
 
     private Sheet Open(string id)
     {
-        if (_open.TryGetValue(id, out var open)) return open;
+        if (_open.TryGetValue(id, out var open))
+            return open;
         var was = _placed[id];
-        var sheet = new Sheet(id) { Header = was.Division, Was = was, Key = was.OrderKey };
+        var sheet = new Sheet(id)
+        {
+            Header = was.Division,
+            Was = was,
+            Key = was.OrderKey,
+        };
         _open[id] = sheet;
         foreach (var block in was.Blocks)
         {
-            if (_gone.ContainsKey(block.Id) || _standsIn.ContainsKey(block.Id)) continue;
-            Add(sheet, new Row(block.Block) { Key = block.OrderKey, Was = block, WasIn = id }, sheet.Rows.Last);
+            if (_gone.ContainsKey(block.Id) || _standsIn.ContainsKey(block.Id))
+                continue;
+            Add(
+                sheet,
+                new Row(block.Block)
+                {
+                    Key = block.OrderKey,
+                    Was = block,
+                    WasIn = id,
+                },
+                sheet.Rows.Last
+            );
         }
         return sheet;
     }
@@ -88,7 +110,8 @@ internal sealed class Draft
     private (Row Row, string Division)? Lifted(string id)
     {
         var home = _standsIn.GetValueOrDefault(id) ?? (_gone.ContainsKey(id) ? null : _state.DivisionOf(id));
-        if (home is null || (!_open.ContainsKey(home) && !_placed.ContainsKey(home))) return null;
+        if (home is null || (!_open.ContainsKey(home) && !_placed.ContainsKey(home)))
+            return null;
         var sheet = Open(home);
         var node = sheet.Of[id];
         sheet.Rows.Remove(node);
@@ -114,13 +137,17 @@ internal sealed class Draft
         row.Block = block;
         row.Key = null;
         // A block whose neighbour is gone goes to the end, unless it asked for the beginning.
-        var before = after is "" ? null : after is not null && sheet.Of.TryGetValue(after, out var found) ? found : sheet.Rows.Last;
+        var before =
+            after is "" ? null
+            : after is not null && sheet.Of.TryGetValue(after, out var found) ? found
+            : sheet.Rows.Last;
         Add(sheet, row, before);
     }
 
     public void TakeOut(string id)
     {
-        if (Lifted(id) is { } lifted) _gone[id] = lifted;
+        if (Lifted(id) is { } lifted)
+            _gone[id] = lifted;
     }
 
     /// <summary>Puts a block where its key says, as it was; where the key is taken meanwhile it gets another beside it.</summary>
@@ -138,7 +165,8 @@ internal sealed class Draft
                 before = node;
                 break;
             }
-        if (before?.Value.Key == key) row.Key = null;
+        if (before?.Value.Key == key)
+            row.Key = null;
         Add(sheet, row, before);
     }
 
@@ -165,13 +193,23 @@ internal sealed class Draft
             sheet.Back = _known.Divisions.GetValueOrDefault(id)?.Blocks ?? [];
             foreach (var block in sheet.Back)
                 if (_state.DivisionOf(block.Id) is null && !_standsIn.ContainsKey(block.Id))
-                    Add(sheet, new Row(block.Block) { Key = block.OrderKey, Was = block, WasIn = id }, sheet.Rows.Last);
+                    Add(
+                        sheet,
+                        new Row(block.Block)
+                        {
+                            Key = block.OrderKey,
+                            Was = block,
+                            WasIn = id,
+                        },
+                        sheet.Rows.Last
+                    );
         }
         _takenOut.Remove(id);
         _order.Remove(id);
         var at = 0;
         for (var i = 0; i < _order.Count; i++)
-            if (_keys.GetValueOrDefault(_order[i]) is { } own && string.CompareOrdinal(own, header.OrderKey) <= 0) at = i + 1;
+            if (_keys.GetValueOrDefault(_order[i]) is { } own && string.CompareOrdinal(own, header.OrderKey) <= 0)
+                at = i + 1;
         sheet.Key = at > 0 && _keys.GetValueOrDefault(_order[at - 1]) == header.OrderKey ? null : header.OrderKey;
         _keys[id] = sheet.Key;
         _order.Insert(at, id);
@@ -189,25 +227,33 @@ internal sealed class Draft
         foreach (var division in next.Divisions)
         {
             var was = _placed.GetValueOrDefault(division.Id.Value);
-            if (was is not null && ReferenceEquals(was.Division.Blocks, division.Blocks)) continue;
-            foreach (var block in division.Blocks) goes.Add(block.Id.Value);
+            if (was is not null && ReferenceEquals(was.Division.Blocks, division.Blocks))
+                continue;
+            foreach (var block in division.Blocks)
+                goes.Add(block.Id.Value);
         }
         foreach (var was in _state.Divisions)
         {
             var now = next.Divisions.FirstOrDefault(d => d.Id == was.Division.Id);
-            if (now is not null && ReferenceEquals(was.Division.Blocks, now.Blocks)) continue;
+            if (now is not null && ReferenceEquals(was.Division.Blocks, now.Blocks))
+                continue;
             // The blocks of a division that is taken out stay with it, but for those that stand elsewhere now.
             foreach (var block in was.Blocks)
-                if (goes.Contains(block.Id)) Held(block.Id);
-                else if (now is not null) TakeOut(block.Id);
+                if (goes.Contains(block.Id))
+                    Held(block.Id);
+                else if (now is not null)
+                    TakeOut(block.Id);
         }
         foreach (var division in next.Divisions)
         {
             var id = division.Id.Value;
             var was = _placed.GetValueOrDefault(id);
-            if (was is null) _open[id] = new Sheet(id) { Header = division };
-            else if (!ReferenceEquals(was.Division, division)) Open(id).Header = division;
-            if (was is not null && ReferenceEquals(was.Division.Blocks, division.Blocks)) continue;
+            if (was is null)
+                _open[id] = new Sheet(id) { Header = division };
+            else if (!ReferenceEquals(was.Division, division))
+                Open(id).Header = division;
+            if (was is not null && ReferenceEquals(was.Division.Blocks, division.Blocks))
+                continue;
             var sheet = _open[id];
             var stood = was?.Blocks.Select((b, i) => (b.Id, i)).ToDictionary(b => b.Id, b => b.i, StringComparer.Ordinal) ?? [];
             var stay = RisingRun.Of(division.Blocks.Select(b => stood.GetValueOrDefault(b.Id.Value, -1)).ToArray());
@@ -216,11 +262,13 @@ internal sealed class Draft
                 var block = division.Blocks[b];
                 var row = _held.Remove(block.Id.Value, out var held) ? held : new Row(block);
                 row.Block = block;
-                if (!stay[b]) row.Key = null;
+                if (!stay[b])
+                    row.Key = null;
                 Add(sheet, row, sheet.Rows.Last);
             }
         }
-        foreach (var gone in _state.Divisions.Where(d => !staying.Contains(d.Id))) TakeOutDivision(gone.Id);
+        foreach (var gone in _state.Divisions.Where(d => !staying.Contains(d.Id)))
+            TakeOutDivision(gone.Id);
         var at = _state.Divisions.Select((d, i) => (d.Id, i)).ToDictionary(d => d.Id, d => d.i, StringComparer.Ordinal);
         var rows = next.Divisions.Select(d => d.Id.Value).ToList();
         var keeps = RisingRun.Of(rows.Select(r => at.GetValueOrDefault(r, -1)).ToArray());
@@ -228,7 +276,8 @@ internal sealed class Draft
         for (var i = 0; i < rows.Count; i++)
         {
             _order.Add(rows[i]);
-            if (!keeps[i]) _keys[rows[i]] = null;
+            if (!keeps[i])
+                _keys[rows[i]] = null;
         }
         Assets = [.. next.Assets.Where(a => _state.Manual.Assets.All(x => x.Name != a.Name))];
     }
@@ -237,7 +286,8 @@ internal sealed class Draft
 
     private void Held(string id)
     {
-        if (Lifted(id) is { } lifted) _held[id] = lifted.Row;
+        if (Lifted(id) is { } lifted)
+            _held[id] = lifted.Row;
     }
 
     // ---- the end ----
@@ -254,37 +304,62 @@ internal sealed class Draft
             var id = _order[d];
             if (!_open.TryGetValue(id, out var sheet))
             {
-                if (_placed[id].OrderKey == keys[d]) placed.Add(_placed[id]);
+                if (_placed[id].OrderKey == keys[d])
+                    placed.Add(_placed[id]);
                 else
                 {
                     sheet = Open(id);
                 }
             }
-            if (sheet is not null) placed.Add(Placed(sheet, keys[d], blocks, divisions, stand));
+            if (sheet is not null)
+                placed.Add(Placed(sheet, keys[d], blocks, divisions, stand));
         }
         foreach (var id in _takenOut)
         {
-            if (!_placed.TryGetValue(id, out var was)) continue;
-            divisions.Add(new DivisionRowChange(was with { Version = was.Version + 1 }, was.Version, Deleted: true, DivisionHeader.Of(was)));
+            if (!_placed.TryGetValue(id, out var was))
+                continue;
+            divisions.Add(
+                new DivisionRowChange(was with { Version = was.Version + 1 }, was.Version, Deleted: true, DivisionHeader.Of(was))
+            );
         }
         foreach (var (id, (row, home)) in _gone)
             if (row.Was is { } was)
-                blocks.Add(new BlockRowChange(home, was with { Version = was.Version + 1 }, was.Version, Deleted: true, BodyChanged: false,
-                    new BlockBefore(row.WasIn!, was.OrderKey, was.Version, BlockWriter.ToJson(was.Block))));
+                blocks.Add(
+                    new BlockRowChange(
+                        home,
+                        was with
+                        {
+                            Version = was.Version + 1,
+                        },
+                        was.Version,
+                        Deleted: true,
+                        BodyChanged: false,
+                        new BlockBefore(row.WasIn!, was.OrderKey, was.Version, BlockWriter.ToJson(was.Block))
+                    )
+                );
         var manual = _state.Manual with
         {
             Aliases = Aliases ?? _state.Manual.Aliases,
             Roles = Roles ?? _state.Manual.Roles,
             Assets = Assets.Count == 0 ? _state.Manual.Assets : [.. _state.Manual.Assets, .. Assets],
         };
-        var gone = _gone.Keys.Concat(_takenOut.Where(_placed.ContainsKey).SelectMany(d => _placed[d].Blocks.Select(b => b.Id))
-            .Where(b => !_standsIn.TryGetValue(b, out var home) || _takenOut.Contains(home)));
+        var gone = _gone.Keys.Concat(
+            _takenOut
+                .Where(_placed.ContainsKey)
+                .SelectMany(d => _placed[d].Blocks.Select(b => b.Id))
+                .Where(b => !_standsIn.TryGetValue(b, out var home) || _takenOut.Contains(home))
+        );
         var change = new ManualRowChange(Aliases, Roles, Roles is null ? null : _state.Manual.Roles, Assets);
         return (_state.With(manual, placed, gone.ToList(), stand), new DeskRows(blocks, divisions, change));
     }
 
     private PlacedDivision Placed(
-        Sheet sheet, string key, List<BlockRowChange> blocks, List<DivisionRowChange> divisions, List<(string, string)> stand)
+        Sheet sheet,
+        string key,
+        List<BlockRowChange> blocks,
+        List<DivisionRowChange> divisions,
+        List<(string, string)> stand
+    )
     {
         var keys = OrderKey.Filled(sheet.Rows.Select(r => r.Key).ToArray());
         var placed = new List<PlacedBlock>(sheet.Rows.Count);
@@ -308,9 +383,13 @@ internal sealed class Draft
             at++;
         }
         var header = sheet.Header;
-        var division = changed || sheet.Was is null || !SameHeader(sheet.Was.Division, header)
-            ? header with { Blocks = changed ? [.. placed.Select(b => b.Block)] : sheet.Was!.Division.Blocks }
-            : sheet.Was.Division;
+        var division =
+            changed || sheet.Was is null || !SameHeader(sheet.Was.Division, header)
+                ? header with
+                {
+                    Blocks = changed ? [.. placed.Select(b => b.Block)] : sheet.Was!.Division.Blocks,
+                }
+                : sheet.Was.Division;
         var known = _known.Divisions.GetValueOrDefault(sheet.Id);
         var old = sheet.Was?.Version ?? known?.Version ?? 0;
         if (sheet.Was is { } before && before.OrderKey == key && SameHeader(before.Division, header))
@@ -326,14 +405,33 @@ internal sealed class Draft
         var gone = row.Was is null ? _known.Blocks.GetValueOrDefault(id) : null;
         var old = row.Was?.Version ?? gone?.Version ?? 0;
         var now = new PlacedBlock(row.Block, key, old + 1);
-        var before = row.Was is null ? null : new BlockBefore(row.WasIn!, row.Was.OrderKey, row.Was.Version, BlockWriter.ToJson(row.Was.Block));
-        blocks.Add(new BlockRowChange(division, now, old, Deleted: false, BodyChanged: row.Was is null || !ReferenceEquals(row.Was.Block, row.Block), before));
+        var before = row.Was is null
+            ? null
+            : new BlockBefore(row.WasIn!, row.Was.OrderKey, row.Was.Version, BlockWriter.ToJson(row.Was.Block));
+        blocks.Add(
+            new BlockRowChange(
+                division,
+                now,
+                old,
+                Deleted: false,
+                BodyChanged: row.Was is null || !ReferenceEquals(row.Was.Block, row.Block),
+                before
+            )
+        );
         return now;
     }
 
     private static bool SameHeader(Division a, Division b) =>
-        ReferenceEquals(a, b) || (a.Kind == b.Kind && a.Title == b.Title && a.ShortTitle == b.ShortTitle && a.Language == b.Language
-            && a.Begins == b.Begins && a.State == b.State && Conditions(a) == Conditions(b));
+        ReferenceEquals(a, b)
+        || (
+            a.Kind == b.Kind
+            && a.Title == b.Title
+            && a.ShortTitle == b.ShortTitle
+            && a.Language == b.Language
+            && a.Begins == b.Begins
+            && a.State == b.State
+            && Conditions(a) == Conditions(b)
+        );
 
     private static string Conditions(Division d) => EditionForm.ToJson(d.AppliesTo);
 }

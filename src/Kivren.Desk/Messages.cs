@@ -14,15 +14,17 @@ public sealed record Refused(string Id, string Why, string? Theirs, int Version)
 
 /// <summary>What an undo finds in the journal: what the act wrote.</summary>
 /// <param name="Bodies">bodies of blocks as the act left them, where another act changed them since; by block</param>
-public sealed record DoneAct(
-    IReadOnlyList<DoneBlock> Blocks, IReadOnlyList<DoneDivision> Divisions, DoneRoles? Roles);
+public sealed record DoneAct(IReadOnlyList<DoneBlock> Blocks, IReadOnlyList<DoneDivision> Divisions, DoneRoles? Roles);
 
 /// <param name="After">as the act left it; null when nothing was written to the block since, so that its row says it</param>
 public sealed record DoneBlock(string Id, BlockBefore? Before, int AfterVersion, bool AfterDeleted, BlockBefore? After);
+
 public sealed record DoneDivision(string Id, DivisionHeader? Before, DivisionHeader After);
+
 public sealed record DoneRoles(IReadOnlyList<Core.Content.OwnRole> Before, IReadOnlyList<Core.Content.OwnRole> After);
 
-/// <summary>A row that is not in the state: a block that was taken out, or that stands in a division that was, or in another manual.</summary>
+/// <summary>A row that is not in the state: a block that was taken out, or that stands in a division that was, or in another
+/// manual.</summary>
 public sealed record GoneBlock(string Manual, string Division, int Version, bool Deleted, string Body);
 
 /// <summary>A division that was taken out, with the blocks that come back with it.</summary>
@@ -36,15 +38,19 @@ public sealed class Known
     public IReadOnlyDictionary<string, GoneDivision> Divisions { get; init; } = new Dictionary<string, GoneDivision>();
 
     /// <summary>Bodies of blocks at earlier versions, on which changes are based.</summary>
-    public IReadOnlyDictionary<(string Block, int Version), string> Bodies { get; init; } =
-        new Dictionary<(string, int), string>();
+    public IReadOnlyDictionary<(string Block, int Version), string> Bodies { get; init; } = new Dictionary<(string, int), string>();
 }
 
 /// <summary>What an act came to: the state after it and the rows to write. Nothing is true before they are written.</summary>
 /// <param name="Why">why the whole act cannot be done; then there are no rows</param>
 public sealed record DeskOutcome(
-    DeskState State, DeskRows Rows, string Words, IReadOnlyList<Accepted> Accepted, IReadOnlyList<Refused> Refused, string? Why = null)
+    DeskState State,
+    DeskRows Rows,
+    string Words,
+    IReadOnlyList<Accepted> Accepted,
+    IReadOnlyList<Refused> Refused,
+    string? Why = null
+)
 {
-    public static DeskOutcome No(DeskState state, string why) =>
-        new(state, new DeskRows([], [], ManualRowChange.None), "", [], [], why);
+    public static DeskOutcome No(DeskState state, string why) => new(state, new DeskRows([], [], ManualRowChange.None), "", [], [], why);
 }

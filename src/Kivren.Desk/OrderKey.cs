@@ -25,7 +25,8 @@ public static class OrderKey
                 return key.Append(Digits[middle]).ToString();
             }
             key.Append(Digits[low]);
-            if (high > low) bounded = false;
+            if (high > low)
+                bounded = false;
         }
     }
 
@@ -33,12 +34,15 @@ public static class OrderKey
     public static string Even(int index, int count)
     {
         var width = 1;
-        for (long room = 36; room < (count + 1L) * 36; room *= 36) width++;
+        for (long room = 36; room < (count + 1L) * 36; room *= 36)
+            width++;
         long space = 1;
-        for (var i = 0; i < width; i++) space *= 36;
+        for (var i = 0; i < width; i++)
+            space *= 36;
         var value = space / (count + 1) * (index + 1);
         var key = new char[width + 1];
-        for (var i = width - 1; i >= 0; i--, value /= 36) key[i] = Digits[(int)(value % 36)];
+        for (var i = width - 1; i >= 0; i--, value /= 36)
+            key[i] = Digits[(int)(value % 36)];
         key[width] = 'i';
         return new string(key);
     }
@@ -49,7 +53,7 @@ public static class OrderKey
     {
         var filled = new string[keys.Count];
         string? last = null;
-        for (var i = 0; i < keys.Count;)
+        for (var i = 0; i < keys.Count; )
         {
             if (keys[i] is { } key)
             {
@@ -57,7 +61,8 @@ public static class OrderKey
                 continue;
             }
             var end = i;
-            while (end < keys.Count && keys[end] is null) end++;
+            while (end < keys.Count && keys[end] is null)
+                end++;
             Halve(filled, i, end, last, end < keys.Count ? keys[end] : null);
             last = filled[end - 1];
             i = end;
@@ -67,7 +72,8 @@ public static class OrderKey
 
     private static void Halve(string[] keys, int from, int to, string? low, string? high)
     {
-        if (from >= to) return;
+        if (from >= to)
+            return;
         // A single row at the end takes the next small step, as typing does.
         var middle = high is null && to - from == 1 ? from : (from + to) / 2;
         keys[middle] = Between(low, high);

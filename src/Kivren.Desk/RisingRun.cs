@@ -12,20 +12,28 @@ internal static class RisingRun
         for (var i = 0; i < numbers.Count; i++)
         {
             before[i] = -1;
-            if (numbers[i] < 0) continue;
-            int low = 0, high = tails.Count;
+            if (numbers[i] < 0)
+                continue;
+            int low = 0,
+                high = tails.Count;
             while (low < high)
             {
                 var middle = (low + high) / 2;
-                if (numbers[tails[middle]] < numbers[i]) low = middle + 1;
-                else high = middle;
+                if (numbers[tails[middle]] < numbers[i])
+                    low = middle + 1;
+                else
+                    high = middle;
             }
-            if (low > 0) before[i] = tails[low - 1];
-            if (low == tails.Count) tails.Add(i);
-            else tails[low] = i;
+            if (low > 0)
+                before[i] = tails[low - 1];
+            if (low == tails.Count)
+                tails.Add(i);
+            else
+                tails[low] = i;
         }
         var stay = new bool[numbers.Count];
-        for (var i = tails.Count > 0 ? tails[^1] : -1; i >= 0; i = before[i]) stay[i] = true;
+        for (var i = tails.Count > 0 ? tails[^1] : -1; i >= 0; i = before[i])
+            stay[i] = true;
         return stay;
     }
 }

@@ -10,7 +10,13 @@ public sealed record BlockBefore(string Division, string OrderKey, int Version, 
 /// <param name="OldVersion">the version of the row it takes the place of; 0 when there is none</param>
 /// <param name="BodyChanged">false when the block only moved</param>
 public sealed record BlockRowChange(
-    string Division, PlacedBlock Block, int OldVersion, bool Deleted, bool BodyChanged, BlockBefore? Before);
+    string Division,
+    PlacedBlock Block,
+    int OldVersion,
+    bool Deleted,
+    bool BodyChanged,
+    BlockBefore? Before
+);
 
 /// <summary>What an act did to one division itself.</summary>
 public sealed record DivisionRowChange(PlacedDivision Division, int OldVersion, bool Deleted, DivisionHeader? Before)
@@ -20,14 +26,33 @@ public sealed record DivisionRowChange(PlacedDivision Division, int OldVersion, 
 
 /// <summary>All of a division but its blocks, as the journal keeps it.</summary>
 public sealed record DivisionHeader(
-    string OrderKey, int Version, bool Deleted, string Kind, string Title, string? ShortTitle, string Language, string AppliesTo,
-    string Begins, string State)
+    string OrderKey,
+    int Version,
+    bool Deleted,
+    string Kind,
+    string Title,
+    string? ShortTitle,
+    string Language,
+    string AppliesTo,
+    string Begins,
+    string State
+)
 {
     public static DivisionHeader Of(PlacedDivision placed, bool deleted = false)
     {
         var d = placed.Division;
-        return new DivisionHeader(placed.OrderKey, placed.Version, deleted, d.Kind.ToString(), d.Title, d.ShortTitle, d.Language,
-            Formats.Package.EditionForm.ToJson(d.AppliesTo), d.Begins.ToString(), d.State.ToString());
+        return new DivisionHeader(
+            placed.OrderKey,
+            placed.Version,
+            deleted,
+            d.Kind.ToString(),
+            d.Title,
+            d.ShortTitle,
+            d.Language,
+            Formats.Package.EditionForm.ToJson(d.AppliesTo),
+            d.Begins.ToString(),
+            d.State.ToString()
+        );
     }
 
     /// <summary>The division without blocks.</summary>
@@ -48,7 +73,11 @@ public sealed record DivisionHeader(
 /// <summary>Parts of the manual's own row that an act changed; null for what it left.</summary>
 /// <param name="RolesBefore">so that an added role can be taken back</param>
 public sealed record ManualRowChange(
-    IReadOnlyDictionary<Id, Id>? Aliases, IReadOnlyList<OwnRole>? Roles, IReadOnlyList<OwnRole>? RolesBefore, IReadOnlyList<Asset> Assets)
+    IReadOnlyDictionary<Id, Id>? Aliases,
+    IReadOnlyList<OwnRole>? Roles,
+    IReadOnlyList<OwnRole>? RolesBefore,
+    IReadOnlyList<Asset> Assets
+)
 {
     public static readonly ManualRowChange None = new(null, null, null, []);
 }

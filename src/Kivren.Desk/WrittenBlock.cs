@@ -5,7 +5,13 @@ namespace Kivren.Desk;
 
 /// <summary>One block of a batch on its way into a draft: checked, merged with what others wrote since, or refused.</summary>
 internal sealed class WrittenBlock(
-    DeskState state, Draft draft, Known known, BlockChange change, List<Accepted> accepted, List<Refused> refused)
+    DeskState state,
+    Draft draft,
+    Known known,
+    BlockChange change,
+    List<Accepted> accepted,
+    List<Refused> refused
+)
 {
     private void Refuse(string why, Block? theirs = null, int version = 0) =>
         refused.Add(new Refused(change.Id, why, theirs is null ? null : BlockWriter.ToJson(theirs), version));
@@ -24,7 +30,8 @@ internal sealed class WrittenBlock(
             try
             {
                 block = BlockReader.Parse(change.Body);
-                if (block.Id.Value != change.Id) throw new BlockFormatException($"Block {change.Id} names itself {block.Id}.");
+                if (block.Id.Value != change.Id)
+                    throw new BlockFormatException($"Block {change.Id} names itself {block.Id}.");
             }
             catch (BlockFormatException e)
             {
@@ -47,7 +54,8 @@ internal sealed class WrittenBlock(
         var others = stands.Version != change.BasedOn && !(block is not null && Says(block, stands.Block));
         if (change.Deleted)
         {
-            if (others) Refuse("This block was changed elsewhere since.", stands.Block, stands.Version);
+            if (others)
+                Refuse("This block was changed elsewhere since.", stands.Block, stands.Version);
             else
             {
                 draft.TakeOut(change.Id);
@@ -79,8 +87,10 @@ internal sealed class WrittenBlock(
         }
         // The same words are the same object: then nothing is written.
         var next = block is null || Says(block, stands.Block) ? stands.Block : block;
-        if (change.After is not null || stands.Division != change.Division) draft.Put(change.Division, next, change.After);
-        else if (!ReferenceEquals(next, stands.Block)) draft.Put(change.Division, next, null);
+        if (change.After is not null || stands.Division != change.Division)
+            draft.Put(change.Division, next, change.After);
+        else if (!ReferenceEquals(next, stands.Block))
+            draft.Put(change.Division, next, null);
         accepted.Add(new Accepted(change.Id, 0, merged, both));
     }
 
@@ -89,14 +99,18 @@ internal sealed class WrittenBlock(
         if (change.BasedOn > 0)
         {
             // Taken out here and there is taken out.
-            if (change.Deleted) accepted.Add(new Accepted(change.Id, 0, null));
-            else Refuse("This block was taken out elsewhere.");
+            if (change.Deleted)
+                accepted.Add(new Accepted(change.Id, 0, null));
+            else
+                Refuse("This block was taken out elsewhere.");
             return;
         }
         if (block is null || change.Deleted)
         {
-            if (change.Deleted) accepted.Add(new Accepted(change.Id, 0, null));
-            else Refuse("There is no such block.");
+            if (change.Deleted)
+                accepted.Add(new Accepted(change.Id, 0, null));
+            else
+                Refuse("There is no such block.");
             return;
         }
         if (known.Blocks.TryGetValue(change.Id, out var gone) && gone.Manual != state.Manual.Id.Value)

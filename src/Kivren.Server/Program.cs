@@ -16,8 +16,13 @@ var connection = settings["KIVREN_DATABASE"]
     ?? throw new InvalidOperationException("KIVREN_DATABASE is not set: the connection string of the shelf's database. ./start sets it.");
 var root = settings["KIVREN_ROOT"] ?? Directory.GetCurrentDirectory();
 
-builder.Logging.AddFilter("Microsoft.EntityFrameworkCore", LogLevel.Warning).AddFilter("Microsoft.EntityFrameworkCore.Database.Command", LogLevel.None)
-    .AddFilter("Orleans", LogLevel.Warning).AddFilter("Polly", LogLevel.Warning).AddFilter("Orleans.Runtime.Watchdog", LogLevel.Error).AddFilter("Microsoft.AspNetCore", LogLevel.Warning)
+builder
+    .Logging.AddFilter("Microsoft.EntityFrameworkCore", LogLevel.Warning)
+    .AddFilter("Microsoft.EntityFrameworkCore.Database.Command", LogLevel.None)
+    .AddFilter("Orleans", LogLevel.Warning)
+    .AddFilter("Polly", LogLevel.Warning)
+    .AddFilter("Orleans.Runtime.Watchdog", LogLevel.Error)
+    .AddFilter("Microsoft.AspNetCore", LogLevel.Warning)
     // What went wrong is logged once, by Problems, without what the database said.
     .AddFilter("Microsoft.AspNetCore.Diagnostics.ExceptionHandlerMiddleware", LogLevel.None);
 builder.Services.AddDbContextFactory<ShelfContext>(options => ShelfContext.Configure(options, connection));
@@ -32,14 +37,18 @@ builder.Services.Configure<RouteHandlerOptions>(options => options.ThrowOnBadReq
 builder.WebHost.ConfigureKestrel(kestrel => kestrel.AddServerHeader = false);
 Cluster.Configure(builder);
 if (settings["OTEL_EXPORTER_OTLP_ENDPOINT"] is { Length: > 0 })
-    builder.Services.AddOpenTelemetry()
+    builder
+        .Services.AddOpenTelemetry()
         .WithTracing(tracing => Npgsql.TracerProviderBuilderExtensions.AddNpgsql(tracing.AddAspNetCoreInstrumentation()).AddOtlpExporter())
-        .WithMetrics(metrics => metrics.AddAspNetCoreInstrumentation().AddRuntimeInstrumentation().AddMeter("Microsoft.Orleans").AddOtlpExporter());
+        .WithMetrics(metrics =>
+            metrics.AddAspNetCoreInstrumentation().AddRuntimeInstrumentation().AddMeter("Microsoft.Orleans").AddOtlpExporter()
+        );
 if (settings["KIVREN_PROXIES"] is { Length: > 0 } proxies)
     builder.Services.Configure<ForwardedHeadersOptions>(options =>
     {
         options.ForwardedHeaders = ForwardedHeaders.XForwardedFor | ForwardedHeaders.XForwardedProto | ForwardedHeaders.XForwardedHost;
-        foreach (var proxy in proxies.Split([',', ' '], StringSplitOptions.RemoveEmptyEntries)) options.KnownProxies.Add(System.Net.IPAddress.Parse(proxy));
+        foreach (var proxy in proxies.Split([',', ' '], StringSplitOptions.RemoveEmptyEntries))
+            options.KnownProxies.Add(System.Net.IPAddress.Parse(proxy));
     });
 
 var app = builder.Build();
@@ -48,17 +57,22 @@ if (await Schema.Prepare(app.Services) is { } refused)
     Console.Error.WriteLine(refused);
     return 1;
 }
-if (args.Contains("--migrate")) return 0;
-if (settings["KIVREN_LOAD_DEMO"] == "1") await Schema.LoadDemo(app.Services);
+if (args.Contains("--migrate"))
+    return 0;
+if (settings["KIVREN_LOAD_DEMO"] == "1")
+    await Schema.LoadDemo(app.Services);
 
-if (settings["KIVREN_PROXIES"] is { Length: > 0 }) app.UseForwardedHeaders();
-if (settings["KIVREN_BASE_PATH"] is { Length: > 0 } path) app.UsePathBase("/" + path.Trim('/'));
+if (settings["KIVREN_PROXIES"] is { Length: > 0 })
+    app.UseForwardedHeaders();
+if (settings["KIVREN_BASE_PATH"] is { Length: > 0 } path)
+    app.UsePathBase("/" + path.Trim('/'));
 app.UseResponseCompression();
 app.UseProblems();
 app.UseMiddleware<SiteGate>();
 app.UseRouting();
 var web = Path.Combine(root, "web", "dist");
-if (Directory.Exists(web)) app.UseStaticFiles(new StaticFileOptions { FileProvider = new PhysicalFileProvider(web) });
+if (Directory.Exists(web))
+    app.UseStaticFiles(new StaticFileOptions { FileProvider = new PhysicalFileProvider(web) });
 app.MapOpenApi("/api/openapi.json");
 app.MapGet("/api/site", (HttpContext http) =>
 {
@@ -73,10 +87,15 @@ app.MapProof();
 app.MapProduce();
 app.MapHub<LiveHub>("/live");
 app.MapHealth();
-app.MapFallback("/api/{**rest}", (HttpContext http) => Problem.Write(http, System.Net.HttpStatusCode.NotFound, "There is nothing at this address."));
+app.MapFallback("/api/{**rest}", (HttpContext http) =>
+    Problem.Write(http, System.Net.HttpStatusCode.NotFound, "There is nothing at this address.")
+);
 if (Directory.Exists(web))
-    app.MapGet("/", (HttpContext http) => http.Request.Path.Value?.EndsWith('/') == true
-        ? Results.File(Path.Combine(web, "index.html"), "text/html; charset=utf-8") : Results.Redirect($"{http.Request.PathBase}/"));
+    app.MapGet("/", (HttpContext http) =>
+        http.Request.Path.Value?.EndsWith('/') == true
+            ? Results.File(Path.Combine(web, "index.html"), "text/html; charset=utf-8")
+            : Results.Redirect($"{http.Request.PathBase}/")
+    );
 await app.StartAsync();
 Console.WriteLine($"Kivren serves at {string.Join(' ', app.Urls)}");
 await app.WaitForShutdownAsync();

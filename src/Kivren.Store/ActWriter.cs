@@ -22,19 +22,29 @@ public static class ActWriter
     /// <returns>the number of the act</returns>
     /// <exception cref="DbUpdateConcurrencyException">a row is not as the state believed: nothing is written</exception>
     public static async Task<long> Write(
-        ShelfContext db, string manual, DeskRows rows, NotedAct act, DateTimeOffset now, Func<ShelfContext, Task>? beside = null, CancellationToken cancel = default)
+        ShelfContext db,
+        string manual,
+        DeskRows rows,
+        NotedAct act,
+        DateTimeOffset now,
+        Func<ShelfContext, Task>? beside = null,
+        CancellationToken cancel = default
+    )
     {
         await using var transaction = await db.Database.BeginTransactionAsync(cancel);
-        foreach (var division in rows.Divisions) Put(db, RowOf.Division(manual, division.Division, division.Deleted), division.OldVersion);
+        foreach (var division in rows.Divisions)
+            Put(db, RowOf.Division(manual, division.Division, division.Deleted), division.OldVersion);
         var fresh = rows.Blocks.Where(b => b.OldVersion == 0).ToList();
-        if (fresh.Count < ByCopy) fresh.ForEach(b => Put(db, RowOf.Block(manual, b.Division, b.Block, b.Deleted), 0));
+        if (fresh.Count < ByCopy)
+            fresh.ForEach(b => Put(db, RowOf.Block(manual, b.Division, b.Block, b.Deleted), 0));
         foreach (var block in rows.Blocks.Where(b => b.OldVersion > 0))
         {
             var entry = Put(db, RowOf.Block(manual, block.Division, block.Block, block.Deleted), block.OldVersion);
             entry.Property(b => b.Body).IsModified = block.BodyChanged;
             entry.Property(b => b.Kind).IsModified = block.BodyChanged;
         }
-        foreach (var asset in rows.Manual.Assets) db.Assets.Add(RowOf.Asset(manual, asset));
+        foreach (var asset in rows.Manual.Assets)
+            db.Assets.Add(RowOf.Asset(manual, asset));
         var journal = new JournalRow
         {
             ManualId = manual,
@@ -49,21 +59,28 @@ public static class ActWriter
             RolesAfter = rows.Manual.Roles is { } after ? OwnRoleForm.ToJson(after) : null,
         };
         db.Journal.Add(journal);
-        if (beside is not null) await beside(db);
+        if (beside is not null)
+            await beside(db);
         Touch(db, manual, rows.Manual, now);
         await db.SaveChangesAsync(cancel);
         foreach (var division in rows.Divisions)
-            db.JournalDivisions.Add(new JournalDivisionRow
-            {
-                Act = journal.Id,
-                DivisionId = division.Division.Id,
-                Before = division.Before is null ? null : JsonSerializer.Serialize(division.Before),
-                After = JsonSerializer.Serialize(division.After),
-            });
+            db.JournalDivisions.Add(
+                new JournalDivisionRow
+                {
+                    Act = journal.Id,
+                    DivisionId = division.Division.Id,
+                    Before = division.Before is null ? null : JsonSerializer.Serialize(division.Before),
+                    After = JsonSerializer.Serialize(division.After),
+                }
+            );
         var connection = (NpgsqlConnection)db.Database.GetDbConnection();
-        if (fresh.Count >= ByCopy) await CopyBlocks(connection, manual, fresh.Select(b => (b.Division, b.Block)), cancel);
-        if (rows.Blocks.Count >= ByCopy) await CopyJournal(connection, journal.Id, rows.Blocks, cancel);
-        else foreach (var block in rows.Blocks) db.JournalBlocks.Add(Noted(journal.Id, block));
+        if (fresh.Count >= ByCopy)
+            await CopyBlocks(connection, manual, fresh.Select(b => (b.Division, b.Block)), cancel);
+        if (rows.Blocks.Count >= ByCopy)
+            await CopyJournal(connection, journal.Id, rows.Blocks, cancel);
+        else
+            foreach (var block in rows.Blocks)
+                db.JournalBlocks.Add(Noted(journal.Id, block));
         await db.SaveChangesAsync(cancel);
         if (act.TakesBack is { } taken)
             await db.Journal.Where(j => j.Id == taken).ExecuteUpdateAsync(s => s.SetProperty(j => j.TakenBack, true), cancel);
@@ -74,7 +91,14 @@ public static class ActWriter
     /// <summary>The manual's own row goes up with the rest; its page count is the composition's to write.</summary>
     private static void Touch(ShelfContext db, string manual, ManualRowChange change, DateTimeOffset now)
     {
-        var row = new ManualRow { Id = manual, Title = "", Language = "", Look = "", WorkedOn = now };
+        var row = new ManualRow
+        {
+            Id = manual,
+            Title = "",
+            Language = "",
+            Look = "",
+            WorkedOn = now,
+        };
         var entry = db.Manuals.Attach(row);
         entry.Property(m => m.WorkedOn).IsModified = true;
         if (change.Aliases is { } aliases)
@@ -89,9 +113,11 @@ public static class ActWriter
         }
     }
 
-    private static Microsoft.EntityFrameworkCore.ChangeTracking.EntityEntry<T> Put<T>(ShelfContext db, T row, int oldVersion) where T : class
+    private static Microsoft.EntityFrameworkCore.ChangeTracking.EntityEntry<T> Put<T>(ShelfContext db, T row, int oldVersion)
+        where T : class
     {
-        if (oldVersion == 0) return db.Set<T>().Add(row);
+        if (oldVersion == 0)
+            return db.Set<T>().Add(row);
         var entry = db.Set<T>().Attach(row);
         entry.State = EntityState.Modified;
         // Should another process have written it, the write fails here instead of being lost.
@@ -99,21 +125,26 @@ public static class ActWriter
         return entry;
     }
 
-    private static JournalBlockRow Noted(long act, BlockRowChange block) => new()
-    {
-        Act = act,
-        BlockId = block.Block.Id,
-        BeforeDivision = block.Before?.Division,
-        BeforeOrderKey = block.Before?.OrderKey,
-        BeforeVersion = block.Before?.Version,
-        BeforeBody = block.Before?.Body,
-        AfterVersion = block.Block.Version,
-        AfterDeleted = block.Deleted,
-    };
+    private static JournalBlockRow Noted(long act, BlockRowChange block) =>
+        new()
+        {
+            Act = act,
+            BlockId = block.Block.Id,
+            BeforeDivision = block.Before?.Division,
+            BeforeOrderKey = block.Before?.OrderKey,
+            BeforeVersion = block.Before?.Version,
+            BeforeBody = block.Before?.Body,
+            AfterVersion = block.Block.Version,
+            AfterDeleted = block.Deleted,
+        };
 
     /// <summary>Writes new blocks by binary copy, in the connection's transaction.</summary>
     internal static async Task CopyBlocks(
-        NpgsqlConnection connection, string manual, IEnumerable<(string Division, PlacedBlock Block)> blocks, CancellationToken cancel)
+        NpgsqlConnection connection,
+        string manual,
+        IEnumerable<(string Division, PlacedBlock Block)> blocks,
+        CancellationToken cancel
+    )
     {
         const string into = "COPY blocks (id, manual_id, division_id, order_key, kind, body, version, deleted) FROM STDIN (FORMAT BINARY)";
         await using var copy = await connection.BeginBinaryImportAsync(into, cancel);
@@ -133,14 +164,23 @@ public static class ActWriter
         await copy.CompleteAsync(cancel);
     }
 
-    private static async Task CopyJournal(NpgsqlConnection connection, long act, IReadOnlyList<BlockRowChange> blocks, CancellationToken cancel)
+    private static async Task CopyJournal(
+        NpgsqlConnection connection,
+        long act,
+        IReadOnlyList<BlockRowChange> blocks,
+        CancellationToken cancel
+    )
     {
-        const string into = "COPY journal_blocks (act, block_id, before_division, before_order_key, before_version, before_body, after_version, after_deleted) FROM STDIN (FORMAT BINARY)";
+        const string into =
+            "COPY journal_blocks (act, block_id, before_division, before_order_key, before_version, before_body, after_version, "
+            + "after_deleted) FROM STDIN (FORMAT BINARY)";
         await using var copy = await connection.BeginBinaryImportAsync(into, cancel);
         async Task Write<T>(T? value, NpgsqlDbType type)
         {
-            if (value is null) await copy.WriteNullAsync(cancel);
-            else await copy.WriteAsync(value, type, cancel);
+            if (value is null)
+                await copy.WriteNullAsync(cancel);
+            else
+                await copy.WriteAsync(value, type, cancel);
         }
         foreach (var block in blocks)
         {

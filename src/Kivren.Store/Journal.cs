@@ -9,20 +9,40 @@ namespace Kivren.Store;
 public static class Journal
 {
     /// <summary>What was answered to a batch, or null when it was not done.</summary>
-    public static async Task<(long Act, string Label, string Answer)?> Find(ShelfContext db, string manual, string batch, CancellationToken cancel = default)
+    public static async Task<(long Act, string Label, string Answer)?> Find(
+        ShelfContext db,
+        string manual,
+        string batch,
+        CancellationToken cancel = default
+    )
     {
-        var found = await db.Journal.AsNoTracking().Where(j => j.ManualId == manual && j.BatchId == batch)
-            .Select(j => new { j.Id, j.Label, j.Answer }).FirstOrDefaultAsync(cancel);
+        var found = await db
+            .Journal.AsNoTracking()
+            .Where(j => j.ManualId == manual && j.BatchId == batch)
+            .Select(j => new
+            {
+                j.Id,
+                j.Label,
+                j.Answer,
+            })
+            .FirstOrDefaultAsync(cancel);
         return found is null ? null : (found.Id, found.Label, found.Answer);
     }
 
     /// <summary>The act that a writer's undo takes back, or with <paramref name="again"/> the taking back that redo does again, as
     /// long as no change was made since; null when there is none.</summary>
-    public static async Task<JournalRow?> Last(ShelfContext db, string manual, string writer, bool again, CancellationToken cancel = default)
+    public static async Task<JournalRow?> Last(
+        ShelfContext db,
+        string manual,
+        string writer,
+        bool again,
+        CancellationToken cancel = default
+    )
     {
         var own = db.Journal.AsNoTracking().Where(j => j.ManualId == manual && j.Writer == writer && !j.TakenBack);
         var last = await own.Where(j => again ? j.Kind != ActKind.DoingAgain : j.Kind != ActKind.TakingBack)
-            .OrderByDescending(j => j.Id).FirstOrDefaultAsync(cancel);
+            .OrderByDescending(j => j.Id)
+            .FirstOrDefaultAsync(cancel);
         return last is null || (again && last.Kind == ActKind.Change) ? null : last;
     }
 
@@ -32,14 +52,30 @@ public static class Journal
         var blocks = await db.JournalBlocks.AsNoTracking().Where(b => b.Act == act.Id).ToListAsync(cancel);
         var divisions = await db.JournalDivisions.AsNoTracking().Where(d => d.Act == act.Id).ToListAsync(cancel);
         var ids = blocks.Select(b => b.BlockId).ToList();
-        var since = await db.JournalBlocks.AsNoTracking().Where(b => ids.Contains(b.BlockId) && b.Act > act.Id && b.BeforeVersion != null).ToListAsync(cancel);
+        var since = await db
+            .JournalBlocks.AsNoTracking()
+            .Where(b => ids.Contains(b.BlockId) && b.Act > act.Id && b.BeforeVersion != null)
+            .ToListAsync(cancel);
         var after = since.GroupBy(b => (b.BlockId, b.BeforeVersion!.Value)).ToDictionary(g => g.Key, g => g.First());
         return new DoneAct(
-            [.. blocks.Select(b => new DoneBlock(b.BlockId, Before(b), b.AfterVersion, b.AfterDeleted,
-                after.TryGetValue((b.BlockId, b.AfterVersion), out var next) ? Before(next) : null))],
-            [.. divisions.Select(d => new DoneDivision(d.DivisionId, d.Before is null ? null : JsonSerializer.Deserialize<DivisionHeader>(d.Before),
-                JsonSerializer.Deserialize<DivisionHeader>(d.After)!))],
-            act.RolesBefore is null ? null : new DoneRoles(OwnRoleForm.Parse(act.RolesBefore), OwnRoleForm.Parse(act.RolesAfter!)));
+            [
+                .. blocks.Select(b => new DoneBlock(
+                    b.BlockId,
+                    Before(b),
+                    b.AfterVersion,
+                    b.AfterDeleted,
+                    after.TryGetValue((b.BlockId, b.AfterVersion), out var next) ? Before(next) : null
+                )),
+            ],
+            [
+                .. divisions.Select(d => new DoneDivision(
+                    d.DivisionId,
+                    d.Before is null ? null : JsonSerializer.Deserialize<DivisionHeader>(d.Before),
+                    JsonSerializer.Deserialize<DivisionHeader>(d.After)!
+                )),
+            ],
+            act.RolesBefore is null ? null : new DoneRoles(OwnRoleForm.Parse(act.RolesBefore), OwnRoleForm.Parse(act.RolesAfter!))
+        );
     }
 
     private static BlockBefore? Before(JournalBlockRow row) =>

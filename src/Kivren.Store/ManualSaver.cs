@@ -13,17 +13,26 @@ public static class ManualSaver
     /// <param name="beside">more that goes into the same transaction; it is given the manual as it is written</param>
     /// <returns>the id of the manual on the shelf</returns>
     public static async Task<string> Save(
-        ShelfContext db, Package package, DateTimeOffset now, Func<ShelfContext, Manual, Task>? beside = null, CancellationToken cancel = default)
+        ShelfContext db,
+        Package package,
+        DateTimeOffset now,
+        Func<ShelfContext, Manual, Task>? beside = null,
+        CancellationToken cancel = default
+    )
     {
         var manual = package.Manual;
-        if (await Taken(db, manual, cancel)) manual = IdRenewal.Renew(manual, () => Guid.CreateVersion7().ToString("N"));
+        if (await Taken(db, manual, cancel))
+            manual = IdRenewal.Renew(manual, () => Guid.CreateVersion7().ToString("N"));
         var divisions = manual.Divisions.Select((d, i) => Placed(d, OrderKey.Even(i, manual.Divisions.Count))).ToList();
         await using var transaction = await db.Database.BeginTransactionAsync(cancel);
         db.Manuals.Add(RowOf.Manual(manual, now));
-        foreach (var division in divisions) db.Divisions.Add(RowOf.Division(manual.Id.Value, division));
-        foreach (var asset in manual.Assets) db.Assets.Add(RowOf.Asset(manual.Id.Value, asset));
+        foreach (var division in divisions)
+            db.Divisions.Add(RowOf.Division(manual.Id.Value, division));
+        foreach (var asset in manual.Assets)
+            db.Assets.Add(RowOf.Asset(manual.Id.Value, asset));
         await db.SaveChangesAsync(cancel);
-        if (beside is not null) await beside(db, manual);
+        if (beside is not null)
+            await beside(db, manual);
         await AddPictures(db, manual.Assets, package.Pictures, cancel);
         var blocks = divisions.SelectMany(d => d.Blocks.Select(b => (d.Id, b)));
         await ActWriter.CopyBlocks((NpgsqlConnection)db.Database.GetDbConnection(), manual.Id.Value, blocks, cancel);
@@ -37,20 +46,30 @@ public static class ManualSaver
     /// <summary>Whether the shelf has an id of this manual, of a division or of a block of it already.</summary>
     private static async Task<bool> Taken(ShelfContext db, Manual manual, CancellationToken cancel)
     {
-        if (await db.Manuals.AnyAsync(m => m.Id == manual.Id.Value, cancel)) return true;
+        if (await db.Manuals.AnyAsync(m => m.Id == manual.Id.Value, cancel))
+            return true;
         var divisions = manual.Divisions.Select(d => d.Id.Value).ToList();
-        if (await db.Divisions.AnyAsync(d => divisions.Contains(d.Id), cancel)) return true;
+        if (await db.Divisions.AnyAsync(d => divisions.Contains(d.Id), cancel))
+            return true;
         foreach (var some in manual.Divisions.SelectMany(d => d.Blocks).Select(b => b.Id.Value).Chunk(5_000))
-            if (await db.Blocks.AnyAsync(b => some.Contains(b.Id), cancel)) return true;
+            if (await db.Blocks.AnyAsync(b => some.Contains(b.Id), cancel))
+                return true;
         return false;
     }
 
     /// <summary>Keeps the bytes of pictures, each once for all manuals; two who bring the same picture at once do no harm.</summary>
     public static async Task AddPictures(
-        ShelfContext db, IReadOnlyList<Asset> assets, IReadOnlyDictionary<string, byte[]> pictures, CancellationToken cancel = default)
+        ShelfContext db,
+        IReadOnlyList<Asset> assets,
+        IReadOnlyDictionary<string, byte[]> pictures,
+        CancellationToken cancel = default
+    )
     {
         foreach (var asset in assets)
             if (pictures.TryGetValue(asset.Name, out var bytes))
-                await db.Database.ExecuteSqlAsync($"INSERT INTO pictures (hash, bytes) VALUES ({asset.Hash}, {bytes}) ON CONFLICT (hash) DO UPDATE SET kept_at = now()", cancel);
+                await db.Database.ExecuteSqlAsync(
+                    $"INSERT INTO pictures (hash, bytes) VALUES ({asset.Hash}, {bytes}) ON CONFLICT (hash) DO UPDATE SET kept_at = now()",
+                    cancel
+                );
     }
 }

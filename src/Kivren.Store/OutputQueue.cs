@@ -16,20 +16,34 @@ public static class OutputQueue
     public static async Task<OutputRow?> Take(ShelfContext db, string process, DateTimeOffset now, CancellationToken cancel)
     {
         var silent = now - Silence;
-        var given = await db.Outputs.FromSql($"""
-            UPDATE outputs SET state = 'Failed', stage = '', problem = 'It was begun three times and never came to its end: the process was stopped each time.'
-            WHERE state = 'Running' AND heartbeat < {silent} AND tries >= {MostTries} RETURNING *
-            """).AsNoTracking().ToListAsync(cancel);
-        if (given.Count > 0) return await Take(db, process, now, cancel);
-        var taken = await db.Outputs.FromSql($"""
-            UPDATE outputs SET state = 'Running', stage = 'Reading the manual', done = 0, total = 0, taken_by = {process}, heartbeat = {now}, tries = tries + 1
-            WHERE id = (
-                SELECT o.id FROM outputs o
-                WHERE NOT o.cancel_asked AND (o.state = 'Waiting' OR (o.state = 'Running' AND o.heartbeat < {silent}))
-                ORDER BY (SELECT count(*) FROM outputs r WHERE r.manual_id = o.manual_id AND r.state = 'Running' AND r.heartbeat >= {silent}), o.asked_at
-                FOR UPDATE SKIP LOCKED LIMIT 1)
-            RETURNING *
-            """).AsNoTracking().ToListAsync(cancel);
+        var given = await db
+            .Outputs.FromSql(
+                $"""
+                UPDATE outputs SET state = 'Failed', stage = '',
+                    problem = 'It was begun three times and never came to its end: the process was stopped each time.'
+                WHERE state = 'Running' AND heartbeat < {silent} AND tries >= {MostTries} RETURNING *
+                """
+            )
+            .AsNoTracking()
+            .ToListAsync(cancel);
+        if (given.Count > 0)
+            return await Take(db, process, now, cancel);
+        var taken = await db
+            .Outputs.FromSql(
+                $"""
+                UPDATE outputs SET state = 'Running', stage = 'Reading the manual', done = 0, total = 0,
+                    taken_by = {process}, heartbeat = {now}, tries = tries + 1
+                WHERE id = (
+                    SELECT o.id FROM outputs o
+                    WHERE NOT o.cancel_asked AND (o.state = 'Waiting' OR (o.state = 'Running' AND o.heartbeat < {silent}))
+                    ORDER BY (SELECT count(*) FROM outputs r WHERE r.manual_id = o.manual_id
+                        AND r.state = 'Running' AND r.heartbeat >= {silent}), o.asked_at
+                    FOR UPDATE SKIP LOCKED LIMIT 1)
+                RETURNING *
+                """
+            )
+            .AsNoTracking()
+            .ToListAsync(cancel);
         return taken.FirstOrDefault();
     }
 
@@ -38,19 +52,47 @@ public static class OutputQueue
     public static async Task<bool> Beat(ShelfContext db, OutputRow row, string process, DateTimeOffset now, CancellationToken cancel)
     {
         var (stage, done, total, pages, looseEnds) = (row.Stage, row.Done, row.Total, row.Pages, row.LooseEnds);
-        return await db.Outputs.Where(o => o.Id == row.Id && o.TakenBy == process && o.State == OutputState.Running && !o.CancelAsked)
-            .ExecuteUpdateAsync(s => s.SetProperty(o => o.Heartbeat, now).SetProperty(o => o.Stage, stage).SetProperty(o => o.Done, done)
-                .SetProperty(o => o.Total, total).SetProperty(o => o.Pages, pages).SetProperty(o => o.LooseEnds, looseEnds), cancel) == 1;
+        return await db
+                .Outputs.Where(o => o.Id == row.Id && o.TakenBy == process && o.State == OutputState.Running && !o.CancelAsked)
+                .ExecuteUpdateAsync(
+                    s =>
+                        s.SetProperty(o => o.Heartbeat, now)
+                            .SetProperty(o => o.Stage, stage)
+                            .SetProperty(o => o.Done, done)
+                            .SetProperty(o => o.Total, total)
+                            .SetProperty(o => o.Pages, pages)
+                            .SetProperty(o => o.LooseEnds, looseEnds),
+                    cancel
+                ) == 1;
     }
 
     /// <summary>Ends an output, with its file when it is done, if this process still owns it.</summary>
-    public static async Task<bool> End(ShelfContext db, OutputRow row, string process, OutputState state, string? problem, byte[]? file, CancellationToken cancel)
+    public static async Task<bool> End(
+        ShelfContext db,
+        OutputRow row,
+        string process,
+        OutputState state,
+        string? problem,
+        byte[]? file,
+        CancellationToken cancel
+    )
     {
         await using var transaction = await db.Database.BeginTransactionAsync(cancel);
         var (done, total, pages, looseEnds) = (row.Done, row.Total, row.Pages, row.LooseEnds);
-        var own = await db.Outputs.Where(o => o.Id == row.Id && o.TakenBy == process && o.State == OutputState.Running)
-            .ExecuteUpdateAsync(s => s.SetProperty(o => o.State, state).SetProperty(o => o.Stage, "").SetProperty(o => o.Problem, problem)
-                .SetProperty(o => o.Done, done).SetProperty(o => o.Total, total).SetProperty(o => o.Pages, pages).SetProperty(o => o.LooseEnds, looseEnds), cancel) == 1;
+        var own =
+            await db
+                .Outputs.Where(o => o.Id == row.Id && o.TakenBy == process && o.State == OutputState.Running)
+                .ExecuteUpdateAsync(
+                    s =>
+                        s.SetProperty(o => o.State, state)
+                            .SetProperty(o => o.Stage, "")
+                            .SetProperty(o => o.Problem, problem)
+                            .SetProperty(o => o.Done, done)
+                            .SetProperty(o => o.Total, total)
+                            .SetProperty(o => o.Pages, pages)
+                            .SetProperty(o => o.LooseEnds, looseEnds),
+                    cancel
+                ) == 1;
         if (own && file is not null)
         {
             db.OutputFiles.Add(new OutputFileRow { OutputId = row.Id, Bytes = file });
@@ -63,16 +105,31 @@ public static class OutputQueue
 
     /// <summary>A process that ends in good order lets what it makes go on elsewhere, or after it is back.</summary>
     public static Task<int> Leave(ShelfContext db, string process, CancellationToken cancel) =>
-        db.Outputs.Where(o => o.TakenBy == process && o.State == OutputState.Running)
-            .ExecuteUpdateAsync(s => s.SetProperty(o => o.State, OutputState.Waiting).SetProperty(o => o.Stage, "").SetProperty(o => o.Tries, o => o.Tries - 1), cancel);
+        db
+            .Outputs.Where(o => o.TakenBy == process && o.State == OutputState.Running)
+            .ExecuteUpdateAsync(
+                s =>
+                    s.SetProperty(o => o.State, OutputState.Waiting)
+                        .SetProperty(o => o.Stage, "")
+                        .SetProperty(o => o.Tries, o => o.Tries - 1),
+                cancel
+            );
 
     /// <summary>Cancels an output that waits or that no process makes; one that is being made is asked to stop.</summary>
     public static async Task Cancel(ShelfContext db, string manual, string output, DateTimeOffset now)
     {
         var silent = now - Silence;
-        await db.Outputs.Where(o => o.Id == output && o.ManualId == manual && (o.State == OutputState.Waiting || (o.State == OutputState.Running && o.Heartbeat < silent)))
-            .ExecuteUpdateAsync(s => s.SetProperty(o => o.State, OutputState.Cancelled).SetProperty(o => o.Stage, "").SetProperty(o => o.CancelAsked, true));
-        await db.Outputs.Where(o => o.Id == output && o.ManualId == manual && o.State == OutputState.Running)
+        await db
+            .Outputs.Where(o =>
+                o.Id == output
+                && o.ManualId == manual
+                && (o.State == OutputState.Waiting || (o.State == OutputState.Running && o.Heartbeat < silent))
+            )
+            .ExecuteUpdateAsync(s =>
+                s.SetProperty(o => o.State, OutputState.Cancelled).SetProperty(o => o.Stage, "").SetProperty(o => o.CancelAsked, true)
+            );
+        await db
+            .Outputs.Where(o => o.Id == output && o.ManualId == manual && o.State == OutputState.Running)
             .ExecuteUpdateAsync(s => s.SetProperty(o => o.CancelAsked, true));
     }
 }

@@ -8,20 +8,21 @@ namespace Kivren.Store;
 /// <summary>Model to row and back: the one place where a row of a manual, division, block or picture is made.</summary>
 public static class RowOf
 {
-    public static ManualRow Manual(Manual manual, DateTimeOffset now) => new()
-    {
-        Id = manual.Id.Value,
-        Title = manual.Title,
-        Language = manual.Language,
-        Look = manual.Look,
-        Variables = JsonSerializer.Serialize(manual.Variables.ToDictionary(v => v.Name, v => v.Text)),
-        Editions = EditionForm.ToJson(manual.Editions),
-        Aliases = Aliases(manual.Aliases),
-        Roles = OwnRoleForm.ToJson(manual.Roles),
-        Passages = PassageForm.ToJson(manual.Passages),
-        HyphenationExceptions = [.. manual.HyphenationExceptions],
-        WorkedOn = now,
-    };
+    public static ManualRow Manual(Manual manual, DateTimeOffset now) =>
+        new()
+        {
+            Id = manual.Id.Value,
+            Title = manual.Title,
+            Language = manual.Language,
+            Look = manual.Look,
+            Variables = JsonSerializer.Serialize(manual.Variables.ToDictionary(v => v.Name, v => v.Text)),
+            Editions = EditionForm.ToJson(manual.Editions),
+            Aliases = Aliases(manual.Aliases),
+            Roles = OwnRoleForm.ToJson(manual.Roles),
+            Passages = PassageForm.ToJson(manual.Passages),
+            HyphenationExceptions = [.. manual.HyphenationExceptions],
+            WorkedOn = now,
+        };
 
     public static DivisionRow Division(string manual, PlacedDivision placed, bool deleted = false)
     {
@@ -43,48 +44,67 @@ public static class RowOf
         };
     }
 
-    public static BlockRow Block(string manual, string division, PlacedBlock placed, bool deleted = false) => new()
-    {
-        Id = placed.Id,
-        ManualId = manual,
-        DivisionId = division,
-        OrderKey = placed.OrderKey,
-        Kind = placed.Block.GetType().Name,
-        Body = BlockWriter.ToJson(placed.Block),
-        Version = placed.Version,
-        Deleted = deleted,
-    };
+    public static BlockRow Block(string manual, string division, PlacedBlock placed, bool deleted = false) =>
+        new()
+        {
+            Id = placed.Id,
+            ManualId = manual,
+            DivisionId = division,
+            OrderKey = placed.OrderKey,
+            Kind = placed.Block.GetType().Name,
+            Body = BlockWriter.ToJson(placed.Block),
+            Version = placed.Version,
+            Deleted = deleted,
+        };
 
-    public static AssetRow Asset(string manual, Asset asset) => new()
-    {
-        ManualId = manual,
-        Name = asset.Name,
-        MediaType = asset.MediaType,
-        Width = asset.Width,
-        Height = asset.Height,
-        Hash = asset.Hash,
-    };
+    public static AssetRow Asset(string manual, Asset asset) =>
+        new()
+        {
+            ManualId = manual,
+            Name = asset.Name,
+            MediaType = asset.MediaType,
+            Width = asset.Width,
+            Height = asset.Height,
+            Hash = asset.Hash,
+        };
 
     public static string Aliases(IReadOnlyDictionary<Id, Id> aliases) =>
         JsonSerializer.Serialize(aliases.ToDictionary(a => a.Key.Value, a => a.Value.Value));
 
     // ---- and back ----
 
-    public static Manual ToManual(ManualRow row, IEnumerable<AssetRow> assets) => new(new Id(row.Id), row.Title, [])
-    {
-        Language = row.Language,
-        Look = row.Look,
-        Variables = [.. JsonSerializer.Deserialize<Dictionary<string, string>>(row.Variables)!.Select(v => new NamedText(v.Key, v.Value))],
-        Editions = EditionForm.ParseEditions(row.Editions),
-        Roles = OwnRoleForm.Parse(row.Roles),
-        Passages = PassageForm.Parse(row.Passages),
-        HyphenationExceptions = row.HyphenationExceptions,
-        Assets = [.. assets.Select(a => new Asset(a.Name, a.MediaType, a.Width, a.Height, a.Hash))],
-        Aliases = JsonSerializer.Deserialize<Dictionary<string, string>>(row.Aliases)!.ToDictionary(a => new Id(a.Key), a => new Id(a.Value)),
-    };
+    public static Manual ToManual(ManualRow row, IEnumerable<AssetRow> assets) =>
+        new(new Id(row.Id), row.Title, [])
+        {
+            Language = row.Language,
+            Look = row.Look,
+            Variables =
+            [
+                .. JsonSerializer.Deserialize<Dictionary<string, string>>(row.Variables)!.Select(v => new NamedText(v.Key, v.Value)),
+            ],
+            Editions = EditionForm.ParseEditions(row.Editions),
+            Roles = OwnRoleForm.Parse(row.Roles),
+            Passages = PassageForm.Parse(row.Passages),
+            HyphenationExceptions = row.HyphenationExceptions,
+            Assets = [.. assets.Select(a => new Asset(a.Name, a.MediaType, a.Width, a.Height, a.Hash))],
+            Aliases = JsonSerializer
+                .Deserialize<Dictionary<string, string>>(row.Aliases)!
+                .ToDictionary(a => new Id(a.Key), a => new Id(a.Value)),
+        };
 
     public static DivisionHeader ToHeader(DivisionRow row) =>
-        new(row.OrderKey, row.Version, row.Deleted, row.Kind, row.Title, row.ShortTitle, row.Language, row.AppliesTo, row.Begins, row.State);
+        new(
+            row.OrderKey,
+            row.Version,
+            row.Deleted,
+            row.Kind,
+            row.Title,
+            row.ShortTitle,
+            row.Language,
+            row.AppliesTo,
+            row.Begins,
+            row.State
+        );
 
     public static PlacedBlock ToPlaced(BlockRow row) => new(ToBlock(row), row.OrderKey, row.Version);
 

@@ -149,7 +149,12 @@ public sealed class PictureRow
 }
 
 /// <summary>A change of the writer's own, the taking back of one, or the doing again of what was taken back.</summary>
-public enum ActKind { Change, TakingBack, DoingAgain }
+public enum ActKind
+{
+    Change,
+    TakingBack,
+    DoingAgain,
+}
 
 /// <summary>One act of a writer. Its inverse stands in <see cref="JournalBlockRow"/> and <see cref="JournalDivisionRow"/>.</summary>
 public sealed class JournalRow
@@ -203,7 +208,14 @@ public sealed class JournalDivisionRow
     public required string After { get; set; }
 }
 
-public enum OutputState { Waiting, Running, Done, Failed, Cancelled }
+public enum OutputState
+{
+    Waiting,
+    Running,
+    Done,
+    Failed,
+    Cancelled,
+}
 
 /// <summary>A produced file with its report.</summary>
 public sealed class OutputRow

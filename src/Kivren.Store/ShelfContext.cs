@@ -24,7 +24,8 @@ public sealed class ShelfContext(DbContextOptions<ShelfContext> options) : DbCon
     public DbSet<PatternRow> Patterns => Set<PatternRow>();
     public DbSet<WriterRow> Writers => Set<WriterRow>();
 
-    public static void Configure(DbContextOptionsBuilder options, string connection) => options.UseNpgsql(connection).UseSnakeCaseNamingConvention();
+    public static void Configure(DbContextOptionsBuilder options, string connection) =>
+        options.UseNpgsql(connection).UseSnakeCaseNamingConvention();
 
     protected override void OnModelCreating(ModelBuilder model)
     {
@@ -54,7 +55,12 @@ public sealed class ShelfContext(DbContextOptions<ShelfContext> options) : DbCon
             e.Property(b => b.OrderKey).UseCollation("C");
             // The desk is the only writer; should two ever run, the second's write fails here instead of being lost.
             e.Property(b => b.Version).IsConcurrencyToken();
-            e.HasIndex(b => new { b.ManualId, b.DivisionId, b.OrderKey });
+            e.HasIndex(b => new
+            {
+                b.ManualId,
+                b.DivisionId,
+                b.OrderKey,
+            });
             e.HasOne<ManualRow>().WithMany().HasForeignKey(b => b.ManualId);
             e.HasOne<DivisionRow>().WithMany().HasForeignKey(b => b.DivisionId);
         });
@@ -78,7 +84,12 @@ public sealed class ShelfContext(DbContextOptions<ShelfContext> options) : DbCon
             e.Property(j => j.RolesAfter).HasColumnType("jsonb");
             e.Property(j => j.Kind).HasConversion<string>();
             e.HasIndex(j => new { j.ManualId, j.BatchId }).IsUnique();
-            e.HasIndex(j => new { j.ManualId, j.Writer, j.Id });
+            e.HasIndex(j => new
+            {
+                j.ManualId,
+                j.Writer,
+                j.Id,
+            });
             e.HasOne<ManualRow>().WithMany().HasForeignKey(j => j.ManualId);
         });
         model.Entity<JournalBlockRow>(e =>

@@ -11,14 +11,24 @@ public static class Shelves
     /// <summary>Takes away for good what is older than each bound; null bounds take nothing.</summary>
     /// <returns>how many rows went</returns>
     public static async Task<int> Sweep(
-        ShelfContext db, DateTimeOffset? deletedBefore, DateTimeOffset? outputsBefore, DateTimeOffset? journalBefore, DateTimeOffset now, CancellationToken cancel = default)
+        ShelfContext db,
+        DateTimeOffset? deletedBefore,
+        DateTimeOffset? outputsBefore,
+        DateTimeOffset? journalBefore,
+        DateTimeOffset now,
+        CancellationToken cancel = default
+    )
     {
         var swept = 0;
-        if (journalBefore is { } acts) swept += await db.Journal.Where(j => j.At < acts).ExecuteDeleteAsync(cancel);
+        if (journalBefore is { } acts)
+            swept += await db.Journal.Where(j => j.At < acts).ExecuteDeleteAsync(cancel);
         if (outputsBefore is { } made)
-            swept += await db.Outputs.Where(o => o.AskedAt < made && o.State != OutputState.Waiting && o.State != OutputState.Running).ExecuteDeleteAsync(cancel);
+            swept += await db
+                .Outputs.Where(o => o.AskedAt < made && o.State != OutputState.Waiting && o.State != OutputState.Running)
+                .ExecuteDeleteAsync(cancel);
         if (deletedBefore is { } gone)
-            foreach (var id in await db.Manuals.Where(m => m.DeletedAt < gone).Select(m => m.Id).ToListAsync(cancel)) swept += await Remove(db, id, cancel);
+            foreach (var id in await db.Manuals.Where(m => m.DeletedAt < gone).Select(m => m.Id).ToListAsync(cancel))
+                swept += await Remove(db, id, cancel);
         var old = now - Settling;
         swept += await db.Pictures.Where(p => p.KeptAt < old && !db.Assets.Any(a => a.Hash == p.Hash)).ExecuteDeleteAsync(cancel);
         swept += await db.Incoming.Where(i => i.StartedAt < old && i.Taken != null).ExecuteDeleteAsync(cancel);
@@ -29,7 +39,8 @@ public static class Shelves
     private static async Task<int> Remove(ShelfContext db, string id, CancellationToken cancel)
     {
         await using var transaction = await db.Database.BeginTransactionAsync(cancel);
-        var rows = await db.Journal.Where(j => j.ManualId == id).ExecuteDeleteAsync(cancel)
+        var rows =
+            await db.Journal.Where(j => j.ManualId == id).ExecuteDeleteAsync(cancel)
             + await db.Outputs.Where(o => o.ManualId == id).ExecuteDeleteAsync(cancel)
             + await db.Sources.Where(s => s.ManualId == id).ExecuteDeleteAsync(cancel)
             + await db.Assets.Where(a => a.ManualId == id).ExecuteDeleteAsync(cancel)

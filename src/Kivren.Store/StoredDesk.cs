@@ -12,7 +12,13 @@ namespace Kivren.Store;
 /// <param name="Why">why the whole act was refused</param>
 /// <param name="Outcome">null when the act had been done before, and its answer was found in the journal</param>
 public sealed record StoredAct(
-    long Act, string Words, string? Why, IReadOnlyList<Accepted> Accepted, IReadOnlyList<Refused> Refused, DeskOutcome? Outcome)
+    long Act,
+    string Words,
+    string? Why,
+    IReadOnlyList<Accepted> Accepted,
+    IReadOnlyList<Refused> Refused,
+    DeskOutcome? Outcome
+)
 {
     /// <summary>The act that was taken back, or done again; 0 for none.</summary>
     public long TakenBack { get; init; }
@@ -20,7 +26,13 @@ public sealed record StoredAct(
 
 /// <summary>What comes in from documents: divisions for a place, or changes of a newer version.</summary>
 public sealed record TakingIn(
-    string Label, IReadOnlyList<Division>? Divisions, Id After, IReadOnlyList<BlockChange> Changes, IReadOnlyList<Asset> Pictures, IReadOnlyList<KeptSource> Sources);
+    string Label,
+    IReadOnlyList<Division>? Divisions,
+    Id After,
+    IReadOnlyList<BlockChange> Changes,
+    IReadOnlyList<Asset> Pictures,
+    IReadOnlyList<KeptSource> Sources
+);
 
 /// <summary>A desk whose acts are stored: an act is worked out on the state, written, and only then taken in. When a write fails
 /// the state is read again; a state that cannot be read is lost, and so is this desk: another takes its place. One act at a
@@ -45,41 +57,53 @@ public sealed class StoredDesk(IDbContextFactory<ShelfContext> shelf, string man
     // ---- acts ----
 
     public Task<StoredAct> Write(
-        string batch, string writer, string label, IReadOnlyList<BlockChange> changes, IReadOnlyDictionary<string, string>? joined) =>
-        Do(new Noting(batch, writer, ActKind.Change), async (db, state) =>
+        string batch,
+        string writer,
+        string label,
+        IReadOnlyList<BlockChange> changes,
+        IReadOnlyDictionary<string, string>? joined
+    ) => Do(new Noting(batch, writer, ActKind.Change), async (db, state) =>
         {
-            if (await Before(db, batch) is { } before) return before;
+            if (await Before(db, batch) is { } before)
+                return before;
             var (gone, based) = Acts.Needs(state, changes);
             var known = new Known { Blocks = await ManualReader.Gone(db, gone), Bodies = await ManualReader.Bodies(db, based) };
             return new Worked(Acts.Write(state, changes, joined, label, known));
         });
 
-    public Task<StoredAct> Rework(string batch, string writer, PlanAct act) => Do(new Noting(batch, writer, ActKind.Change), async (db, state) =>
-    {
-        if (await Before(db, batch) is { } before) return before;
-        var named = Named(act);
-        var known = new Known { Blocks = await ManualReader.Gone(db, named), Divisions = await ManualReader.GoneDivisions(db, named) };
-        return new Worked(Acts.Rework(state, act, known));
-    });
+    public Task<StoredAct> Rework(string batch, string writer, PlanAct act) =>
+        Do(new Noting(batch, writer, ActKind.Change), async (db, state) =>
+        {
+            if (await Before(db, batch) is { } before)
+                return before;
+            var named = Named(act);
+            var known = new Known { Blocks = await ManualReader.Gone(db, named), Divisions = await ManualReader.GoneDivisions(db, named) };
+            return new Worked(Acts.Rework(state, act, known));
+        });
 
     /// <summary>Ids that an act on the plan gives to rows: they may be of rows that were taken out.</summary>
-    private static string[] Named(PlanAct act) => act switch
-    {
-        PlanAct.AddDivision add => [add.New.Value, add.New.Value + "-1", add.New.Value + "-2", add.New.Value + "-3"],
-        PlanAct.AddHead add => [add.New.Value, add.New.Value + "-1"],
-        PlanAct.Lift lift => [.. lift.Rows.SelectMany(r => new[] { r.Value, r.Value + "-entries" })],
-        PlanAct.Deepen deepen => [.. deepen.Rows.Select(r => r.Value)],
-        PlanAct.Split split => [split.Head.Value, split.Head.Value + "-entries"],
-        PlanAct.Join join => [join.Division.Value],
-        _ => [],
-    };
+    private static string[] Named(PlanAct act) =>
+        act switch
+        {
+            PlanAct.AddDivision add => [add.New.Value, add.New.Value + "-1", add.New.Value + "-2", add.New.Value + "-3"],
+            PlanAct.AddHead add => [add.New.Value, add.New.Value + "-1"],
+            PlanAct.Lift lift => [.. lift.Rows.SelectMany(r => new[] { r.Value, r.Value + "-entries" })],
+            PlanAct.Deepen deepen => [.. deepen.Rows.Select(r => r.Value)],
+            PlanAct.Split split => [split.Head.Value, split.Head.Value + "-entries"],
+            PlanAct.Join join => [join.Division.Value],
+            _ => [],
+        };
 
     public Task<StoredAct> TakeIn(string batch, string writer, TakingIn coming)
     {
-        var noting = new Noting(batch, writer, ActKind.Change) { Beside = db => Sources.Keep(db, manual, coming.Sources, clock.GetUtcNow()) };
+        var noting = new Noting(batch, writer, ActKind.Change)
+        {
+            Beside = db => Sources.Keep(db, manual, coming.Sources, clock.GetUtcNow()),
+        };
         return Do(noting, async (db, state) =>
         {
-            if (await Before(db, batch) is { } before) return before;
+            if (await Before(db, batch) is { } before)
+                return before;
             if (coming.Divisions is { } divisions)
             {
                 var own = new Known { Blocks = await ManualReader.Gone(db, Acts.NewBlocks(state, divisions)) };
@@ -101,12 +125,16 @@ public sealed class StoredDesk(IDbContextFactory<ShelfContext> shelf, string man
         var done = await Do(new Noting(Fresh(), writer, again ? ActKind.DoingAgain : ActKind.TakingBack), async (db, state) =>
         {
             last = await Journal.Last(db, manual, writer, again);
-            if (last is null) return new Worked(DeskOutcome.No(state, "There is nothing to take back."));
+            if (last is null)
+                return new Worked(DeskOutcome.No(state, "There is nothing to take back."));
             var act = await Journal.Read(db, last);
             var known = new Known
             {
                 Blocks = await ManualReader.Gone(db, [.. act.Blocks.Select(b => b.Id).Where(id => state.DivisionOf(id) is null)]),
-                Divisions = await ManualReader.GoneDivisions(db, [.. act.Divisions.Select(d => d.Id).Where(id => state.Division(id) is null)]),
+                Divisions = await ManualReader.GoneDivisions(
+                    db,
+                    [.. act.Divisions.Select(d => d.Id).Where(id => state.Division(id) is null)]
+                ),
             };
             return new Worked(Acts.TakeBack(state, act, last.Label, known)) { TakesBack = last.Id };
         });
@@ -137,9 +165,13 @@ public sealed class StoredDesk(IDbContextFactory<ShelfContext> shelf, string man
 
     private async Task<Worked?> Before(ShelfContext db, string batch)
     {
-        if (await Journal.Find(db, manual, batch) is not { } found) return null;
+        if (await Journal.Find(db, manual, batch) is not { } found)
+            return null;
         var answer = JsonSerializer.Deserialize<Answered>(found.Answer)!;
-        return new Worked((DeskOutcome?)null) { Before = new StoredAct(found.Act, found.Label, null, answer.Accepted ?? [], answer.Refused ?? [], null) };
+        return new Worked((DeskOutcome?)null)
+        {
+            Before = new StoredAct(found.Act, found.Label, null, answer.Accepted ?? [], answer.Refused ?? [], null),
+        };
     }
 
     private async Task<StoredAct> Do(Noting noting, Func<ShelfContext, DeskState, Task<Worked>> work)
@@ -154,23 +186,29 @@ public sealed class StoredDesk(IDbContextFactory<ShelfContext> shelf, string man
             {
                 await ReadAgain();
                 // A row was not as this state believed, or the batch had been stored: on the state as it really is it is tried once more.
-                if (!IsStale(e) || tries == 2 || IsLost || _state is null) throw;
+                if (!IsStale(e) || tries == 2 || IsLost || _state is null)
+                    throw;
             }
         }
     }
 
     private static bool IsStale(Exception e) =>
-        e is DbUpdateConcurrencyException || (e as PostgresException ?? e.InnerException as PostgresException)?.SqlState
-            is PostgresErrorCodes.UniqueViolation or PostgresErrorCodes.ExclusionViolation or PostgresErrorCodes.ForeignKeyViolation;
+        e is DbUpdateConcurrencyException
+        || (e as PostgresException ?? e.InnerException as PostgresException)?.SqlState
+            is PostgresErrorCodes.UniqueViolation
+                or PostgresErrorCodes.ExclusionViolation
+                or PostgresErrorCodes.ForeignKeyViolation;
 
     private async Task<StoredAct> Once(Noting noting, Func<ShelfContext, DeskState, Task<Worked>> work)
     {
         await using var db = await shelf.CreateDbContextAsync();
         var worked = await work(db, _state!);
-        if (worked.Before is { } before) return before;
+        if (worked.Before is { } before)
+            return before;
         var outcome = worked.Outcome!;
         var done = new StoredAct(0, outcome.Words, outcome.Why, outcome.Accepted, outcome.Refused, outcome);
-        if (outcome.Why is not null || (outcome.Rows.IsEmpty && !worked.EvenWithoutRows)) return done;
+        if (outcome.Why is not null || (outcome.Rows.IsEmpty && !worked.EvenWithoutRows))
+            return done;
         var answer = JsonSerializer.Serialize(new Answered(outcome.Accepted, outcome.Refused));
         var noted = new NotedAct(noting.Batch, noting.Writer, outcome.Words, noting.Kind, worked.TakesBack, answer);
         var number = await ActWriter.Write(db, manual, outcome.Rows, noted, clock.GetUtcNow(), noting.Beside);

@@ -16,10 +16,18 @@ public sealed class SampleTests
         var sets = new TheoryData<string, string>();
         foreach (var root in new[] { Path.Combine(Root(), "demo", "import"), Environment.GetEnvironmentVariable("KIVREN_SAMPLES") })
         {
-            if (root is null || !Directory.Exists(root)) continue;
-            foreach (var set in Directory.EnumerateFiles(root, "*", SearchOption.AllDirectories).Where(f => DocumentReader.IsDocument(f) && !Path.GetFileName(f).StartsWith("README", StringComparison.Ordinal))
-                         .GroupBy(Key, StringComparer.Ordinal).Select(g => g.Key).Order(StringComparer.Ordinal))
-                foreach (var look in ShippedLooks.All) sets.Add(set, look.Name);
+            if (root is null || !Directory.Exists(root))
+                continue;
+            foreach (
+                var set in Directory
+                    .EnumerateFiles(root, "*", SearchOption.AllDirectories)
+                    .Where(f => DocumentReader.IsDocument(f) && !Path.GetFileName(f).StartsWith("README", StringComparison.Ordinal))
+                    .GroupBy(Key, StringComparer.Ordinal)
+                    .Select(g => g.Key)
+                    .Order(StringComparer.Ordinal)
+            )
+            foreach (var look in ShippedLooks.All)
+                sets.Add(set, look.Name);
         }
         return sets;
     }
@@ -30,18 +38,33 @@ public sealed class SampleTests
     private static string Root()
     {
         var at = AppContext.BaseDirectory;
-        while (!File.Exists(Path.Combine(at, "Kivren.slnx"))) at = Path.GetDirectoryName(at)!;
+        while (!File.Exists(Path.Combine(at, "Kivren.slnx")))
+            at = Path.GetDirectoryName(at)!;
         return at;
     }
 
     private static Manual Read(string set, out Dictionary<string, byte[]> pictures)
     {
-        var files = Directory.Exists(set) ? Directory.EnumerateFiles(set).Where(DocumentReader.IsDocument).Order(StringComparer.Ordinal).ToArray() : [set];
+        var files = Directory.Exists(set)
+            ? Directory.EnumerateFiles(set).Where(DocumentReader.IsDocument).Order(StringComparer.Ordinal).ToArray()
+            : [set];
         // Of a manual in parts the one that names the others is read.
-        if (files.Length > 1 && files.FirstOrDefault(f => Path.GetFileName(f) == "index.docbook") is { } whole) files = [whole];
+        if (files.Length > 1 && files.FirstOrDefault(f => Path.GetFileName(f) == "index.docbook") is { } whole)
+            files = [whole];
         var folder = Path.GetDirectoryName(files[0])!;
-        var beside = Directory.EnumerateFiles(folder, "*", SearchOption.AllDirectories).Where(DocumentReader.IsBeside).Select(f => new SourceFile(Path.GetRelativePath(folder, f), File.ReadAllBytes(f))).ToArray();
-        var documents = files.Select(f => DocumentReader.Read(new SourceFile(Path.GetFileName(f), File.ReadAllBytes(f)), beside.Where(b => b.Name != Path.GetFileName(f)).ToArray())).ToArray();
+        var beside = Directory
+            .EnumerateFiles(folder, "*", SearchOption.AllDirectories)
+            .Where(DocumentReader.IsBeside)
+            .Select(f => new SourceFile(Path.GetRelativePath(folder, f), File.ReadAllBytes(f)))
+            .ToArray();
+        var documents = files
+            .Select(f =>
+                DocumentReader.Read(
+                    new SourceFile(Path.GetFileName(f), File.ReadAllBytes(f)),
+                    beside.Where(b => b.Name != Path.GetFileName(f)).ToArray()
+                )
+            )
+            .ToArray();
         var shaped = Shaper.Shape(new ShapeRequest(documents, ImportMapping.None, "s"));
         pictures = new(shaped.Pictures);
         var count = 0;
@@ -57,9 +80,13 @@ public sealed class SampleTests
         var file = Path.GetTempFileName();
         try
         {
-            using (var output = File.Create(file)) PdfWriter.Write(composed, pictures.GetValueOrDefault, output);
+            using (var output = File.Create(file))
+                PdfWriter.Write(composed, pictures.GetValueOrDefault, output);
             var report = Auditor.Audit(file, manual, manual.EditionNamed(null), look);
-            var failed = report.Checks.Where(c => c.Failures.Count > 0).Select(c => $"{c.Check}: {c.Failures.Count} of {c.Tried}\n  " + string.Join("\n  ", c.Failures.Take(4))).ToList();
+            var failed = report
+                .Checks.Where(c => c.Failures.Count > 0)
+                .Select(c => $"{c.Check}: {c.Failures.Count} of {c.Tried}\n  " + string.Join("\n  ", c.Failures.Take(4)))
+                .ToList();
             Assert.True(failed.Count == 0, $"{Path.GetFileName(set)} in {look}:\n{string.Join('\n', failed)}");
         }
         finally

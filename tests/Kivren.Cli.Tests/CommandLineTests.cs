@@ -46,7 +46,8 @@ public sealed class CommandLineTests : IDisposable
         get
         {
             for (var folder = new DirectoryInfo(AppContext.BaseDirectory); folder is not null; folder = folder.Parent)
-                if (File.Exists(Path.Combine(folder.FullName, "Kivren.slnx"))) return Path.Combine(folder.FullName, "demo", "tarn6.kivren");
+                if (File.Exists(Path.Combine(folder.FullName, "Kivren.slnx")))
+                    return Path.Combine(folder.FullName, "demo", "tarn6.kivren");
             throw new FileNotFoundException("demo/tarn6.kivren");
         }
     }
@@ -141,7 +142,10 @@ public sealed class CommandLineTests : IDisposable
         var report = JsonNode.Parse(output)!;
         var bold = report["roles"]!.AsArray().Single(r => r!["key"]!.GetValue<string>() == "look:bold")!;
         Assert.Equal(("headD", "from the mapping"), (bold["role"]!.GetValue<string>(), bold["why"]!.GetValue<string>()));
-        Assert.Contains(report["report"]!.AsArray(), r => r!["kind"]!.GetValue<string>() == "LeftOut" && r["words"]!.GetValue<string>().Contains("plate or on the flange", StringComparison.Ordinal));
+        Assert.Contains(report["report"]!.AsArray(), r =>
+            r!["kind"]!.GetValue<string>() == "LeftOut"
+            && r["words"]!.GetValue<string>().Contains("plate or on the flange", StringComparison.Ordinal)
+        );
         Assert.Equal(0, Run("compose", In("l.kivren"), "-o", In("l.pdf")).Code);
         Assert.Equal(0, Run("audit", In("l.pdf"), In("l.kivren")).Code);
     }
@@ -151,7 +155,11 @@ public sealed class CommandLineTests : IDisposable
     {
         File.WriteAllText(In("map.json"), "{}");
         File.WriteAllText(In("a.md"), "# A");
-        Assert.Contains("no mapping", Run("import", In("a.md"), "--roles", In("map.json"), "-o", In("x.kivren")).Errors, StringComparison.Ordinal);
+        Assert.Contains(
+            "no mapping",
+            Run("import", In("a.md"), "--roles", In("map.json"), "-o", In("x.kivren")).Errors,
+            StringComparison.Ordinal
+        );
         File.WriteAllBytes(In("cut.docx"), [0x50, 0x4B, 3, 4, 0, 0]);
         var (code, _, errors) = Run("import", In("cut.docx"), "-o", In("x.kivren"));
         Assert.Equal(2, code);

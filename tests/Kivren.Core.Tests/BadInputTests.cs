@@ -16,7 +16,8 @@ public class BadInputTests
         for (var n = 0; n < 40; n++)
         {
             var broken = whole[..random.Next(1, whole.Length)];
-            for (var k = 0; k < 200; k++) broken[random.Next(broken.Length)] = (byte)random.Next(256);
+            for (var k = 0; k < 200; k++)
+                broken[random.Next(broken.Length)] = (byte)random.Next(256);
             try
             {
                 var face = new Face("broken", "Broken", 400, false, broken);
@@ -33,7 +34,10 @@ public class BadInputTests
     [Fact]
     public void A_table_of_100_000_cells_composes()
     {
-        var rows = Enumerable.Range(0, 20_000).Select(r => new Row(new Id($"r{r}"), Enumerable.Range(0, 5).Select(c => Cell($"c{r}-{c}", $"{r}.{c}")).ToArray())).ToArray();
+        var rows = Enumerable
+            .Range(0, 20_000)
+            .Select(r => new Row(new Id($"r{r}"), Enumerable.Range(0, 5).Select(c => Cell($"c{r}-{c}", $"{r}.{c}")).ToArray()))
+            .ToArray();
         var composed = Compose(Manual(Chapter("a", "Huge", new Table(new Id("t"), 1, [], [new TextRun("All")], rows))));
         Assert.True(composed.Pages.Count > 400);
         Assert.NotNull(composed.FindIn(new Id("a"), new Id("c19999-4")));
@@ -59,16 +63,33 @@ public class BadInputTests
     [Fact]
     public void Ten_thousand_footnotes_compose()
     {
-        var blocks = Enumerable.Range(0, 2_000).Select(p => (Block)Text($"p{p}", Enumerable.Range(0, 5).SelectMany(n => new Inline[] { new TextRun($"Words {n} "), new Footnote(new Id($"n{p}-{n}"), [new TextRun($"Note {p}-{n}.")]) }).ToArray())).ToArray();
+        var blocks = Enumerable
+            .Range(0, 2_000)
+            .Select(p =>
+                (Block)Text(
+                    $"p{p}",
+                    Enumerable
+                        .Range(0, 5)
+                        .SelectMany(n =>
+                            new Inline[] { new TextRun($"Words {n} "), new Footnote(new Id($"n{p}-{n}"), [new TextRun($"Note {p}-{n}.")]) }
+                        )
+                        .ToArray()
+                )
+            )
+            .ToArray();
         var composed = Compose(Manual(Chapter("a", "Notes", blocks)));
-        Assert.Equal(10_000, composed.Pages.Where(p => p.Body is not null).SelectMany(p => p.Body!.Notes).Select(n => n.Note.Id).Distinct().Count());
+        Assert.Equal(
+            10_000,
+            composed.Pages.Where(p => p.Body is not null).SelectMany(p => p.Body!.Notes).Select(n => n.Note.Id).Distinct().Count()
+        );
     }
 
     [Fact]
     public void Lists_nested_deep_and_spans_that_reach_nowhere_compose()
     {
         Block inner = Words("deep", 12);
-        for (var n = 0; n < 20; n++) inner = new ItemList(new Id($"l{n}"), ListKind.Unordered, 1, [new Item(new Id($"i{n}"), [inner])]);
+        for (var n = 0; n < 20; n++)
+            inner = new ItemList(new Id($"l{n}"), ListKind.Unordered, 1, [new Item(new Id($"i{n}"), [inner])]);
         var table = new Table(new Id("t"), 5, [], [], [new Row(new Id("r"), [Cell("c", "x", 900, 900)]), new Row(new Id("r2"), [])]);
         var composed = Compose(Manual(Chapter("a", "Deep", inner, table)));
         Assert.Contains("band", composed.Words(), StringComparison.Ordinal);
@@ -77,7 +98,25 @@ public class BadInputTests
     [Fact]
     public void Figures_that_never_fit_and_empty_things_compose()
     {
-        var composed = Compose(Manual(Chapter("a", "Empty", Figure("f"), new Table(new Id("t"), 0, [], [], []), new ItemList(new Id("l"), ListKind.Roman, 5_000, []), new Listing(new Id("li"), "", "", []), new Aside(new Id("as"), [], []), new Equation(new Id("e"), "", ""), Words("p", 5)), Chapter("b", "Only a figure", Figure("g", FigurePlacement.Foot))) with { Assets = [Picture with { Height = 9_000 }] });
+        var composed = Compose(
+            Manual(
+                Chapter(
+                    "a",
+                    "Empty",
+                    Figure("f"),
+                    new Table(new Id("t"), 0, [], [], []),
+                    new ItemList(new Id("l"), ListKind.Roman, 5_000, []),
+                    new Listing(new Id("li"), "", "", []),
+                    new Aside(new Id("as"), [], []),
+                    new Equation(new Id("e"), "", ""),
+                    Words("p", 5)
+                ),
+                Chapter("b", "Only a figure", Figure("g", FigurePlacement.Foot))
+            ) with
+            {
+                Assets = [Picture with { Height = 9_000 }],
+            }
+        );
         Assert.Contains(composed.LooseEnds, l => l.Kind == LooseEndKind.NoAlternativeText);
         Assert.InRange(composed.SheetOf("g") - composed.Divisions[1].FirstSheet, 0, 1);
     }

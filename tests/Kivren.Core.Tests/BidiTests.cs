@@ -11,7 +11,12 @@ public class BidiTests
     [Fact]
     public void Levels_and_order_agree_with_Unicodes_own_test_file()
     {
-        using var reader = new StreamReader(new GZipStream(Assembly.GetExecutingAssembly().GetManifestResourceStream("BidiCharacterTest.txt.gz")!, CompressionMode.Decompress));
+        using var reader = new StreamReader(
+            new GZipStream(
+                Assembly.GetExecutingAssembly().GetManifestResourceStream("BidiCharacterTest.txt.gz")!,
+                CompressionMode.Decompress
+            )
+        );
         var failures = new List<string>();
         var cases = 0;
         while (reader.ReadLine() is { } line)
@@ -26,13 +31,20 @@ public class BidiTests
                 text.Append(char.ConvertFromUtf32(int.Parse(point, NumberStyles.HexNumber, CultureInfo.InvariantCulture)));
             }
             var s = text.ToString();
-            var paragraph = fields[1] switch { "0" => (byte)0, "1" => (byte)1, _ => Bidi.ParagraphLevel(s) };
+            var paragraph = fields[1] switch
+            {
+                "0" => (byte)0,
+                "1" => (byte)1,
+                _ => Bidi.ParagraphLevel(s),
+            };
             var all = Bidi.Levels(s, paragraph);
             var levels = starts.Select(i => all[i]).ToArray();
-            var right = paragraph.ToString(CultureInfo.InvariantCulture) == fields[2]
+            var right =
+                paragraph.ToString(CultureInfo.InvariantCulture) == fields[2]
                 && string.Join(' ', levels.Select(l => l == Bidi.Removed ? "x" : l.ToString(CultureInfo.InvariantCulture))) == fields[3]
                 && string.Join(' ', Bidi.Visual(levels)) == fields[4];
-            if (!right) failures.Add(line);
+            if (!right)
+                failures.Add(line);
         }
         Assert.Equal(91_707, cases);
         Assert.True(failures.Count == 0, $"{failures.Count} of {cases} fail:\n" + string.Join('\n', failures.Take(20)));
@@ -54,7 +66,8 @@ public class BidiTests
         Assert.True(words[2].Word.RightToLeft);
         // No word stands over another, and the line is as wide as its words and spaces.
         var ordered = words.OrderBy(w => w.X).ToArray();
-        for (var i = 1; i < ordered.Length; i++) Assert.True(ordered[i - 1].X + ordered[i - 1].Width < ordered[i].X);
+        for (var i = 1; i < ordered.Length; i++)
+            Assert.True(ordered[i - 1].X + ordered[i - 1].Width < ordered[i].X);
     }
 
     [Fact]

@@ -8,11 +8,22 @@ namespace Kivren.Core.Tests;
 /// <summary>Short ways to write small manuals by hand.</summary>
 internal static class Build
 {
-    private const string Filler = "The band brake holds the drum when the crank is let go and its lining wears by about a millimetre in a season so it must be measured before the first crossing of the year and once more after ten crossings because a new lining beds in";
+    private const string Filler =
+        "The band brake holds the drum when the crank is let go and its lining wears by about a millimetre in a season so it must "
+        + "be measured before the first crossing of the year and once more after ten crossings because a new lining beds in";
 
     /// <summary>A body paragraph of this many words.</summary>
     public static Paragraph Words(string id, int count) =>
-        new(new Id(id), "body", [new TextRun(string.Join(' ', Filler.Split(' ').Concat(Enumerable.Repeat(Filler, 40).SelectMany(f => f.Split(' '))).Take(count)) + ".")]);
+        new(
+            new Id(id),
+            "body",
+            [
+                new TextRun(
+                    string.Join(' ', Filler.Split(' ').Concat(Enumerable.Repeat(Filler, 40).SelectMany(f => f.Split(' '))).Take(count))
+                        + "."
+                ),
+            ]
+        );
 
     public static Paragraph Text(string id, params Inline[] content) => new(new Id(id), "body", content);
 
@@ -22,15 +33,18 @@ internal static class Build
 
     public static Manual Manual(params Division[] divisions) => new(new Id("m"), "Test manual", divisions);
 
-    public static ComposedManual Compose(Manual manual, CompositionCaches? caches = null) => Composer.Compose(manual, manual.EditionNamed(null), WorkshopA5.Look, caches);
+    public static ComposedManual Compose(Manual manual, CompositionCaches? caches = null) =>
+        Composer.Compose(manual, manual.EditionNamed(null), WorkshopA5.Look, caches);
 
     public static ComposedManual Compose(Manual manual, Look look) => Composer.Compose(manual, manual.EditionNamed(null), look);
 
     public static readonly Asset Picture = new("p.svg", "image/svg+xml", 300, 160, "hash");
 
-    public static Figure Figure(string id, FigurePlacement placement = FigurePlacement.Here) => new(new Id(id), "p.svg", [new TextRun("Figure " + id)], "x") { Placement = placement };
+    public static Figure Figure(string id, FigurePlacement placement = FigurePlacement.Here) =>
+        new(new Id(id), "p.svg", [new TextRun("Figure " + id)], "x") { Placement = placement };
 
-    public static Cell Cell(string id, string text, int columns = 1, int rows = 1) => new(new Id(id), [new TextRun(text)]) { ColumnSpan = columns, RowSpan = rows };
+    public static Cell Cell(string id, string text, int columns = 1, int rows = 1) =>
+        new(new Id(id), [new TextRun(text)]) { ColumnSpan = columns, RowSpan = rows };
 
     public static CrossReference To(string id, string target, string form) => new(new Id(id), new Id(target), form);
 
@@ -41,9 +55,17 @@ internal static class Build
     public static int SheetOf(this ComposedManual composed, string id) => composed.Find(new Id(id))!.Value.Sheet;
 
     /// <summary>The words of a page's body, line by line.</summary>
-    public static List<string> Lines(this ComposedPage page) => page.Body is null ? [] : page.Body.Pieces
-        .SelectMany(p => page.Cut!.Galley.Pieces[p.Piece].Drawn).Concat(page.Body.Plate?.Drawn ?? []).OfType<DrawnLine>()
-        .Select(l => string.Concat(l.Line.Words.Select(w => w.Word.Characters(w.From, w.To).ToString() + (w.SpaceAfter ? " " : "")))).ToList();
+    public static List<string> Lines(this ComposedPage page) =>
+        page.Body is null
+            ? []
+            : page
+                .Body.Pieces.SelectMany(p => page.Cut!.Galley.Pieces[p.Piece].Drawn)
+                .Concat(page.Body.Plate?.Drawn ?? [])
+                .OfType<DrawnLine>()
+                .Select(l =>
+                    string.Concat(l.Line.Words.Select(w => w.Word.Characters(w.From, w.To).ToString() + (w.SpaceAfter ? " " : "")))
+                )
+                .ToList();
 
     public static string AllText(this ComposedPage page) => string.Join('\n', page.Lines());
 }

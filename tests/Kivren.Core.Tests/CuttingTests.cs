@@ -11,8 +11,15 @@ public class CuttingTests
 {
     private static readonly Look Workshop = WorkshopA5.Look;
 
-    private static Division Long(string id, int paragraphs, Func<int, IEnumerable<Block>>? extra = null) => Chapter(id, "Long chapter",
-        Enumerable.Range(0, paragraphs).SelectMany(n => (extra?.Invoke(n) ?? []).Append(Words($"{id}-p{n}", 20 + n * 37 % 90))).ToArray());
+    private static Division Long(string id, int paragraphs, Func<int, IEnumerable<Block>>? extra = null) =>
+        Chapter(
+            id,
+            "Long chapter",
+            Enumerable
+                .Range(0, paragraphs)
+                .SelectMany(n => (extra?.Invoke(n) ?? []).Append(Words($"{id}-p{n}", 20 + n * 37 % 90)))
+                .ToArray()
+        );
 
     private static int Foot(ComposedPage page) => page.Body!.Pieces.Max(p => p.Y + page.Cut!.Galley.Pieces[p.Piece].Height);
 
@@ -21,7 +28,8 @@ public class CuttingTests
     {
         var found = new List<int>();
         for (var s = 1; s + 1 < composed.Pages.Count - 1; s += 2)
-            if (composed.Pages[s].Body is { } && composed.Pages[s + 1].Body is { }) found.Add(Math.Abs(Foot(composed.Pages[s]) - Foot(composed.Pages[s + 1])));
+            if (composed.Pages[s].Body is { } && composed.Pages[s + 1].Body is { })
+                found.Add(Math.Abs(Foot(composed.Pages[s]) - Foot(composed.Pages[s + 1])));
         return found;
     }
 
@@ -32,7 +40,10 @@ public class CuttingTests
         var level = Uneven(Compose(manual, Workshop));
         var ragged = Uneven(Compose(manual, Workshop with { LevelFacing = false }));
         Assert.True(level.Count > 25);
-        Assert.True(level.Count(d => d < 100) > ragged.Count(d => d < 100), $"level {level.Count(d => d < 100)}, ragged {ragged.Count(d => d < 100)} of {level.Count}");
+        Assert.True(
+            level.Count(d => d < 100) > ragged.Count(d => d < 100),
+            $"level {level.Count(d => d < 100)}, ragged {ragged.Count(d => d < 100)} of {level.Count}"
+        );
         Assert.True(level.Average() < ragged.Average());
     }
 
@@ -46,7 +57,9 @@ public class CuttingTests
         {
             var composed = Compose(Manual(Chapter("a", "Sides", Words("p", words), new PageBreak(new Id("b"), to), Words("q", 30))));
             Assert.Equal(side, composed.SheetOf("q") % 2);
-            blanks += composed.Pages.Count(p => p.IsBlank && p.Reason.StartsWith("Blank: what follows begins on a", StringComparison.Ordinal));
+            blanks += composed.Pages.Count(p =>
+                p.IsBlank && p.Reason.StartsWith("Blank: what follows begins on a", StringComparison.Ordinal)
+            );
         }
         Assert.InRange(blanks, 1, 6);
     }
@@ -54,7 +67,10 @@ public class CuttingTests
     [Fact]
     public void A_blank_page_says_so_if_the_look_has_words_for_it()
     {
-        var composed = Compose(Manual(Chapter("a", "Sides", Words("p", 30), new PageBreak(new Id("b"), BreakTo.Recto), Words("q", 30))), CodeA4.Look);
+        var composed = Compose(
+            Manual(Chapter("a", "Sides", Words("p", 30), new PageBreak(new Id("b"), BreakTo.Recto), Words("q", 30))),
+            CodeA4.Look
+        );
         var blank = Assert.Single(composed.Pages, p => p.IsBlank);
         var words = Display.DisplayList.Of(blank, composed.Look).Items.OfType<Display.WordItem>().Select(w => w.Word.Word.Text);
         Assert.Equal("This page is intentionally left blank", string.Join(' ', words));
@@ -64,25 +80,36 @@ public class CuttingTests
     public void On_a_grid_body_lines_stand_on_multiples_of_the_leading()
     {
         var look = Workshop with { Grid = true };
-        var composed = Compose(Manual(Long("a", 60, n => n % 5 == 0 ? [new Admonition(new Id($"ad{n}"), AdmonitionKind.Note, [Words($"aw{n}", 20)])] : [])), look);
+        var composed = Compose(
+            Manual(Long("a", 60, n => n % 5 == 0 ? [new Admonition(new Id($"ad{n}"), AdmonitionKind.Note, [Words($"aw{n}", 20)])] : [])),
+            look
+        );
         foreach (var page in composed.Pages.Where(p => p.Body is not null))
-            foreach (var placed in page.Body!.Pieces.Where(p => page.Cut!.Galley.Pieces[p.Piece].OnGrid))
-                Assert.Equal(0, placed.Y % look.Body.Leading.Millipoints);
+        foreach (var placed in page.Body!.Pieces.Where(p => page.Cut!.Galley.Pieces[p.Piece].OnGrid))
+            Assert.Equal(0, placed.Y % look.Body.Leading.Millipoints);
     }
 
     [Fact]
     public void Feathered_feet_reach_the_foot_by_wider_spaces()
     {
-        var manual = Manual(Long("a", 120, n => n % 2 == 0 ? [new ItemList(new Id($"l{n}"), ListKind.Unordered, 1, [new Item(new Id($"i{n}"), [Words($"ip{n}", 24)])])] : []));
+        var manual = Manual(
+            Long("a", 120, n =>
+                n % 2 == 0 ? [new ItemList(new Id($"l{n}"), ListKind.Unordered, 1, [new Item(new Id($"i{n}"), [Words($"ip{n}", 24)])])] : []
+            )
+        );
         var plain = Workshop with { LevelFacing = false };
-        int Short(Look look) => Compose(manual, look).Pages.Where(p => p.Body is not null).SkipLast(1).Sum(p => Workshop.Master.Depth.Millipoints - Foot(p));
+        int Short(Look look) =>
+            Compose(manual, look).Pages.Where(p => p.Body is not null).SkipLast(1).Sum(p => Workshop.Master.Depth.Millipoints - Foot(p));
         Assert.True(Short(plain with { Feet = Feet.Feathered }) < Short(plain) / 2);
     }
 
     [Fact]
     public void Divisions_that_run_on_share_a_page_and_a_stretch()
     {
-        var composed = Compose(Manual(Chapter("a", "Scope", Words("p", 60)), Chapter("b", "Terms", Words("q", 60)), Chapter("c", "Cable", Words("r", 900))), CodeA4.Look);
+        var composed = Compose(
+            Manual(Chapter("a", "Scope", Words("p", 60)), Chapter("b", "Terms", Words("q", 60)), Chapter("c", "Cable", Words("r", 900))),
+            CodeA4.Look
+        );
         Assert.Equal(composed.Divisions[0].FirstSheet, composed.Divisions[1].FirstSheet);
         Assert.Same(composed.Divisions[0].Cut, composed.Divisions[2].Cut);
         Assert.Equal("Cable", composed.Pages[^1].Furniture!.At(PageEdge.Head, FieldPlace.Outer)!.Split('\u2002')[^1]);
@@ -91,7 +118,19 @@ public class CuttingTests
     [Fact]
     public void A_division_may_say_itself_where_it_begins()
     {
-        var composed = Compose(Manual(Chapter("a", "One", Words("p", 30)), Chapter("b", "Two", Words("q", 30)) with { Begins = Begins.Verso }, Chapter("c", "Three", Words("r", 30)) with { Begins = Begins.RunsOn }));
+        var composed = Compose(
+            Manual(
+                Chapter("a", "One", Words("p", 30)),
+                Chapter("b", "Two", Words("q", 30)) with
+                {
+                    Begins = Begins.Verso,
+                },
+                Chapter("c", "Three", Words("r", 30)) with
+                {
+                    Begins = Begins.RunsOn,
+                }
+            )
+        );
         Assert.Equal(1, composed.Divisions[1].FirstSheet % 2);
         Assert.Equal(composed.Divisions[1].FirstSheet, composed.Divisions[2].FirstSheet);
     }
@@ -101,7 +140,12 @@ public class CuttingTests
     {
         for (var words = 200; words < 420; words += 6)
         {
-            var composed = Compose(Manual(Chapter("a", "Heads", Words("p", words), Head("h", HeadLevel.A, "The drum"), Figure("f"), Words("q", 300))) with { Assets = [Picture] });
+            var composed = Compose(
+                Manual(Chapter("a", "Heads", Words("p", words), Head("h", HeadLevel.A, "The drum"), Figure("f"), Words("q", 300))) with
+                {
+                    Assets = [Picture],
+                }
+            );
             Assert.Equal(composed.SheetOf("h"), composed.SheetOf("q"));
         }
     }
@@ -113,8 +157,26 @@ public class CuttingTests
         for (var seed = 0; seed < 25; seed++)
         {
             var random = new Random(seed);
-            var pieces = Enumerable.Range(0, 46).Select(_ => new Piece { Height = 26_000, Drawn = [], Header = -1, Keep = (Keep)random.Next(0, 9) }).ToArray();
-            var block = new SetBlock { Pieces = pieces, Marks = [], Headers = [], LooseEnds = [], Before = 0, After = 0, Called = "the lines" };
+            var pieces = Enumerable
+                .Range(0, 46)
+                .Select(_ => new Piece
+                {
+                    Height = 26_000,
+                    Drawn = [],
+                    Header = -1,
+                    Keep = (Keep)random.Next(0, 9),
+                })
+                .ToArray();
+            var block = new SetBlock
+            {
+                Pieces = pieces,
+                Marks = [],
+                Headers = [],
+                LooseEnds = [],
+                Before = 0,
+                After = 0,
+                Called = "the lines",
+            };
             var galley = Galley.Stack([block], null, _ => "", new Dictionary<int, BreakTo>(), []);
             Assert.Equal(Best(pieces, look), PageCutter.Cut(galley, look).Cost);
         }
@@ -131,7 +193,10 @@ public class CuttingTests
             for (int to = from + 1, used = 26_000; to <= pieces.Length && used <= depth; to++, used += 26_000)
             {
                 long tenths = (depth - used) * 10L / leading;
-                var cost = to == pieces.Length ? (used < look.LastPageLines * leading ? 6_000 : 0) : tenths * tenths + TurnCost.Of(pieces[to].Keep) + best[to];
+                var cost =
+                    to == pieces.Length
+                        ? (used < look.LastPageLines * leading ? 6_000 : 0)
+                        : tenths * tenths + TurnCost.Of(pieces[to].Keep) + best[to];
                 best[from] = Math.Min(best[from], cost);
             }
         }
@@ -141,9 +206,36 @@ public class CuttingTests
     [Fact]
     public void Two_columns_are_balanced_and_a_spanning_figure_parts_them()
     {
-        var look = Workshop with { Sequences = new Dictionary<DivisionKind, PageSequence> { [DivisionKind.Chapter] = Workshop.SequenceOf(DivisionKind.Chapter) with { Columns = 2 } } };
-        var composed = Compose(Manual(Chapter("a", "Columns", Words("p", 40), Figure("f") with { Width = 200 }, Words("q", 36))) with { Assets = [Picture] }, look);
-        Assert.True(composed.Pages.Count == 1, string.Join(" | ", composed.Pages.Select(p => p.Reason + " " + string.Join(",", p.Body!.Pieces.Select(x => (p.Cut!.Galley.Pieces[x.Piece].Block.Value, x.X, x.Y, p.Cut.Galley.Pieces[x.Piece].Height))))));
+        var look = Workshop with
+        {
+            Sequences = new Dictionary<DivisionKind, PageSequence>
+            {
+                [DivisionKind.Chapter] = Workshop.SequenceOf(DivisionKind.Chapter) with { Columns = 2 },
+            },
+        };
+        var composed = Compose(
+            Manual(Chapter("a", "Columns", Words("p", 40), Figure("f") with { Width = 200 }, Words("q", 36))) with
+            {
+                Assets = [Picture],
+            },
+            look
+        );
+        Assert.True(
+            composed.Pages.Count == 1,
+            string.Join(
+                " | ",
+                composed.Pages.Select(p =>
+                    p.Reason
+                    + " "
+                    + string.Join(
+                        ",",
+                        p.Body!.Pieces.Select(x =>
+                            (p.Cut!.Galley.Pieces[x.Piece].Block.Value, x.X, x.Y, p.Cut.Galley.Pieces[x.Piece].Height)
+                        )
+                    )
+                )
+            )
+        );
         var page = composed.Pages[0];
         var pieces = page.Cut!.Galley.Pieces;
         var placed = page.Body!.Pieces;
@@ -165,9 +257,18 @@ public class CuttingTests
     [InlineData(2500)]
     public void A_long_note_of_a_column_goes_on_in_the_next_with_a_rule_that_says_so(int words)
     {
-        var look = Workshop with { Sequences = new Dictionary<DivisionKind, PageSequence> { [DivisionKind.Chapter] = Workshop.SequenceOf(DivisionKind.Chapter) with { Columns = 2 } } };
+        var look = Workshop with
+        {
+            Sequences = new Dictionary<DivisionKind, PageSequence>
+            {
+                [DivisionKind.Chapter] = Workshop.SequenceOf(DivisionKind.Chapter) with { Columns = 2 },
+            },
+        };
         var note = new Footnote(new Id("n"), Words("w", words).Content);
-        var composed = Compose(Manual(Chapter("a", "Columns", Words("p", 150), Text("q", new TextRun("Here"), note, new TextRun(" it is.")), Words("r", 200))), look);
+        var composed = Compose(
+            Manual(Chapter("a", "Columns", Words("p", 150), Text("q", new TextRun("Here"), note, new TextRun(" it is.")), Words("r", 200))),
+            look
+        );
         var parts = composed.Pages.SelectMany(p => p.Body!.Notes).ToList();
         // Every line once, in order, from the first to the last.
         Assert.Equal(Enumerable.Range(0, parts[0].Note.Lines.Count), parts.SelectMany(n => Enumerable.Range(n.From, n.To - n.From)));
@@ -179,16 +280,33 @@ public class CuttingTests
             Assert.All(page.Body!.Notes, n => Assert.True(n.Y + (n.To - n.From) * n.Note.Leading <= look.Master.Depth.Millipoints));
             // Text and notes of a column do not meet.
             foreach (var placed in page.Body!.Pieces)
-                foreach (var below in page.Body.Notes.Where(n => n.X == placed.X))
-                    Assert.True(placed.Y + page.Cut!.Galley.Pieces[placed.Piece].Height <= below.Y);
+            foreach (var below in page.Body.Notes.Where(n => n.X == placed.X))
+                Assert.True(placed.Y + page.Cut!.Galley.Pieces[placed.Piece].Height <= below.Y);
         }
     }
 
     [Fact]
     public void A_note_in_a_column_stands_at_the_foot_of_its_column()
     {
-        var look = Workshop with { Sequences = new Dictionary<DivisionKind, PageSequence> { [DivisionKind.Chapter] = Workshop.SequenceOf(DivisionKind.Chapter) with { Columns = 2 } } };
-        var composed = Compose(Manual(Chapter("a", "Columns", Words("p", 200), Text("q", new TextRun("Here"), new Footnote(new Id("n"), [new TextRun("A note.")]), new TextRun(" it is.")), Words("r", 200))), look);
+        var look = Workshop with
+        {
+            Sequences = new Dictionary<DivisionKind, PageSequence>
+            {
+                [DivisionKind.Chapter] = Workshop.SequenceOf(DivisionKind.Chapter) with { Columns = 2 },
+            },
+        };
+        var composed = Compose(
+            Manual(
+                Chapter(
+                    "a",
+                    "Columns",
+                    Words("p", 200),
+                    Text("q", new TextRun("Here"), new Footnote(new Id("n"), [new TextRun("A note.")]), new TextRun(" it is.")),
+                    Words("r", 200)
+                )
+            ),
+            look
+        );
         var page = composed.Pages[composed.SheetOf("n")];
         var note = Assert.Single(page.Body!.Notes);
         var call = page.Body.Pieces.First(p => page.Cut!.Galley.Pieces[p.Piece].Notes is not null);

@@ -20,7 +20,10 @@ public class EquationAndListingTests
 
     /// <summary>Each word or glyph with its place.</summary>
     private static List<(string Text, int X, int Y, int Size)> Words(SetEquation set) =>
-        set.Drawn.OfType<DrawnLine>().SelectMany(l => l.Line.Words.Select(w => (w.Word.Text, l.X + w.X, l.Y, w.Style.Size.Millipoints))).ToList();
+        set
+            .Drawn.OfType<DrawnLine>()
+            .SelectMany(l => l.Line.Words.Select(w => (w.Word.Text, l.X + w.X, l.Y, w.Style.Size.Millipoints)))
+            .ToList();
 
     [Fact]
     public void A_fraction_stands_over_its_rule()
@@ -128,7 +131,16 @@ public class EquationAndListingTests
     [Fact]
     public void A_displayed_equation_is_numbered_and_referred_to()
     {
-        var composed = Compose(Manual(Chapter("a", "Pull", Text("p", new TextRun("By "), To("x", "e", "name-number"), new TextRun(" it holds.")), new Equation(new Id("e"), "T = F/(2 sin alpha)", "T is F over two sine alpha"))));
+        var composed = Compose(
+            Manual(
+                Chapter(
+                    "a",
+                    "Pull",
+                    Text("p", new TextRun("By "), To("x", "e", "name-number"), new TextRun(" it holds.")),
+                    new Equation(new Id("e"), "T = F/(2 sin alpha)", "T is F over two sine alpha")
+                )
+            )
+        );
         Assert.Contains("Equation 1-1", composed.Words(), StringComparison.Ordinal);
         Assert.Contains("(1-1)", composed.Words(), StringComparison.Ordinal);
     }
@@ -136,7 +148,20 @@ public class EquationAndListingTests
     [Fact]
     public void A_tall_equation_in_a_line_makes_its_line_taller_and_no_other()
     {
-        var composed = Compose(Manual(Chapter("a", "Pull", Text("p", new TextRun(Build.Words("w", 30).Content.PlainText() + " "), new InlineEquation(new Id("e"), "(a/b)/(c/d)", "a"), new TextRun(" " + Build.Words("w", 30).Content.PlainText())))));
+        var composed = Compose(
+            Manual(
+                Chapter(
+                    "a",
+                    "Pull",
+                    Text(
+                        "p",
+                        new TextRun(Build.Words("w", 30).Content.PlainText() + " "),
+                        new InlineEquation(new Id("e"), "(a/b)/(c/d)", "a"),
+                        new TextRun(" " + Build.Words("w", 30).Content.PlainText())
+                    )
+                )
+            )
+        );
         var heights = composed.Divisions[0].Cut.Galley.Pieces.Skip(1).Select(p => p.Height).ToList();
         Assert.Single(heights, h => h > 13_000);
         Assert.All(heights.Where(h => h <= 13_000), h => Assert.Equal(13_000, h));
@@ -151,15 +176,27 @@ public class EquationAndListingTests
         Assert.Equal(TokenKind.Comment, tokens[0][0].Kind);
         Assert.Contains(tokens[1], t => t.Kind == TokenKind.Keyword);
         Assert.Contains(tokens[2], t => t.Kind == TokenKind.Text);
-        Assert.All(ListingTokens.Of(["anything at all"], "no such language"), l => Assert.All(l, t => Assert.Equal(TokenKind.Plain, t.Kind)));
+        Assert.All(ListingTokens.Of(["anything at all"], "no such language"), l =>
+            Assert.All(l, t => Assert.Equal(TokenKind.Plain, t.Kind))
+        );
     }
 
-    private static List<DrawnLine> Lines(Listing listing) => Compose(Manual(Chapter("a", "L", listing))).Divisions[0].Cut.Galley.Pieces.Skip(1).SelectMany(p => p.Drawn).OfType<DrawnLine>().ToList();
+    private static List<DrawnLine> Lines(Listing listing) =>
+        Compose(Manual(Chapter("a", "L", listing)))
+            .Divisions[0]
+            .Cut.Galley.Pieces.Skip(1)
+            .SelectMany(p => p.Drawn)
+            .OfType<DrawnLine>()
+            .ToList();
 
     [Fact]
     public void Colours_of_a_listing_are_dark_enough_to_print_black()
     {
-        var inks = Lines(new Listing(new Id("l"), "ini", "# remark\n[drum]\npull = \"high\" \nmax = 18", [])).SelectMany(l => l.Line.Words).Select(w => w.Style.Ink).Distinct().ToList();
+        var inks = Lines(new Listing(new Id("l"), "ini", "# remark\n[drum]\npull = \"high\" \nmax = 18", []))
+            .SelectMany(l => l.Line.Words)
+            .Select(w => w.Style.Ink)
+            .Distinct()
+            .ToList();
         Assert.True(inks.Count > 2);
         Assert.All(inks, i => Assert.True((((i >> 16) & 255) * 299 + ((i >> 8) & 255) * 587 + (i & 255) * 114) / 1000 < 110));
     }
@@ -167,7 +204,9 @@ public class EquationAndListingTests
     [Fact]
     public void Long_lines_go_on_with_a_mark_and_numbers_count_source_lines()
     {
-        var lines = Lines(new Listing(new Id("l"), "", "first\n" + string.Join(' ', Enumerable.Repeat("word", 40)) + "\nlast", []) { LineNumbers = true });
+        var lines = Lines(
+            new Listing(new Id("l"), "", "first\n" + string.Join(' ', Enumerable.Repeat("word", 40)) + "\nlast", []) { LineNumbers = true }
+        );
         var numbers = lines.Where(l => l.Block.IsNone).Select(l => l.Line.Words[0].Word.Text).ToList();
         Assert.Equal(["1", "2", "3"], numbers);
         Assert.Contains(lines, l => l.Line.Words[0].Word.Text == "↳");
@@ -179,8 +218,23 @@ public class EquationAndListingTests
     {
         for (var before = 100; before < 330; before += 10)
         {
-            var composed = Compose(Manual(Chapter("a", "L", Build.Words("p", before), new Listing(new Id("l"), "", string.Join('\n', Enumerable.Range(0, 14).Select(n => $"line {n}")), []), Build.Words("q", 100))));
-            foreach (var count in composed.Pages.Select(p => p.Lines().Count(l => l.StartsWith("line", StringComparison.Ordinal))).Where(c => c > 0)) Assert.True(count >= 3, $"{count} lines");
+            var composed = Compose(
+                Manual(
+                    Chapter(
+                        "a",
+                        "L",
+                        Build.Words("p", before),
+                        new Listing(new Id("l"), "", string.Join('\n', Enumerable.Range(0, 14).Select(n => $"line {n}")), []),
+                        Build.Words("q", 100)
+                    )
+                )
+            );
+            foreach (
+                var count in composed
+                    .Pages.Select(p => p.Lines().Count(l => l.StartsWith("line", StringComparison.Ordinal)))
+                    .Where(c => c > 0)
+            )
+                Assert.True(count >= 3, $"{count} lines");
         }
     }
 }

@@ -12,8 +12,9 @@ public class FloatAndTableTests
     private static (ComposedPage Page, PlacedPiece Piece) Where(ComposedManual composed, string id)
     {
         foreach (var page in composed.Pages.Where(p => p.Body is not null))
-            foreach (var placed in page.Body!.Pieces)
-                if (page.Cut!.Galley.Pieces[placed.Piece].Block.Value == id) return (page, placed);
+        foreach (var placed in page.Body!.Pieces)
+            if (page.Cut!.Galley.Pieces[placed.Piece].Block.Value == id)
+                return (page, placed);
         throw new InvalidOperationException(id);
     }
 
@@ -24,27 +25,45 @@ public class FloatAndTableTests
     {
         for (var words = 60; words < 420; words += 40)
         {
-            var composed = Compose(Manual(Chapter("a", "Figures", Words("o", 300), Words("p", words), Figure("f", placement), Words("q", 300))) with { Assets = [Picture] });
+            var composed = Compose(
+                Manual(Chapter("a", "Figures", Words("o", 300), Words("p", words), Figure("f", placement), Words("q", 300))) with
+                {
+                    Assets = [Picture],
+                }
+            );
             var (page, piece) = Where(composed, "f");
             Assert.InRange(page.Sheet - composed.SheetOf("p"), 0, 2);
             var others = page.Body!.Pieces.Where(p => p != piece).ToList();
-            if (placement == FigurePlacement.Top) Assert.True(others.All(p => p.Y > piece.Y));
-            else Assert.Equal(WorkshopA5.Look.Master.Depth.Millipoints, piece.Y + page.Cut!.Galley.Pieces[piece.Piece].Height);
+            if (placement == FigurePlacement.Top)
+                Assert.True(others.All(p => p.Y > piece.Y));
+            else
+                Assert.Equal(WorkshopA5.Look.Master.Depth.Millipoints, piece.Y + page.Cut!.Galley.Pieces[piece.Piece].Height);
         }
     }
 
     [Fact]
     public void Text_about_a_figure_that_floated_away_closes_up()
     {
-        Manual With(params Block[] between) => Manual(Chapter("a", "Close", [Words("p", 30), .. between, Words("q", 30)])) with { Assets = [Picture] };
-        int Gap(ComposedManual composed) => Where(composed, "q").Piece.Y - Where(composed, "p").Page.Body!.Pieces.Last(p => composed.Pages[0].Cut!.Galley.Pieces[p.Piece].Block.Value == "p").Y;
+        Manual With(params Block[] between) =>
+            Manual(Chapter("a", "Close", [Words("p", 30), .. between, Words("q", 30)])) with
+            {
+                Assets = [Picture],
+            };
+        int Gap(ComposedManual composed) =>
+            Where(composed, "q").Piece.Y
+            - Where(composed, "p").Page.Body!.Pieces.Last(p => composed.Pages[0].Cut!.Galley.Pieces[p.Piece].Block.Value == "p").Y;
         Assert.Equal(Gap(Compose(With())), Gap(Compose(With(Figure("f", FigurePlacement.Foot)))));
     }
 
     [Fact]
     public void A_figure_of_its_own_page_follows_its_page_and_the_text_flows_on()
     {
-        var composed = Compose(Manual(Chapter("a", "Own", Words("p", 100), Figure("f", FigurePlacement.OwnPage), Words("q", 400))) with { Assets = [Picture] });
+        var composed = Compose(
+            Manual(Chapter("a", "Own", Words("p", 100), Figure("f", FigurePlacement.OwnPage), Words("q", 400))) with
+            {
+                Assets = [Picture],
+            }
+        );
         var sheet = composed.SheetOf("f");
         Assert.NotNull(composed.Pages[sheet].Body!.Plate);
         Assert.Equal(sheet - 1, composed.SheetOf("p"));
@@ -57,11 +76,15 @@ public class FloatAndTableTests
     {
         var tall = Picture with { Height = 420 };
         var blocks = new List<Block> { Head("h1", HeadLevel.A, "First"), Words("p", 40) };
-        for (var n = 0; n < 5; n++) blocks.Add(Figure($"f{n}", FigurePlacement.Top));
+        for (var n = 0; n < 5; n++)
+            blocks.Add(Figure($"f{n}", FigurePlacement.Top));
         blocks.AddRange([Words("q", 30), Head("h2", HeadLevel.A, "Second"), Words("r", 900)]);
         var composed = Compose(Manual(Chapter("a", "Astray", [.. blocks])) with { Assets = [tall] });
         Assert.Contains(composed.LooseEnds, l => l.Kind == LooseEndKind.FigurePastSection);
-        Assert.Equal(Enumerable.Range(0, 5).Select(n => composed.SheetOf($"f{n}")).Order(), Enumerable.Range(0, 5).Select(n => composed.SheetOf($"f{n}")));
+        Assert.Equal(
+            Enumerable.Range(0, 5).Select(n => composed.SheetOf($"f{n}")).Order(),
+            Enumerable.Range(0, 5).Select(n => composed.SheetOf($"f{n}"))
+        );
     }
 
     // ---- tables ----
@@ -70,15 +93,31 @@ public class FloatAndTableTests
         new(new Id(id), header, Enumerable.Repeat(CellAlignment.Left, columns).ToArray(), [new TextRun("Limits")], rows.ToArray());
 
     private static List<DrawnLine> Drawn(ComposedManual composed, string cell) =>
-        composed.Divisions[0].Cut.Galley.Pieces.SelectMany(p => p.Drawn.Concat((p.Plates ?? []).SelectMany(x => x.Drawn))).OfType<DrawnLine>().Where(l => l.Block.Value == cell).ToList();
+        composed
+            .Divisions[0]
+            .Cut.Galley.Pieces.SelectMany(p => p.Drawn.Concat((p.Plates ?? []).SelectMany(x => x.Drawn)))
+            .OfType<DrawnLine>()
+            .Where(l => l.Block.Value == cell)
+            .ToList();
 
     [Fact]
     public void Cells_over_columns_and_rows_take_their_places_in_the_grid()
     {
-        var table = Table("t", 3, [new Row(new Id("r1"), [Cell("a", "Head", 2), Cell("b", "C")]), new Row(new Id("r2"), [Cell("c", "tall", 1, 2), Cell("d", "x"), Cell("e", "y")]), new Row(new Id("r3"), [Cell("f", "under x"), Cell("g", "z")])]);
+        var table = Table(
+            "t",
+            3,
+            [
+                new Row(new Id("r1"), [Cell("a", "Head", 2), Cell("b", "C")]),
+                new Row(new Id("r2"), [Cell("c", "tall", 1, 2), Cell("d", "x"), Cell("e", "y")]),
+                new Row(new Id("r3"), [Cell("f", "under x"), Cell("g", "z")]),
+            ]
+        );
         var (cells, columns) = TableGrid.Of(table);
         Assert.Equal(3, columns);
-        Assert.Equal([("a", 0, 0), ("b", 0, 2), ("c", 1, 0), ("d", 1, 1), ("e", 1, 2), ("f", 2, 1), ("g", 2, 2)], cells.Select(c => (c.Cell.Id.Value, c.Row, c.Column)));
+        Assert.Equal(
+            [("a", 0, 0), ("b", 0, 2), ("c", 1, 0), ("d", 1, 1), ("e", 1, 2), ("f", 2, 1), ("g", 2, 2)],
+            cells.Select(c => (c.Cell.Id.Value, c.Row, c.Column))
+        );
         var composed = Compose(Manual(Chapter("a", "Spans", table)));
         Assert.Equal(Drawn(composed, "d")[0].X, Drawn(composed, "f")[0].X);
         Assert.Equal(Drawn(composed, "e")[0].X, Drawn(composed, "g")[0].X);
@@ -87,12 +126,29 @@ public class FloatAndTableTests
     [Fact]
     public void Columns_get_what_their_words_need_and_share_the_rest()
     {
-        Row R(int n) => new(new Id($"r{n}"), [Cell($"s{n}", "kN"), Cell($"l{n}", "A long remark about the brake band that wants more room than one line")]);
+        Row R(int n) =>
+            new(
+                new Id($"r{n}"),
+                [Cell($"s{n}", "kN"), Cell($"l{n}", "A long remark about the brake band that wants more room than one line")]
+            );
         var free = Compose(Manual(Chapter("a", "Widths", Table("t", 2, [R(0), R(1)]))));
         Assert.True(Drawn(free, "l1")[0].X < 60_000);
-        var shared = Compose(Manual(Chapter("a", "Widths", Table("t", 2, [R(0), R(1)]) with { Widths = [new ColumnWidth(WidthKind.Share, 1), new ColumnWidth(WidthKind.Share, 1)] })));
+        var shared = Compose(
+            Manual(
+                Chapter(
+                    "a",
+                    "Widths",
+                    Table("t", 2, [R(0), R(1)]) with
+                    {
+                        Widths = [new ColumnWidth(WidthKind.Share, 1), new ColumnWidth(WidthKind.Share, 1)],
+                    }
+                )
+            )
+        );
         Assert.InRange(Drawn(shared, "l1")[0].X, 100_000, 160_000);
-        var given = Compose(Manual(Chapter("a", "Widths", Table("t", 2, [R(0), R(1)]) with { Widths = [new ColumnWidth(WidthKind.Fixed, 4000)] })));
+        var given = Compose(
+            Manual(Chapter("a", "Widths", Table("t", 2, [R(0), R(1)]) with { Widths = [new ColumnWidth(WidthKind.Fixed, 4000)] }))
+        );
         Assert.Equal(Length.Millimetres(40).Millipoints, Drawn(given, "l1")[0].X);
     }
 
@@ -100,27 +156,44 @@ public class FloatAndTableTests
     public void Decimal_signs_of_a_column_stand_under_each_other()
     {
         string[] values = ["2.4", "184.5", "72", "0.125"];
-        var rows = values.Select((v, n) => new Row(new Id($"r{n}"), [Cell($"a{n}", "x"), Cell($"v{n}", v)])).Prepend(new Row(new Id("h"), [Cell("h1", "What"), Cell("h2", "mm")]));
-        var composed = Compose(Manual(Chapter("a", "Decimals", new Table(new Id("t"), 1, [CellAlignment.Left, CellAlignment.Decimal], [], rows.ToArray()))));
-        var signs = values.Select((v, n) =>
-        {
-            var line = Drawn(composed, $"v{n}")[0];
-            var word = line.Line.Words[0];
-            var at = v.IndexOf('.', StringComparison.Ordinal);
-            return line.X + word.X + (at < 0 ? word.Width : word.Style.Scale(word.Word.WidthOf(0, word.Word.GlyphAt(at))));
-        }).ToList();
+        var rows = values
+            .Select((v, n) => new Row(new Id($"r{n}"), [Cell($"a{n}", "x"), Cell($"v{n}", v)]))
+            .Prepend(new Row(new Id("h"), [Cell("h1", "What"), Cell("h2", "mm")]));
+        var composed = Compose(
+            Manual(Chapter("a", "Decimals", new Table(new Id("t"), 1, [CellAlignment.Left, CellAlignment.Decimal], [], rows.ToArray())))
+        );
+        var signs = values
+            .Select(
+                (v, n) =>
+                {
+                    var line = Drawn(composed, $"v{n}")[0];
+                    var word = line.Line.Words[0];
+                    var at = v.IndexOf('.', StringComparison.Ordinal);
+                    return line.X + word.X + (at < 0 ? word.Width : word.Style.Scale(word.Word.WidthOf(0, word.Word.GlyphAt(at))));
+                }
+            )
+            .ToList();
         Assert.All(signs, s => Assert.InRange(s - signs[0], -2, 2));
     }
 
     [Fact]
     public void A_table_that_goes_on_says_so_above_its_header()
     {
-        var rows = Enumerable.Range(0, 70).Select(n => new Row(new Id($"r{n}"), [Cell($"a{n}", n == 0 ? "Quantity" : $"Pull {n}"), Cell($"b{n}", "kN")]));
+        var rows = Enumerable
+            .Range(0, 70)
+            .Select(n => new Row(new Id($"r{n}"), [Cell($"a{n}", n == 0 ? "Quantity" : $"Pull {n}"), Cell($"b{n}", "kN")]));
         var composed = Compose(Manual(Chapter("a", "Long", Table("t", 2, rows))));
         foreach (var page in composed.Pages.Skip(1).Where(p => p.Body is { Headers.Length: > 0 }))
         {
-            var words = string.Join(' ', page.Body!.Headers[0].Rows.Drawn.OfType<DrawnLine>().SelectMany(l => l.Line.Words).Select(w => w.Word.Text));
-            Assert.StartsWith("Table\u00A01-1 (continued) Quantity", words.Replace("Table 1-1", "Table\u00A01-1", StringComparison.Ordinal), StringComparison.Ordinal);
+            var words = string.Join(
+                ' ',
+                page.Body!.Headers[0].Rows.Drawn.OfType<DrawnLine>().SelectMany(l => l.Line.Words).Select(w => w.Word.Text)
+            );
+            Assert.StartsWith(
+                "Table\u00A01-1 (continued) Quantity",
+                words.Replace("Table 1-1", "Table\u00A01-1", StringComparison.Ordinal),
+                StringComparison.Ordinal
+            );
         }
     }
 
@@ -128,7 +201,23 @@ public class FloatAndTableTests
     public void Notes_of_a_table_stand_under_it_lettered()
     {
         var noted = new Cell(new Id("c"), [new TextRun("3 mm"), new Footnote(new Id("n1"), [new TextRun("When new.")])]);
-        var composed = Compose(Manual(Chapter("a", "Notes", Text("p", new TextRun("See"), new Footnote(new Id("n0"), [new TextRun("A foot.")])), Table("t", 2, [new Row(new Id("h"), [Cell("h1", "What"), Cell("h2", "How much")]), new Row(new Id("r"), [Cell("l", "Lining"), noted])]))));
+        var composed = Compose(
+            Manual(
+                Chapter(
+                    "a",
+                    "Notes",
+                    Text("p", new TextRun("See"), new Footnote(new Id("n0"), [new TextRun("A foot.")])),
+                    Table(
+                        "t",
+                        2,
+                        [
+                            new Row(new Id("h"), [Cell("h1", "What"), Cell("h2", "How much")]),
+                            new Row(new Id("r"), [Cell("l", "Lining"), noted]),
+                        ]
+                    )
+                )
+            )
+        );
         var page = composed.Pages[0];
         Assert.Equal(["n0"], page.Body!.Notes.Select(n => n.Note.Id.Value));
         Assert.Equal("a", composed.Numbers.Divisions[0].Label(new Id("n1")));
@@ -136,9 +225,20 @@ public class FloatAndTableTests
         Assert.Contains("When new.", page.AllText(), StringComparison.Ordinal);
     }
 
-    private static Table Wide(int rows, bool mayTurn = true) => Table("t", 9,
-        Enumerable.Range(0, rows).Select(r => new Row(new Id($"r{r}"), Enumerable.Range(0, 9).Select(c => Cell($"c{r}-{c}", r == 0 ? "Maintenance" : "Inspection")).ToArray()))) with
-    { MayTurn = mayTurn };
+    private static Table Wide(int rows, bool mayTurn = true) =>
+        Table(
+            "t",
+            9,
+            Enumerable
+                .Range(0, rows)
+                .Select(r => new Row(
+                    new Id($"r{r}"),
+                    Enumerable.Range(0, 9).Select(c => Cell($"c{r}-{c}", r == 0 ? "Maintenance" : "Inspection")).ToArray()
+                ))
+        ) with
+        {
+            MayTurn = mayTurn,
+        };
 
     [Fact]
     public void A_table_wider_than_its_measure_turns_to_landscape_pages_and_the_text_flows_on()
@@ -166,10 +266,38 @@ public class FloatAndTableTests
     [Fact]
     public void A_row_taller_than_a_page_goes_on_overleaf_and_loses_no_line()
     {
-        var composed = Compose(Manual(Chapter("a", "Tall", Table("t", 2, [new Row(new Id("h"), [Cell("h1", "What"), Cell("h2", "Text")]), new Row(new Id("r"), [Cell("x", "Tall"), new Cell(new Id("y"), Words("w", 1200).Content)])]))));
-        Assert.True(composed.Pages.Count >= 3, $"{composed.Pages.Count} pages of {string.Join(',', composed.Divisions[0].Cut.Galley.Pieces.Take(8).Select(p => p.Height))}; {string.Join(';', composed.LooseEnds)}");
-        var printed = string.Concat(composed.Pages.SelectMany(p => p.Lines())).Replace("-", "", StringComparison.Ordinal).Replace(" ", "", StringComparison.Ordinal);
-        Assert.Contains(Words("w", 1200).Content.PlainText().Replace("-", "", StringComparison.Ordinal).Replace(" ", "", StringComparison.Ordinal)[^200..], printed, StringComparison.Ordinal);
+        var composed = Compose(
+            Manual(
+                Chapter(
+                    "a",
+                    "Tall",
+                    Table(
+                        "t",
+                        2,
+                        [
+                            new Row(new Id("h"), [Cell("h1", "What"), Cell("h2", "Text")]),
+                            new Row(new Id("r"), [Cell("x", "Tall"), new Cell(new Id("y"), Words("w", 1200).Content)]),
+                        ]
+                    )
+                )
+            )
+        );
+        Assert.True(
+            composed.Pages.Count >= 3,
+            $"{composed.Pages.Count} pages of "
+                + $"{string.Join(',', composed.Divisions[0].Cut.Galley.Pieces.Take(8).Select(p => p.Height))}; "
+                + $"{string.Join(';', composed.LooseEnds)}"
+        );
+        var printed = string.Concat(composed.Pages.SelectMany(p => p.Lines()))
+            .Replace("-", "", StringComparison.Ordinal)
+            .Replace(" ", "", StringComparison.Ordinal);
+        Assert.Contains(
+            Words("w", 1200).Content.PlainText().Replace("-", "", StringComparison.Ordinal).Replace(" ", "", StringComparison.Ordinal)[
+                ^200..
+            ],
+            printed,
+            StringComparison.Ordinal
+        );
     }
 
     [Fact]
@@ -186,14 +314,33 @@ public class FloatAndTableTests
             }
             var composed = Compose(Manual(Chapter("a", "Spans", Words("p", before), Table("t", 2, rows))));
             for (var n = 0; n < 10; n++)
-                Assert.Equal(composed.FindIn(new Id("a"), new Id($"x{n}"))!.Value.Sheet, composed.FindIn(new Id("a"), new Id($"z{n}"))!.Value.Sheet);
+                Assert.Equal(
+                    composed.FindIn(new Id("a"), new Id($"x{n}"))!.Value.Sheet,
+                    composed.FindIn(new Id("a"), new Id($"z{n}"))!.Value.Sheet
+                );
         }
     }
 
     [Fact]
     public void Notes_at_the_end_of_a_division_stand_there_in_order()
     {
-        var composed = Compose(Manual(Chapter("a", "End", Text("p", new TextRun("One"), new Footnote(new Id("n1"), [new TextRun("First note.")]), new TextRun(" two"), new Footnote(new Id("n2"), [new TextRun("Second note.")])), Words("q", 60))), Pocket.Look);
+        var composed = Compose(
+            Manual(
+                Chapter(
+                    "a",
+                    "End",
+                    Text(
+                        "p",
+                        new TextRun("One"),
+                        new Footnote(new Id("n1"), [new TextRun("First note.")]),
+                        new TextRun(" two"),
+                        new Footnote(new Id("n2"), [new TextRun("Second note.")])
+                    ),
+                    Words("q", 60)
+                )
+            ),
+            Pocket.Look
+        );
         Assert.All(composed.Pages, p => Assert.Empty(p.Body?.Notes ?? []));
         var text = composed.Words();
         Assert.True(text.IndexOf("First note.", StringComparison.Ordinal) > text.IndexOf("The band brake", StringComparison.Ordinal));
@@ -204,10 +351,22 @@ public class FloatAndTableTests
     public void Notes_counted_by_page_begin_anew_on_every_page()
     {
         var look = WorkshopA5.Look with { Numbering = new NumberingRules { NotesBy = CountScope.Page } };
-        var blocks = Enumerable.Range(0, 40).SelectMany(n => new Block[] { Words($"p{n}", 40), Text($"c{n}", new TextRun("Here"), new Footnote(new Id($"n{n}"), [new TextRun($"Note {n}.")]), new TextRun(" it is.")) }).ToArray();
+        var blocks = Enumerable
+            .Range(0, 40)
+            .SelectMany(n =>
+                new Block[]
+                {
+                    Words($"p{n}", 40),
+                    Text($"c{n}", new TextRun("Here"), new Footnote(new Id($"n{n}"), [new TextRun($"Note {n}.")]), new TextRun(" it is.")),
+                }
+            )
+            .ToArray();
         var composed = Compose(Manual(Chapter("a", "By page", blocks)), look);
         Assert.True(composed.Pages.Count(p => p.Body?.Notes.Length > 1) > 2);
         foreach (var page in composed.Pages.Where(p => p.Body is not null))
-            Assert.Equal(Enumerable.Range(1, page.Body!.Notes.Length).Select(n => n.ToString()), page.Body.Notes.Select(n => n.Note.Number));
+            Assert.Equal(
+                Enumerable.Range(1, page.Body!.Notes.Length).Select(n => n.ToString()),
+                page.Body.Notes.Select(n => n.Note.Number)
+            );
     }
 }

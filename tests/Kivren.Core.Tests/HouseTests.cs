@@ -20,7 +20,8 @@ public partial class HouseTests
         get
         {
             var folder = new DirectoryInfo(AppContext.BaseDirectory);
-            while (!File.Exists(Path.Combine(folder.FullName, "Kivren.slnx"))) folder = folder.Parent!;
+            while (!File.Exists(Path.Combine(folder.FullName, "Kivren.slnx")))
+                folder = folder.Parent!;
             return folder.FullName;
         }
     }
@@ -43,15 +44,26 @@ public partial class HouseTests
     [Fact]
     public void The_audit_knows_only_content_and_selection()
     {
-        foreach (var file in Directory.GetFiles(Path.Combine(Root, "src", "Kivren.Audit"), "*.cs").Where(f => !f.Contains("/obj/", StringComparison.Ordinal)))
-            foreach (Match use in Regex.Matches(File.ReadAllText(file), @"Kivren\.Core\.(\w+)"))
-                Assert.Contains(use.Groups[1].Value, new[] { "Content", "Selection" });
+        foreach (
+            var file in Directory
+                .GetFiles(Path.Combine(Root, "src", "Kivren.Audit"), "*.cs")
+                .Where(f => !f.Contains("/obj/", StringComparison.Ordinal))
+        )
+        foreach (Match use in Regex.Matches(File.ReadAllText(file), @"Kivren\.Core\.(\w+)"))
+            Assert.Contains(use.Groups[1].Value, new[] { "Content", "Selection" });
     }
 
     [Theory, InlineData("Kivren.Core"), InlineData("Kivren.Desk")]
     public void The_core_and_the_desk_read_no_clock_no_culture_no_chance(string project)
     {
-        foreach (var file in Directory.GetFiles(Path.Combine(Root, "src", project), "*.cs", SearchOption.AllDirectories).Where(f => !f.Contains("/obj/", StringComparison.Ordinal)))
-            Assert.DoesNotMatch(@"DateTime\.|Stopwatch|CultureInfo\.CurrentCulture|new Random|Guid\.|\.GetHashCode\(\)|Npgsql|EntityFramework", File.ReadAllText(file));
+        foreach (
+            var file in Directory
+                .GetFiles(Path.Combine(Root, "src", project), "*.cs", SearchOption.AllDirectories)
+                .Where(f => !f.Contains("/obj/", StringComparison.Ordinal))
+        )
+            Assert.DoesNotMatch(
+                @"DateTime\.|Stopwatch|CultureInfo\.CurrentCulture|new Random|Guid\.|\.GetHashCode\(\)|Npgsql|EntityFramework",
+                File.ReadAllText(file)
+            );
     }
 }

@@ -11,17 +11,28 @@ namespace Kivren.Core.Tests;
 
 public class NumberTests
 {
-    private static Division Division(string id, DivisionKind kind, string title, params Block[] blocks) => new(new Id(id), kind, title, blocks);
+    private static Division Division(string id, DivisionKind kind, string title, params Block[] blocks) =>
+        new(new Id(id), kind, title, blocks);
 
-    private static Manual Sample(params Block[] extra) => Manual(
-        Division("title", DivisionKind.TitlePage, "Title page", new Paragraph(new Id("tp"), "title", [new TextRun("Tarn 6")])),
-        Division("contents", DivisionKind.Contents, "Contents", new ContentsList(new Id("list"))),
-        Division("preface", DivisionKind.Preface, "Preface", Words("pp", 60)),
-        Division("part", DivisionKind.Part, "Operating"),
-        Chapter("one", "The ferry", Words("a1", 40), Head("h1", HeadLevel.A, "The deck"), Words("a2", 700), Head("h2", HeadLevel.A, "The ramp"), Words("a3", 50)),
-        Chapter("two", "Crossing", [Words("b1", 40), Head("h3", HeadLevel.A, "Casting off"), Words("b2", 500), .. extra]),
-        Division("app", DivisionKind.Appendix, "Data", Words("c1", 40), Head("h4", HeadLevel.A, "Loads"), Words("c2", 40)),
-        Division("index", DivisionKind.Index, "Index", new IndexList(new Id("ix"))));
+    private static Manual Sample(params Block[] extra) =>
+        Manual(
+            Division("title", DivisionKind.TitlePage, "Title page", new Paragraph(new Id("tp"), "title", [new TextRun("Tarn 6")])),
+            Division("contents", DivisionKind.Contents, "Contents", new ContentsList(new Id("list"))),
+            Division("preface", DivisionKind.Preface, "Preface", Words("pp", 60)),
+            Division("part", DivisionKind.Part, "Operating"),
+            Chapter(
+                "one",
+                "The ferry",
+                Words("a1", 40),
+                Head("h1", HeadLevel.A, "The deck"),
+                Words("a2", 700),
+                Head("h2", HeadLevel.A, "The ramp"),
+                Words("a3", 50)
+            ),
+            Chapter("two", "Crossing", [Words("b1", 40), Head("h3", HeadLevel.A, "Casting off"), Words("b2", 500), .. extra]),
+            Division("app", DivisionKind.Appendix, "Data", Words("c1", 40), Head("h4", HeadLevel.A, "Loads"), Words("c2", 40)),
+            Division("index", DivisionKind.Index, "Index", new IndexList(new Id("ix")))
+        );
 
     [Fact]
     public void Front_matter_is_roman_the_body_begins_at_1_on_a_recto_appendices_are_lettered()
@@ -32,14 +43,21 @@ public class NumberTests
         Assert.Equal("1", body.Folio);
         Assert.True(body.IsRecto);
         Assert.Equal("A-1", composed.Pages[composed.Divisions[6].FirstSheet].Folio);
-        foreach (var page in composed.Pages.Where(p => p.Folio.All(char.IsAsciiDigit))) Assert.Equal(page.IsRecto, int.Parse(page.Folio) % 2 == 1);
+        foreach (var page in composed.Pages.Where(p => p.Folio.All(char.IsAsciiDigit)))
+            Assert.Equal(page.IsRecto, int.Parse(page.Folio) % 2 == 1);
     }
 
     [Fact]
     public void Heads_figures_and_steps_are_numbered_by_the_look()
     {
-        var numbers = Compose(Sample(new Figure(new Id("f"), "x", [new TextRun("Lamp")], "x"), new Steps(new Id("s"), false, [new Item(new Id("s1"), [Words("sp1", 3)]), new Item(new Id("s2"), [Words("sp2", 3)])]),
-            new Admonition(new Id("ad"), AdmonitionKind.Note, [Words("adp", 4)]), new Steps(new Id("t"), true, [new Item(new Id("s3"), [Words("sp3", 3)])]))).Numbers;
+        var numbers = Compose(
+            Sample(
+                new Figure(new Id("f"), "x", [new TextRun("Lamp")], "x"),
+                new Steps(new Id("s"), false, [new Item(new Id("s1"), [Words("sp1", 3)]), new Item(new Id("s2"), [Words("sp2", 3)])]),
+                new Admonition(new Id("ad"), AdmonitionKind.Note, [Words("adp", 4)]),
+                new Steps(new Id("t"), true, [new Item(new Id("s3"), [Words("sp3", 3)])])
+            )
+        ).Numbers;
         Assert.Equal("1.2", numbers.Find(new Id("h2"))!.Value.Target.Number);
         Assert.Equal("A.1", numbers.Find(new Id("h4"))!.Value.Target.Number);
         Assert.Equal("2-1", numbers.Find(new Id("f"))!.Value.Target.Number);
@@ -56,7 +74,9 @@ public class NumberTests
     [InlineData("title-page", "“The ramp” on page\u00A05")]
     public void A_cross_reference_prints_its_targets_number_title_and_folio(string form, string printed)
     {
-        var composed = Compose(Sample(Text("ref", new TextRun("See "), new CrossReference(new Id("x"), new Id("h2"), form), new TextRun("."))));
+        var composed = Compose(
+            Sample(Text("ref", new TextRun("See "), new CrossReference(new Id("x"), new Id("h2"), form), new TextRun(".")))
+        );
         Assert.Equal("5", composed.Pages[composed.Find(new Id("h2"))!.Value.Sheet].Folio);
         var lines = string.Concat(composed.Pages[composed.Find(new Id("ref"))!.Value.Sheet].Lines()).Replace('\u00A0', ' ');
         Assert.Contains(printed.Replace('\u00A0', ' '), lines, StringComparison.Ordinal);
@@ -66,27 +86,44 @@ public class NumberTests
     public void A_reference_follows_its_target_when_pages_move()
     {
         var manual = Sample(Text("ref", new TextRun("See "), new CrossReference(new Id("x"), new Id("h2"), "page")));
-        var longer = manual with { Divisions = manual.Divisions.Select(d => d.Id.Value == "one" ? d with { Blocks = [Words("new", 520), .. d.Blocks] } : d).ToList() };
+        var longer = manual with
+        {
+            Divisions = manual
+                .Divisions.Select(d => d.Id.Value == "one" ? d with { Blocks = [Words("new", 520), .. d.Blocks] } : d)
+                .ToList(),
+        };
         Assert.Equal("page\u00A05", Compose(manual).Print(new CrossReference(default, new Id("h2"), "page")));
         var moved = Compose(longer);
-        Assert.Equal("page\u00A0" + moved.Pages[moved.Find(new Id("h2"))!.Value.Sheet].Folio, moved.Print(new CrossReference(default, new Id("h2"), "page")));
+        Assert.Equal(
+            "page\u00A0" + moved.Pages[moved.Find(new Id("h2"))!.Value.Sheet].Folio,
+            moved.Print(new CrossReference(default, new Id("h2"), "page"))
+        );
         Assert.NotEqual("page\u00A05", moved.Print(new CrossReference(default, new Id("h2"), "page")));
     }
 
     [Fact]
     public void Deleting_a_target_is_a_loose_end_and_prints_nothing_wrong()
     {
-        var manual = Sample(Text("ref", new TextRun("See "), new CrossReference(new Id("x"), new Id("gone"), "title-page"), new TextRun(".")));
+        var manual = Sample(
+            Text("ref", new TextRun("See "), new CrossReference(new Id("x"), new Id("gone"), "title-page"), new TextRun("."))
+        );
         var composed = Compose(manual);
         var loose = Assert.Single(composed.LooseEnds, l => l.Kind == LooseEndKind.ReferenceToNothing);
         Assert.Equal("ref", loose.Block.Value);
-        Assert.Contains("[reference to nothing]", string.Concat(composed.Pages[composed.Find(new Id("ref"))!.Value.Sheet].Lines()), StringComparison.Ordinal);
+        Assert.Contains(
+            "[reference to nothing]",
+            string.Concat(composed.Pages[composed.Find(new Id("ref"))!.Value.Sheet].Lines()),
+            StringComparison.Ordinal
+        );
     }
 
     [Fact]
     public void A_joined_block_is_still_found_by_its_old_name()
     {
-        var manual = Sample(Text("ref", new CrossReference(new Id("x"), new Id("old"), "page"))) with { Aliases = new Dictionary<Id, Id> { [new Id("old")] = new Id("h2") } };
+        var manual = Sample(Text("ref", new CrossReference(new Id("x"), new Id("old"), "page"))) with
+        {
+            Aliases = new Dictionary<Id, Id> { [new Id("old")] = new Id("h2") },
+        };
         Assert.Equal("page\u00A05", Compose(manual).Print(new CrossReference(default, new Id("old"), "page")));
     }
 
@@ -94,10 +131,16 @@ public class NumberTests
     public void The_contents_list_names_every_division_and_A_head_with_its_folio()
     {
         var composed = Compose(Sample());
-        var entries = ContentsEntry.Of(composed.Look.Lists[0], composed.Numbers, -1, id => composed.Pages[composed.Find(id)!.Value.Sheet].Folio);
-        Assert.Equal(["Preface", "Operating", "The ferry", "The deck", "The ramp", "Crossing", "Casting off", "Data", "Loads", "Index"], entries.Select(e => e.Title));
+        var entries = ContentsEntry.Of(composed.Look.Lists[0], composed.Numbers, -1, id =>
+            composed.Pages[composed.Find(id)!.Value.Sheet].Folio
+        );
+        Assert.Equal(
+            ["Preface", "Operating", "The ferry", "The deck", "The ramp", "Crossing", "Casting off", "Data", "Loads", "Index"],
+            entries.Select(e => e.Title)
+        );
         var printed = string.Join('\n', composed.Pages.Take(composed.Divisions[1].EndSheet).SelectMany(p => p.Lines()));
-        foreach (var entry in entries) Assert.Contains(entry.Title, printed, StringComparison.Ordinal);
+        foreach (var entry in entries)
+            Assert.Contains(entry.Title, printed, StringComparison.Ordinal);
         Assert.Equal("A-1", entries.Single(e => e.Title == "Loads").Folio);
     }
 
@@ -107,8 +150,13 @@ public class NumberTests
         var composed = Compose(Sample());
         foreach (var page in composed.Pages.Where(p => p.Furniture?.At(PageEdge.Head, FieldPlace.Outer) is not null))
         {
-            if (!page.IsRecto) Assert.Equal(composed.Divisions[page.Division].Numbers.Division.Title, page.Furniture!.At(PageEdge.Head, FieldPlace.Inner)!.Split('\u2002')[^1]);
-            else Assert.NotNull(page.Furniture!.At(PageEdge.Head, FieldPlace.Inner));
+            if (!page.IsRecto)
+                Assert.Equal(
+                    composed.Divisions[page.Division].Numbers.Division.Title,
+                    page.Furniture!.At(PageEdge.Head, FieldPlace.Inner)!.Split('\u2002')[^1]
+                );
+            else
+                Assert.NotNull(page.Furniture!.At(PageEdge.Head, FieldPlace.Inner));
         }
         var recto = composed.Pages.First(p => p.Folio == "5");
         Assert.Equal("1.2\u2002The ramp", recto.Furniture!.At(PageEdge.Head, FieldPlace.Inner));
@@ -117,11 +165,26 @@ public class NumberTests
     [Fact]
     public void A_deleted_head_leaves_no_running_head_and_a_loose_end()
     {
-        Division Two(bool withHead) => Chapter("two", "Crossing", [Words("b0", 30), .. withHead ? [Head("h3", HeadLevel.A, "Casting off")] : Array.Empty<Block>(), Words("b1", 300), Head("h5", HeadLevel.B, "Lines"), Words("b2", 700)]);
+        Division Two(bool withHead) =>
+            Chapter(
+                "two",
+                "Crossing",
+                [
+                    Words("b0", 30),
+                    .. withHead ? [Head("h3", HeadLevel.A, "Casting off")] : Array.Empty<Block>(),
+                    Words("b1", 300),
+                    Head("h5", HeadLevel.B, "Lines"),
+                    Words("b2", 700),
+                ]
+            );
         var before = Compose(Manual(Two(true)));
         var after = Compose(Manual(Two(false)));
-        Assert.Contains(before.Pages, p => p.Furniture?.At(PageEdge.Head, FieldPlace.Inner)?.Contains("Casting off", StringComparison.Ordinal) == true);
-        Assert.DoesNotContain(after.Pages, p => p.Furniture?.At(PageEdge.Head, FieldPlace.Inner)?.Contains("Casting off", StringComparison.Ordinal) == true);
+        Assert.Contains(before.Pages, p =>
+            p.Furniture?.At(PageEdge.Head, FieldPlace.Inner)?.Contains("Casting off", StringComparison.Ordinal) == true
+        );
+        Assert.DoesNotContain(after.Pages, p =>
+            p.Furniture?.At(PageEdge.Head, FieldPlace.Inner)?.Contains("Casting off", StringComparison.Ordinal) == true
+        );
         Assert.Contains(after.LooseEnds, l => l.Kind == LooseEndKind.NoHeadInForce);
         Assert.DoesNotContain(before.LooseEnds, l => l.Kind == LooseEndKind.NoHeadInForce);
     }
@@ -141,17 +204,35 @@ public class NumberTests
     [Fact]
     public void Locators_merge_per_page_and_ranges_elide()
     {
-        static Locator At(int from, int to, bool principal = false) => new(new LocatedPage(from, from.ToString()), new LocatedPage(to, to.ToString()), principal);
-        Assert.Equal(["5", "8–12", "123–25", "100–102"], Locator.Merge([At(8, 8), At(8, 12), At(5, 5), At(5, 5), At(123, 125)]).Select(l => l.Text(Elision.TwoDigits)).Append(At(100, 102).Text(Elision.TwoDigits)));
-        Assert.Equal(["123–125", "123–5", "110–11"], [At(123, 125).Text(Elision.Whole), At(123, 125).Text(Elision.Changed), At(110, 111).Text(Elision.Changed)]);
-        Assert.Equal(["5", "5–6"], new[] { false, true }.Select(joins => Locator.Merge([At(5, 5), At(6, 6)], joins)[0].Text(Elision.Whole)));
+        static Locator At(int from, int to, bool principal = false) =>
+            new(new LocatedPage(from, from.ToString()), new LocatedPage(to, to.ToString()), principal);
+        Assert.Equal(
+            ["5", "8–12", "123–25", "100–102"],
+            Locator
+                .Merge([At(8, 8), At(8, 12), At(5, 5), At(5, 5), At(123, 125)])
+                .Select(l => l.Text(Elision.TwoDigits))
+                .Append(At(100, 102).Text(Elision.TwoDigits))
+        );
+        Assert.Equal(
+            ["123–125", "123–5", "110–11"],
+            [At(123, 125).Text(Elision.Whole), At(123, 125).Text(Elision.Changed), At(110, 111).Text(Elision.Changed)]
+        );
+        Assert.Equal(
+            ["5", "5–6"],
+            new[] { false, true }.Select(joins => Locator.Merge([At(5, 5), At(6, 6)], joins)[0].Text(Elision.Whole))
+        );
         Assert.True(Locator.Merge([At(5, 5), At(5, 5, true)]).Single().Principal);
     }
 
     [Fact]
     public void The_index_names_the_page_that_carries_the_entry()
     {
-        var composed = Compose(Sample(Words("far", 300), Text("e", new TextRun("The brake band"), Entry("ix1", "brake band", "lining of"), new TextRun(" holds."))));
+        var composed = Compose(
+            Sample(
+                Words("far", 300),
+                Text("e", new TextRun("The brake band"), Entry("ix1", "brake band", "lining of"), new TextRun(" holds."))
+            )
+        );
         var at = composed.FindIn(new Id("two"), new Id("ix1"))!.Value.Sheet;
         Assert.Contains("The brake band holds.", string.Concat(composed.Pages[at].Lines()), StringComparison.Ordinal);
         var printed = composed.Pages[composed.Divisions[^1].FirstSheet].AllText();
@@ -165,11 +246,16 @@ public class NumberTests
         var straddled = 0;
         for (var fill = 150; fill < 330; fill += 12)
         {
-            var over = new Paragraph(new Id("over"), "body", [new TextRun(Words("w", 90).Content.PlainText() + " Endword"), Entry("late", "late"), new TextRun(".")]);
+            var over = new Paragraph(
+                new Id("over"),
+                "body",
+                [new TextRun(Words("w", 90).Content.PlainText() + " Endword"), Entry("late", "late"), new TextRun(".")]
+            );
             var composed = Compose(Manual(Chapter("a", "Over", Words("fill", fill), over, Words("after", 100))));
             var late = composed.FindIn(new Id("a"), new Id("late"))!.Value.Sheet;
             Assert.Contains("Endword", composed.Pages[late].AllText(), StringComparison.Ordinal);
-            if (late > composed.Find(new Id("over"))!.Value.Sheet) straddled++;
+            if (late > composed.Find(new Id("over"))!.Value.Sheet)
+                straddled++;
         }
         Assert.True(straddled > 0);
     }
@@ -178,7 +264,10 @@ public class NumberTests
     public void Headings_sort_by_letters_then_accents_then_case_word_by_word()
     {
         string[] wrong = ["winch", "Anker", "änker", "anker", "cable car", "cable", "cablecar", "10 kN load", "brake"];
-        Assert.Equal(["10 kN load", "anker", "Anker", "änker", "brake", "cable", "cable car", "cablecar", "winch"], wrong.Order(Comparer<string>.Create(Collation.Root.Compare)));
+        Assert.Equal(
+            ["10 kN load", "anker", "Anker", "änker", "brake", "cable", "cable car", "cablecar", "winch"],
+            wrong.Order(Comparer<string>.Create(Collation.Root.Compare))
+        );
     }
 
     [Theory]
@@ -205,17 +294,37 @@ public class NumberTests
     [Fact]
     public void Prepositions_of_subheadings_are_passed_over_in_sorting()
     {
-        var composed = Compose(Sample(Text("e", new TextRun("x"), Entry("1", "brake", "of the winch"), Entry("2", "brake", "adjusting"), Entry("3", "brake", "in winter"))));
-        Assert.Equal(["adjusting", "of the winch", "in winter"], composed.Index.Headings.Single(h => h.Text == "brake").Under.Select(h => h.Text));
+        var composed = Compose(
+            Sample(
+                Text(
+                    "e",
+                    new TextRun("x"),
+                    Entry("1", "brake", "of the winch"),
+                    Entry("2", "brake", "adjusting"),
+                    Entry("3", "brake", "in winter")
+                )
+            )
+        );
+        Assert.Equal(
+            ["adjusting", "of the winch", "in winter"],
+            composed.Index.Headings.Single(h => h.Text == "brake").Under.Select(h => h.Text)
+        );
     }
 
     [Fact]
     public void Loose_ends_of_the_index_are_told()
     {
-        var composed = Compose(Sample(Text("e", new TextRun("x"),
-            new IndexEntry(new Id("open"), ["cable"], EntryKind.RangeStart),
-            new IndexEntry(new Id("end"), ["sheave"], EntryKind.RangeEnd),
-            new IndexEntry(new Id("see"), ["rope"]) { See = "hawser" })));
+        var composed = Compose(
+            Sample(
+                Text(
+                    "e",
+                    new TextRun("x"),
+                    new IndexEntry(new Id("open"), ["cable"], EntryKind.RangeStart),
+                    new IndexEntry(new Id("end"), ["sheave"], EntryKind.RangeEnd),
+                    new IndexEntry(new Id("see"), ["rope"]) { See = "hawser" }
+                )
+            )
+        );
         Assert.Contains(composed.LooseEnds, l => l.Kind == LooseEndKind.RangeUnclosed);
         Assert.Contains(composed.LooseEnds, l => l.Kind == LooseEndKind.RangeUnopened);
         Assert.Contains(composed.LooseEnds, l => l.Kind == LooseEndKind.SeeToNothing);
@@ -225,7 +334,20 @@ public class NumberTests
     public void An_edition_takes_what_applies_to_it_and_a_head_takes_its_section_along()
     {
         var only6E = new AppliesTo([new AxisValues("model", ["6E"])]);
-        var manual = Manual(Chapter("a", "Winch", Words("p1", 10), Head("h", HeadLevel.A, "The motor") with { AppliesTo = only6E }, Words("p2", 10), Head("h2", HeadLevel.A, "The crank"), Words("p3", 10)));
+        var manual = Manual(
+            Chapter(
+                "a",
+                "Winch",
+                Words("p1", 10),
+                Head("h", HeadLevel.A, "The motor") with
+                {
+                    AppliesTo = only6E,
+                },
+                Words("p2", 10),
+                Head("h2", HeadLevel.A, "The crank"),
+                Words("p3", 10)
+            )
+        );
         var hand = Selection.Selector.Select(manual, new Edition("Hand") { Chosen = [new AxisValues("model", ["6"])] });
         Assert.Equal(["p1", "h2", "p3"], hand.Divisions[0].Blocks.Select(b => b.Id.Value));
         // What nothing is left out of stays the same object, so that what was computed of it stays valid.

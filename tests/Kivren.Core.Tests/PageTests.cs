@@ -12,23 +12,33 @@ public class PageTests
     {
         foreach (var page in composed.Pages)
         {
-            if (page.Body is not { Pieces.Length: > 0 } body) continue;
+            if (page.Body is not { Pieces.Length: > 0 } body)
+                continue;
             var flow = body.Pieces.Where(p => !page.Cut!.Galley.Pieces[p.Piece].Floats).Select(p => p.Piece).ToList();
-            if (flow.Count == 0) continue;
+            if (flow.Count == 0)
+                continue;
             var pieces = page.Cut!.Galley.Pieces;
             yield return (page, pieces[flow[0]], pieces[flow[^1]], flow[^1] + 1 < pieces.Length ? pieces[flow[^1] + 1] : null);
         }
     }
 
     /// <summary>A chapter whose paragraphs of all lengths meet every page foot in every way.</summary>
-    private static Division Long(string id, int paragraphs, Func<int, IEnumerable<Block>>? extra = null) => Chapter(id, "Long chapter",
-        Enumerable.Range(0, paragraphs).SelectMany(n => (extra?.Invoke(n) ?? []).Append(Words($"{id}-p{n}", 20 + n * 37 % 90))).ToArray());
+    private static Division Long(string id, int paragraphs, Func<int, IEnumerable<Block>>? extra = null) =>
+        Chapter(
+            id,
+            "Long chapter",
+            Enumerable
+                .Range(0, paragraphs)
+                .SelectMany(n => (extra?.Invoke(n) ?? []).Append(Words($"{id}-p{n}", 20 + n * 37 % 90)))
+                .ToArray()
+        );
 
     [Fact]
     public void A_chapter_opens_on_a_recto()
     {
         var composed = Compose(Manual(Long("a", 3), Long("b", 40), Long("c", 3)));
-        foreach (var division in composed.Divisions) Assert.Equal(0, division.FirstSheet % 2);
+        foreach (var division in composed.Divisions)
+            Assert.Equal(0, division.FirstSheet % 2);
     }
 
     [Fact]
@@ -43,18 +53,37 @@ public class PageTests
     [Fact]
     public void A_head_keeps_two_lines_of_what_follows()
     {
-        var composed = Compose(Manual(Long("a", 150, n => n % 3 == 0 ? [Head($"h{n}", n % 2 == 0 ? HeadLevel.A : HeadLevel.B, $"Head {n}")] : [])));
-        foreach (var (page, _, _, next) in Turns(composed)) Assert.False(next?.Keep is Keep.Head or Keep.TwoLines or Keep.Whole, $"page {page.Folio}: {page.Reason}");
+        var composed = Compose(
+            Manual(Long("a", 150, n => n % 3 == 0 ? [Head($"h{n}", n % 2 == 0 ? HeadLevel.A : HeadLevel.B, $"Head {n}")] : []))
+        );
+        foreach (var (page, _, _, next) in Turns(composed))
+            Assert.False(next?.Keep is Keep.Head or Keep.TwoLines or Keep.Whole, $"page {page.Folio}: {page.Reason}");
         Assert.DoesNotContain(composed.LooseEnds, l => l.Kind == LooseEndKind.KeepGivenUp);
     }
 
     [Fact]
     public void A_lead_in_stays_with_its_list()
     {
-        var composed = Compose(Manual(Long("a", 90, n => n % 4 == 0
-            ? [Text($"lead{n}", new TextRun("You need for this:")), new ItemList(new Id($"l{n}"), ListKind.Unordered, 1, Enumerable.Range(0, 4).Select(i => new Item(new Id($"i{n}-{i}"), [Words($"ip{n}-{i}", 9)])).ToArray())]
-            : [])));
-        foreach (var (page, _, _, next) in Turns(composed)) Assert.False(next?.Keep is Keep.LeadIn, $"page {page.Folio}: {page.Reason}");
+        var composed = Compose(
+            Manual(
+                Long("a", 90, n =>
+                    n % 4 == 0
+                        ?
+                        [
+                            Text($"lead{n}", new TextRun("You need for this:")),
+                            new ItemList(
+                                new Id($"l{n}"),
+                                ListKind.Unordered,
+                                1,
+                                Enumerable.Range(0, 4).Select(i => new Item(new Id($"i{n}-{i}"), [Words($"ip{n}-{i}", 9)])).ToArray()
+                            ),
+                        ]
+                        : []
+                )
+            )
+        );
+        foreach (var (page, _, _, next) in Turns(composed))
+            Assert.False(next?.Keep is Keep.LeadIn, $"page {page.Folio}: {page.Reason}");
     }
 
     [Fact]
@@ -62,14 +91,35 @@ public class PageTests
     {
         var composed = Compose(Manual(Long("a", 150, n => n % 3 == 0 ? [Head($"h{n}", HeadLevel.B, $"Head {n}")] : [])));
         Assert.All(composed.Pages, p => Assert.False(string.IsNullOrWhiteSpace(p.Reason)));
-        Assert.Contains(composed.Pages, p => p.Reason.Contains("the B head “Head", StringComparison.Ordinal) && p.Reason.Contains("keeps", StringComparison.Ordinal));
+        Assert.Contains(composed.Pages, p =>
+            p.Reason.Contains("the B head “Head", StringComparison.Ordinal) && p.Reason.Contains("keeps", StringComparison.Ordinal)
+        );
         Assert.Equal("The division ends here.", composed.Pages[^1].Reason);
     }
 
     [Fact]
     public void A_footnote_stands_on_the_page_of_its_call()
     {
-        var composed = Compose(Manual(Long("a", 120, n => n % 5 == 0 ? [Text($"n{n}", new TextRun("The log sheet is kept in the deckhouse"), new Footnote(new Id($"note{n}"), [new TextRun("One sheet a day, signed by whoever turned the crank last.")]), new TextRun(" as long as the season lasts."))] : [])));
+        var composed = Compose(
+            Manual(
+                Long("a", 120, n =>
+                    n % 5 == 0
+                        ?
+                        [
+                            Text(
+                                $"n{n}",
+                                new TextRun("The log sheet is kept in the deckhouse"),
+                                new Footnote(
+                                    new Id($"note{n}"),
+                                    [new TextRun("One sheet a day, signed by whoever turned the crank last.")]
+                                ),
+                                new TextRun(" as long as the season lasts.")
+                            ),
+                        ]
+                        : []
+                )
+            )
+        );
         var called = 0;
         foreach (var page in composed.Pages.Where(p => p.Body is not null))
         {
@@ -84,11 +134,16 @@ public class PageTests
     public void A_footnote_longer_than_its_foot_goes_on_overleaf_and_loses_no_line()
     {
         var longNote = new Footnote(new Id("note"), [new TextRun(Words("w", 900).Content.PlainText())]);
-        var composed = Compose(Manual(Chapter("a", "Notes", Words("p1", 200), Text("p2", new TextRun("Here"), longNote, new TextRun(" it is.")), Words("p3", 400))));
+        var composed = Compose(
+            Manual(
+                Chapter("a", "Notes", Words("p1", 200), Text("p2", new TextRun("Here"), longNote, new TextRun(" it is.")), Words("p3", 400))
+            )
+        );
         var parts = composed.Pages.Where(p => p.Body is not null).SelectMany(p => p.Body!.Notes).ToList();
         Assert.True(parts.Count > 1);
         Assert.Equal(0, parts[0].From);
-        for (var i = 1; i < parts.Count; i++) Assert.Equal(parts[i - 1].To, parts[i].From);
+        for (var i = 1; i < parts.Count; i++)
+            Assert.Equal(parts[i - 1].To, parts[i].From);
         Assert.Equal(parts[0].Note.Lines.Count, parts[^1].To);
     }
 
@@ -99,12 +154,25 @@ public class PageTests
         var flowedOn = 0;
         for (var words = 200; words < 420; words += 10)
         {
-            var manual = Manual(Chapter("a", "Figures", Words("p1", words), new Figure(new Id("f"), "p.svg", [new TextRun("The drum")], "A drum"), Words("p2", 500))) with { Assets = [picture] };
+            var manual = Manual(
+                Chapter(
+                    "a",
+                    "Figures",
+                    Words("p1", words),
+                    new Figure(new Id("f"), "p.svg", [new TextRun("The drum")], "A drum"),
+                    Words("p2", 500)
+                )
+            ) with
+            {
+                Assets = [picture],
+            };
             var composed = Compose(manual);
             var figure = Array.FindIndex(composed.Divisions[0].Cut.Galley.Pieces, p => p.Floats);
             var page = composed.Pages.First(p => p.Body!.Pieces.Any(x => x.Piece == figure));
-            if (page.Body!.Pieces[0].Piece != figure || page.Sheet == 0) continue;
-            if (composed.Pages[page.Sheet - 1].Body!.Pieces.Any(p => p.Piece > figure)) flowedOn++;
+            if (page.Body!.Pieces[0].Piece != figure || page.Sheet == 0)
+                continue;
+            if (composed.Pages[page.Sheet - 1].Body!.Pieces.Any(p => p.Piece > figure))
+                flowedOn++;
         }
         Assert.True(flowedOn > 3, $"flowed on {flowedOn} times");
     }
@@ -113,17 +181,43 @@ public class PageTests
     public void Figures_keep_their_order()
     {
         var picture = new Asset("p.svg", "image/svg+xml", 300, 200, "hash");
-        var blocks = Enumerable.Range(0, 12).SelectMany(n => new Block[] { Words($"p{n}", 120), new Figure(new Id($"f{n}"), "p.svg", [new TextRun($"Figure {n}")], "x") }).ToArray();
+        var blocks = Enumerable
+            .Range(0, 12)
+            .SelectMany(n => new Block[] { Words($"p{n}", 120), new Figure(new Id($"f{n}"), "p.svg", [new TextRun($"Figure {n}")], "x") })
+            .ToArray();
         var composed = Compose(Manual(Chapter("a", "Figures", blocks)) with { Assets = [picture] });
-        var order = composed.Pages.Where(p => p.Body is not null).SelectMany(p => p.Body!.Pieces.Select(x => p.Cut!.Galley.Pieces[x.Piece])).Where(p => p.Floats).Select(p => p.Block.Value).ToList();
+        var order = composed
+            .Pages.Where(p => p.Body is not null)
+            .SelectMany(p => p.Body!.Pieces.Select(x => p.Cut!.Galley.Pieces[x.Piece]))
+            .Where(p => p.Floats)
+            .Select(p => p.Block.Value)
+            .ToList();
         Assert.Equal(Enumerable.Range(0, 12).Select(n => $"f{n}"), order);
     }
 
     [Fact]
     public void Header_rows_stand_again_on_every_page_a_table_reaches()
     {
-        var rows = Enumerable.Range(0, 60).Select(r => new Row(new Id($"r{r}"), [new Cell(new Id($"c{r}a"), [new TextRun(r == 0 ? "Quantity" : $"Pull {r}")]), new Cell(new Id($"c{r}b"), [new TextRun(r == 0 ? "Limit" : $"{r} kN")])])).ToArray();
-        var composed = Compose(Manual(Chapter("a", "Table", Words("p", 60), new Table(new Id("t"), 1, [CellAlignment.Left, CellAlignment.Right], [new TextRun("Limits")], rows))));
+        var rows = Enumerable
+            .Range(0, 60)
+            .Select(r => new Row(
+                new Id($"r{r}"),
+                [
+                    new Cell(new Id($"c{r}a"), [new TextRun(r == 0 ? "Quantity" : $"Pull {r}")]),
+                    new Cell(new Id($"c{r}b"), [new TextRun(r == 0 ? "Limit" : $"{r} kN")]),
+                ]
+            ))
+            .ToArray();
+        var composed = Compose(
+            Manual(
+                Chapter(
+                    "a",
+                    "Table",
+                    Words("p", 60),
+                    new Table(new Id("t"), 1, [CellAlignment.Left, CellAlignment.Right], [new TextRun("Limits")], rows)
+                )
+            )
+        );
         var later = composed.Pages.Where(p => p.Body is not null).Skip(1).ToList();
         Assert.True(later.Count >= 2);
         Assert.All(later, p => Assert.Single(p.Body!.Headers));
@@ -133,11 +227,14 @@ public class PageTests
     [Fact]
     public void A_row_is_never_cut_in_two()
     {
-        var rows = Enumerable.Range(0, 40).Select(r => new Row(new Id($"r{r}"), [new Cell(new Id($"c{r}"), [new TextRun(Words("w", 40).Content.PlainText())])])).ToArray();
+        var rows = Enumerable
+            .Range(0, 40)
+            .Select(r => new Row(new Id($"r{r}"), [new Cell(new Id($"c{r}"), [new TextRun(Words("w", 40).Content.PlainText())])]))
+            .ToArray();
         var composed = Compose(Manual(Chapter("a", "Table", new Table(new Id("t"), 0, [], [], rows))));
         foreach (var page in composed.Pages)
-            foreach (var placed in page.Body!.Pieces)
-                Assert.True(placed.Y + page.Cut!.Galley.Pieces[placed.Piece].Height <= WorkshopA5.Look.Master.Depth.Millipoints);
+        foreach (var placed in page.Body!.Pieces)
+            Assert.True(placed.Y + page.Cut!.Galley.Pieces[placed.Piece].Height <= WorkshopA5.Look.Master.Depth.Millipoints);
     }
 
     [Fact]
@@ -165,8 +262,26 @@ public class PageTests
     {
         // 35 lines fill a page. Lines 133 to 145 belong together, so no page can end among them. Page by page the first
         // three pages are full and the fourth ends 8 lines short; looking ahead, four pages give two lines each.
-        var lines = Enumerable.Range(0, 200).Select(n => new Piece { Height = 13_000, Drawn = [], Header = -1, Keep = n is > 132 and < 146 ? Keep.Whole : Keep.None }).ToArray();
-        var block = new SetBlock { Pieces = lines, Marks = [], Headers = [], LooseEnds = [], Before = 0, After = 0, Called = "the lines" };
+        var lines = Enumerable
+            .Range(0, 200)
+            .Select(n => new Piece
+            {
+                Height = 13_000,
+                Drawn = [],
+                Header = -1,
+                Keep = n is > 132 and < 146 ? Keep.Whole : Keep.None,
+            })
+            .ToArray();
+        var block = new SetBlock
+        {
+            Pieces = lines,
+            Marks = [],
+            Headers = [],
+            LooseEnds = [],
+            Before = 0,
+            After = 0,
+            Called = "the lines",
+        };
         var galley = Galley.Stack([block], null, _ => "", new Dictionary<int, BreakTo>(), []);
         var look = WorkshopA5.Look with { LevelFacing = false };
         var ahead = PageCutter.Cut(galley, look);
@@ -181,7 +296,9 @@ public class PageTests
     [Fact]
     public void Nothing_reaches_below_the_text_area()
     {
-        var composed = Compose(Manual(Long("a", 150, n => n % 6 == 0 ? [new Admonition(new Id($"ad{n}"), AdmonitionKind.Warning, [Words($"aw{n}", 40)])] : [])));
+        var composed = Compose(
+            Manual(Long("a", 150, n => n % 6 == 0 ? [new Admonition(new Id($"ad{n}"), AdmonitionKind.Warning, [Words($"aw{n}", 40)])] : []))
+        );
         foreach (var page in composed.Pages.Where(p => p.Body is not null))
         {
             var foot = page.Body!.Pieces.Max(p => p.Y + page.Cut!.Galley.Pieces[p.Piece].Height);

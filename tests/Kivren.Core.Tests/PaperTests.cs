@@ -23,9 +23,11 @@ public partial class PaperTests
         var words = new List<string>();
         foreach (var block in text.Divisions.SelectMany(d => d.Blocks).SelectMany(b => b.WithInner()))
         {
-            if (block is Listing listing) words.AddRange(Word().Matches(listing.Text).Select(m => m.Value));
+            if (block is Listing listing)
+                words.AddRange(Word().Matches(listing.Text).Select(m => m.Value));
             foreach (var inline in block.OwnSpans().SelectMany(Walk.Flat))
-                if (inline is TextRun run) words.AddRange(Word().Matches(run.Text).Select(m => m.Value));
+                if (inline is TextRun run)
+                    words.AddRange(Word().Matches(run.Text).Select(m => m.Value));
         }
         return words;
     }
@@ -37,7 +39,8 @@ public partial class PaperTests
         foreach (var item in page.Items)
             if (item is WordItem { Role: not ReadingRole.Furniture } word)
             {
-                if (!painted.TryGetValue((word.Block, word.Role), out var text)) painted.Add((word.Block, word.Role), text = new System.Text.StringBuilder());
+                if (!painted.TryGetValue((word.Block, word.Role), out var text))
+                    painted.Add((word.Block, word.Role), text = new System.Text.StringBuilder());
                 text.Append(word.Word.Word.Characters(word.Word.From, word.Word.To)).Append(word.Word.SpaceAfter ? " " : "");
             }
     }
@@ -63,14 +66,27 @@ public partial class PaperTests
                 // Tints and artwork may bleed.
                 var bleed = item.Role == ReadingRole.Furniture ? look.Master.Bleed.Millipoints : 0;
                 if (item.X < -bleed || right > display.Width + bleed || item.Y < -bleed || bottom > display.Height + bleed)
-                    Assert.Fail($"{look.Name}, page {page.Folio}: {(item is WordItem x ? x.Word.Word.Text : item.GetType().Name)} stands at {item.X},{item.Y} to {right},{bottom} of {display.Width} × {display.Height}: {item.Role}, {(item is WordItem y && Word().Match(y.Word.Word.Text) is { Success: true } m ? Where(composed.Text, m.Value) : item.Block.Value)}");
+                {
+                    var where =
+                        item is WordItem y && Word().Match(y.Word.Word.Text) is { Success: true } m
+                            ? Where(composed.Text, m.Value)
+                            : item.Block.Value;
+                    Assert.Fail(
+                        $"{look.Name}, page {page.Folio}: {(item is WordItem x ? x.Word.Word.Text : item.GetType().Name)} stands "
+                            + $"at {item.X},{item.Y} to {right},{bottom} of {display.Width} × {display.Height}: {item.Role}, {where}"
+                    );
+                }
             }
             // The contents list and the index repeat words of heads: only words of blocks count.
             var kind = composed.Divisions[page.Division].Numbers.Division.Kind;
-            if (kind is DivisionKind.Contents or DivisionKind.Index) continue;
+            if (kind is DivisionKind.Contents or DivisionKind.Index)
+                continue;
             Paint(display, painted);
         }
-        var printed = painted.Values.SelectMany(p => Word().Matches(p.ToString())).GroupBy(m => m.Value).ToDictionary(g => g.Key, g => g.Count());
+        var printed = painted
+            .Values.SelectMany(p => Word().Matches(p.ToString()))
+            .GroupBy(m => m.Value)
+            .ToDictionary(g => g.Key, g => g.Count());
         var giants = painted.Values.Sum(p => p.ToString().Count(c => c == 'W'));
         var typed = Typed(composed.Text);
         foreach (var word in typed.Distinct())
@@ -80,32 +96,65 @@ public partial class PaperTests
             if (times != 1 && !(times > 1 && Repeats(composed.Text, word)))
                 Assert.Fail($"{look.Name}: “{word}” is printed {times} times: {Where(composed.Text, word)}");
         }
-        Assert.True(giants >= composed.Text.Divisions.SelectMany(d => d.Blocks).SelectMany(b => b.Inlines()).OfType<TextRun>().Sum(r => r.Text.Count(c => c == 'W')), "A letter of a long word is printed nowhere");
+        Assert.True(
+            giants
+                >= composed
+                    .Text.Divisions.SelectMany(d => d.Blocks)
+                    .SelectMany(b => b.Inlines())
+                    .OfType<TextRun>()
+                    .Sum(r => r.Text.Count(c => c == 'W')),
+            "A letter of a long word is printed nowhere"
+        );
     }
 
     /// <summary>The kinds of block that a word stands in, from the outermost, and whether in a note.</summary>
     private static string Where(SelectedText text, string word)
     {
         bool In(IReadOnlyList<Inline> spans) => spans.Any(i => i is TextRun r && Word().Matches(r.Text).Any(m => m.Value == word));
-        bool Has(Block b) => (b is Listing l && l.Text.Contains(word, StringComparison.Ordinal)) || b.OwnSpans().Any(s => In([.. Walk.Flat(s)]));
-        string Path(Block b) => b.GetType().Name + (b.InnerBlocks().FirstOrDefault(i => i.WithInner().Any(Has)) is { } inner ? " › " + Path(inner)
-            : b.OwnSpans().Any(s => s.OfType<Footnote>().Any(n => In(n.Content))) ? " (note)" : "");
+        bool Has(Block b) =>
+            (b is Listing l && l.Text.Contains(word, StringComparison.Ordinal)) || b.OwnSpans().Any(s => In([.. Walk.Flat(s)]));
+        string Path(Block b) =>
+            b.GetType().Name
+            + (
+                b.InnerBlocks().FirstOrDefault(i => i.WithInner().Any(Has)) is { } inner ? " › " + Path(inner)
+                : b.OwnSpans().Any(s => s.OfType<Footnote>().Any(n => In(n.Content))) ? " (note)"
+                : ""
+            );
         return string.Join(", ", text.Divisions.SelectMany(d => d.Blocks).Where(b => b.WithInner().Any(Has)).Select(Path));
     }
 
     /// <summary>A word of a table's header or caption stands again on the pages that the table reaches; one of a passage or a
     /// reference with its title where that prints.</summary>
     private static bool Repeats(SelectedText text, string word) =>
-        text.Divisions.SelectMany(d => d.Blocks).SelectMany(b => b.WithInner()).Any(b =>
-            (b is Table t && t.Rows.Take(t.HeaderRows).SelectMany(r => r.Cells).Select(c => c.Content).Append(t.Caption).Any(c => c.OfType<TextRun>().Any(r => r.Text.Contains(word, StringComparison.Ordinal))))
-            || (b is Head h && h.Content.OfType<TextRun>().Any(r => r.Text.Contains(word, StringComparison.Ordinal)))
-            || (b is Content.Figure or Example && b.OwnSpans().Any(s => s.OfType<TextRun>().Any(r => r.Text.Contains(word, StringComparison.Ordinal)))));
+        text
+            .Divisions.SelectMany(d => d.Blocks)
+            .SelectMany(b => b.WithInner())
+            .Any(b =>
+                (
+                    b is Table t
+                    && t.Rows.Take(t.HeaderRows)
+                        .SelectMany(r => r.Cells)
+                        .Select(c => c.Content)
+                        .Append(t.Caption)
+                        .Any(c => c.OfType<TextRun>().Any(r => r.Text.Contains(word, StringComparison.Ordinal)))
+                )
+                || (b is Head h && h.Content.OfType<TextRun>().Any(r => r.Text.Contains(word, StringComparison.Ordinal)))
+                || (
+                    b is Content.Figure or Example
+                    && b.OwnSpans().Any(s => s.OfType<TextRun>().Any(r => r.Text.Contains(word, StringComparison.Ordinal)))
+                )
+            );
 
     [Fact]
     public void Every_word_is_on_the_paper_whatever_the_blocks_are() =>
-        Rich.Manuals.Sample(seeds =>
-        {
-            var manual = Rich.Make(seeds, hostile: true);
-            foreach (var look in Looks) Holds(manual, look);
-        }, iter: 150, threads: 2);
+        Rich.Manuals.Sample(
+            seeds =>
+            {
+                var manual = Rich.Make(seeds, hostile: true);
+                foreach (var look in Looks)
+                    Holds(manual, look);
+            },
+            iter: 150,
+            threads: 2
+        );
 }

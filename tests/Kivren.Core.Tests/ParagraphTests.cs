@@ -11,12 +11,40 @@ public class ParagraphTests
     [Fact]
     public void A_long_name_of_program_text_may_be_divided_after_its_joints()
     {
-        var lines = Build.Compose(Build.Manual(Build.Chapter("c", "Settings", new Table(new Id("t"), 0, [CellAlignment.Left, CellAlignment.Left], [],
-            [new Row(new Id("r"), [new Cell(new Id("x"), [new TextRun("Winch::Controller::OverloadThreshold::Percentage", SpanRoles.Code)]), new Cell(new Id("y"), [new TextRun(string.Join(' ', Enumerable.Repeat("how far the load may go", 20)))])])])
-        { MayTurn = false })));
+        var lines = Build.Compose(
+            Build.Manual(
+                Build.Chapter(
+                    "c",
+                    "Settings",
+                    new Table(
+                        new Id("t"),
+                        0,
+                        [CellAlignment.Left, CellAlignment.Left],
+                        [],
+                        [
+                            new Row(
+                                new Id("r"),
+                                [
+                                    new Cell(
+                                        new Id("x"),
+                                        [new TextRun("Winch::Controller::OverloadThreshold::Percentage", SpanRoles.Code)]
+                                    ),
+                                    new Cell(
+                                        new Id("y"),
+                                        [new TextRun(string.Join(' ', Enumerable.Repeat("how far the load may go", 20)))]
+                                    ),
+                                ]
+                            ),
+                        ]
+                    )
+                    {
+                        MayTurn = false,
+                    }
+                )
+            )
+        );
         Assert.DoesNotContain(lines.LooseEnds, l => l.Kind == LooseEnds.LooseEndKind.OverfullLine);
     }
-
 
     private static string[] Divided(string language, string word)
     {
@@ -56,14 +84,30 @@ public class ParagraphTests
         Assert.NotEmpty(own.Points("manufacturer"));
     }
 
-    private static List<TextLine> Set(string text, double width, Alignment alignment = Alignment.Justified, int narrow = 0, double narrowWidth = 0, string? web = null, bool noBreak = false)
+    private static List<TextLine> Set(
+        string text,
+        double width,
+        Alignment alignment = Alignment.Justified,
+        int narrow = 0,
+        double narrowWidth = 0,
+        string? web = null,
+        bool noBreak = false
+    )
     {
         var styled = new StyledText();
         styled.Add(text, new TextStyle(FaceLibrary.Serif, Length.Points(9.6)), web is null, default, web, noBreak);
-        return new LineSetter().Set(styled, new Shape(Length.Points(width), default, alignment, narrow, Length.Points(narrowWidth)), Hyphenator.For("en-GB"));
+        return new LineSetter().Set(
+            styled,
+            new Shape(Length.Points(width), default, alignment, narrow, Length.Points(narrowWidth)),
+            Hyphenator.For("en-GB")
+        );
     }
 
-    private static string Printed(TextLine line) => string.Concat(line.Words.Select(w => w.Word.Characters(w.From, w.To).ToString() + (w.Hyphen ? "-" : "") + (w.SpaceAfter ? " " : ""))).TrimEnd();
+    private static string Printed(TextLine line) =>
+        string.Concat(
+                line.Words.Select(w => w.Word.Characters(w.From, w.To).ToString() + (w.Hyphen ? "-" : "") + (w.SpaceAfter ? " " : ""))
+            )
+            .TrimEnd();
 
     private static readonly string Long = Words("w", 160).Content.PlainText();
 
@@ -77,8 +121,8 @@ public class ParagraphTests
         Assert.All(lines.SkipLast(1), l => Assert.Equal(240_000, l.Width));
         Assert.All(lines[^1].Words, w => Assert.Equal(0, w.Give));
         foreach (var line in lines)
-            foreach (var word in line.Words)
-                Assert.Equal(word.Style.Scale(word.Word.WidthOf(word.From, word.To)) + word.Give * (word.To - word.From), word.Width, 3.0);
+        foreach (var word in line.Words)
+            Assert.Equal(word.Style.Scale(word.Word.WidthOf(word.From, word.To)) + word.Give * (word.To - word.From), word.Width, 3.0);
     }
 
     [Theory]
@@ -89,11 +133,19 @@ public class ParagraphTests
     {
         var styled = new StyledText();
         styled.Add(Words("w", words).Content.PlainText(), new TextStyle(FaceLibrary.Serif, Length.Points(9.6)), true);
-        List<TextLine> At(int looser) => new LineSetter().Set(styled, new Shape(Length.Points(300), default, Alignment.Justified, Longer: looser), Hyphenator.For("en-GB"));
+        List<TextLine> At(int looser) =>
+            new LineSetter().Set(
+                styled,
+                new Shape(Length.Points(300), default, Alignment.Justified, Longer: looser),
+                Hyphenator.For("en-GB")
+            );
         var (best, other) = (At(0), At(longer));
         Assert.Equal(best.Count + longer, other.Count);
         Assert.All(other.SkipLast(1), l => Assert.Equal(300_000, l.Width));
-        Assert.Equal(string.Concat(best.Select(Printed)).Replace("-", "").Replace(" ", ""), string.Concat(other.Select(Printed)).Replace("-", "").Replace(" ", ""));
+        Assert.Equal(
+            string.Concat(best.Select(Printed)).Replace("-", "").Replace(" ", ""),
+            string.Concat(other.Select(Printed)).Replace("-", "").Replace(" ", "")
+        );
         // A short one has no room for it, and keeps its best lines.
         var brief = new StyledText();
         brief.Add("She is moored at the landing.", new TextStyle(FaceLibrary.Serif, Length.Points(9.6)), true);
@@ -148,13 +200,17 @@ public class ParagraphTests
 
     [Fact]
     public void A_run_that_the_writer_keeps_is_not_divided() =>
-        Assert.Contains(Set("Turn the " + "master valve here", 60, Alignment.Ragged, noBreak: true), l => Printed(l) == "Turn the master valve here");
+        Assert.Contains(Set("Turn the " + "master valve here", 60, Alignment.Ragged, noBreak: true), l =>
+            Printed(l) == "Turn the master valve here"
+        );
 
     [Fact]
     public void A_unit_with_a_stroke_stays_whole()
     {
         for (var width = 40.0; width < 120; width += 1)
-            Assert.DoesNotContain(Set("She crosses at 0.5 m/s by hand", width, Alignment.Ragged), l => Printed(l).EndsWith("m/", StringComparison.Ordinal));
+            Assert.DoesNotContain(Set("She crosses at 0.5 m/s by hand", width, Alignment.Ragged), l =>
+                Printed(l).EndsWith("m/", StringComparison.Ordinal)
+            );
     }
 
     [Fact]
@@ -196,8 +252,17 @@ public class ParagraphTests
     [Fact]
     public void What_stands_after_a_tab_is_set_at_the_stop_with_its_leader()
     {
-        var composed = Compose(Manual(Chapter("a", "Data", Text("p", new TextRun("Length over ramps\t15.8 m"), LineBreak.Instance, new TextRun("Width\t5.6 m")))));
-        var lines = composed.Pages[0].Cut!.Galley.Pieces.SelectMany(p => p.Drawn).OfType<DrawnLine>().Where(l => l.Block.Value == "p").ToList();
+        var composed = Compose(
+            Manual(
+                Chapter("a", "Data", Text("p", new TextRun("Length over ramps\t15.8 m"), LineBreak.Instance, new TextRun("Width\t5.6 m")))
+            )
+        );
+        var lines = composed
+            .Pages[0]
+            .Cut!.Galley.Pieces.SelectMany(p => p.Drawn)
+            .OfType<DrawnLine>()
+            .Where(l => l.Block.Value == "p")
+            .ToList();
         Assert.Equal(2, lines.Count);
         foreach (var line in lines)
         {
@@ -214,19 +279,40 @@ public class ParagraphTests
         var pieces = beside.Divisions[0].Cut.Galley.Pieces;
         var first = pieces.First(p => p.Drawn.OfType<DrawnLine>().Any(l => l.Block.Value == "p"));
         Assert.Contains(first.Drawn.OfType<DrawnLine>(), l => l.Block.Value == "asp");
-        var widths = pieces.SelectMany(p => p.Drawn).OfType<DrawnLine>().Where(l => l.Block.Value == "p").Select(l => l.Line.Width).ToList();
+        var widths = pieces
+            .SelectMany(p => p.Drawn)
+            .OfType<DrawnLine>()
+            .Where(l => l.Block.Value == "p")
+            .Select(l => l.Line.Width)
+            .ToList();
         var box = first.Drawn.OfType<DrawnRule>().First();
         Assert.True(widths[0] < box.X);
         Assert.Contains(widths, w => w > box.X);
         // The clause's number is read after the aside and stands with the paragraph's first line.
         var chapter = Chapter("a", "Round", Head("h", HeadLevel.A, "Head"), aside, Words("p", 150));
-        var clause = Compose(Manual(chapter), CodeA4.Look).Divisions[0].Cut.Galley.Pieces.First(p => p.Drawn.OfType<DrawnLine>().Any(l => l.Line.Words.Length > 0 && l.Line.Words[0].Word.Text == "1.1.1"));
+        var clause = Compose(Manual(chapter), CodeA4.Look)
+            .Divisions[0]
+            .Cut.Galley.Pieces.First(p =>
+                p.Drawn.OfType<DrawnLine>().Any(l => l.Line.Words.Length > 0 && l.Line.Words[0].Word.Text == "1.1.1")
+            );
         Assert.Equal(["as", "asp", "p"], clause.Drawn.OfType<DrawnLine>().Select(l => l.Block.Value).Distinct());
         // A note called in the aside is not lost.
-        var noted = new Aside(new Id("an"), [], [new Paragraph(new Id("anp"), "body", [new TextRun("Kept"), new Footnote(new Id("fn"), [new TextRun("for the log")])])]);
-        Assert.Contains(Compose(Manual(Chapter("a", "Round", noted, Words("p", 150))), CodeA4.Look).Divisions[0].Cut.Pages[0].Notes, n => n.Note.Id.Value == "fn");
+        var noted = new Aside(
+            new Id("an"),
+            [],
+            [new Paragraph(new Id("anp"), "body", [new TextRun("Kept"), new Footnote(new Id("fn"), [new TextRun("for the log")])])]
+        );
+        Assert.Contains(Compose(Manual(Chapter("a", "Round", noted, Words("p", 150))), CodeA4.Look).Divisions[0].Cut.Pages[0].Notes, n =>
+            n.Note.Id.Value == "fn"
+        );
         // Beside a short paragraph it stands in the text instead.
         var above = Compose(Manual(Chapter("a", "Round", aside, Words("p", 8))), CodeA4.Look);
-        Assert.DoesNotContain(above.Divisions[0].Cut.Galley.Pieces.First(p => p.Drawn.OfType<DrawnLine>().Any(l => l.Block.Value == "p")).Drawn.OfType<DrawnLine>(), l => l.Block.Value == "asp");
+        Assert.DoesNotContain(
+            above
+                .Divisions[0]
+                .Cut.Galley.Pieces.First(p => p.Drawn.OfType<DrawnLine>().Any(l => l.Block.Value == "p"))
+                .Drawn.OfType<DrawnLine>(),
+            l => l.Block.Value == "asp"
+        );
     }
 }

@@ -14,43 +14,78 @@ internal static class Rich
         public override string ToString() => $"new({Kind},{Size},{Other},[{string.Join(',', Inner)}])";
     }
 
-    public static readonly Gen<Seed> Seeds = Gen.Recursive<Seed>((depth, inner) => Gen.Select(
-        Gen.Int[0, 27], Gen.Frequency((6, Gen.Int[0, 12]), (2, Gen.Int[13, 60]), (1, Gen.Int[61, 250])), Gen.Int[0, 99],
-        depth > 2 ? Gen.Const(new List<Seed>()) : inner.List[0, 3], (kind, size, other, list) => new Seed(kind, size, other, list)));
+    public static readonly Gen<Seed> Seeds = Gen.Recursive<Seed>(
+        (depth, inner) =>
+            Gen.Select(
+                Gen.Int[0, 27],
+                Gen.Frequency((6, Gen.Int[0, 12]), (2, Gen.Int[13, 60]), (1, Gen.Int[61, 250])),
+                Gen.Int[0, 99],
+                depth > 2 ? Gen.Const(new List<Seed>()) : inner.List[0, 3],
+                (kind, size, other, list) => new Seed(kind, size, other, list)
+            )
+    );
 
     public sealed record Division(int Kind, int Language, List<Seed> Blocks)
     {
         public override string ToString() => $"new({Kind},{Language},[{string.Join(',', Blocks)}])";
     }
 
-    public static readonly Gen<List<Division>> Manuals =
-        Gen.Select(Gen.Int[0, 9], Gen.Int[0, 3], Seeds.List[0, 9], (kind, language, blocks) => new Division(kind, language, blocks)).List[1, 4];
+    public static readonly Gen<List<Division>> Manuals = Gen.Select(
+        Gen.Int[0, 9],
+        Gen.Int[0, 3],
+        Seeds.List[0, 9],
+        (kind, language, blocks) => new Division(kind, language, blocks)
+    ).List[1, 4];
 
     /// <summary>Builds with one counter of words and ids, so that the same seeds make the same manual.</summary>
     public sealed class Builder(bool hostile)
     {
-        private int _word, _id;
+        private int _word,
+            _id;
         private readonly List<Id> _targets = [];
 
         public Manual Manual(List<Division> seeds)
         {
-            var divisions = seeds.Select((s, i) => new Content.Division(Fresh(), s.Kind switch
-            {
-                0 => DivisionKind.Preface,
-                1 => DivisionKind.Appendix,
-                2 => DivisionKind.Part,
-                3 => DivisionKind.Glossary,
-                _ => DivisionKind.Chapter,
-            }, "Division " + i, [.. s.Blocks.SelectMany(b => Blocks(b, 0))])
-            {
-                Language = s.Language switch { 0 => "de", 1 => "sv", 2 => "xx", _ => "en-GB" },
-                Begins = (Begins)(s.Language * 7 % 5),
-            }).ToList();
+            var divisions = seeds
+                .Select(
+                    (s, i) =>
+                        new Content.Division(
+                            Fresh(),
+                            s.Kind switch
+                            {
+                                0 => DivisionKind.Preface,
+                                1 => DivisionKind.Appendix,
+                                2 => DivisionKind.Part,
+                                3 => DivisionKind.Glossary,
+                                _ => DivisionKind.Chapter,
+                            },
+                            "Division " + i,
+                            [.. s.Blocks.SelectMany(b => Blocks(b, 0))]
+                        )
+                        {
+                            Language = s.Language switch
+                            {
+                                0 => "de",
+                                1 => "sv",
+                                2 => "xx",
+                                _ => "en-GB",
+                            },
+                            Begins = (Begins)(s.Language * 7 % 5),
+                        }
+                )
+                .ToList();
             divisions.Add(new Content.Division(Fresh(), DivisionKind.Contents, "Contents", [new ContentsList(Fresh())]));
             divisions.Add(new Content.Division(Fresh(), DivisionKind.Index, "Index", [new IndexList(Fresh())]));
             return new Manual(new Id("m"), "Rich", divisions)
             {
-                Passages = [new Passage(new Id("pa"), "Safety", [new Paragraph(new Id("pa1"), "body", [new TextRun("Passage words"), new Anchor(new Id("pa-anchor"), "a")])])],
+                Passages =
+                [
+                    new Passage(
+                        new Id("pa"),
+                        "Safety",
+                        [new Paragraph(new Id("pa1"), "body", [new TextRun("Passage words"), new Anchor(new Id("pa-anchor"), "a")])]
+                    ),
+                ],
                 Variables = [new NamedText("product", "Tarn ferry")],
                 Aliases = _targets.Count > 1 ? new Dictionary<Id, Id> { [new Id("old")] = _targets[0] } : new Dictionary<Id, Id>(),
                 Assets = [Picture, new Asset("tall.svg", "image/svg+xml", 10, 400, "tall")],
@@ -75,17 +110,39 @@ internal static class Rich
             var spans = new List<Inline> { Words(count) };
             switch (s.Other % 13)
             {
-                case 0: spans.Add(new Footnote(Fresh(), [Words(s.Size / 3 + 1)])); break;
-                case 1: spans.Add(new IndexEntry(Fresh(), ["heading " + s.Other % 5])); break;
-                case 2 when _targets.Count > 0: spans.Add(new CrossReference(Fresh(), _targets[s.Other * 31 % _targets.Count], "page")); break;
-                case 3: spans.Add(new VariableUse(s.Size % 2 == 0 ? "product" : "missing")); break;
-                case 4: spans.Add(new CrossReference(Fresh(), new Id("pa-anchor"), "page")); break;
-                case 5: spans.Add(new InlineEquation(Fresh(), s.Size % 3 == 0 ? "" : "x^2 + y", "")); break;
-                case 6: spans.Add(new InlinePicture(Fresh(), "p.svg", "x")); break;
-                case 7: spans.Add(new Anchor(Fresh(), "anchor")); break;
-                case 8: spans.Add(new TextRun(" " + Giant(hostile ? s.Size : 0), SpanRoles.Code)); break;
-                case 9: spans.Add(LineBreak.Instance); break;
-                case 10: spans.Add(new CrossReference(Fresh(), new Id("old"), "page")); break;
+                case 0:
+                    spans.Add(new Footnote(Fresh(), [Words(s.Size / 3 + 1)]));
+                    break;
+                case 1:
+                    spans.Add(new IndexEntry(Fresh(), ["heading " + s.Other % 5]));
+                    break;
+                case 2 when _targets.Count > 0:
+                    spans.Add(new CrossReference(Fresh(), _targets[s.Other * 31 % _targets.Count], "page"));
+                    break;
+                case 3:
+                    spans.Add(new VariableUse(s.Size % 2 == 0 ? "product" : "missing"));
+                    break;
+                case 4:
+                    spans.Add(new CrossReference(Fresh(), new Id("pa-anchor"), "page"));
+                    break;
+                case 5:
+                    spans.Add(new InlineEquation(Fresh(), s.Size % 3 == 0 ? "" : "x^2 + y", ""));
+                    break;
+                case 6:
+                    spans.Add(new InlinePicture(Fresh(), "p.svg", "x"));
+                    break;
+                case 7:
+                    spans.Add(new Anchor(Fresh(), "anchor"));
+                    break;
+                case 8:
+                    spans.Add(new TextRun(" " + Giant(hostile ? s.Size : 0), SpanRoles.Code));
+                    break;
+                case 9:
+                    spans.Add(LineBreak.Instance);
+                    break;
+                case 10:
+                    spans.Add(new CrossReference(Fresh(), new Id("old"), "page"));
+                    break;
             }
             spans.Add(new TextRun(" "));
             spans.Add(Words(1));
@@ -94,16 +151,25 @@ internal static class Rich
 
         private Block[] Inner(Seed s, int depth)
         {
-            var blocks = s.Inner.SelectMany(i => Blocks(i, depth + 1)).Where(b => b is not (ContentsList or IndexList or PageBreak)).ToArray();
+            var blocks = s
+                .Inner.SelectMany(i => Blocks(i, depth + 1))
+                .Where(b => b is not (ContentsList or IndexList or PageBreak))
+                .ToArray();
             return blocks.Length > 0 ? blocks : [new Paragraph(Fresh(), "body", Spans(s, s.Size))];
         }
 
         private IEnumerable<Block> Blocks(Seed s, int depth)
         {
             var block = Block(s, depth);
-            if (block is null) yield break;
+            if (block is null)
+                yield break;
             // Some are for one model only: what is left out must leave nothing behind.
-            yield return s.Other % 17 == 0 ? block with { AppliesTo = new AppliesTo([new AxisValues("model", [s.Size % 2 == 0 ? "6" : "6E"])]) } : block;
+            yield return s.Other % 17 == 0
+                ? block with
+                {
+                    AppliesTo = new AppliesTo([new AxisValues("model", [s.Size % 2 == 0 ? "6" : "6E"])]),
+                }
+                : block;
         }
 
         private Block? Block(Seed s, int depth)
@@ -120,10 +186,32 @@ internal static class Rich
                 8 => new Aside(Fresh(), s.Size % 2 == 0 ? [Words(2)] : [], Inner(s, depth)),
                 9 => new Example(Fresh(), [Words(2)], Inner(s, depth)),
                 10 or 11 or 12 or 13 => Table(s),
-                14 => new Figure(Fresh(), s.Other % 3 == 0 ? "tall.svg" : "p.svg", Spans(s, hostile ? s.Size : 3), "x") { Placement = (FigurePlacement)(s.Other % 4), Width = 10 + s.Other % 90 },
-                15 => new Listing(Fresh(), "", string.Join('\n', Enumerable.Range(0, 1 + s.Size).Select(_ => Words(1).Text)), s.Other % 2 == 0 ? [] : [Words(2)]) { LineNumbers = s.Other % 3 == 0 },
-                16 => new Equation(Fresh(), s.Other % 4 == 0 ? "" : string.Join(" + ", Enumerable.Range(0, 1 + s.Size / 4).Select(i => "x_" + i)), "x"),
-                17 => new DefinitionList(Fresh(), [.. Enumerable.Range(0, 1 + s.Size % 4).Select(_ => new Definition(Fresh(), [Words(1)], Inner(s, depth)))]) { Glossary = s.Other % 2 == 0 },
+                14 => new Figure(Fresh(), s.Other % 3 == 0 ? "tall.svg" : "p.svg", Spans(s, hostile ? s.Size : 3), "x")
+                {
+                    Placement = (FigurePlacement)(s.Other % 4),
+                    Width = 10 + s.Other % 90,
+                },
+                15 => new Listing(
+                    Fresh(),
+                    "",
+                    string.Join('\n', Enumerable.Range(0, 1 + s.Size).Select(_ => Words(1).Text)),
+                    s.Other % 2 == 0 ? [] : [Words(2)]
+                )
+                {
+                    LineNumbers = s.Other % 3 == 0,
+                },
+                16 => new Equation(
+                    Fresh(),
+                    s.Other % 4 == 0 ? "" : string.Join(" + ", Enumerable.Range(0, 1 + s.Size / 4).Select(i => "x_" + i)),
+                    "x"
+                ),
+                17 => new DefinitionList(
+                    Fresh(),
+                    [.. Enumerable.Range(0, 1 + s.Size % 4).Select(_ => new Definition(Fresh(), [Words(1)], Inner(s, depth)))]
+                )
+                {
+                    Glossary = s.Other % 2 == 0,
+                },
                 18 => new ReferenceList(Fresh(), [new ReferredDocument(Fresh(), "NB " + s.Size, [Words(2)])]),
                 19 => depth == 0 ? new PageBreak(Fresh(), (BreakTo)(s.Other % 3)) : null,
                 20 => depth == 0 ? new PassageUse(Fresh(), s.Size % 3 == 0 ? "None" : "Safety") : null,
@@ -141,12 +229,26 @@ internal static class Rich
             for (var r = 0; r < rows; r++)
             {
                 var long_ = hostile && (s.Size + r) % 4 == 0;
-                made.Add(new Row(Fresh(), [.. Enumerable.Range(0, columns).Select(c => new Cell(Fresh(), Spans(s with { Other = s.Other + c }, long_ && c == r % columns ? s.Size * 3 : 2))
-                {
-                    RowSpan = s.Kind == 12 && c == 0 && r % 3 == 0 ? 3 : 1,
-                    ColumnSpan = s.Kind == 11 && c == 1 && r % 2 == 0 ? 2 : 1,
-                })])
-                { Group = s.Other % 7 == 0 && r % 4 == 0 });
+                made.Add(
+                    new Row(
+                        Fresh(),
+                        [
+                            .. Enumerable
+                                .Range(0, columns)
+                                .Select(c => new Cell(
+                                    Fresh(),
+                                    Spans(s with { Other = s.Other + c }, long_ && c == r % columns ? s.Size * 3 : 2)
+                                )
+                                {
+                                    RowSpan = s.Kind == 12 && c == 0 && r % 3 == 0 ? 3 : 1,
+                                    ColumnSpan = s.Kind == 11 && c == 1 && r % 2 == 0 ? 2 : 1,
+                                }),
+                        ]
+                    )
+                    {
+                        Group = s.Other % 7 == 0 && r % 4 == 0,
+                    }
+                );
             }
             return new Table(Fresh(), s.Size % 3, [], s.Size % 2 == 0 ? [] : [Words(2)], made) { MayTurn = s.Other % 5 != 0 };
         }

@@ -15,19 +15,27 @@ public class SelectionTests
     [Fact]
     public void A_run_of_words_left_out_leaves_the_rest()
     {
-        var p = (Paragraph)Selected(Text("p", new TextRun("Turn the crank"), new TextRun(" or press Start") { AppliesTo = Only6E }, new TextRun("."))).Blocks[0];
+        var p = (Paragraph)
+            Selected(
+                Text("p", new TextRun("Turn the crank"), new TextRun(" or press Start") { AppliesTo = Only6E }, new TextRun("."))
+            ).Blocks[0];
         Assert.Equal("Turn the crank.", p.Content.PlainText());
     }
 
     [Fact]
     public void A_row_left_out_shortens_the_span_that_reaches_over_it()
     {
-        var table = new Table(new Id("t"), 0, [], [],
-        [
-            new Row(new Id("r0"), [Cell("a", "tall", 1, 3), Cell("b", "1")]) { AppliesTo = Only6E },
-            new Row(new Id("r1"), [Cell("c", "2")]),
-            new Row(new Id("r2"), [Cell("d", "3")]),
-        ]);
+        var table = new Table(
+            new Id("t"),
+            0,
+            [],
+            [],
+            [
+                new Row(new Id("r0"), [Cell("a", "tall", 1, 3), Cell("b", "1")]) { AppliesTo = Only6E },
+                new Row(new Id("r1"), [Cell("c", "2")]),
+                new Row(new Id("r2"), [Cell("d", "3")]),
+            ]
+        );
         var taken = (Table)Selected(table).Blocks[0];
         Assert.Equal(2, taken.Rows.Count);
         Assert.Equal(["a", "c"], taken.Rows[0].Cells.Select(c => c.Id.Value));
@@ -38,7 +46,14 @@ public class SelectionTests
     public void A_range_that_loses_its_end_closes_at_the_last_block_taken()
     {
         IndexEntry R(EntryKind kind) => new(new Id("r"), ["rope"], kind);
-        var division = Selected(Text("p", R(EntryKind.RangeStart), new TextRun("One.")), Text("q", new TextRun("Two.")), Text("s", new TextRun("Three."), R(EntryKind.RangeEnd)) with { AppliesTo = Only6E });
+        var division = Selected(
+            Text("p", R(EntryKind.RangeStart), new TextRun("One.")),
+            Text("q", new TextRun("Two.")),
+            Text("s", new TextRun("Three."), R(EntryKind.RangeEnd)) with
+            {
+                AppliesTo = Only6E,
+            }
+        );
         Assert.Contains(((Paragraph)division.Blocks[1]).Content, i => i is IndexEntry { Kind: EntryKind.RangeEnd });
     }
 
@@ -51,10 +66,21 @@ public class SelectionTests
 
     // ---- passages ----
 
-    private static Manual WithPassage(params Block[] blocks) => Manual(Chapter("a", "A", blocks)) with
-    {
-        Passages = [new Passage(new Id("pas"), "lamps", [Head("ph", HeadLevel.A, "Lamps"), Text("pp", new TextRun("Lamps burn; see "), To("px", "ph", "number"), new TextRun("."))])],
-    };
+    private static Manual WithPassage(params Block[] blocks) =>
+        Manual(Chapter("a", "A", blocks)) with
+        {
+            Passages =
+            [
+                new Passage(
+                    new Id("pas"),
+                    "lamps",
+                    [
+                        Head("ph", HeadLevel.A, "Lamps"),
+                        Text("pp", new TextRun("Lamps burn; see "), To("px", "ph", "number"), new TextRun(".")),
+                    ]
+                ),
+            ],
+        };
 
     [Fact]
     public void A_passage_used_twice_stands_twice_and_points_into_itself()
@@ -69,17 +95,37 @@ public class SelectionTests
     [Fact]
     public void A_reference_into_a_passage_takes_the_nearest_use()
     {
-        var near = Compose(WithPassage(new PassageUse(new Id("u1"), "lamps"), Words("w", 20), Words("w2", 20), Text("p", new TextRun("As in "), To("x", "ph", "number")), new PassageUse(new Id("u2"), "lamps")));
+        var near = Compose(
+            WithPassage(
+                new PassageUse(new Id("u1"), "lamps"),
+                Words("w", 20),
+                Words("w2", 20),
+                Text("p", new TextRun("As in "), To("x", "ph", "number")),
+                new PassageUse(new Id("u2"), "lamps")
+            )
+        );
         Assert.Contains("As in 1.2", near.Words(), StringComparison.Ordinal);
         Assert.DoesNotContain(near.LooseEnds, l => l.Kind == LooseEndKind.ReferenceAmbiguous);
-        var between = Compose(WithPassage(new PassageUse(new Id("u1"), "lamps"), Words("w", 9), Text("p", To("x", "pp", "page")), new PassageUse(new Id("u2"), "lamps")));
+        var between = Compose(
+            WithPassage(
+                new PassageUse(new Id("u1"), "lamps"),
+                Words("w", 9),
+                Text("p", To("x", "pp", "page")),
+                new PassageUse(new Id("u2"), "lamps")
+            )
+        );
         Assert.Contains(between.LooseEnds, l => l.Kind == LooseEndKind.ReferenceAmbiguous);
     }
 
     [Fact]
     public void A_passage_that_uses_itself_ends_and_is_told()
     {
-        var manual = Manual(Chapter("a", "A", new PassageUse(new Id("u"), "loop"))) with { Passages = [new Passage(new Id("pas"), "loop", [Words("p", 5), new PassageUse(new Id("v"), "loop")])] };
-        Assert.Contains(Compose(manual).LooseEnds, l => l.Kind == LooseEndKind.PassageMissing && l.Message.Contains("uses itself", StringComparison.Ordinal));
+        var manual = Manual(Chapter("a", "A", new PassageUse(new Id("u"), "loop"))) with
+        {
+            Passages = [new Passage(new Id("pas"), "loop", [Words("p", 5), new PassageUse(new Id("v"), "loop")])],
+        };
+        Assert.Contains(Compose(manual).LooseEnds, l =>
+            l.Kind == LooseEndKind.PassageMissing && l.Message.Contains("uses itself", StringComparison.Ordinal)
+        );
     }
 }

@@ -18,7 +18,9 @@ public class TypeTests
     private static List<TextLine> Set(string text, double width, Alignment alignment = Alignment.Justified, bool hyphenates = true) =>
         new LineSetter().Set(Styled(text, hyphenates), new Shape(Length.Points(width), default, alignment), Hyphenator.For("en-GB"));
 
-    private const string Passage = "A band that is right slips neither under the full load nor when the drum is wet. Adjust it whenever the lining has been measured, and once more after the first ten crossings, because a new lining beds in.";
+    private const string Passage =
+        "A band that is right slips neither under the full load nor when the drum is wet. Adjust it whenever the lining has been "
+        + "measured, and once more after the first ten crossings, because a new lining beds in.";
 
     [Fact]
     public void Line_break_opportunities_agree_with_Unicodes_own_test_file()
@@ -29,17 +31,22 @@ public class TypeTests
         while (reader.ReadLine() is { } line)
         {
             var comment = line.IndexOf('#', StringComparison.Ordinal);
-            if (comment >= 0) line = line[..comment];
-            if (line.Trim().Length == 0) continue;
+            if (comment >= 0)
+                line = line[..comment];
+            if (line.Trim().Length == 0)
+                continue;
             cases++;
             var text = new StringBuilder();
             var expected = new List<(int At, bool Breaks)>();
             foreach (var token in line.Trim().Split(' ', StringSplitOptions.RemoveEmptyEntries))
-                if (token is "×" or "÷") expected.Add((text.Length, token == "÷"));
-                else text.Append(char.ConvertFromUtf32(int.Parse(token, NumberStyles.HexNumber, CultureInfo.InvariantCulture)));
+                if (token is "×" or "÷")
+                    expected.Add((text.Length, token == "÷"));
+                else
+                    text.Append(char.ConvertFromUtf32(int.Parse(token, NumberStyles.HexNumber, CultureInfo.InvariantCulture)));
             var before = new byte[text.Length];
             LineBreaks.Find(text.ToString(), before);
-            if (expected.Any(e => e.At > 0 && e.At < text.Length && before[e.At] != LineBreaks.None != e.Breaks)) failures.Add(line.Trim());
+            if (expected.Any(e => e.At > 0 && e.At < text.Length && before[e.At] != LineBreaks.None != e.Breaks))
+                failures.Add(line.Trim());
         }
         Assert.True(cases > 7000);
         Assert.True(failures.Count == 0, $"{failures.Count} of {cases} fail:\n" + string.Join('\n', failures.Take(25)));
@@ -61,7 +68,9 @@ public class TypeTests
     [Fact]
     public void Every_word_stands_on_a_line_once_and_in_order()
     {
-        var printed = string.Concat(Set(Passage, 120).SelectMany(l => l.Words).Select(w => w.Word.Characters(w.From, w.To).ToString() + (w.SpaceAfter ? " " : "")));
+        var printed = string.Concat(
+            Set(Passage, 120).SelectMany(l => l.Words).Select(w => w.Word.Characters(w.From, w.To).ToString() + (w.SpaceAfter ? " " : ""))
+        );
         Assert.Equal(Passage, printed.TrimEnd());
     }
 
@@ -81,7 +90,9 @@ public class TypeTests
     {
         // Filling each line as far as it goes leaves one line of this far looser than any that total fit leaves.
         var lines = Set(Passage, 150, hyphenates: false);
-        var loosest = lines.SkipLast(1).Max(l => Enumerable.Range(1, l.Words.Length - 1).Max(i => l.Words[i].X - l.Words[i - 1].X - l.Words[i - 1].Width));
+        var loosest = lines
+            .SkipLast(1)
+            .Max(l => Enumerable.Range(1, l.Words.Length - 1).Max(i => l.Words[i].X - l.Words[i - 1].X - l.Words[i - 1].Width));
         Assert.True(loosest < 8_000, $"loosest space {loosest}");
     }
 
@@ -100,20 +111,28 @@ public class TypeTests
     public void Two_letters_stay_before_a_hyphen_and_three_after()
     {
         foreach (var word in Passage.Split(' '))
-            foreach (var point in Hyphenator.For("en-GB")!.Points(word.Trim('.', ',')))
-                Assert.InRange(point, 2, word.Trim('.', ',').Length - 3);
+        foreach (var point in Hyphenator.For("en-GB")!.Points(word.Trim('.', ',')))
+            Assert.InRange(point, 2, word.Trim('.', ',').Length - 3);
     }
 
     [Fact]
     public void Controls_code_and_heads_are_never_divided()
     {
-        Assert.All(Set("maintenance controller measurement maintenance controller", 60, Alignment.Ragged, hyphenates: false), l => Assert.False(l.EndsInHyphen));
+        Assert.All(Set("maintenance controller measurement maintenance controller", 60, Alignment.Ragged, hyphenates: false), l =>
+            Assert.False(l.EndsInHyphen)
+        );
     }
 
     [Fact]
     public void No_break_spaces_hold_a_number_to_its_unit()
     {
-        foreach (var line in Set("It must be replaced at 3\u00A0mm and at 4\u00A0mm and at 5\u00A0mm and at 6\u00A0mm or more", 70, Alignment.Ragged))
+        foreach (
+            var line in Set(
+                "It must be replaced at 3\u00A0mm and at 4\u00A0mm and at 5\u00A0mm and at 6\u00A0mm or more",
+                70,
+                Alignment.Ragged
+            )
+        )
             Assert.DoesNotMatch(@"\d$", string.Concat(line.Words.Select(w => w.Word.Text)));
     }
 
@@ -123,7 +142,10 @@ public class TypeTests
         var lines = Set("Rindfleischetikettierungs", 40, hyphenates: false);
         Assert.All(lines, l => Assert.InRange(l.Width, 0, 40_000));
         Assert.Contains(lines, l => l.IsBroken);
-        Assert.Equal("Rindfleischetikettierungs", string.Concat(lines.SelectMany(l => l.Words).Select(w => w.Word.Characters(w.From, w.To).ToString())));
+        Assert.Equal(
+            "Rindfleischetikettierungs",
+            string.Concat(lines.SelectMany(l => l.Words).Select(w => w.Word.Characters(w.From, w.To).ToString()))
+        );
     }
 
     [Fact]

@@ -8,7 +8,9 @@ namespace Kivren.Desk.Tests;
 /// <summary>What writers do at a desk, by chance: an act is a few numbers, so that a failing run shrinks.</summary>
 public sealed record Deed(int Writer, int Kind, int Where, int What)
 {
-    public static readonly Gen<Deed> Any = Gen.Select(Gen.Int[0, 4], Gen.Int[0, 99], Gen.Int[0, 99], Gen.Int[0, 99], (w, k, a, b) => new Deed(w, k, a, b));
+    public static readonly Gen<Deed> Any = Gen.Select(Gen.Int[0, 4], Gen.Int[0, 99], Gen.Int[0, 99], Gen.Int[0, 99], (w, k, a, b) =>
+        new Deed(w, k, a, b)
+    );
 }
 
 /// <summary>A writer with the text as this writer last saw it: versions may be old.</summary>
@@ -21,8 +23,9 @@ public sealed class TestWriter(string name)
     {
         Sees.Clear();
         foreach (var division in state.Divisions)
-            foreach (var block in division.Blocks)
-                if (block.Block is Paragraph p) Sees[block.Id] = (block.Version, division.Id, p.Content.PlainText());
+        foreach (var block in division.Blocks)
+            if (block.Block is Paragraph p)
+                Sees[block.Id] = (block.Version, division.Id, p.Content.PlainText());
     }
 }
 
@@ -30,30 +33,48 @@ public sealed class TestWriter(string name)
 public sealed class DeskMachine(int writers)
 {
     private readonly TestWriter[] _writers = [.. Enumerable.Range(0, writers).Select(w => new TestWriter("w" + w))];
-    private int _word, _id;
+    private int _word,
+        _id;
 
     public TestWriter Writer(Deed deed) => _writers[deed.Writer % _writers.Length];
 
-    public static Manual Fresh(string id) => new(new Id(id), "Test",
-    [
-        .. Enumerable.Range(0, 3).Select(d => new Division(new Id($"{id}d{d}"), DivisionKind.Chapter, "Chapter " + d,
-            [.. Enumerable.Range(0, 4).Select(b => new Paragraph(new Id($"{id}d{d}b{b}"), "body", [new TextRun($"base{d}{b} words here")]))])),
-    ]);
+    public static Manual Fresh(string id) =>
+        new(
+            new Id(id),
+            "Test",
+            [
+                .. Enumerable
+                    .Range(0, 3)
+                    .Select(d => new Division(
+                        new Id($"{id}d{d}"),
+                        DivisionKind.Chapter,
+                        "Chapter " + d,
+                        [
+                            .. Enumerable
+                                .Range(0, 4)
+                                .Select(b => new Paragraph(new Id($"{id}d{d}b{b}"), "body", [new TextRun($"base{d}{b} words here")])),
+                        ]
+                    )),
+            ]
+        );
 
-    public static string Body(string id, string text) => new JsonObject
-    {
-        ["type"] = "paragraph",
-        ["attrs"] = new JsonObject { ["id"] = id },
-        ["content"] = new JsonArray(new JsonObject { ["type"] = "text", ["text"] = text }),
-    }.ToJsonString();
+    public static string Body(string id, string text) =>
+        new JsonObject
+        {
+            ["type"] = "paragraph",
+            ["attrs"] = new JsonObject { ["id"] = id },
+            ["content"] = new JsonArray(new JsonObject { ["type"] = "text", ["text"] = text }),
+        }.ToJsonString();
 
     /// <returns>the changes of typing, or null when the deed is another</returns>
     public List<BlockChange>? Typing(Deed deed, DeskState state, string prefix, out string? word)
     {
         var writer = Writer(deed);
         word = null;
-        if (deed.Kind % 4 == 0) writer.Look(state);
-        if (writer.Sees.Count == 0 || deed.Kind >= 70) return null;
+        if (deed.Kind % 4 == 0)
+            writer.Look(state);
+        if (writer.Sees.Count == 0 || deed.Kind >= 70)
+            return null;
         var (id, seen) = writer.Sees.OrderBy(s => s.Key, StringComparer.Ordinal).ElementAt(deed.Where % writer.Sees.Count);
         var siblings = writer.Sees.Where(s => s.Value.Division == seen.Division).Select(s => s.Key).ToList();
         switch (deed.Kind)
@@ -72,7 +93,17 @@ public sealed class DeskMachine(int writers)
             case < 60:
                 return [new BlockChange(id, seen.Division, seen.Version, null, null, true)];
             default:
-                return [new BlockChange(id, seen.Division, seen.Version, null, siblings[deed.What % siblings.Count] is var after && after != id ? after : "", false)];
+                return
+                [
+                    new BlockChange(
+                        id,
+                        seen.Division,
+                        seen.Version,
+                        null,
+                        siblings[deed.What % siblings.Count] is var after && after != id ? after : "",
+                        false
+                    ),
+                ];
         }
     }
 
@@ -89,7 +120,8 @@ public sealed class DeskMachine(int writers)
             3 => new PlanAct.TakeOut([row]),
             4 => new PlanAct.AddHead(new Id($"{prefix}h{++_id}"), "Head", row),
             _ => state.Manual.Divisions.SelectMany(d => d.Blocks).OfType<Head>().FirstOrDefault() is { } head
-                ? new PlanAct.Lift([head.Id]) : new PlanAct.Rename(row, "Renamed " + deed.What),
+                ? new PlanAct.Lift([head.Id])
+                : new PlanAct.Rename(row, "Renamed " + deed.What),
         };
     }
 
@@ -102,7 +134,8 @@ public sealed class DeskMachine(int writers)
         {
             Rising(division.Blocks.Select(b => b.OrderKey));
             Assert.Equal(division.Division.Blocks, division.Blocks.Select(b => b.Block));
-            foreach (var block in division.Blocks) Assert.Equal(division.Id, state.DivisionOf(block.Id));
+            foreach (var block in division.Blocks)
+                Assert.Equal(division.Id, state.DivisionOf(block.Id));
         }
         Assert.Equal(state.Manual.Divisions, state.Divisions.Select(d => d.Division));
     }
@@ -117,6 +150,18 @@ public sealed class DeskMachine(int writers)
         }
     }
 
-    public static string TextOf(DeskState state) => string.Join('\n', state.Divisions.Select(d =>
-        d.Id + " " + d.Division.Title + ":" + string.Join('|', d.Blocks.Select(b => b.Id + "=" + string.Concat(b.Block.Inlines().OfType<TextRun>().Select(r => r.Text))))));
+    public static string TextOf(DeskState state) =>
+        string.Join(
+            '\n',
+            state.Divisions.Select(d =>
+                d.Id
+                + " "
+                + d.Division.Title
+                + ":"
+                + string.Join(
+                    '|',
+                    d.Blocks.Select(b => b.Id + "=" + string.Concat(b.Block.Inlines().OfType<TextRun>().Select(r => r.Text)))
+                )
+            )
+        );
 }

@@ -11,7 +11,9 @@ public class DeskTests
     /// <summary>A database of dictionaries.</summary>
     private sealed class Table
     {
-        public readonly Dictionary<string, (string Division, string Key, int Version, bool Deleted, string Body)> Blocks = new(StringComparer.Ordinal);
+        public readonly Dictionary<string, (string Division, string Key, int Version, bool Deleted, string Body)> Blocks = new(
+            StringComparer.Ordinal
+        );
         public readonly Dictionary<string, DivisionHeader> Divisions = new(StringComparer.Ordinal);
         public readonly List<(string Writer, int Kind, bool TakenBack, DeskRows Rows)> Journal = [];
 
@@ -20,7 +22,8 @@ public class DeskTests
             foreach (var division in state.Divisions)
             {
                 Divisions[division.Id] = DivisionHeader.Of(division);
-                foreach (var block in division.Blocks) Blocks[block.Id] = (division.Id, block.OrderKey, block.Version, false, BlockWriter.ToJson(block.Block));
+                foreach (var block in division.Blocks)
+                    Blocks[block.Id] = (division.Id, block.OrderKey, block.Version, false, BlockWriter.ToJson(block.Block));
             }
         }
 
@@ -45,20 +48,70 @@ public class DeskTests
         public DeskState Read(Manual manual)
         {
             var blocks = Blocks.Where(b => !b.Value.Deleted).ToLookup(b => b.Value.Division);
-            return DeskState.Of(manual, [.. Divisions.Where(d => !d.Value.Deleted).OrderBy(d => d.Value.OrderKey, StringComparer.Ordinal).Select(d =>
-            {
-                PlacedBlock[] own = [.. blocks[d.Key].OrderBy(b => b.Value.Key, StringComparer.Ordinal).Select(b => new PlacedBlock(BlockReader.Parse(b.Value.Body), b.Value.Key, b.Value.Version))];
-                return new PlacedDivision(d.Value.ToDivision(d.Key) with { Blocks = [.. own.Select(b => b.Block)] }, d.Value.OrderKey, d.Value.Version, own);
-            })], 0);
+            return DeskState.Of(
+                manual,
+                [
+                    .. Divisions
+                        .Where(d => !d.Value.Deleted)
+                        .OrderBy(d => d.Value.OrderKey, StringComparer.Ordinal)
+                        .Select(d =>
+                        {
+                            PlacedBlock[] own =
+                            [
+                                .. blocks[d.Key]
+                                    .OrderBy(b => b.Value.Key, StringComparer.Ordinal)
+                                    .Select(b => new PlacedBlock(BlockReader.Parse(b.Value.Body), b.Value.Key, b.Value.Version)),
+                            ];
+                            return new PlacedDivision(
+                                d.Value.ToDivision(d.Key) with
+                                {
+                                    Blocks = [.. own.Select(b => b.Block)],
+                                },
+                                d.Value.OrderKey,
+                                d.Value.Version,
+                                own
+                            );
+                        }),
+                ],
+                0
+            );
         }
 
-        public Known KnownTo(DeskState state, IEnumerable<string> ids) => new()
-        {
-            Blocks = ids.Where(Blocks.ContainsKey).Distinct().ToDictionary(id => id, id => new GoneBlock(state.Manual.Id.Value, Blocks[id].Division, Blocks[id].Version, Blocks[id].Deleted, Blocks[id].Body)),
-            Divisions = Divisions.Where(d => d.Value.Deleted).ToDictionary(d => d.Key, d => new GoneDivision(d.Value.Version,
-                [.. Blocks.Where(b => b.Value.Division == d.Key && !b.Value.Deleted).OrderBy(b => b.Value.Key, StringComparer.Ordinal).Select(b => new PlacedBlock(BlockReader.Parse(b.Value.Body), b.Value.Key, b.Value.Version))])),
-            Bodies = Journal.SelectMany(j => j.Rows.Blocks).Where(b => b.Before?.Body is not null).GroupBy(b => (b.Block.Id, b.Before!.Version)).ToDictionary(g => g.Key, g => g.First().Before!.Body!),
-        };
+        public Known KnownTo(DeskState state, IEnumerable<string> ids) =>
+            new()
+            {
+                Blocks = ids.Where(Blocks.ContainsKey)
+                    .Distinct()
+                    .ToDictionary(
+                        id => id,
+                        id => new GoneBlock(
+                            state.Manual.Id.Value,
+                            Blocks[id].Division,
+                            Blocks[id].Version,
+                            Blocks[id].Deleted,
+                            Blocks[id].Body
+                        )
+                    ),
+                Divisions = Divisions
+                    .Where(d => d.Value.Deleted)
+                    .ToDictionary(
+                        d => d.Key,
+                        d => new GoneDivision(
+                            d.Value.Version,
+                            [
+                                .. Blocks
+                                    .Where(b => b.Value.Division == d.Key && !b.Value.Deleted)
+                                    .OrderBy(b => b.Value.Key, StringComparer.Ordinal)
+                                    .Select(b => new PlacedBlock(BlockReader.Parse(b.Value.Body), b.Value.Key, b.Value.Version)),
+                            ]
+                        )
+                    ),
+                Bodies = Journal
+                    .SelectMany(j => j.Rows.Blocks)
+                    .Where(b => b.Before?.Body is not null)
+                    .GroupBy(b => (b.Block.Id, b.Before!.Version))
+                    .ToDictionary(g => g.Key, g => g.First().Before!.Body!),
+            };
 
         public DoneAct? Last(string writer, bool again, out int at)
         {
@@ -66,17 +119,25 @@ public class DeskTests
             for (var j = Journal.Count - 1; j >= 0; j--)
                 if (Journal[j] is { TakenBack: false } own && own.Writer == writer && (again ? own.Kind != 2 : own.Kind != 1))
                 {
-                    if (again && own.Kind == 0) return null;
+                    if (again && own.Kind == 0)
+                        return null;
                     at = j;
                     break;
                 }
-            if (at < 0) return null;
+            if (at < 0)
+                return null;
             var act = at;
-            BlockBefore? After(BlockRowChange b) => Journal.Skip(act + 1).SelectMany(j => j.Rows.Blocks)
-                .FirstOrDefault(n => n.Block.Id == b.Block.Id && n.Before?.Version == b.Block.Version)?.Before;
+            BlockBefore? After(BlockRowChange b) =>
+                Journal
+                    .Skip(act + 1)
+                    .SelectMany(j => j.Rows.Blocks)
+                    .FirstOrDefault(n => n.Block.Id == b.Block.Id && n.Before?.Version == b.Block.Version)
+                    ?.Before;
             return new DoneAct(
                 [.. Journal[at].Rows.Blocks.Select(b => new DoneBlock(b.Block.Id, b.Before, b.Block.Version, b.Deleted, After(b)))],
-                [.. Journal[at].Rows.Divisions.Select(d => new DoneDivision(d.Division.Id, d.Before, d.After))], null);
+                [.. Journal[at].Rows.Divisions.Select(d => new DoneDivision(d.Division.Id, d.Before, d.After))],
+                null
+            );
         }
     }
 
@@ -85,18 +146,37 @@ public class DeskTests
     {
         var after = DeskMachine.TextOf(outcome.State);
         foreach (var block in before.Divisions.SelectMany(d => d.Blocks).Where(b => these(b.Id)))
-            foreach (var word in string.Concat(block.Block.Inlines().OfType<TextRun>().Select(r => r.Text)).Split(' ').Where(w => w.EndsWith('x')))
-                Assert.Contains(word, after, StringComparison.Ordinal);
+        foreach (
+            var word in string.Concat(block.Block.Inlines().OfType<TextRun>().Select(r => r.Text)).Split(' ').Where(w => w.EndsWith('x'))
+        )
+            Assert.Contains(word, after, StringComparison.Ordinal);
     }
 
     [Fact]
     public void Taking_back_a_division_that_another_wrote_into_is_refused_and_keeps_the_words()
     {
         var manual = DeskMachine.Fresh("m");
-        var state = DeskState.Of(manual, [.. manual.Divisions.Select((d, i) =>
-            new PlacedDivision(d, OrderKey.Even(i, 3), 1, [.. d.Blocks.Select((b, j) => new PlacedBlock(b, OrderKey.Even(j, 4), 1))]))], 0);
+        var state = DeskState.Of(
+            manual,
+            [
+                .. manual.Divisions.Select(
+                    (d, i) =>
+                        new PlacedDivision(
+                            d,
+                            OrderKey.Even(i, 3),
+                            1,
+                            [.. d.Blocks.Select((b, j) => new PlacedBlock(b, OrderKey.Even(j, 4), 1))]
+                        )
+                ),
+            ],
+            0
+        );
         var table = new Table(state);
-        var added = Acts.Rework(state, new PlanAct.AddDivision(new Id("mnew"), DivisionKind.Chapter, "Added", new Id("md0")), table.KnownTo(state, []));
+        var added = Acts.Rework(
+            state,
+            new PlanAct.AddDivision(new Id("mnew"), DivisionKind.Chapter, "Added", new Id("md0")),
+            table.KnownTo(state, [])
+        );
         table.Write(added.Rows, "one", 0);
         BlockChange[] typed = [new("mtyped", "mnew", 0, DeskMachine.Body("mtyped", "another's words"), "", false)];
         var written = Acts.Write(added.State, typed, null, "Typing", table.KnownTo(added.State, ["mtyped"]));
@@ -109,113 +189,181 @@ public class DeskTests
     [Fact]
     public void Whatever_writers_do_nothing_is_lost_nothing_doubled_keys_are_unique_and_memory_equals_the_rows()
     {
-        Deed.Any.List[1, 40].Sample(deeds =>
-        {
-            var manual = DeskMachine.Fresh("m");
-            var state = DeskState.Of(manual, [.. manual.Divisions.Select((d, i) =>
-                new PlacedDivision(d, OrderKey.Even(i, 3), 1, [.. d.Blocks.Select((b, j) => new PlacedBlock(b, OrderKey.Even(j, 4), 1))]))], 0);
-            var table = new Table(state);
-            var machine = new DeskMachine(3);
-            foreach (var deed in deeds)
-            {
-                var writer = machine.Writer(deed);
-                DeskOutcome outcome;
-                var kind = 0;
-                if (machine.Typing(deed, state, "m", out var word) is { } changes)
+        Deed.Any.List[1, 40]
+            .Sample(
+                deeds =>
                 {
-                    outcome = Acts.Write(state, changes, null, "Typing", table.KnownTo(state, changes.Select(c => c.Id)));
-                    if (word is not null && outcome.Refused.Count == 0) Assert.Contains(word, DeskMachine.TextOf(outcome.State), StringComparison.Ordinal);
-                    // Sent a second time it changes nothing.
-                    if (outcome.Refused.Count == 0 && changes[0].Body is not null && outcome.Accepted[0].Merged is null)
+                    var manual = DeskMachine.Fresh("m");
+                    var state = DeskState.Of(
+                        manual,
+                        [
+                            .. manual.Divisions.Select(
+                                (d, i) =>
+                                    new PlacedDivision(
+                                        d,
+                                        OrderKey.Even(i, 3),
+                                        1,
+                                        [.. d.Blocks.Select((b, j) => new PlacedBlock(b, OrderKey.Even(j, 4), 1))]
+                                    )
+                            ),
+                        ],
+                        0
+                    );
+                    var table = new Table(state);
+                    var machine = new DeskMachine(3);
+                    foreach (var deed in deeds)
                     {
-                        var again = Acts.Write(outcome.State, changes, null, "Typing", table.KnownTo(outcome.State, changes.Select(c => c.Id)));
-                        if (changes[0].After is null) Assert.True(again.Rows.IsEmpty);
+                        var writer = machine.Writer(deed);
+                        DeskOutcome outcome;
+                        var kind = 0;
+                        if (machine.Typing(deed, state, "m", out var word) is { } changes)
+                        {
+                            outcome = Acts.Write(state, changes, null, "Typing", table.KnownTo(state, changes.Select(c => c.Id)));
+                            if (word is not null && outcome.Refused.Count == 0)
+                                Assert.Contains(word, DeskMachine.TextOf(outcome.State), StringComparison.Ordinal);
+                            // Sent a second time it changes nothing.
+                            if (outcome.Refused.Count == 0 && changes[0].Body is not null && outcome.Accepted[0].Merged is null)
+                            {
+                                var again = Acts.Write(
+                                    outcome.State,
+                                    changes,
+                                    null,
+                                    "Typing",
+                                    table.KnownTo(outcome.State, changes.Select(c => c.Id))
+                                );
+                                if (changes[0].After is null)
+                                    Assert.True(again.Rows.IsEmpty);
+                            }
+                        }
+                        else if (deed.Kind < 85)
+                        {
+                            var act = machine.Planning(deed, state, "m");
+                            outcome = Acts.Rework(state, act, table.KnownTo(state, table.Blocks.Keys));
+                            if (act is not PlanAct.TakeOut)
+                                Keeps(state, outcome, _ => true);
+                        }
+                        else
+                        {
+                            var redo = deed.Kind >= 94;
+                            if (table.Last(writer.Name, redo, out var at) is not { } done)
+                                continue;
+                            outcome = Acts.TakeBack(state, done, "", table.KnownTo(state, done.Blocks.Select(b => b.Id)));
+                            kind = redo ? 2 : 1;
+                            // What the act itself did not touch stays; a division that it took out whole goes whole again.
+                            var own = done.Blocks.Select(b => b.Id).ToHashSet();
+                            var whole = done
+                                .Divisions.Select(d => d.Id)
+                                .Where(d => state.Division(d) is { } now && !now.Blocks.Any(b => own.Contains(b.Id)))
+                                .ToHashSet();
+                            Keeps(state, outcome, id => !own.Contains(id) && !whole.Contains(state.DivisionOf(id)!));
+                            if (outcome.Refused.Count == 0)
+                                table.Journal[at] = table.Journal[at] with { TakenBack = true };
+                        }
+                        if (outcome.Why is not null)
+                            continue;
+                        DeskMachine.Holds(outcome.State);
+                        table.Write(outcome.Rows, writer.Name, kind);
+                        state = outcome.State;
+                        Assert.Equal(DeskMachine.TextOf(table.Read(manual)), DeskMachine.TextOf(state));
                     }
-                }
-                else if (deed.Kind < 85)
-                {
-                    var act = machine.Planning(deed, state, "m");
-                    outcome = Acts.Rework(state, act, table.KnownTo(state, table.Blocks.Keys));
-                    if (act is not PlanAct.TakeOut) Keeps(state, outcome, _ => true);
-                }
-                else
-                {
-                    var redo = deed.Kind >= 94;
-                    if (table.Last(writer.Name, redo, out var at) is not { } done) continue;
-                    outcome = Acts.TakeBack(state, done, "", table.KnownTo(state, done.Blocks.Select(b => b.Id)));
-                    kind = redo ? 2 : 1;
-                    // What the act itself did not touch stays; a division that it took out whole goes whole again.
-                    var own = done.Blocks.Select(b => b.Id).ToHashSet();
-                    var whole = done.Divisions.Select(d => d.Id).Where(d => state.Division(d) is { } now && !now.Blocks.Any(b => own.Contains(b.Id))).ToHashSet();
-                    Keeps(state, outcome, id => !own.Contains(id) && !whole.Contains(state.DivisionOf(id)!));
-                    if (outcome.Refused.Count == 0) table.Journal[at] = table.Journal[at] with { TakenBack = true };
-                }
-                if (outcome.Why is not null) continue;
-                DeskMachine.Holds(outcome.State);
-                table.Write(outcome.Rows, writer.Name, kind);
-                state = outcome.State;
-                Assert.Equal(DeskMachine.TextOf(table.Read(manual)), DeskMachine.TextOf(state));
-            }
-        }, iter: 1_500);
+                },
+                iter: 1_500
+            );
     }
 
     [Fact]
     public void Undoing_all_acts_of_the_only_writer_brings_the_text_back_and_redoing_them_forth()
     {
-        Deed.Any.List[1, 12].Sample(deeds =>
-        {
-            var manual = DeskMachine.Fresh("m");
-            var state = DeskState.Of(manual, [.. manual.Divisions.Select((d, i) =>
-                new PlacedDivision(d, OrderKey.Even(i, 3), 1, [.. d.Blocks.Select((b, j) => new PlacedBlock(b, OrderKey.Even(j, 4), 1))]))], 0);
-            var table = new Table(state);
-            var machine = new DeskMachine(1);
-            var texts = new List<string> { DeskMachine.TextOf(state) };
-            foreach (var deed in deeds)
-            {
-                machine.Writer(deed).Look(state);
-                var outcome = machine.Typing(deed, state, "m", out _) is { } changes
-                    ? Acts.Write(state, changes, null, "Typing", table.KnownTo(state, changes.Select(c => c.Id)))
-                    : Acts.Rework(state, machine.Planning(deed, state, "m"), table.KnownTo(state, table.Blocks.Keys));
-                if (outcome.Why is not null || outcome.Rows.IsEmpty) continue;
-                table.Write(outcome.Rows, "w0", 0);
-                state = outcome.State;
-                texts.Add(DeskMachine.TextOf(state));
-            }
-            void TakeBack(bool again)
-            {
-                var done = table.Last("w0", again, out var at)!;
-                var outcome = Acts.TakeBack(state, done, "", table.KnownTo(state, done.Blocks.Select(b => b.Id)));
-                Assert.Empty(outcome.Refused);
-                table.Journal[at] = table.Journal[at] with { TakenBack = true };
-                table.Write(outcome.Rows, "w0", again ? 2 : 1);
-                state = outcome.State;
-                DeskMachine.Holds(state);
-            }
-            for (var t = texts.Count - 2; t >= 0; t--)
-            {
-                TakeBack(false);
-                Assert.Equal(texts[t], DeskMachine.TextOf(state));
-            }
-            for (var t = 1; t < texts.Count; t++)
-            {
-                TakeBack(true);
-                Assert.Equal(texts[t], DeskMachine.TextOf(state));
-            }
-        }, iter: 800);
+        Deed.Any.List[1, 12]
+            .Sample(
+                deeds =>
+                {
+                    var manual = DeskMachine.Fresh("m");
+                    var state = DeskState.Of(
+                        manual,
+                        [
+                            .. manual.Divisions.Select(
+                                (d, i) =>
+                                    new PlacedDivision(
+                                        d,
+                                        OrderKey.Even(i, 3),
+                                        1,
+                                        [.. d.Blocks.Select((b, j) => new PlacedBlock(b, OrderKey.Even(j, 4), 1))]
+                                    )
+                            ),
+                        ],
+                        0
+                    );
+                    var table = new Table(state);
+                    var machine = new DeskMachine(1);
+                    var texts = new List<string> { DeskMachine.TextOf(state) };
+                    foreach (var deed in deeds)
+                    {
+                        machine.Writer(deed).Look(state);
+                        var outcome = machine.Typing(deed, state, "m", out _) is { } changes
+                            ? Acts.Write(state, changes, null, "Typing", table.KnownTo(state, changes.Select(c => c.Id)))
+                            : Acts.Rework(state, machine.Planning(deed, state, "m"), table.KnownTo(state, table.Blocks.Keys));
+                        if (outcome.Why is not null || outcome.Rows.IsEmpty)
+                            continue;
+                        table.Write(outcome.Rows, "w0", 0);
+                        state = outcome.State;
+                        texts.Add(DeskMachine.TextOf(state));
+                    }
+                    void TakeBack(bool again)
+                    {
+                        var done = table.Last("w0", again, out var at)!;
+                        var outcome = Acts.TakeBack(state, done, "", table.KnownTo(state, done.Blocks.Select(b => b.Id)));
+                        Assert.Empty(outcome.Refused);
+                        table.Journal[at] = table.Journal[at] with { TakenBack = true };
+                        table.Write(outcome.Rows, "w0", again ? 2 : 1);
+                        state = outcome.State;
+                        DeskMachine.Holds(state);
+                    }
+                    for (var t = texts.Count - 2; t >= 0; t--)
+                    {
+                        TakeBack(false);
+                        Assert.Equal(texts[t], DeskMachine.TextOf(state));
+                    }
+                    for (var t = 1; t < texts.Count; t++)
+                    {
+                        TakeBack(true);
+                        Assert.Equal(texts[t], DeskMachine.TextOf(state));
+                    }
+                },
+                iter: 800
+            );
     }
 
     private static DeskState Opened(params string[] blocks)
     {
-        var division = new Division(new Id("d"), DivisionKind.Chapter, "D", [.. blocks.Select(b => new Paragraph(new Id(b), "body", [new TextRun(b)]))]);
-        return DeskState.Of(new Manual(new Id("m"), "M", [division]),
-            [new PlacedDivision(division, "i", 1, [.. division.Blocks.Select((b, i) => new PlacedBlock(b, OrderKey.Even(i, blocks.Length), 1))])], 0);
+        var division = new Division(
+            new Id("d"),
+            DivisionKind.Chapter,
+            "D",
+            [.. blocks.Select(b => new Paragraph(new Id(b), "body", [new TextRun(b)]))]
+        );
+        return DeskState.Of(
+            new Manual(new Id("m"), "M", [division]),
+            [
+                new PlacedDivision(
+                    division,
+                    "i",
+                    1,
+                    [.. division.Blocks.Select((b, i) => new PlacedBlock(b, OrderKey.Even(i, blocks.Length), 1))]
+                ),
+            ],
+            0
+        );
     }
 
     [Fact]
     public void Five_thousand_new_paragraphs_are_one_act_with_short_keys()
     {
         var state = Opened("a", "z");
-        var changes = Enumerable.Range(0, 5_000).Select(i => new BlockChange($"n{i}", "d", 0, DeskMachine.Body($"n{i}", $"word {i}"), i == 0 ? "a" : $"n{i - 1}", false)).ToList();
+        var changes = Enumerable
+            .Range(0, 5_000)
+            .Select(i => new BlockChange($"n{i}", "d", 0, DeskMachine.Body($"n{i}", $"word {i}"), i == 0 ? "a" : $"n{i - 1}", false))
+            .ToList();
         var outcome = Acts.Write(state, changes, null, "Pasting", Known.Nothing);
         Assert.Equal(["a", .. Enumerable.Range(0, 5_000).Select(i => $"n{i}"), "z"], outcome.State.Divisions[0].Blocks.Select(b => b.Id));
         Assert.All(outcome.State.Divisions[0].Blocks, b => Assert.InRange(b.OrderKey.Length, 1, 12));
@@ -243,8 +391,17 @@ public class DeskTests
     public void How_a_division_begins_its_conditions_and_its_state_come_back_with_it()
     {
         var state = Opened("a", "b");
-        var extra = new Division(new Id("e"), DivisionKind.Chapter, "E", [new Paragraph(new Id("e1"), "body", [])]) { Begins = Begins.Verso, State = WorkState.Final, Language = "de" };
-        state = DeskState.Of(state.Manual, [.. state.Divisions, new PlacedDivision(extra, "q", 1, [new PlacedBlock(extra.Blocks[0], "i", 1)])], 0);
+        var extra = new Division(new Id("e"), DivisionKind.Chapter, "E", [new Paragraph(new Id("e1"), "body", [])])
+        {
+            Begins = Begins.Verso,
+            State = WorkState.Final,
+            Language = "de",
+        };
+        state = DeskState.Of(
+            state.Manual,
+            [.. state.Divisions, new PlacedDivision(extra, "q", 1, [new PlacedBlock(extra.Blocks[0], "i", 1)])],
+            0
+        );
         var taken = Acts.Rework(state, new PlanAct.TakeOut([new Id("e")]), Known.Nothing);
         var row = Assert.Single(taken.Rows.Divisions);
         var done = new DoneAct([], [new DoneDivision("e", row.Before, row.After)], null);

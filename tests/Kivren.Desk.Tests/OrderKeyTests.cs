@@ -1,5 +1,3 @@
-
-
 namespace Kivren.Desk.Tests;
 
 public class OrderKeyTests
@@ -11,7 +9,12 @@ public class OrderKeyTests
         var keys = new List<string>();
         for (var n = 0; n < 4000; n++)
         {
-            var at = random.Next(4) switch { 0 => 0, 1 => keys.Count, _ => random.Next(keys.Count + 1) };
+            var at = random.Next(4) switch
+            {
+                0 => 0,
+                1 => keys.Count,
+                _ => random.Next(keys.Count + 1),
+            };
             var key = OrderKey.Between(at > 0 ? keys[at - 1] : null, at < keys.Count ? keys[at] : null);
             keys.Insert(at, key);
         }
@@ -24,7 +27,8 @@ public class OrderKeyTests
     public void Typing_at_the_same_place_again_and_again_keeps_keys_short()
     {
         var last = "i";
-        for (var n = 0; n < 1000; n++) last = OrderKey.Between(last, null);
+        for (var n = 0; n < 1000; n++)
+            last = OrderKey.Between(last, null);
         Assert.True(last.Length < 40, last);
     }
 
@@ -35,7 +39,8 @@ public class OrderKeyTests
         var keys = Enumerable.Range(0, count).Select(i => OrderKey.Even(i, count)).ToList();
         Assert.Equal(keys, keys.Order(StringComparer.Ordinal));
         Assert.Equal(count, keys.Distinct().Count());
-        for (var i = 1; i < count; i++) Assert.True(string.CompareOrdinal(keys[i - 1], OrderKey.Between(keys[i - 1], keys[i])) < 0);
+        for (var i = 1; i < count; i++)
+            Assert.True(string.CompareOrdinal(keys[i - 1], OrderKey.Between(keys[i - 1], keys[i])) < 0);
     }
 
     [Fact]

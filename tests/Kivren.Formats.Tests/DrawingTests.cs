@@ -8,7 +8,12 @@ namespace Kivren.Formats.Tests;
 public class DrawingTests
 {
     private static Drawing Read(string inner, string attributes = "viewBox='0 0 100 50'") =>
-        SvgDrawing.Read("p.svg", Encoding.UTF8.GetBytes($"<svg xmlns='http://www.w3.org/2000/svg' xmlns:xlink='http://www.w3.org/1999/xlink' {attributes}>{inner}</svg>"));
+        SvgDrawing.Read(
+            "p.svg",
+            Encoding.UTF8.GetBytes(
+                $"<svg xmlns='http://www.w3.org/2000/svg' xmlns:xlink='http://www.w3.org/1999/xlink' {attributes}>{inner}</svg>"
+            )
+        );
 
     private static OutlineItem One(string inner) => Assert.IsType<OutlineItem>(Assert.Single(Read(inner).Items));
 
@@ -57,8 +62,14 @@ public class DrawingTests
     [Fact]
     public void Inks_strokes_and_dashes_are_taken_with_what_covers_them()
     {
-        var outline = One("<g opacity='.5'><rect width='9' height='9' fill='#cc2200' fill-opacity='.5' stroke='black' stroke-width='2' stroke-dasharray='3 1' stroke-linecap='round' fill-rule='evenodd'/></g>");
-        Assert.Equal((0.8, 0.133, 0.0, 0.25), (Near(outline.Fill!.Value.R), Near(outline.Fill.Value.G), Near(outline.Fill.Value.B), Near(outline.Fill.Value.Cover)));
+        var outline = One(
+            "<g opacity='.5'><rect width='9' height='9' fill='#cc2200' fill-opacity='.5' stroke='black' stroke-width='2' "
+                + "stroke-dasharray='3 1' stroke-linecap='round' fill-rule='evenodd'/></g>"
+        );
+        Assert.Equal(
+            (0.8, 0.133, 0.0, 0.25),
+            (Near(outline.Fill!.Value.R), Near(outline.Fill.Value.G), Near(outline.Fill.Value.B), Near(outline.Fill.Value.Cover))
+        );
         Assert.Equal(.5, Near(outline.Stroke!.Value.Cover));
         Assert.Equal([3, 1], outline.Dashes);
         Assert.Equal(2, outline.StrokeWidth);
@@ -76,7 +87,10 @@ public class DrawingTests
     [Fact]
     public void What_is_used_again_is_drawn_at_its_place()
     {
-        var drawing = Read("<defs><g id='bolt'><rect width='2' height='2'/></g><symbol id='nut'><rect width='4' height='4'/></symbol></defs><use href='#bolt' x='10' y='5'/><use xlink:href='#nut' x='20' y='5'/>");
+        var drawing = Read(
+            "<defs><g id='bolt'><rect width='2' height='2'/></g><symbol id='nut'><rect width='4' height='4'/></symbol></defs><use "
+                + "href='#bolt' x='10' y='5'/><use xlink:href='#nut' x='20' y='5'/>"
+        );
         Assert.Equal([(10.0, 5.0, 12.0, 7.0), (20.0, 5.0, 24.0, 9.0)], drawing.Items.Cast<OutlineItem>().Select(Box));
     }
 
@@ -97,7 +111,12 @@ public class DrawingTests
     [Fact]
     public void Lines_of_a_text_stand_under_each_other()
     {
-        var items = Read("<text x='5' y='10' font-weight='bold' font-family='Source Serif'><tspan x='5'>upper</tspan><tspan x='5' dy='9'>lower</tspan></text>").Items.Cast<WordsItem>().ToList();
+        var items = Read(
+            "<text x='5' y='10' font-weight='bold' font-family='Source Serif'><tspan x='5'>upper</tspan><tspan x='5' dy='9'>"
+                + "lower</tspan></text>"
+        )
+            .Items.Cast<WordsItem>()
+            .ToList();
         Assert.Equal([10, 19], items.Select(i => i.Place.F));
         Assert.All(items, i => Assert.Equal(FaceLibrary.SerifStrong.Name, i.Face.Name));
     }
@@ -105,12 +124,16 @@ public class DrawingTests
     [Fact]
     public void Damaged_drawings_are_drawn_or_refused_in_words_but_break_nothing()
     {
-        var whole = "<svg xmlns='http://www.w3.org/2000/svg' viewBox='0 0 90 50'><g transform='rotate(3)'><path d='M1 1 C 2 2 3 3 4 4 A 5 5 0 0 1 9 9 Z' stroke='#123' stroke-dasharray='2 1'/><text x='1' y='9'>words <tspan dy='3'>below</tspan></text><use href='#a'/><rect id='a' width='3' height='4'/></g></svg>";
+        var whole =
+            "<svg xmlns='http://www.w3.org/2000/svg' viewBox='0 0 90 50'><g transform='rotate(3)'><path d='M1 1 C 2 2 3 3 4 4 A 5 "
+            + "5 0 0 1 9 9 Z' stroke='#123' stroke-dasharray='2 1'/><text x='1' y='9'>words <tspan dy='3'>below</tspan></text><use "
+            + "href='#a'/><rect id='a' width='3' height='4'/></g></svg>";
         var random = new Random(7);
         for (var n = 0; n < 400; n++)
         {
             var bytes = Encoding.UTF8.GetBytes(whole);
-            for (var k = random.Next(1, 5); k > 0; k--) bytes[random.Next(bytes.Length)] = (byte)"<>/'=#0 9azMZ-.,(&;"[random.Next(19)];
+            for (var k = random.Next(1, 5); k > 0; k--)
+                bytes[random.Next(bytes.Length)] = (byte)"<>/'=#0 9azMZ-.,(&;"[random.Next(19)];
             try
             {
                 PictureReader.Describe("p.svg", bytes);

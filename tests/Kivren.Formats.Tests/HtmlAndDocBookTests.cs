@@ -13,22 +13,35 @@ public class HtmlAndDocBookTests
     private static Shaped Shape(string name, string text, Dictionary<string, byte[]>? beside = null)
     {
         var bytes = Encoding.UTF8.GetBytes(text);
-        var document = name.EndsWith(".html", StringComparison.Ordinal) ? HtmlReader.Read(name, bytes, beside ?? Nothing) : DocBookReader.Read(name, bytes, beside ?? Nothing);
+        var document = name.EndsWith(".html", StringComparison.Ordinal)
+            ? HtmlReader.Read(name, bytes, beside ?? Nothing)
+            : DocBookReader.Read(name, bytes, beside ?? Nothing);
         var shaped = Shaper.Shape(new ShapeRequest([document], ImportMapping.None, "s"));
         Assert.Empty(SourceWords.Missing(name, bytes, shaped));
         return shaped;
     }
 
-    private static IReadOnlyList<Block> Html(string body) => Shape("page.html", $"<html><body>{body}</body></html>").Divisions.Single().Blocks;
+    private static IReadOnlyList<Block> Html(string body) =>
+        Shape("page.html", $"<html><body>{body}</body></html>").Divisions.Single().Blocks;
 
-    private static IReadOnlyList<Block> DocBook(string inner) => Shape("book.xml", $"<chapter xmlns=\"http://docbook.org/ns/docbook\" xmlns:xl=\"http://www.w3.org/1999/xlink\" version=\"5.0\"><title>Winch</title>{inner}</chapter>").Divisions.Single().Blocks;
+    private static IReadOnlyList<Block> DocBook(string inner) =>
+        Shape(
+            "book.xml",
+            $"<chapter xmlns=\"http://docbook.org/ns/docbook\" xmlns:xl=\"http://www.w3.org/1999/xlink\" version=\"5.0\"><title>"
+                + $"Winch</title>{inner}</chapter>"
+        )
+            .Divisions.Single()
+            .Blocks;
 
     // ---- HTML ----
 
     [Fact]
     public void Lists_nest_tables_span_definitions_define()
     {
-        var blocks = Html("<ul><li>oil<ol type=a start=3><li>thin</li></ol></li></ul><table><caption>Fillings</caption><thead><tr><th>Place<th>Filling</thead><tr><td rowspan=2>Case<td>oil<tr><td>sieve</table><dl><dt>guard<dd>keeps hands away</dl>");
+        var blocks = Html(
+            "<ul><li>oil<ol type=a start=3><li>thin</li></ol></li></ul><table><caption>Fillings</caption><thead><tr><th>Place<th>"
+                + "Filling</thead><tr><td rowspan=2>Case<td>oil<tr><td>sieve</table><dl><dt>guard<dd>keeps hands away</dl>"
+        );
         var inner = (ItemList)((ItemList)blocks[0]).Items[0].Blocks[1];
         Assert.Equal((ListKind.Alpha, 3), (inner.Kind, inner.Start));
         var table = Assert.IsType<Table>(blocks[1]);
@@ -46,7 +59,10 @@ public class HtmlAndDocBookTests
     [Fact]
     public void What_paper_cannot_show_is_left_out_and_told()
     {
-        var shaped = Shape("page.html", "<html><body><nav>Home</nav><p>Text of the page.</p><video>no film</video><script>var x;</script></body></html>");
+        var shaped = Shape(
+            "page.html",
+            "<html><body><nav>Home</nav><p>Text of the page.</p><video>no film</video><script>var x;</script></body></html>"
+        );
         Assert.Single(shaped.Divisions[0].Blocks);
         Assert.Contains(shaped.Report, r => r.What.Contains("<video>", StringComparison.Ordinal));
         Assert.Contains(shaped.Report, r => r.Words == "Home");
@@ -55,7 +71,10 @@ public class HtmlAndDocBookTests
     [Fact]
     public void Warnings_quotations_listings_and_keys_come_as_what_they_are()
     {
-        var blocks = Html("<div class='admonition warning'><p>Hot oil burns.</p></div><blockquote><p>Said so.</p></blockquote><pre><code class='language-ini'>a = 1\nb = 2</code></pre><p>Press <kbd>Enter</kbd>, <b>now</b>.</p>");
+        var blocks = Html(
+            "<div class='admonition warning'><p>Hot oil burns.</p></div><blockquote><p>Said so.</p></blockquote><pre><code "
+                + "class='language-ini'>a = 1\nb = 2</code></pre><p>Press <kbd>Enter</kbd>, <b>now</b>.</p>"
+        );
         Assert.Equal(AdmonitionKind.Warning, Assert.IsType<Admonition>(blocks[0]).Kind);
         Assert.Equal("quotation", Assert.IsType<Paragraph>(blocks[1]).Role);
         Assert.Equal(("ini", "a = 1\nb = 2"), (((Listing)blocks[2]).Language, ((Listing)blocks[2]).Text));
@@ -65,21 +84,39 @@ public class HtmlAndDocBookTests
     [Fact]
     public void A_picture_inside_the_page_and_one_that_is_gone()
     {
-        var shaped = Shape("page.html", "<html><body><figure><img alt='a dot' src='data:image/png;base64,iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNkYPhfDwAChwGA60e6kgAAAABJRU5ErkJggg=='><figcaption>Figure 2: A dot</figcaption></figure><p><img src='gone.png' alt='the old plan'></p></body></html>");
+        var shaped = Shape(
+            "page.html",
+            "<html><body><figure><img alt='a dot' "
+                + "src='data:image/png;base64,iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42m"
+                + "NkYPhfDwAChwGA60e6kgAAAABJRU5ErkJggg=='>"
+                + "<figcaption>Figure 2: A dot</figcaption></figure><p><img src='gone.png' alt='the old plan'></p></body></html>"
+        );
         var figure = Assert.IsType<Figure>(shaped.Divisions[0].Blocks[0]);
         Assert.Equal(("a dot", "A dot"), (figure.Alternative, figure.Caption.PlainText()));
         Assert.Contains(shaped.Report, r => r.What.Contains("gone.png", StringComparison.Ordinal));
     }
 
     [Fact]
-    public void MathML_comes_in_in_the_linear_notation() => Assert.Equal("sqrt(a + b)", Html("<p>So <math><msqrt><mi>a</mi><mo>+</mo><mi>b</mi></msqrt></math>.</p>")[0].Inlines().OfType<InlineEquation>().Single().Source);
+    public void MathML_comes_in_in_the_linear_notation() =>
+        Assert.Equal(
+            "sqrt(a + b)",
+            Html("<p>So <math><msqrt><mi>a</mi><mo>+</mo><mi>b</mi></msqrt></math>.</p>")[0]
+                .Inlines()
+                .OfType<InlineEquation>()
+                .Single()
+                .Source
+        );
 
     // ---- DocBook ----
 
     [Fact]
     public void Sections_become_heads_and_procedures_steps()
     {
-        var blocks = DocBook("<section xml:id='oil'><title>Oil</title><procedure><step><para>Drain it.</para><substeps><step><para>warm</para></step></substeps></step></procedure><section><title>Grades</title><para>See <xref linkend='oil'/>.</para></section></section>");
+        var blocks = DocBook(
+            "<section xml:id='oil'><title>Oil</title><procedure><step><para>Drain it.</para><substeps><step><para>warm</para>"
+                + "</step></substeps></step></procedure><section><title>Grades</title><para>See <xref linkend='oil'/>.</para></section>"
+                + "</section>"
+        );
         Assert.Equal([HeadLevel.A, HeadLevel.B], blocks.OfType<Head>().Select(h => h.Level));
         Assert.IsType<Steps>(Assert.IsType<Steps>(blocks[1]).Items[0].Blocks[1]);
         Assert.Equal(("title", blocks[0].Id), blocks[^1].Inlines().OfType<CrossReference>().Select(r => (r.Form, r.Target)).Single());
@@ -88,7 +125,14 @@ public class HtmlAndDocBookTests
     [Fact]
     public void Index_terms_keep_levels_ranges_and_see()
     {
-        var entries = DocBook("<para>Grease<indexterm><primary>grease</primary><secondary>grades of</secondary></indexterm> it<indexterm><primary>fat</primary><see>grease</see></indexterm>.<indexterm class='startofrange' xml:id='r'><primary>band</primary></indexterm></para><para>More.<indexterm class='endofrange' startref='r'/></para>").SelectMany(b => b.Inlines()).OfType<IndexEntry>().ToArray();
+        var entries = DocBook(
+                "<para>Grease<indexterm><primary>grease</primary><secondary>grades of</secondary></indexterm> it<indexterm>"
+                    + "<primary>fat</primary><see>grease</see></indexterm>.<indexterm class='startofrange' xml:id='r'><primary>"
+                    + "band</primary></indexterm></para><para>More.<indexterm class='endofrange' startref='r'/></para>"
+            )
+            .SelectMany(b => b.Inlines())
+            .OfType<IndexEntry>()
+            .ToArray();
         Assert.Contains(entries, e => e.Headings.SequenceEqual(["grease", "grades of"]));
         Assert.Contains(entries, e => e.See == "grease");
         Assert.Single(entries.Where(e => e.Kind != EntryKind.Point).Select(e => e.Id).Distinct());
@@ -97,7 +141,12 @@ public class HtmlAndDocBookTests
     [Fact]
     public void Tables_notes_admonitions_and_quotations()
     {
-        var blocks = DocBook("<table><title>Torques</title><tgroup cols='2'><colspec colname='a'/><colspec colname='b'/><thead><row><entry namest='a' nameend='b'>All</entry></row></thead><tbody><row><entry morerows='1'>Bed</entry><entry>190</entry></row><row><entry>45</entry></row></tbody></tgroup></table><caution><title>Spring</title><para>It jumps<footnote><para>Far.</para></footnote>.</para></caution><blockquote><attribution>Ida</attribution><para>Wait.</para></blockquote>");
+        var blocks = DocBook(
+            "<table><title>Torques</title><tgroup cols='2'><colspec colname='a'/><colspec colname='b'/><thead><row><entry "
+                + "namest='a' nameend='b'>All</entry></row></thead><tbody><row><entry morerows='1'>Bed</entry><entry>190</entry></row>"
+                + "<row><entry>45</entry></row></tbody></tgroup></table><caution><title>Spring</title><para>It jumps<footnote><para>"
+                + "Far.</para></footnote>.</para></caution><blockquote><attribution>Ida</attribution><para>Wait.</para></blockquote>"
+        );
         var table = Assert.IsType<Table>(blocks[0]);
         Assert.Equal((1, 2, 2), (table.HeaderRows, table.Rows[0].Cells[0].ColumnSpan, table.Rows[1].Cells[0].RowSpan));
         Assert.Equal("Far.", blocks[1].Inlines().OfType<Footnote>().Single().Content.PlainText());
@@ -107,7 +156,11 @@ public class HtmlAndDocBookTests
     [Fact]
     public void Entities_of_the_file_and_names_of_characters_are_read_and_others_told()
     {
-        var shaped = Shape("book.xml", "<!DOCTYPE article [<!ENTITY ferry 'Tarn 6'>]><article><title>T</title><para>The &ferry;&nbsp;&ndash; &unknown;</para></article>");
+        var shaped = Shape(
+            "book.xml",
+            "<!DOCTYPE article [<!ENTITY ferry 'Tarn 6'>]><article><title>T</title><para>The &ferry;&nbsp;&ndash; &unknown;</para>"
+                + "</article>"
+        );
         Assert.Equal("The Tarn 6\u00A0– [unknown]", ((Paragraph)shaped.Divisions[0].Blocks[0]).Content.PlainText());
         Assert.Contains(shaped.Report, r => r.What.Contains("&unknown;", StringComparison.Ordinal));
     }
@@ -115,8 +168,14 @@ public class HtmlAndDocBookTests
     [Fact]
     public void A_file_is_drawn_in_only_when_it_was_brought_in_too()
     {
-        const string text = "<book xmlns:xi=\"http://www.w3.org/2001/XInclude\"><title>B</title><xi:include href=\"oil.xml\"/><xi:include href=\"gone.xml\"/></book>";
-        var document = DocBookReader.Read("book.xml", Encoding.UTF8.GetBytes(text), new Dictionary<string, byte[]> { ["oil.xml"] = "<chapter><title>Oil</title><para>Thin.</para></chapter>"u8.ToArray() });
+        const string text =
+            "<book xmlns:xi=\"http://www.w3.org/2001/XInclude\"><title>B</title><xi:include href=\"oil.xml\"/><xi:include "
+            + "href=\"gone.xml\"/></book>";
+        var document = DocBookReader.Read(
+            "book.xml",
+            Encoding.UTF8.GetBytes(text),
+            new Dictionary<string, byte[]> { ["oil.xml"] = "<chapter><title>Oil</title><para>Thin.</para></chapter>"u8.ToArray() }
+        );
         var shaped = Shaper.Shape(new ShapeRequest([document], ImportMapping.None, "s"));
         Assert.Equal(["Oil"], shaped.Divisions.Select(d => d.Title));
         Assert.Contains(shaped.Report, r => r.What.Contains("gone.xml", StringComparison.Ordinal));
@@ -125,7 +184,12 @@ public class HtmlAndDocBookTests
     [Fact]
     public void A_file_of_the_machine_is_never_read()
     {
-        const string text = "<!DOCTYPE article [<!ENTITY secret SYSTEM 'file:///etc/hostname'>]><article><title>T</title><para>&secret;</para></article>";
-        Assert.Contains("hostname", Assert.Throws<SourceFormatException>(() => DocBookReader.Read("x.xml", Encoding.UTF8.GetBytes(text), Nothing)).Message, StringComparison.Ordinal);
+        const string text =
+            "<!DOCTYPE article [<!ENTITY secret SYSTEM 'file:///etc/hostname'>]><article><title>T</title><para>&secret;</para></article>";
+        Assert.Contains(
+            "hostname",
+            Assert.Throws<SourceFormatException>(() => DocBookReader.Read("x.xml", Encoding.UTF8.GetBytes(text), Nothing)).Message,
+            StringComparison.Ordinal
+        );
     }
 }

@@ -42,12 +42,24 @@ public class LookAlikeTests
     [InlineData("Before you start:", null)]
     [InlineData("Read this whole paragraph before you start, for it says at length what happens to those who do not.", null)]
     [InlineData("2. Changing the oil", "look:bold")]
-    public void A_short_bold_line_alone_looks_like_a_head(string text, string? key) => Assert.Equal(key, LookAlike.Of(Typed(text, SpanRoles.Strong))?.Key);
+    public void A_short_bold_line_alone_looks_like_a_head(string text, string? key) =>
+        Assert.Equal(key, LookAlike.Of(Typed(text, SpanRoles.Strong))?.Key);
 
     [Fact]
     public void Bold_lines_stand_below_the_heads_that_styles_give()
     {
-        var blocks = Shape(new WordFile().P("Oil", "Heading 1").P("Text.").P("Grades", "Heading 2").P("Before you start", bold: true).P("Text.").P("Grease", "Heading 1").P("Text.")).Divisions.Single().Blocks;
+        var blocks = Shape(
+            new WordFile()
+                .P("Oil", "Heading 1")
+                .P("Text.")
+                .P("Grades", "Heading 2")
+                .P("Before you start", bold: true)
+                .P("Text.")
+                .P("Grease", "Heading 1")
+                .P("Text.")
+        )
+            .Divisions.Single()
+            .Blocks;
         Assert.Equal([HeadLevel.A, HeadLevel.B, HeadLevel.C, HeadLevel.A], blocks.OfType<Head>().Select(h => h.Level));
     }
 
@@ -56,20 +68,33 @@ public class LookAlikeTests
     {
         var file = new WordFile().P("1. Oil", "Heading 1").P("Text.").P("2 Grease", "Heading 1").P("Text.");
         Assert.Equal(["Oil", "Grease"], Shape(file).Divisions.Single().Blocks.OfType<Head>().Select(h => h.Content.PlainText()));
-        Assert.Equal(["1. Oil", "2 Grease"], Shape(file, ImportMapping.None with { Off = new HashSet<Cleaning> { Cleaning.TypedNumbers } }).Divisions.Single().Blocks.OfType<Head>().Select(h => h.Content.PlainText()));
+        Assert.Equal(
+            ["1. Oil", "2 Grease"],
+            Shape(file, ImportMapping.None with { Off = new HashSet<Cleaning> { Cleaning.TypedNumbers } })
+                .Divisions.Single()
+                .Blocks.OfType<Head>()
+                .Select(h => h.Content.PlainText())
+        );
     }
 
     [Fact]
     public void A_signal_word_alone_takes_the_paragraph_after_it()
     {
-        var admonition = Assert.IsType<Admonition>(Shape(new WordFile().P("WARNING", bold: true).P("The drum turns by itself.").P("After it.")).Divisions.Single().Blocks[0]);
-        Assert.Equal((AdmonitionKind.Warning, "The drum turns by itself."), (admonition.Kind, ((Paragraph)admonition.Blocks.Single()).Content.PlainText()));
+        var admonition = Assert.IsType<Admonition>(
+            Shape(new WordFile().P("WARNING", bold: true).P("The drum turns by itself.").P("After it.")).Divisions.Single().Blocks[0]
+        );
+        Assert.Equal(
+            (AdmonitionKind.Warning, "The drum turns by itself."),
+            (admonition.Kind, ((Paragraph)admonition.Blocks.Single()).Content.PlainText())
+        );
     }
 
     [Fact]
     public void Typed_letters_under_typed_numbers_nest()
     {
-        var steps = Assert.IsType<Steps>(Shape(new WordFile().P("1) Open it.").P("a) with the key").P("b) or by hand").P("2) Close it.")).Divisions.Single().Blocks[0]);
+        var steps = Assert.IsType<Steps>(
+            Shape(new WordFile().P("1) Open it.").P("a) with the key").P("b) or by hand").P("2) Close it.")).Divisions.Single().Blocks[0]
+        );
         Assert.Equal(2, steps.Items.Count);
         Assert.Equal(ListKind.Alpha, Assert.IsType<ItemList>(steps.Items[0].Blocks[1]).Kind);
     }
@@ -89,7 +114,10 @@ public class LookAlikeTests
         var file = new WordFile().P("Before.").P(first).P(second).P("After.");
         var table = Assert.IsType<Table>(Shape(file).Divisions.Single().Blocks[1]);
         Assert.Equal(["Drum", "260 mm", "Pull", "12 kN"], table.Rows.SelectMany(r => r.Cells).Select(c => c.Content.PlainText()));
-        Assert.Equal(4, Shape(file, ImportMapping.None with { Off = new HashSet<Cleaning> { Cleaning.TabTables } }).Divisions.Single().Blocks.Count);
+        Assert.Equal(
+            4,
+            Shape(file, ImportMapping.None with { Off = new HashSet<Cleaning> { Cleaning.TabTables } }).Divisions.Single().Blocks.Count
+        );
     }
 
     [Fact]
@@ -97,9 +125,20 @@ public class LookAlikeTests
     {
         var file = new WordFile().P("One  two.").P("").P("").Xml("<w:p><w:r><w:br w:type=\"page\"/></w:r></w:p>").P("Three.");
         var shaped = Shape(file);
-        Assert.Equal((3, 1, 1), (shaped.Cleaned[Cleaning.EmptyParagraphs], shaped.Cleaned[Cleaning.PageBreaks], shaped.Cleaned[Cleaning.Spaces]));
+        Assert.Equal(
+            (3, 1, 1),
+            (shaped.Cleaned[Cleaning.EmptyParagraphs], shaped.Cleaned[Cleaning.PageBreaks], shaped.Cleaned[Cleaning.Spaces])
+        );
         Assert.Equal(["One two.", "Three."], shaped.Divisions.Single().Blocks.Cast<Paragraph>().Select(p => p.Content.PlainText()));
-        var kept = Shape(file, ImportMapping.None with { Off = new HashSet<Cleaning> { Cleaning.EmptyParagraphs, Cleaning.PageBreaks, Cleaning.Spaces } }).Divisions.Single().Blocks;
+        var kept = Shape(
+            file,
+            ImportMapping.None with
+            {
+                Off = new HashSet<Cleaning> { Cleaning.EmptyParagraphs, Cleaning.PageBreaks, Cleaning.Spaces },
+            }
+        )
+            .Divisions.Single()
+            .Blocks;
         Assert.Contains(kept, b => b is PageBreak);
         Assert.Equal("One  two.", ((Paragraph)kept[0]).Content.PlainText());
         Assert.Equal(6, kept.Count);
@@ -112,7 +151,9 @@ public class LookAlikeTests
         var mapping = new ImportMapping("m") { Roles = new Dictionary<string, string> { ["p:House voice"] = "caution" } };
         var document = Docx.WordReader.Read("n.docx", file.ToBytes());
         Assert.Equal(3, ((Admonition)Shaper.Shape(new ShapeRequest([document], mapping, "s")).Divisions[0].Blocks.Single()).Blocks.Count);
-        var shaped = Shaper.Shape(new ShapeRequest([document], mapping, "s") { Exceptions = new Dictionary<(int, int), string> { [(0, 2)] = "headA" } });
+        var shaped = Shaper.Shape(
+            new ShapeRequest([document], mapping, "s") { Exceptions = new Dictionary<(int, int), string> { [(0, 2)] = "headA" } }
+        );
         Assert.Equal(["Admonition", "Head", "Admonition"], shaped.Divisions[0].Blocks.Select(b => b.GetType().Name));
     }
 
@@ -120,14 +161,30 @@ public class LookAlikeTests
     public void Ids_stay_when_other_roles_change()
     {
         var document = Docx.WordReader.Read("n.docx", new WordFile().P("Mind the drum.", "House voice").P("Plain text here.").ToBytes());
-        Id Second(string role) => Shaper.Shape(new ShapeRequest([document], new ImportMapping("m") { Roles = new Dictionary<string, string> { ["p:House voice"] = role } }, "s")).Divisions[0].Blocks[^1].Id;
+        Id Second(string role) =>
+            Shaper
+                .Shape(
+                    new ShapeRequest(
+                        [document],
+                        new ImportMapping("m") { Roles = new Dictionary<string, string> { ["p:House voice"] = role } },
+                        "s"
+                    )
+                )
+                .Divisions[0]
+                .Blocks[^1]
+                .Id;
         Assert.Equal(Second("body"), Second("caution"));
     }
 
     [Fact]
     public void A_mapping_is_written_and_read_and_tells_how_well_it_fits()
     {
-        var mapping = new ImportMapping("Halvik") { Roles = new Dictionary<string, string> { ["p:Leaflet text"] = "lead", ["c:Works part"] = "partNumber" }, Off = new HashSet<Cleaning> { Cleaning.Comments }, Becomes = "appendix" };
+        var mapping = new ImportMapping("Halvik")
+        {
+            Roles = new Dictionary<string, string> { ["p:Leaflet text"] = "lead", ["c:Works part"] = "partNumber" },
+            Off = new HashSet<Cleaning> { Cleaning.Comments },
+            Becomes = "appendix",
+        };
         var read = ImportMapping.Parse(mapping.ToJson());
         Assert.Equal((mapping.Name, mapping.Becomes, "lead"), (read.Name, read.Becomes, read.Roles["p:Leaflet text"]));
         Assert.Equal([Cleaning.Comments], read.Off);
@@ -139,15 +196,27 @@ public class LookAlikeTests
     [InlineData("{", "no JSON")]
     [InlineData("{}", "no mapping")]
     [InlineData("{\"mapping\":9}", "schema 9")]
-    public void What_is_no_mapping_is_refused_in_words(string text, string what) => Assert.Contains(what, Assert.Throws<SourceFormatException>(() => ImportMapping.Parse(text)).Message, StringComparison.Ordinal);
+    public void What_is_no_mapping_is_refused_in_words(string text, string what) =>
+        Assert.Contains(what, Assert.Throws<SourceFormatException>(() => ImportMapping.Parse(text)).Message, StringComparison.Ordinal);
 
     [Fact]
     public void Several_files_become_divisions_in_their_order_and_links_between_them_hold()
     {
-        var one = Html.HtmlReader.Read("a.html", "<body><h1>Oil</h1><p>See <a href='b.html#g'>grease</a> or <a href='b.html'>the other page</a>.</p></body>"u8.ToArray(), new Dictionary<string, byte[]>());
-        var two = Html.HtmlReader.Read("b.html", "<body><h1>Grease</h1><h2 id='g'>Grades</h2><p>Two.</p></body>"u8.ToArray(), new Dictionary<string, byte[]>());
+        var one = Html.HtmlReader.Read(
+            "a.html",
+            "<body><h1>Oil</h1><p>See <a href='b.html#g'>grease</a> or <a href='b.html'>the other page</a>.</p></body>"u8.ToArray(),
+            new Dictionary<string, byte[]>()
+        );
+        var two = Html.HtmlReader.Read(
+            "b.html",
+            "<body><h1>Grease</h1><h2 id='g'>Grades</h2><p>Two.</p></body>"u8.ToArray(),
+            new Dictionary<string, byte[]>()
+        );
         var shaped = Shaper.Shape(new ShapeRequest([one, two], ImportMapping.None, "s"));
         Assert.Equal(["Oil", "Grease"], shaped.Divisions.Select(d => d.Title));
-        Assert.Equal([shaped.Divisions[1].Blocks[0].Id, shaped.Divisions[1].Id], shaped.Divisions[0].Blocks[0].Inlines().OfType<CrossReference>().Select(r => r.Target));
+        Assert.Equal(
+            [shaped.Divisions[1].Blocks[0].Id, shaped.Divisions[1].Id],
+            shaped.Divisions[0].Blocks[0].Inlines().OfType<CrossReference>().Select(r => r.Target)
+        );
     }
 }

@@ -14,12 +14,15 @@ public class MarkdownTests
     private Manual Read(byte[] bytes)
     {
         var n = 0;
-        var shaped = Shaper.Shape(new ShapeRequest([MarkdownReader.Read("notes.md", bytes, new Dictionary<string, byte[]>())], ImportMapping.None, "s"));
+        var shaped = Shaper.Shape(
+            new ShapeRequest([MarkdownReader.Read("notes.md", bytes, new Dictionary<string, byte[]>())], ImportMapping.None, "s")
+        );
         _report = shaped.Report;
         return shaped.ToManual(() => new Id("m" + ++n), "Workshop, A5");
     }
 
-    private IReadOnlyList<Block> Chapter(string text) => Read("# Chapter\n\n" + text).Divisions.Single(d => d.Kind == DivisionKind.Chapter).Blocks;
+    private IReadOnlyList<Block> Chapter(string text) =>
+        Read("# Chapter\n\n" + text).Divisions.Single(d => d.Kind == DivisionKind.Chapter).Blocks;
 
     [Fact]
     public void Heads_become_chapters_and_heads_by_their_level()
@@ -47,12 +50,16 @@ public class MarkdownTests
     }
 
     [Fact]
-    public void The_title_of_the_front_matter_is_the_manuals() => Assert.Equal("Service notes", Read("---\ntitle: \"Service notes\"\n---\n\n# One\n\na\n\n# Two\n\nb\n").Title);
+    public void The_title_of_the_front_matter_is_the_manuals() =>
+        Assert.Equal("Service notes", Read("---\ntitle: \"Service notes\"\n---\n\n# One\n\na\n\n# Two\n\nb\n").Title);
 
     [Fact]
     public void Lists_tables_notes_listings_and_admonitions_come_in_as_what_they_are()
     {
-        var blocks = Chapter("- a\n  1. b\n\n3. c\n\n| q | w |\n|---|--:|\n| 1 | 2 |\n\nText[^1]\n\n```ini\na = 1\n```\n\n> [!WARNING]\n> Mind\n\n> quoted\n\n[^1]: The note\n");
+        var blocks = Chapter(
+            "- a\n  1. b\n\n3. c\n\n| q | w |\n|---|--:|\n| 1 | 2 |\n\nText[^1]\n\n```ini\na = 1\n```\n\n> [!WARNING]\n> Mind\n\n> "
+                + "quoted\n\n[^1]: The note\n"
+        );
         var list = Assert.IsType<ItemList>(blocks[0]);
         Assert.IsType<ItemList>(list.Items[0].Blocks[1]);
         Assert.Equal(3, Assert.IsType<ItemList>(blocks[1]).Start);

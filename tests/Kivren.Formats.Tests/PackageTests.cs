@@ -17,7 +17,8 @@ public class PackageTests
         return output.ToArray();
     }
 
-    private static Package.Package Read(byte[] bytes, List<ReadProblem>? problems = null) => PackageReader.Read(new MemoryStream(bytes), problems ?? []);
+    private static Package.Package Read(byte[] bytes, List<ReadProblem>? problems = null) =>
+        PackageReader.Read(new MemoryStream(bytes), problems ?? []);
 
     /// <summary>The package with some of its files changed, added or (null) taken out.</summary>
     private static byte[] Changed(byte[] bytes, params (string Path, string? Text)[] changes)
@@ -28,7 +29,8 @@ public class PackageTests
             foreach (var (path, text) in changes)
             {
                 zip.GetEntry(path)?.Delete();
-                if (text is null) continue;
+                if (text is null)
+                    continue;
                 using var writer = new StreamWriter(zip.CreateEntry(path).Open());
                 writer.Write(text);
             }
@@ -57,35 +59,107 @@ public class PackageTests
     {
         Inline[] spans =
         [
-            new TextRun("a"), new TextRun("b", SpanRoles.Emphasis | SpanRoles.Term), new TextRun("c", SpanRoles.None, "https://example.org/x"), new CrossReference(new Id("x"), new Id("t"), "title"),
-            new IndexEntry(new Id("r"), ["a", "b", "c"], EntryKind.RangeStart) { Principal = true, FilesUnder = "f", See = "s", SeeAlso = "sa" }, new VariableUse("v"), new Anchor(new Id("an"), "name"),
-            new Footnote(new Id("fn"), [new TextRun("note")]), LineBreak.Instance,
-            new TextRun("d", SpanRoles.Key | SpanRoles.Sup | SpanRoles.NoBreak) { AppliesTo = new AppliesTo([new AxisValues("model", ["6E"])]) }, new TextRun("e", SpanRoles.PartNumber | SpanRoles.SmallCaps),
-            new InlineEquation(new Id("eq"), "F/2", "half of F"), new InlinePicture(new Id("ipc"), "a.svg", "a lamp"), new IndexEntry(new Id("r"), ["a"], EntryKind.RangeEnd),
+            new TextRun("a"),
+            new TextRun("b", SpanRoles.Emphasis | SpanRoles.Term),
+            new TextRun("c", SpanRoles.None, "https://example.org/x"),
+            new CrossReference(new Id("x"), new Id("t"), "title"),
+            new IndexEntry(new Id("r"), ["a", "b", "c"], EntryKind.RangeStart)
+            {
+                Principal = true,
+                FilesUnder = "f",
+                See = "s",
+                SeeAlso = "sa",
+            },
+            new VariableUse("v"),
+            new Anchor(new Id("an"), "name"),
+            new Footnote(new Id("fn"), [new TextRun("note")]),
+            LineBreak.Instance,
+            new TextRun("d", SpanRoles.Key | SpanRoles.Sup | SpanRoles.NoBreak)
+            {
+                AppliesTo = new AppliesTo([new AxisValues("model", ["6E"])]),
+            },
+            new TextRun("e", SpanRoles.PartNumber | SpanRoles.SmallCaps),
+            new InlineEquation(new Id("eq"), "F/2", "half of F"),
+            new InlinePicture(new Id("ipc"), "a.svg", "a lamp"),
+            new IndexEntry(new Id("r"), ["a"], EntryKind.RangeEnd),
         ];
         Block[] blocks =
         [
             new Paragraph(new Id("p"), "lead", spans) { AppliesTo = new AppliesTo([new AxisValues("model", ["6", "6E"])]) },
-            new Head(new Id("h"), HeadLevel.C, spans) { ShortTitle = "s", Numbered = false, Listed = Listed.Always },
-            new ItemList(new Id("l"), ListKind.Roman, 4, [new Item(new Id("i"), [new Paragraph(new Id("ip"), "body", [])]) { AppliesTo = new AppliesTo([new AxisValues("model", ["6"])]) }]) { Continues = true },
+            new Head(new Id("h"), HeadLevel.C, spans)
+            {
+                ShortTitle = "s",
+                Numbered = false,
+                Listed = Listed.Always,
+            },
+            new ItemList(
+                new Id("l"),
+                ListKind.Roman,
+                4,
+                [
+                    new Item(new Id("i"), [new Paragraph(new Id("ip"), "body", [])])
+                    {
+                        AppliesTo = new AppliesTo([new AxisValues("model", ["6"])]),
+                    },
+                ]
+            )
+            {
+                Continues = true,
+            },
             new Head(new Id("h2"), HeadLevel.A, []) { Printed = false },
             new Aside(new Id("as"), spans, [new Paragraph(new Id("asp"), "body", [])]),
             new Example(new Id("ex"), [new TextRun("t")], [new Paragraph(new Id("exp"), "body", [])]),
-            new DefinitionList(new Id("dl"), [new Definition(new Id("d1"), spans, [new Paragraph(new Id("dp"), "body", [])])]) { Glossary = true },
+            new DefinitionList(new Id("dl"), [new Definition(new Id("d1"), spans, [new Paragraph(new Id("dp"), "body", [])])])
+            {
+                Glossary = true,
+            },
             new ReferenceList(new Id("rl"), [new ReferredDocument(new Id("rd"), "CF-1", [new TextRun("Words")])]),
             new Equation(new Id("equ"), "a = b", "a is b") { Numbered = false },
-            new PassageUse(new Id("pu"), "lamps"), new ContentsList(new Id("cl2"), "figures"), new PageBreak(new Id("pb2"), BreakTo.Recto),
+            new PassageUse(new Id("pu"), "lamps"),
+            new ContentsList(new Id("cl2"), "figures"),
+            new PageBreak(new Id("pb2"), BreakTo.Recto),
             new Listing(new Id("li2"), "ini", "a = 1", []) { LineNumbers = true, Marked = [1, 3] },
-            new Table(new Id("t2"), 1, [CellAlignment.Decimal], [], [new Row(new Id("t2r"), [new Cell(new Id("t2c"), []) { ColumnSpan = 2, RowSpan = 3, Alignment = CellAlignment.Centre }]) { Group = true }])
+            new Table(
+                new Id("t2"),
+                1,
+                [CellAlignment.Decimal],
+                [],
+                [
+                    new Row(
+                        new Id("t2r"),
+                        [
+                            new Cell(new Id("t2c"), [])
+                            {
+                                ColumnSpan = 2,
+                                RowSpan = 3,
+                                Alignment = CellAlignment.Centre,
+                            },
+                        ]
+                    )
+                    {
+                        Group = true,
+                    },
+                ]
+            )
             {
-                Widths = [ColumnWidth.ByContent, new ColumnWidth(WidthKind.Share, 2), new ColumnWidth(WidthKind.Fixed, 1500)], HeaderColumn = true, MayTurn = false,
+                Widths = [ColumnWidth.ByContent, new ColumnWidth(WidthKind.Share, 2), new ColumnWidth(WidthKind.Fixed, 1500)],
+                HeaderColumn = true,
+                MayTurn = false,
             },
             new Steps(new Id("s"), true, [new Item(new Id("si"), [new Paragraph(new Id("sp"), "body", spans)])]),
             new Admonition(new Id("a"), AdmonitionKind.Danger, [new Paragraph(new Id("ap"), "body", [])]),
-            new Table(new Id("t"), 1, [CellAlignment.Right], [new TextRun("cap")], [new Row(new Id("r1"), [new Cell(new Id("c1"), spans)]), new Row(new Id("r2"), [new Cell(new Id("c2"), [])])]),
+            new Table(
+                new Id("t"),
+                1,
+                [CellAlignment.Right],
+                [new TextRun("cap")],
+                [new Row(new Id("r1"), [new Cell(new Id("c1"), spans)]), new Row(new Id("r2"), [new Cell(new Id("c2"), [])])]
+            ),
             new Figure(new Id("f"), "x.svg", [new TextRun("cap")], "alt") { Placement = FigurePlacement.Top, Width = 60 },
             new Listing(new Id("li"), "ini", "a = 1\n  b = 2", [new TextRun("cap")]),
-            new ContentsList(new Id("cl")), new IndexList(new Id("il")), new PageBreak(new Id("pb")),
+            new ContentsList(new Id("cl")),
+            new IndexList(new Id("il")),
+            new PageBreak(new Id("pb")),
         ];
         foreach (var block in blocks)
         {
@@ -114,7 +188,17 @@ public class PackageTests
     {
         var path = JsonNode.Parse(Text(Sample, "manual.json"))!["divisions"]![2]!.GetValue<string>();
         var division = JsonNode.Parse(Text(Sample, path))!;
-        division["blocks"]!.AsArray().Insert(0, new JsonObject { ["type"] = "hologram", ["attrs"] = new JsonObject { ["id"] = "odd" }, ["content"] = new JsonArray(new JsonObject { ["type"] = "text", ["text"] = "kept words" }) });
+        division["blocks"]!
+            .AsArray()
+            .Insert(
+                0,
+                new JsonObject
+                {
+                    ["type"] = "hologram",
+                    ["attrs"] = new JsonObject { ["id"] = "odd" },
+                    ["content"] = new JsonArray(new JsonObject { ["type"] = "text", ["text"] = "kept words" }),
+                }
+            );
         var problems = new List<ReadProblem>();
         var read = Read(Changed(Sample, (path, division.ToJsonString())), problems);
         Assert.Equal("kept words", ((Paragraph)read.Manual.Divisions[2].Blocks[0]).Content.PlainText());
@@ -137,8 +221,16 @@ public class PackageTests
     [InlineData("<svg xmlns='http://www.w3.org/2000/svg' viewBox='0 0 9 9'><image href='http://x/y.png'/></svg>", "another file")]
     [InlineData("<svg xmlns='http://www.w3.org/2000/svg'><rect/></svg>", "how large")]
     [InlineData("<svg xmlns='http://www.w3.org/2000/svg' viewBox='0 0 9 9'><rect></svg>", "line 1")]
-    [InlineData("<!DOCTYPE svg [<!ENTITY a 'aaaa'><!ENTITY b '&a;&a;&a;'>]><svg xmlns='http://www.w3.org/2000/svg' viewBox='0 0 9 9'><text>&b;</text></svg>", "no picture")]
-    [InlineData("<svg xmlns='http://www.w3.org/2000/svg' viewBox='0 0 9 9'><g id='a'><use href='#b'/><use href='#b'/></g><g id='b'><use href='#a'/><use href='#a'/></g></svg>", "uses itself")]
+    [InlineData(
+        "<!DOCTYPE svg [<!ENTITY a 'aaaa'><!ENTITY b '&a;&a;&a;'>]><svg xmlns='http://www.w3.org/2000/svg' viewBox='0 0 9 9'><text>"
+            + "&b;</text></svg>",
+        "no picture"
+    )]
+    [InlineData(
+        "<svg xmlns='http://www.w3.org/2000/svg' viewBox='0 0 9 9'><g id='a'><use href='#b'/><use href='#b'/></g><g id='b'><use "
+            + "href='#a'/><use href='#a'/></g></svg>",
+        "uses itself"
+    )]
     public void A_picture_with_what_print_cannot_hold_is_refused_in_words(string svg, string words)
     {
         var problem = Assert.Throws<PictureFormatException>(() => PictureReader.Describe("p.svg", Encoding.UTF8.GetBytes(svg)));
@@ -148,14 +240,24 @@ public class PackageTests
     [Fact]
     public void A_drawing_of_a_million_shapes_and_a_picture_of_a_hundred_million_pixels_are_refused_before_they_are_drawn()
     {
-        var shapes = "<svg xmlns='http://www.w3.org/2000/svg' viewBox='0 0 9 9'>" + string.Concat(Enumerable.Repeat("<g/>", 1_000_000)) + "</svg>";
-        Assert.Contains("100,000 elements", Assert.Throws<PictureFormatException>(() => PictureReader.Describe("p.svg", Encoding.UTF8.GetBytes(shapes))).Message, StringComparison.Ordinal);
+        var shapes =
+            "<svg xmlns='http://www.w3.org/2000/svg' viewBox='0 0 9 9'>" + string.Concat(Enumerable.Repeat("<g/>", 1_000_000)) + "</svg>";
+        Assert.Contains(
+            "100,000 elements",
+            Assert.Throws<PictureFormatException>(() => PictureReader.Describe("p.svg", Encoding.UTF8.GetBytes(shapes))).Message,
+            StringComparison.Ordinal
+        );
         using var bitmap = new SkiaSharp.SKBitmap(8, 8);
         var png = bitmap.Encode(SkiaSharp.SKEncodedImageFormat.Png, 100).ToArray();
         // The header alone says that there are 12,000 × 12,000.
-        foreach (var at in new[] { 16, 20 }) System.Buffers.Binary.BinaryPrimitives.WriteInt32BigEndian(png.AsSpan(at), 12_000);
+        foreach (var at in new[] { 16, 20 })
+            System.Buffers.Binary.BinaryPrimitives.WriteInt32BigEndian(png.AsSpan(at), 12_000);
         System.Buffers.Binary.BinaryPrimitives.WriteUInt32BigEndian(png.AsSpan(29), Crc32(png.AsSpan(12, 17)));
-        Assert.Contains("12000 × 12000 pixels", Assert.Throws<PictureFormatException>(() => PictureReader.Describe("p.png", png)).Message, StringComparison.Ordinal);
+        Assert.Contains(
+            "12000 × 12000 pixels",
+            Assert.Throws<PictureFormatException>(() => PictureReader.Describe("p.png", png)).Message,
+            StringComparison.Ordinal
+        );
     }
 
     private static uint Crc32(ReadOnlySpan<byte> bytes) => System.IO.Hashing.Crc32.HashToUInt32(bytes);
@@ -163,7 +265,8 @@ public class PackageTests
     [Theory]
     [InlineData("no zip at all")]
     [InlineData("")]
-    public void A_file_that_is_no_package_is_refused(string text) => Assert.Throws<PackageFormatException>(() => Read(Encoding.UTF8.GetBytes(text)));
+    public void A_file_that_is_no_package_is_refused(string text) =>
+        Assert.Throws<PackageFormatException>(() => Read(Encoding.UTF8.GetBytes(text)));
 
     [Fact]
     public void A_package_cut_short_is_refused_or_told()
@@ -176,14 +279,17 @@ public class PackageTests
     public void A_package_damaged_anywhere_is_read_as_far_as_it_goes_or_refused_in_words()
     {
         using var zip = new ZipArchive(new MemoryStream(Sample));
-        var texts = zip.Entries.Where(e => e.FullName.EndsWith(".json", StringComparison.Ordinal)).ToDictionary(e => e.FullName, e => Text(Sample, e.FullName));
+        var texts = zip
+            .Entries.Where(e => e.FullName.EndsWith(".json", StringComparison.Ordinal))
+            .ToDictionary(e => e.FullName, e => Text(Sample, e.FullName));
         const string signs = "{}[]\",:0x -n";
         var random = new Random(11);
         for (var n = 0; n < 100; n++)
         {
             var (path, text) = texts.ElementAt(random.Next(texts.Count));
             var damaged = new StringBuilder(text);
-            for (var k = random.Next(1, 4); k > 0; k--) damaged[random.Next(damaged.Length)] = signs[random.Next(signs.Length)];
+            for (var k = random.Next(1, 4); k > 0; k--)
+                damaged[random.Next(damaged.Length)] = signs[random.Next(signs.Length)];
             var problems = new List<ReadProblem>();
             try
             {
@@ -206,9 +312,20 @@ public class PackageTests
         var manual = ManualGenerator.Make(30, 9).Manual;
         var n = 0;
         var copy = IdRenewal.Renew(manual, () => "new" + ++n);
-        static HashSet<Id> Ids(Manual m) => m.Divisions.SelectMany(d => d.Blocks).SelectMany(b => b.WithInner()).Select(b => b.Id).Concat(m.Divisions.Select(d => d.Id)).ToHashSet();
+        static HashSet<Id> Ids(Manual m) =>
+            m
+                .Divisions.SelectMany(d => d.Blocks)
+                .SelectMany(b => b.WithInner())
+                .Select(b => b.Id)
+                .Concat(m.Divisions.Select(d => d.Id))
+                .ToHashSet();
         Assert.Empty(Ids(manual).Intersect(Ids(copy)));
-        var targets = copy.Divisions.SelectMany(d => d.Blocks).SelectMany(b => b.Inlines()).OfType<CrossReference>().Select(r => r.Target).ToList();
+        var targets = copy
+            .Divisions.SelectMany(d => d.Blocks)
+            .SelectMany(b => b.Inlines())
+            .OfType<CrossReference>()
+            .Select(r => r.Target)
+            .ToList();
         Assert.NotEmpty(targets);
         Assert.All(targets, t => Assert.Contains(t, Ids(copy)));
     }

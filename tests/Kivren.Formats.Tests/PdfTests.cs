@@ -28,13 +28,19 @@ public sealed class PdfTests : IDisposable
 
     private static (int Code, string Output) Run(string program, params string[] arguments)
     {
-        using var process = Process.Start(new ProcessStartInfo(program, arguments) { RedirectStandardOutput = true, RedirectStandardError = true })!;
+        using var process = Process.Start(
+            new ProcessStartInfo(program, arguments) { RedirectStandardOutput = true, RedirectStandardError = true }
+        )!;
         var output = process.StandardOutput.ReadToEnd() + process.StandardError.ReadToEnd();
         process.WaitForExit();
         return (process.ExitCode, output);
     }
 
-    private static Package.Package One(params Block[] blocks) => new(new Manual(new Id("m"), "One & only", [new Division(new Id("d"), DivisionKind.Chapter, "Winch", blocks)]), new Dictionary<string, byte[]>());
+    private static Package.Package One(params Block[] blocks) =>
+        new(
+            new Manual(new Id("m"), "One & only", [new Division(new Id("d"), DivisionKind.Chapter, "Winch", blocks)]),
+            new Dictionary<string, byte[]>()
+        );
 
     [Fact]
     public void Other_peoples_checker_finds_no_fault()
@@ -44,7 +50,8 @@ public sealed class PdfTests : IDisposable
         Assert.True(code == 0, output);
         Assert.DoesNotContain("WARNING", output, StringComparison.OrdinalIgnoreCase);
         var (_, painted) = Run("pdftoppm", "-r", "20", "-l", "6", "-png", _file, _file + "-p");
-        foreach (var png in Directory.GetFiles(Path.GetTempPath(), Path.GetFileName(_file) + "-p*")) File.Delete(png);
+        foreach (var png in Directory.GetFiles(Path.GetTempPath(), Path.GetFileName(_file) + "-p*"))
+            File.Delete(png);
         Assert.Equal("", painted);
     }
 
@@ -57,7 +64,9 @@ public sealed class PdfTests : IDisposable
     [Fact]
     public void A_reader_finds_every_word_as_wide_and_where_it_was_set()
     {
-        var words = "The first efficient officer in the field office finds difficult configurations of maintenance and measurement satisfactorily reconfigured. ";
+        var words =
+            "The first efficient officer in the field office finds difficult configurations of maintenance and measurement "
+            + "satisfactorily reconfigured. ";
         var (composed, bytes) = Write(One(new Paragraph(new Id("p"), "body", [new TextRun(string.Concat(Enumerable.Repeat(words, 9)))])));
         using var pdf = PdfDocument.Open(bytes);
         var page = pdf.GetPage(1);
@@ -75,11 +84,19 @@ public sealed class PdfTests : IDisposable
     [Fact]
     public void Hyphenated_words_and_ligatures_read_as_the_writers_text()
     {
-        var words = "The first efficient officer in the field office finds difficult configurations of maintenance and measurement satisfactorily reconfigured notwithstanding characteristically uncomfortable refurbishment circumstances. ";
+        var words =
+            "The first efficient officer in the field office finds difficult configurations of maintenance and measurement "
+            + "satisfactorily reconfigured notwithstanding characteristically uncomfortable refurbishment circumstances. ";
         Write(One(new Paragraph(new Id("p"), "body", [new TextRun(string.Concat(Enumerable.Repeat(words, 6)))])));
         var (_, text) = Run("pdftotext", "-raw", _file, "-");
         // Readers take the soft hyphen of a divided word for what it is.
-        var read = string.Join(' ', text.Replace("\u00AD\n", "", StringComparison.Ordinal).Replace("\u00AD ", "", StringComparison.Ordinal).Replace("\u00AD", "", StringComparison.Ordinal).Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries));
+        var read = string.Join(
+            ' ',
+            text.Replace("\u00AD\n", "", StringComparison.Ordinal)
+                .Replace("\u00AD ", "", StringComparison.Ordinal)
+                .Replace("\u00AD", "", StringComparison.Ordinal)
+                .Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries)
+        );
         Assert.Contains(string.Concat(Enumerable.Repeat(words, 6)).Trim(), read, StringComparison.Ordinal);
     }
 
@@ -91,7 +108,12 @@ public sealed class PdfTests : IDisposable
         Assert.Equal(composed.Pages.Count, document.NumberOfPages);
         Assert.Equal("Generated Ferry Manual", document.Information.Title);
         Assert.True(document.TryGetBookmarks(out var bookmarks));
-        Assert.Equal(composed.Numbers.Divisions.Sum(d => d.Targets.Count(t => t.Kind == Core.Numbering.TargetKind.Head && t.Level == HeadLevel.A)) + composed.Numbers.Divisions.Count - 2, bookmarks.GetNodes().Count());
+        Assert.Equal(
+            composed.Numbers.Divisions.Sum(d => d.Targets.Count(t => t.Kind == Core.Numbering.TargetKind.Head && t.Level == HeadLevel.A))
+                + composed.Numbers.Divisions.Count
+                - 2,
+            bookmarks.GetNodes().Count()
+        );
         Assert.True(document.Structure.Catalog.CatalogDictionary.ContainsKey(UglyToad.PdfPig.Tokens.NameToken.Create("PageLabels")));
         Assert.True(document.GetPage(3).GetAnnotations().Count() > 10);
     }
@@ -107,18 +129,38 @@ public sealed class PdfTests : IDisposable
             var letters = document.GetPage(sheet + 1).Letters.Where(l => l.Value.Trim().Length > 0).ToList();
             var height = composed.Look.Master.Height.InPoints;
             foreach (var word in words.Where(w => w.Word.Word.Text.Length > 3 && !w.Word.Hyphen))
-                Assert.True(letters.Any(l => Math.Abs(l.StartBaseLine.X - word.X / 1000.0) < 0.05 && Math.Abs(height - l.StartBaseLine.Y - word.Y / 1000.0) < 0.05), $"page {sheet + 1}: {word}");
+                Assert.True(
+                    letters.Any(l =>
+                        Math.Abs(l.StartBaseLine.X - word.X / 1000.0) < 0.05
+                        && Math.Abs(height - l.StartBaseLine.Y - word.Y / 1000.0) < 0.05
+                    ),
+                    $"page {sheet + 1}: {word}"
+                );
         }
     }
 
     [Fact]
     public void Pictures_of_all_kinds_are_embedded_and_a_missing_one_leaves_a_frame()
     {
-        var png = Convert.FromBase64String("iVBORw0KGgoAAAANSUhEUgAAAAIAAAACCAYAAABytg0kAAAAEklEQVR42mP8z8BQz0AEYBxVSF+FAP5FAv5VH0YIAAAAAElFTkSuQmCC");
-        var svg = "<svg xmlns='http://www.w3.org/2000/svg' viewBox='0 0 100 50'><g transform='translate(5 5) rotate(10)'><rect width='40' height='20' rx='3' fill='#eee' stroke='#111'/><path d='M0 0 A 10 10 0 0 1 20 20 Q 30 0 40 20 Z'/></g><text x='50' y='25' text-anchor='middle' font-weight='600'>drum</text></svg>"u8.ToArray();
+        var png = Convert.FromBase64String(
+            "iVBORw0KGgoAAAANSUhEUgAAAAIAAAACCAYAAABytg0kAAAAEklEQVR42mP8z8BQz0AEYBxVSF+FAP5FAv5VH0YIAAAAAElFTkSuQmCC"
+        );
+        var svg = (
+            "<svg xmlns='http://www.w3.org/2000/svg' viewBox='0 0 100 50'><g transform='translate(5 5) rotate(10)'><rect "u8
+            + "width='40' height='20' rx='3' fill='#eee' stroke='#111'/><path d='M0 0 A 10 10 0 0 1 20 20 Q 30 0 40 20 Z'/></g>"u8
+            + "<text x='50' y='25' text-anchor='middle' font-weight='600'>drum</text></svg>"u8
+        ).ToArray();
         var assets = new[] { Pictures.PictureReader.Describe("a.svg", svg), Pictures.PictureReader.Describe("b.png", png) };
-        var package = One(new Figure(new Id("f1"), "a.svg", [new TextRun("Vector")], "x"), new Figure(new Id("f2"), "b.png", [new TextRun("Pixels")], "x"), new Figure(new Id("f3"), "gone.png", [new TextRun("Gone")], "x"));
-        package = package with { Manual = package.Manual with { Assets = assets }, Pictures = new Dictionary<string, byte[]> { ["a.svg"] = svg, ["b.png"] = png } };
+        var package = One(
+            new Figure(new Id("f1"), "a.svg", [new TextRun("Vector")], "x"),
+            new Figure(new Id("f2"), "b.png", [new TextRun("Pixels")], "x"),
+            new Figure(new Id("f3"), "gone.png", [new TextRun("Gone")], "x")
+        );
+        package = package with
+        {
+            Manual = package.Manual with { Assets = assets },
+            Pictures = new Dictionary<string, byte[]> { ["a.svg"] = svg, ["b.png"] = png },
+        };
         var (composed, _) = Write(package);
         Assert.Contains(composed.LooseEnds, l => l.Kind == Core.LooseEnds.LooseEndKind.PictureMissing);
         Assert.Equal(0, Run("qpdf", "--check", _file).Code);
@@ -133,7 +175,17 @@ public sealed class PdfTests : IDisposable
         var display = DisplayList.Of(composed.Pages[composed.Divisions[4].FirstSheet], composed.Look);
         var svg = System.Xml.Linq.XDocument.Parse(SvgPainter.Paint(display, _ => null));
         var words = svg.Descendants().Where(e => e.Name.LocalName == "tspan").Select(e => (X: e.Attribute("x")!.Value, e.Value)).ToList();
-        Assert.Equal(display.Items.OfType<WordItem>().Select(w => ((w.X / 1000m).ToString("0.###", System.Globalization.CultureInfo.InvariantCulture), w.Word.Word.Characters(w.Word.From, w.Word.To).ToString() + (w.Word.Hyphen ? "-" : ""))), words);
+        Assert.Equal(
+            display
+                .Items.OfType<WordItem>()
+                .Select(w =>
+                    (
+                        (w.X / 1000m).ToString("0.###", System.Globalization.CultureInfo.InvariantCulture),
+                        w.Word.Word.Characters(w.Word.From, w.Word.To).ToString() + (w.Word.Hyphen ? "-" : "")
+                    )
+                ),
+            words
+        );
     }
 
     private (int Code, string Output) Structure(params Block[] blocks)
@@ -147,10 +199,39 @@ public sealed class PdfTests : IDisposable
     {
         var (_, said) = Structure(
             new Head(new Id("h"), HeadLevel.A, [new TextRun("Lamps")]),
-            new ItemList(new Id("l"), ListKind.Decimal, 1, [new Item(new Id("i"), [new Paragraph(new Id("ip"), "body", [new TextRun("First lamp")])])]),
-            new Table(new Id("t"), 1, [], [new TextRun("Signals")], [new Row(new Id("r1"), [new Cell(new Id("c1"), [new TextRun("Lamp")])]), new Row(new Id("r2"), [new Cell(new Id("c2"), [new TextRun("red")])])]),
-            new Paragraph(new Id("p"), "body", [new TextRun("It burns"), new Footnote(new Id("n"), [new TextRun("At night.")]), new TextRun(" and see "), new CrossReference(new Id("x"), new Id("h"), "number"), new TextRun(", by "), new InlineEquation(new Id("e"), "a/b", "a over b"), new TextRun(".")]));
-        foreach (var type in new[] { "H1", "H2", "L ", "LI", "Lbl", "LBody", "Table", "TR", "TH", "TD", "Caption", "Note", "Link", "Formula" })
+            new ItemList(
+                new Id("l"),
+                ListKind.Decimal,
+                1,
+                [new Item(new Id("i"), [new Paragraph(new Id("ip"), "body", [new TextRun("First lamp")])])]
+            ),
+            new Table(
+                new Id("t"),
+                1,
+                [],
+                [new TextRun("Signals")],
+                [
+                    new Row(new Id("r1"), [new Cell(new Id("c1"), [new TextRun("Lamp")])]),
+                    new Row(new Id("r2"), [new Cell(new Id("c2"), [new TextRun("red")])]),
+                ]
+            ),
+            new Paragraph(
+                new Id("p"),
+                "body",
+                [
+                    new TextRun("It burns"),
+                    new Footnote(new Id("n"), [new TextRun("At night.")]),
+                    new TextRun(" and see "),
+                    new CrossReference(new Id("x"), new Id("h"), "number"),
+                    new TextRun(", by "),
+                    new InlineEquation(new Id("e"), "a/b", "a over b"),
+                    new TextRun("."),
+                ]
+            )
+        );
+        foreach (
+            var type in new[] { "H1", "H2", "L ", "LI", "Lbl", "LBody", "Table", "TR", "TH", "TD", "Caption", "Note", "Link", "Formula" }
+        )
             Assert.Contains(type.TrimEnd(), said, StringComparison.Ordinal);
         Assert.Matches("TH[\\s\\S]{0,160}?\"Lamp", said);
         Assert.Matches("Note[\\s\\S]{0,160}?At night", said);
@@ -159,7 +240,10 @@ public sealed class PdfTests : IDisposable
     [Fact]
     public void Heads_never_skip_a_level()
     {
-        var (_, said) = Structure(new Head(new Id("h"), HeadLevel.D, [new TextRun("Deep")]), new Paragraph(new Id("p"), "body", [new TextRun("x")]));
+        var (_, said) = Structure(
+            new Head(new Id("h"), HeadLevel.D, [new TextRun("Deep")]),
+            new Paragraph(new Id("p"), "body", [new TextRun("x")])
+        );
         Assert.Contains("H2", said, StringComparison.Ordinal);
         Assert.DoesNotContain("H5", said, StringComparison.Ordinal);
     }
@@ -169,13 +253,30 @@ public sealed class PdfTests : IDisposable
     {
         var words = string.Join(' ', Enumerable.Repeat("The band brake holds the drum when the crank is let go.", 60));
         var (_, said) = Structure(new Paragraph(new Id("p"), "body", [new TextRun(words)]));
-        Assert.Single(System.Text.RegularExpressions.Regex.Matches(said, @"^\s+P\b", System.Text.RegularExpressions.RegexOptions.Multiline));
+        Assert.Single(
+            System.Text.RegularExpressions.Regex.Matches(said, @"^\s+P\b", System.Text.RegularExpressions.RegexOptions.Multiline)
+        );
     }
 
     [Fact]
     public void Links_say_where_they_lead_and_belong_to_the_structure()
     {
-        Write(One(new Head(new Id("h"), HeadLevel.A, [new TextRun("Lamps")]), new Paragraph(new Id("p"), "body", [new TextRun("See "), new CrossReference(new Id("x"), new Id("h"), "title"), new TextRun(" or "), new TextRun("the works", SpanRoles.None, "https://works.example/"), new TextRun(".")])));
+        Write(
+            One(
+                new Head(new Id("h"), HeadLevel.A, [new TextRun("Lamps")]),
+                new Paragraph(
+                    new Id("p"),
+                    "body",
+                    [
+                        new TextRun("See "),
+                        new CrossReference(new Id("x"), new Id("h"), "title"),
+                        new TextRun(" or "),
+                        new TextRun("the works", SpanRoles.None, "https://works.example/"),
+                        new TextRun("."),
+                    ]
+                )
+            )
+        );
         using var document = PdfDocument.Open(_file);
         var links = document.GetPage(1).GetAnnotations().ToList();
         Assert.Equal(2, links.Count);
@@ -186,7 +287,8 @@ public sealed class PdfTests : IDisposable
     private string Inflated(Package.Package package, PdfOptions options)
     {
         var composed = Composer.Compose(package.Manual, Edition.Whole, WorkshopA5.Look);
-        using (var output = File.Create(_file)) PdfWriter.Write(composed, package.Picture, output, options: options);
+        using (var output = File.Create(_file))
+            PdfWriter.Write(composed, package.Picture, output, options: options);
         Run("qpdf", "--qdf", "--object-streams=disable", _file, _file + ".qdf");
         var text = System.Text.Encoding.Latin1.GetString(File.ReadAllBytes(_file + ".qdf"));
         File.Delete(_file + ".qdf");
@@ -196,9 +298,24 @@ public sealed class PdfTests : IDisposable
     [Fact]
     public void A_print_file_has_trim_bleed_marks_and_black_alone()
     {
-        var svg = "<svg xmlns=\"http://www.w3.org/2000/svg\" viewBox=\"0 0 10 10\"><circle cx=\"5\" cy=\"5\" r=\"4\" fill=\"#111\" stroke=\"#cc2200\"/></svg>"u8.ToArray();
-        var package = One(new Paragraph(new Id("p"), "body", [new TextRun("Black words and "), new TextRun("the works", SpanRoles.None, "https://works.example/")]), new Figure(new Id("f"), "a.svg", [new TextRun("A lamp")], "A lamp"), new Listing(new Id("l"), "ini", "# remark", []));
-        package = package with { Manual = package.Manual with { Assets = [Pictures.PictureReader.Describe("a.svg", svg)] }, Pictures = new Dictionary<string, byte[]> { ["a.svg"] = svg } };
+        var svg = (
+            "<svg xmlns=\"http://www.w3.org/2000/svg\" viewBox=\"0 0 10 10\"><circle cx=\"5\" cy=\"5\" r=\"4\" fill=\"#111\" "u8
+            + "stroke=\"#cc2200\"/></svg>"u8
+        ).ToArray();
+        var package = One(
+            new Paragraph(
+                new Id("p"),
+                "body",
+                [new TextRun("Black words and "), new TextRun("the works", SpanRoles.None, "https://works.example/")]
+            ),
+            new Figure(new Id("f"), "a.svg", [new TextRun("A lamp")], "A lamp"),
+            new Listing(new Id("l"), "ini", "# remark", [])
+        );
+        package = package with
+        {
+            Manual = package.Manual with { Assets = [Pictures.PictureReader.Describe("a.svg", svg)] },
+            Pictures = new Dictionary<string, byte[]> { ["a.svg"] = svg },
+        };
         var text = Inflated(package, new PdfOptions(PdfKind.Print) { PageMultiple = 4 });
         Assert.Contains("/TrimBox", text, StringComparison.Ordinal);
         Assert.Contains("/BleedBox", text, StringComparison.Ordinal);
@@ -221,13 +338,28 @@ public sealed class PdfTests : IDisposable
             Artwork =
             [
                 new Artwork(Length.Points(-8), Length.Points(-8), Length.Points(20), Length.Points(30)) { Grey = 70, On = ArtworkOn.Verso },
-                new Artwork(Length.Points(380), Length.Points(100), Length.Points(20), Length.Points(20)) { Picture = "mark.svg", On = ArtworkOn.Opening },
+                new Artwork(Length.Points(380), Length.Points(100), Length.Points(20), Length.Points(20))
+                {
+                    Picture = "mark.svg",
+                    On = ArtworkOn.Opening,
+                },
             ],
         };
         look = look with { Sequences = new Dictionary<DivisionKind, PageSequence>(look.Sequences) { [DivisionKind.Chapter] = sequence } };
-        var package = One(Enumerable.Range(0, 40).Select(n => new Paragraph(new Id($"p{n}"), "body", [new TextRun(string.Concat(Enumerable.Repeat("many words ", 20)))])).ToArray<Block>());
-        Assert.Contains(Composer.Compose(package.Manual, Edition.Whole, look).LooseEnds, l => l.Message.Contains("mark.svg", StringComparison.Ordinal));
-        package = package with { Manual = package.Manual with { Assets = [Pictures.PictureReader.Describe("mark.svg", svg)] }, Pictures = new Dictionary<string, byte[]> { ["mark.svg"] = svg } };
+        var package = One(
+            Enumerable
+                .Range(0, 40)
+                .Select(n => new Paragraph(new Id($"p{n}"), "body", [new TextRun(string.Concat(Enumerable.Repeat("many words ", 20)))]))
+                .ToArray<Block>()
+        );
+        Assert.Contains(Composer.Compose(package.Manual, Edition.Whole, look).LooseEnds, l =>
+            l.Message.Contains("mark.svg", StringComparison.Ordinal)
+        );
+        package = package with
+        {
+            Manual = package.Manual with { Assets = [Pictures.PictureReader.Describe("mark.svg", svg)] },
+            Pictures = new Dictionary<string, byte[]> { ["mark.svg"] = svg },
+        };
         var composed = Composer.Compose(package.Manual, Edition.Whole, look);
         Assert.Empty(composed.LooseEnds);
         // The opening page has the picture, the verso the tint at its inner edge, the next recto neither.
@@ -249,14 +381,19 @@ public sealed class PdfTests : IDisposable
     {
         Write(One(new Paragraph(new Id("p"), "body", [new TextRun("The sign says שלום here.")])));
         using var document = PdfDocument.Open(_file);
-        static IEnumerable<string> Said(UglyToad.PdfPig.Content.MarkedContentElement e) => e.Children.SelectMany(Said).Append(e.ActualText ?? "");
+        static IEnumerable<string> Said(UglyToad.PdfPig.Content.MarkedContentElement e) =>
+            e.Children.SelectMany(Said).Append(e.ActualText ?? "");
         Assert.Contains("שלום", document.GetPage(1).GetMarkedContents().SelectMany(Said));
     }
 
     [Fact]
     public void Glyphs_without_a_character_are_drawn_as_outlines_in_the_proof()
     {
-        var composed = Composer.Compose(One(new Equation(new Id("e"), "[a; b; c; d; e; f]", "a column")).Manual, Edition.Whole, WorkshopA5.Look);
+        var composed = Composer.Compose(
+            One(new Equation(new Id("e"), "[a; b; c; d; e; f]", "a column")).Manual,
+            Edition.Whole,
+            WorkshopA5.Look
+        );
         var svg = SvgPainter.Paint(DisplayList.Of(composed.Pages[0], composed.Look), _ => null);
         Assert.True(svg.Split("<path transform").Length > 4);
     }

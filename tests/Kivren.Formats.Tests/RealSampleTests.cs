@@ -11,14 +11,21 @@ public class RealSampleTests
         var files = new TheoryData<string>();
         foreach (var folder in new[] { Path.Combine(Root(), "demo", "import"), Environment.GetEnvironmentVariable("KIVREN_SAMPLES") })
             if (folder is not null && Directory.Exists(folder))
-                foreach (var file in Directory.EnumerateFiles(folder, "*", SearchOption.AllDirectories).Where(f => DocumentReader.IsDocument(f) && !Path.GetFileName(f).StartsWith("README", StringComparison.Ordinal)).Order(StringComparer.Ordinal)) files.Add(file);
+                foreach (
+                    var file in Directory
+                        .EnumerateFiles(folder, "*", SearchOption.AllDirectories)
+                        .Where(f => DocumentReader.IsDocument(f) && !Path.GetFileName(f).StartsWith("README", StringComparison.Ordinal))
+                        .Order(StringComparer.Ordinal)
+                )
+                    files.Add(file);
         return files;
     }
 
     private static string Root()
     {
         var at = AppContext.BaseDirectory;
-        while (!File.Exists(Path.Combine(at, "Kivren.slnx"))) at = Path.GetDirectoryName(at)!;
+        while (!File.Exists(Path.Combine(at, "Kivren.slnx")))
+            at = Path.GetDirectoryName(at)!;
         return at;
     }
 
@@ -28,7 +35,11 @@ public class RealSampleTests
     {
         var bytes = File.ReadAllBytes(path);
         var folder = Path.GetDirectoryName(path)!;
-        var beside = Directory.EnumerateFiles(folder, "*", SearchOption.AllDirectories).Where(f => DocumentReader.IsBeside(f) && f != path).Select(f => new SourceFile(Path.GetRelativePath(folder, f), File.ReadAllBytes(f))).ToArray();
+        var beside = Directory
+            .EnumerateFiles(folder, "*", SearchOption.AllDirectories)
+            .Where(f => DocumentReader.IsBeside(f) && f != path)
+            .Select(f => new SourceFile(Path.GetRelativePath(folder, f), File.ReadAllBytes(f)))
+            .ToArray();
         var document = DocumentReader.Read(new SourceFile(Path.GetFileName(path), bytes), beside);
         var shaped = Shaper.Shape(new ShapeRequest([document], ImportMapping.None, "s"));
         var missing = SourceWords.Missing(path, bytes, shaped);

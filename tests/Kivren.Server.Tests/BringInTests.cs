@@ -12,9 +12,16 @@ public class BringInTests(SharedServer shared) : IClassFixture<SharedServer>
 
     private static byte[] Leaflet(string litres = "1.4", bool washer = false)
     {
-        var file = new WordFile().P("Oil", "Heading 1").P($"The case holds {litres} litres of oil, drained while it is warm.", "Leaflet text");
-        if (washer) file.P("The copper washer is never used twice.", "Leaflet text");
-        return file.P("Before you start", bold: true).P("WARNING: The drum turns by itself.").P("1. Lock the drum.").P("2. Turn the crank.").ToBytes();
+        var file = new WordFile()
+            .P("Oil", "Heading 1")
+            .P($"The case holds {litres} litres of oil, drained while it is warm.", "Leaflet text");
+        if (washer)
+            file.P("The copper washer is never used twice.", "Leaflet text");
+        return file.P("Before you start", bold: true)
+            .P("WARNING: The drum turns by itself.")
+            .P("1. Lock the drum.")
+            .P("2. Turn the crank.")
+            .ToBytes();
     }
 
     private async Task<JsonNode> Start(byte[] file, string name = "leaflet.docx", string query = "")
@@ -26,7 +33,8 @@ public class BringInTests(SharedServer shared) : IClassFixture<SharedServer>
         while (true)
         {
             var view = await Server.Get($"/bring-in/{id}");
-            if (view["state"]!.GetValue<string>() != "Reading") return view;
+            if (view["state"]!.GetValue<string>() != "Reading")
+                return view;
         }
     }
 
@@ -44,7 +52,10 @@ public class BringInTests(SharedServer shared) : IClassFixture<SharedServer>
     {
         var view = await Start(Leaflet());
         Assert.Equal("Ready", view["state"]!.GetValue<string>());
-        Assert.Equal("headA", view["lines"]!.AsArray().Single(l => l!["key"]!.GetValue<string>() == "look:bold")!["role"]!.GetValue<string>());
+        Assert.Equal(
+            "headA",
+            view["lines"]!.AsArray().Single(l => l!["key"]!.GetValue<string>() == "look:bold")!["role"]!.GetValue<string>()
+        );
         var manual = (await Take(view))["manual"]!.GetValue<string>();
         var source = Assert.Single((await Server.Get($"/manuals/{manual}/sources")).AsArray());
         Assert.Equal("leaflet.docx", source!["name"]!.GetValue<string>());
@@ -55,15 +66,23 @@ public class BringInTests(SharedServer shared) : IClassFixture<SharedServer>
     public async Task A_choice_shapes_all_anew_and_a_kept_mapping_is_proposed_for_the_next()
     {
         var view = await Start(Leaflet());
-        var answer = await Server.Http.PutAsJsonAsync($"/api/bring-in/{IdOf(view)}/choices", new { roles = new Dictionary<string, string> { ["look:bold"] = "headC" } });
+        var answer = await Server.Http.PutAsJsonAsync(
+            $"/api/bring-in/{IdOf(view)}/choices",
+            new { roles = new Dictionary<string, string> { ["look:bold"] = "headC" } }
+        );
         view = JsonNode.Parse(await answer.Content.ReadAsStringAsync())!;
-        Assert.Equal("headC", view["lines"]!.AsArray().Single(l => l!["key"]!.GetValue<string>() == "look:bold")!["role"]!.GetValue<string>());
+        Assert.Equal(
+            "headC",
+            view["lines"]!.AsArray().Single(l => l!["key"]!.GetValue<string>() == "look:bold")!["role"]!.GetValue<string>()
+        );
         await Server.Post($"/bring-in/{IdOf(view)}/keep-mapping?name=Halvik", new { });
         Assert.Equal("Halvik", (await Start(Leaflet("1.5")))["mapping"]!.GetValue<string>());
         var text = await Server.Http.GetStringAsync("/api/mappings/Halvik/file");
         Assert.Contains("\"look:bold\": \"headC\"", text, StringComparison.Ordinal);
         Assert.True((await Server.Http.DeleteAsync("/api/mappings/Halvik")).IsSuccessStatusCode);
-        Assert.True((await Server.Http.PostAsync("/api/mappings", new StringContent(text, Encoding.UTF8, "application/json"))).IsSuccessStatusCode);
+        Assert.True(
+            (await Server.Http.PostAsync("/api/mappings", new StringContent(text, Encoding.UTF8, "application/json"))).IsSuccessStatusCode
+        );
         await Server.Http.DeleteAsync("/api/mappings/Halvik");
     }
 
@@ -111,19 +130,33 @@ public class BringInTests(SharedServer shared) : IClassFixture<SharedServer>
         var view = await Start(Leaflet()[..200]);
         Assert.Equal("Failed", view["state"]!.GetValue<string>());
         Assert.Contains("leaflet.docx is cut short", view["problem"]!.GetValue<string>(), StringComparison.Ordinal);
-        using var form = new MultipartFormDataContent { { new ByteArrayContent(Leaflet()), "files", "good.docx" }, { new ByteArrayContent([0xD0, 0xCF, 0x11, 0xE0]), "files", "locked.docx" } };
-        var id = JsonNode.Parse(await (await Server.Http.PostAsync("/api/bring-in", form)).Content.ReadAsStringAsync())!["id"]!.GetValue<string>();
+        using var form = new MultipartFormDataContent
+        {
+            { new ByteArrayContent(Leaflet()), "files", "good.docx" },
+            { new ByteArrayContent([0xD0, 0xCF, 0x11, 0xE0]), "files", "locked.docx" },
+        };
+        var id = JsonNode.Parse(await (await Server.Http.PostAsync("/api/bring-in", form)).Content.ReadAsStringAsync())![
+            "id"
+        ]!.GetValue<string>();
         JsonNode both;
-        do both = await Server.Get($"/bring-in/{id}"); while (both["state"]!.GetValue<string>() == "Reading");
+        do both = await Server.Get($"/bring-in/{id}");
+        while (both["state"]!.GetValue<string>() == "Reading");
         Assert.Equal("Ready", both["state"]!.GetValue<string>());
-        Assert.Contains(both["files"]!.AsArray(), f => f!["problem"]?.GetValue<string>().Contains("password", StringComparison.Ordinal) == true);
+        Assert.Contains(both["files"]!.AsArray(), f =>
+            f!["problem"]?.GetValue<string>().Contains("password", StringComparison.Ordinal) == true
+        );
     }
 
     [Fact]
     public async Task Stopped_reading_leaves_nothing()
     {
-        using var form = new MultipartFormDataContent { { new ByteArrayContent(WordFile.From(ManualGenerator.Make(60, 1)).ToBytes()), "files", "long.docx" } };
-        var id = JsonNode.Parse(await (await Server.Http.PostAsync("/api/bring-in", form)).Content.ReadAsStringAsync())!["id"]!.GetValue<string>();
+        using var form = new MultipartFormDataContent
+        {
+            { new ByteArrayContent(WordFile.From(ManualGenerator.Make(60, 1)).ToBytes()), "files", "long.docx" },
+        };
+        var id = JsonNode.Parse(await (await Server.Http.PostAsync("/api/bring-in", form)).Content.ReadAsStringAsync())![
+            "id"
+        ]!.GetValue<string>();
         Assert.True((await Server.Http.PostAsync($"/api/bring-in/{id}/cancel", null)).IsSuccessStatusCode);
         Assert.Equal(404, (int)(await Server.Http.GetAsync($"/api/bring-in/{id}")).StatusCode);
         Assert.Equal(404, (await Server.Post($"/bring-in/{id}/take", new { writer = "w" })).Status);

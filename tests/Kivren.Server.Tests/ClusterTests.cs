@@ -60,18 +60,28 @@ public class ClusterTests
             Assert.Equal(20, kept.Count);
             Assert.Equal(
                 (await two.One.Blocks(manual, division)).Select(b => b.Id).ToList(),
-                (await two.Other.Blocks(manual, division)).Select(b => b.Id).ToList());
+                (await two.Other.Blocks(manual, division)).Select(b => b.Id).ToList()
+            );
         }
 
         var dying = manuals.Select(m => Type(two.One, m.Manual, m.Division, "third", 10_000)).ToList();
-        await Until(() => two.Other.Blocks(manuals[0].Manual, manuals[0].Division), blocks => blocks.Count > 25, "The third writer's words in the other process");
+        await Until(
+            () => two.Other.Blocks(manuals[0].Manual, manuals[0].Division),
+            blocks => blocks.Count > 25,
+            "The third writer's words in the other process"
+        );
         await two.One.Kill();
-        for (var n = 0; n < manuals.Count; n++) manuals[n].Kept.AddRange(await dying[n]);
+        for (var n = 0; n < manuals.Count; n++)
+            manuals[n].Kept.AddRange(await dying[n]);
 
         foreach (var (manual, division, kept) in manuals)
         {
             // While a dead process is not yet known to be dead, an answer says so at once or comes late; it is asked again.
-            var more = await Until(() => TrySend(two.Other, manual, division), id => id is not null, $"A save in {manual} after the other process died");
+            var more = await Until(
+                () => TrySend(two.Other, manual, division),
+                id => id is not null,
+                $"A save in {manual} after the other process died"
+            );
             var there = (await two.Other.Blocks(manual, division)).Select(b => b.Id).ToList();
             Assert.Equal(there.Count, there.Distinct().Count());
             Assert.All(kept.Append(more!), id => Assert.Contains(id, there));
@@ -81,7 +91,18 @@ public class ClusterTests
     private static async Task<string?> TrySend(ServerProcess server, string manual, string division)
     {
         var id = Fresh();
-        var (status, _) = await server.Post($"/manuals/{manual}/batches", new { id = Fresh(), writer = "second", label = "Typing", blocks = new[] { Put(division, id, 0, Paragraph(id, "after"), "") }, divisions = (object?)null, joined = (object?)null });
+        var (status, _) = await server.Post(
+            $"/manuals/{manual}/batches",
+            new
+            {
+                id = Fresh(),
+                writer = "second",
+                label = "Typing",
+                blocks = new[] { Put(division, id, 0, Paragraph(id, "after"), "") },
+                divisions = (object?)null,
+                joined = (object?)null,
+            }
+        );
         return status == 200 ? id : null;
     }
 
@@ -104,7 +125,11 @@ public class ClusterTests
         }
         two.Redis.Run();
         foreach (var server in new[] { two.One, two.Other })
-            await Until(async () => (int)(await server.Http.GetAsync("/api/ready")).StatusCode, status => status == 200, "A process that reaches Redis again");
+            await Until(
+                async () => (int)(await server.Http.GetAsync("/api/ready")).StatusCode,
+                status => status == 200,
+                "A process that reaches Redis again"
+            );
         foreach (var server in new[] { two.One, two.Other })
         {
             var there = (await server.Blocks(manual, division)).Select(b => b.Id).ToList();

@@ -18,9 +18,28 @@ public class DeskTests(SharedServer shared) : IClassFixture<SharedServer>
     {
         var (manual, division) = await Open();
         var head = Fresh();
-        await Server.Send(manual, "w", Put(division, head, 0, new JsonObject { ["type"] = "head", ["attrs"] = new JsonObject { ["id"] = head, ["level"] = "A" }, ["content"] = new JsonArray(new JsonObject { ["type"] = "text", ["text"] = "Brake band" }) }.ToJsonString(), ""));
+        await Server.Send(
+            manual,
+            "w",
+            Put(
+                division,
+                head,
+                0,
+                new JsonObject
+                {
+                    ["type"] = "head",
+                    ["attrs"] = new JsonObject { ["id"] = head, ["level"] = "A" },
+                    ["content"] = new JsonArray(new JsonObject { ["type"] = "text", ["text"] = "Brake band" }),
+                }.ToJsonString(),
+                ""
+            )
+        );
         var paragraph = Fresh();
-        var answer = await Server.Send(manual, "w", Put(division, paragraph, 0, Paragraph(paragraph, "The band brake holds the drum."), head));
+        var answer = await Server.Send(
+            manual,
+            "w",
+            Put(division, paragraph, 0, Paragraph(paragraph, "The band brake holds the drum."), head)
+        );
         var proof = await Proof(manual, p => p["act"]!.GetValue<long>() == answer["act"]!.GetValue<long>());
         var chapter = proof["divisions"]!.AsArray().Single(d => d!["id"]!.GetValue<string>() == division)!;
         Assert.Equal("1.1", chapter["heads"]![0]!["number"]!.GetValue<string>());
@@ -36,7 +55,8 @@ public class DeskTests(SharedServer shared) : IClassFixture<SharedServer>
         for (var tries = 0; ; tries++)
         {
             var proof = await Server.Get($"/manuals/{manual}/proof");
-            if (until(proof)) return proof;
+            if (until(proof))
+                return proof;
             Assert.True(tries < 400, "The proof never came to this: " + proof.ToJsonString());
             await Task.Delay(25);
         }
@@ -60,18 +80,39 @@ public class DeskTests(SharedServer shared) : IClassFixture<SharedServer>
         var (a, b) = (Fresh(), Fresh());
         await Server.Send(manual, "one", Put(division, a, 0, Paragraph(a, "base"), ""), Put(division, b, 0, Paragraph(b, "other"), a));
         await Server.Send(manual, "one", Put(division, a, 1, Paragraph(a, "theirs")));
-        var answer = await Server.Send(manual, "two", Put(division, a, 1, Paragraph(a, "mine")), Put(division, b, 1, Paragraph(b, "other changed")));
+        var answer = await Server.Send(
+            manual,
+            "two",
+            Put(division, a, 1, Paragraph(a, "mine")),
+            Put(division, b, 1, Paragraph(b, "other changed"))
+        );
         Assert.Empty(answer["refused"]!.AsArray());
         Assert.True(answer["accepted"]!.AsArray().Single(x => x!["id"]!.GetValue<string>() == a)!["bothAt"]!.GetValue<bool>());
-        Assert.Equal(["theirs mine", "other changed"], (await Server.Blocks(manual, division)).Where(x => x.Id == a || x.Id == b).Select(x => x.Text));
+        Assert.Equal(
+            ["theirs mine", "other changed"],
+            (await Server.Blocks(manual, division)).Where(x => x.Id == a || x.Id == b).Select(x => x.Text)
+        );
     }
 
-    private static string Steps(string id, params (string Id, string Text)[] steps) => new JsonObject
-    {
-        ["type"] = "steps",
-        ["attrs"] = new JsonObject { ["id"] = id },
-        ["content"] = new JsonArray(steps.Select(s => (JsonNode)new JsonObject { ["type"] = "step", ["attrs"] = new JsonObject { ["id"] = s.Id }, ["content"] = new JsonArray(JsonNode.Parse(Paragraph(s.Id + "p", s.Text))!) }).ToArray()),
-    }.ToJsonString();
+    private static string Steps(string id, params (string Id, string Text)[] steps) =>
+        new JsonObject
+        {
+            ["type"] = "steps",
+            ["attrs"] = new JsonObject { ["id"] = id },
+            ["content"] = new JsonArray(
+                steps
+                    .Select(s =>
+                        (JsonNode)
+                            new JsonObject
+                            {
+                                ["type"] = "step",
+                                ["attrs"] = new JsonObject { ["id"] = s.Id },
+                                ["content"] = new JsonArray(JsonNode.Parse(Paragraph(s.Id + "p", s.Text))!),
+                            }
+                    )
+                    .ToArray()
+            ),
+        }.ToJsonString();
 
     [Fact]
     public async Task Two_writers_in_different_steps_of_one_list_are_merged()
@@ -81,14 +122,22 @@ public class DeskTests(SharedServer shared) : IClassFixture<SharedServer>
         (string, string) S(int n, string text) => ($"{id[..8]}-{n}", text);
         await Server.Send(manual, "one", Put(division, id, 0, Steps(id, S(1, "first"), S(2, "second")), ""));
         await Server.Send(manual, "one", Put(division, id, 1, Steps(id, S(1, "first, by one"), S(2, "second"))));
-        var answer = await Server.Send(manual, "two", Put(division, id, 1, Steps(id, S(1, "first"), S(2, "second, by two"), S(3, "third"))));
+        var answer = await Server.Send(
+            manual,
+            "two",
+            Put(division, id, 1, Steps(id, S(1, "first"), S(2, "second, by two"), S(3, "third")))
+        );
         Assert.Empty(answer["refused"]!.AsArray());
         Assert.Equal("first, by onesecond, by twothird", (await Server.Blocks(manual, division)).Single(b => b.Id == id).Text);
         Assert.NotNull(answer["accepted"]![0]!["merged"]);
         // Both wrote behind the same word: the words of both stand there.
         var both = await Server.Send(manual, "two", Put(division, id, 1, Steps(id, S(1, "first, by two"), S(2, "second"))));
         Assert.Empty(both["refused"]!.AsArray());
-        Assert.StartsWith("first, by one, by twosecond", (await Server.Blocks(manual, division)).Single(b => b.Id == id).Text, StringComparison.Ordinal);
+        Assert.StartsWith(
+            "first, by one, by twosecond",
+            (await Server.Blocks(manual, division)).Single(b => b.Id == id).Text,
+            StringComparison.Ordinal
+        );
     }
 
     [Fact]
@@ -129,8 +178,19 @@ public class DeskTests(SharedServer shared) : IClassFixture<SharedServer>
         var (manual, division) = await Open();
         var a = Fresh();
         await Server.Send(manual, "one", Put(division, a, 0, Paragraph(a, "kept"), ""));
-        await Server.Post($"/manuals/{manual}/plan/acts", new { id = Fresh(), writer = "one", @do = "takeOut", rows = new[] { division } });
-        Assert.DoesNotContain((await Server.Get($"/manuals/{manual}"))["divisions"]!.AsArray(), d => d!["id"]!.GetValue<string>() == division);
+        await Server.Post(
+            $"/manuals/{manual}/plan/acts",
+            new
+            {
+                id = Fresh(),
+                writer = "one",
+                @do = "takeOut",
+                rows = new[] { division },
+            }
+        );
+        Assert.DoesNotContain((await Server.Get($"/manuals/{manual}"))["divisions"]!.AsArray(), d =>
+            d!["id"]!.GetValue<string>() == division
+        );
         await Server.Post($"/manuals/{manual}/take-back?writer=one&again=false");
         Assert.Contains(await Server.Blocks(manual, division), x => x.Text == "kept");
     }
@@ -154,7 +214,19 @@ public class DeskTests(SharedServer shared) : IClassFixture<SharedServer>
         var (manual, division) = await Open();
         var ids = Enumerable.Range(0, 5).Select(_ => Fresh()).ToArray();
         await Server.Send(manual, "w", [.. ids.Select((id, i) => Put(division, id, 0, Paragraph(id, $"{i}"), i == 0 ? "" : ids[i - 1]))]);
-        await Server.Send(manual, "w", new { id = ids[4], division, basedOn = 1, body = (string?)null, after = ids[0], deleted = false });
+        await Server.Send(
+            manual,
+            "w",
+            new
+            {
+                id = ids[4],
+                division,
+                basedOn = 1,
+                body = (string?)null,
+                after = ids[0],
+                deleted = false,
+            }
+        );
         Assert.Equal("04123", string.Concat((await Server.Blocks(manual, division)).Where(b => ids.Contains(b.Id)).Select(b => b.Text)));
     }
 
@@ -169,7 +241,8 @@ public class DeskTests(SharedServer shared) : IClassFixture<SharedServer>
         for (var tries = 0; ; tries++)
         {
             var state = (await Server.Get($"/manuals/{manual}/outputs"))[0]!["state"]!.GetValue<string>();
-            if (state == "Done") break;
+            if (state == "Done")
+                break;
             Assert.True(tries < 400 && state is "Waiting" or "Running", state);
             await Task.Delay(50);
         }

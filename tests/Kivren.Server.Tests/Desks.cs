@@ -12,30 +12,76 @@ internal static class Desks
 
     /// <summary>The id of the first chapter.</summary>
     public static async Task<string> Chapter(this ServerProcess server, string manual) =>
-        (await server.Get($"/manuals/{manual}"))["divisions"]!.AsArray().First(d => d!["kind"]!.GetValue<string>() == "Chapter")!["id"]!.GetValue<string>();
+        (await server.Get($"/manuals/{manual}"))["divisions"]!.AsArray().First(d => d!["kind"]!.GetValue<string>() == "Chapter")![
+            "id"
+        ]!.GetValue<string>();
 
     public static string Paragraph(string id, string text) =>
-        new JsonObject { ["type"] = "paragraph", ["attrs"] = new JsonObject { ["id"] = id }, ["content"] = new JsonArray(new JsonObject { ["type"] = "text", ["text"] = text }) }.ToJsonString();
+        new JsonObject
+        {
+            ["type"] = "paragraph",
+            ["attrs"] = new JsonObject { ["id"] = id },
+            ["content"] = new JsonArray(new JsonObject { ["type"] = "text", ["text"] = text }),
+        }.ToJsonString();
 
-    public static object Put(string division, string id, int basedOn, string body, string? after = null) => new { id, division, basedOn, body, after, deleted = false };
+    public static object Put(string division, string id, int basedOn, string body, string? after = null) =>
+        new
+        {
+            id,
+            division,
+            basedOn,
+            body,
+            after,
+            deleted = false,
+        };
 
-    public static object Delete(string division, string id, int basedOn) => new { id, division, basedOn, body = (string?)null, after = (string?)null, deleted = true };
+    public static object Delete(string division, string id, int basedOn) =>
+        new
+        {
+            id,
+            division,
+            basedOn,
+            body = (string?)null,
+            after = (string?)null,
+            deleted = true,
+        };
 
-    public static async Task<JsonNode> Send(this ServerProcess server, string manual, string writer, params object[] blocks) => await server.SendAs(manual, Fresh(), writer, blocks);
+    public static async Task<JsonNode> Send(this ServerProcess server, string manual, string writer, params object[] blocks) =>
+        await server.SendAs(manual, Fresh(), writer, blocks);
 
     public static async Task<JsonNode> SendAs(this ServerProcess server, string manual, string batch, string writer, params object[] blocks)
     {
-        var (status, body) = await server.Post($"/manuals/{manual}/batches", new { id = batch, writer, label = "Typing", blocks, divisions = (object?)null, joined = (object?)null });
+        var (status, body) = await server.Post(
+            $"/manuals/{manual}/batches",
+            new
+            {
+                id = batch,
+                writer,
+                label = "Typing",
+                blocks,
+                divisions = (object?)null,
+                joined = (object?)null,
+            }
+        );
         Assert.True(status == 200, $"{status}: {body}\n{server.Log}");
         return body!;
     }
 
     /// <summary>Ids and texts of the blocks of a division, in order.</summary>
-    public static async Task<List<(string Id, int Version, string Text)>> Blocks(this ServerProcess server, string manual, string division) =>
-        (await server.Get($"/manuals/{manual}/divisions/{division}"))["blocks"]!.AsArray()
-            .Select(b => (b!["id"]!.GetValue<string>(), b["version"]!.GetValue<int>(), TextOf(JsonNode.Parse(b["body"]!.GetValue<string>())!))).ToList();
+    public static async Task<List<(string Id, int Version, string Text)>> Blocks(
+        this ServerProcess server,
+        string manual,
+        string division
+    ) =>
+        (await server.Get($"/manuals/{manual}/divisions/{division}"))["blocks"]!
+            .AsArray()
+            .Select(b =>
+                (b!["id"]!.GetValue<string>(), b["version"]!.GetValue<int>(), TextOf(JsonNode.Parse(b["body"]!.GetValue<string>())!))
+            )
+            .ToList();
 
-    public static string TextOf(JsonNode node) => (node["text"]?.GetValue<string>() ?? "") + string.Concat((node["content"] as JsonArray ?? []).Select(c => TextOf(c!)));
+    public static string TextOf(JsonNode node) =>
+        (node["text"]?.GetValue<string>() ?? "") + string.Concat((node["content"] as JsonArray ?? []).Select(c => TextOf(c!)));
 
     /// <summary>Asks again until what is waited for has come; says what it waited for when it has not.</summary>
     public static async Task<T> Until<T>(Func<Task<T>> ask, Func<T, bool> come, string what)
@@ -44,7 +90,8 @@ internal static class Desks
         while (true)
         {
             var answer = await ask();
-            if (come(answer)) return answer;
+            if (come(answer))
+                return answer;
             Assert.True(clock.Elapsed < TimeSpan.FromSeconds(60), $"{what} did not come in a minute; last: {answer}");
             await Task.Delay(20);
         }
@@ -64,6 +111,11 @@ internal static class Desks
     }
 
     public static async Task<JsonNode> Ended(this ServerProcess server, string manual, string output) =>
-        (await Until(async () => (await server.Get($"/manuals/{manual}/outputs")).AsArray().Single(o => o!["id"]!.GetValue<string>() == output)!,
-            o => o["state"]!.GetValue<string>() is not ("Waiting" or "Running"), "The end of an output"))!;
+        (
+            await Until(
+                async () => (await server.Get($"/manuals/{manual}/outputs")).AsArray().Single(o => o!["id"]!.GetValue<string>() == output)!,
+                o => o["state"]!.GetValue<string>() is not ("Waiting" or "Running"),
+                "The end of an output"
+            )
+        )!;
 }

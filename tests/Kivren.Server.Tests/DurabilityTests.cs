@@ -21,7 +21,8 @@ public class DurabilityTests
                     var id = Fresh();
                     await server.Send(manual, "w", Put(division, id, 0, Paragraph(id, "word " + id), ""));
                     acknowledged.Add(id);
-                    if (acknowledged.Count == 40) enough.TrySetResult();
+                    if (acknowledged.Count == 40)
+                        enough.TrySetResult();
                 }
             }
             catch (Exception e) when (e is HttpRequestException or TaskCanceledException or IOException)
@@ -61,23 +62,34 @@ public class DurabilityTests
         await using var server = await ServerProcess.Start();
         var demo = (await server.Post("/manuals/sample")).Body!["id"]!.GetValue<string>();
         var asked = new List<string>();
-        for (var n = 0; n < 4; n++) asked.Add((await server.Post($"/manuals/{demo}/outputs")).Body!["id"]!.GetValue<string>());
+        for (var n = 0; n < 4; n++)
+            asked.Add((await server.Post($"/manuals/{demo}/outputs")).Body!["id"]!.GetValue<string>());
         await server.Kill();
         await server.Run();
         // One stands as taken by a process that is gone until its heartbeat has been silent long enough; it can be cancelled at once too.
-        foreach (var output in asked) Assert.Equal("Done", (await server.Ended(demo, output))["state"]!.GetValue<string>());
+        foreach (var output in asked)
+            Assert.Equal("Done", (await server.Ended(demo, output))["state"]!.GetValue<string>());
     }
 
     [Fact]
     public async Task Documents_on_their_way_in_survive_a_restart_with_what_was_chosen_and_are_taken_once()
     {
         await using var server = await ServerProcess.Start();
-        using var form = new MultipartFormDataContent { { new ByteArrayContent("# Oil\n\nThe case holds oil.\n\n## Draining\n\nOpen the tap.\n"u8.ToArray()), "files", "oil.md" } };
-        var started = System.Text.Json.Nodes.JsonNode.Parse(await (await server.Http.PostAsync("/api/bring-in", form)).Content.ReadAsStringAsync())!["id"]!.GetValue<string>();
-        Task<System.Text.Json.Nodes.JsonNode> Ready() => Until(() => server.Get($"/bring-in/{started}"), v => v["state"]!.GetValue<string>() != "Reading", "The end of reading");
+        using var form = new MultipartFormDataContent
+        {
+            { new ByteArrayContent("# Oil\n\nThe case holds oil.\n\n## Draining\n\nOpen the tap.\n"u8.ToArray()), "files", "oil.md" },
+        };
+        var started = System.Text.Json.Nodes.JsonNode.Parse(
+            await (await server.Http.PostAsync("/api/bring-in", form)).Content.ReadAsStringAsync()
+        )!["id"]!.GetValue<string>();
+        Task<System.Text.Json.Nodes.JsonNode> Ready() =>
+            Until(() => server.Get($"/bring-in/{started}"), v => v["state"]!.GetValue<string>() != "Reading", "The end of reading");
         var view = await Ready();
         var line = view["lines"]!.AsArray().First(l => l!["role"]!.GetValue<string>() == "body")!["key"]!.GetValue<string>();
-        await server.Http.PutAsync($"/api/bring-in/{started}/choices", System.Net.Http.Json.JsonContent.Create(new { roles = new Dictionary<string, string> { [line] = "lead" } }));
+        await server.Http.PutAsync(
+            $"/api/bring-in/{started}/choices",
+            System.Net.Http.Json.JsonContent.Create(new { roles = new Dictionary<string, string> { [line] = "lead" } })
+        );
         await server.Kill();
         await server.Run();
         view = await Ready();

@@ -11,12 +11,22 @@ public class EdgeTests(SharedServer shared) : IClassFixture<SharedServer>
 {
     private ServerProcess Server => shared.Server;
 
-    private async Task<(HttpStatusCode Status, string Text, HttpResponseMessage Response)> Send(HttpMethod method, string path, string? body = null, params (string Name, string Value)[] headers)
+    private async Task<(HttpStatusCode Status, string Text, HttpResponseMessage Response)> Send(
+        HttpMethod method,
+        string path,
+        string? body = null,
+        params (string Name, string Value)[] headers
+    )
     {
-        using var client = new HttpClient(new HttpClientHandler { UseCookies = false, AllowAutoRedirect = false }) { BaseAddress = Server.Http.BaseAddress };
+        using var client = new HttpClient(new HttpClientHandler { UseCookies = false, AllowAutoRedirect = false })
+        {
+            BaseAddress = Server.Http.BaseAddress,
+        };
         using var request = new HttpRequestMessage(method, path);
-        if (body is not null) request.Content = new StringContent(body, Encoding.UTF8, "application/json");
-        foreach (var (name, value) in headers) request.Headers.TryAddWithoutValidation(name, value);
+        if (body is not null)
+            request.Content = new StringContent(body, Encoding.UTF8, "application/json");
+        foreach (var (name, value) in headers)
+            request.Headers.TryAddWithoutValidation(name, value);
         var response = await client.SendAsync(request);
         return (response.StatusCode, await response.Content.ReadAsStringAsync(), response);
     }
@@ -34,12 +44,32 @@ public class EdgeTests(SharedServer shared) : IClassFixture<SharedServer>
         var token = (await Server.Get("/site"))["token"]!.GetValue<string>();
         var own = new[] { ("Cookie", "kivren-site=" + token), ("X-Kivren-Site", token) };
         Assert.Equal(HttpStatusCode.OK, (await Send(HttpMethod.Post, "/api/manuals", "{\"title\":\"Mine\"}", own)).Status);
-        Assert.Equal(HttpStatusCode.Forbidden, (await Send(HttpMethod.Post, "/api/manuals", "{\"title\":\"x\"}", [.. own, ("Origin", "http://evil.example")])).Status);
-        Assert.Equal(HttpStatusCode.Forbidden, (await Send(HttpMethod.Post, "/api/manuals", "{\"title\":\"x\"}", [.. own, ("Origin", "null")])).Status);
+        Assert.Equal(
+            HttpStatusCode.Forbidden,
+            (await Send(HttpMethod.Post, "/api/manuals", "{\"title\":\"x\"}", [.. own, ("Origin", "http://evil.example")])).Status
+        );
+        Assert.Equal(
+            HttpStatusCode.Forbidden,
+            (await Send(HttpMethod.Post, "/api/manuals", "{\"title\":\"x\"}", [.. own, ("Origin", "null")])).Status
+        );
         Assert.Equal(HttpStatusCode.Forbidden, (await Send(HttpMethod.Get, "/api/manuals", null, ("Sec-Fetch-Site", "cross-site"))).Status);
         Assert.Equal(HttpStatusCode.Forbidden, (await Send(HttpMethod.Post, "/api/manuals", "{\"title\":\"x\"}")).Status);
-        Assert.Equal(HttpStatusCode.Forbidden, (await Send(HttpMethod.Post, "/api/manuals", "{\"title\":\"x\"}", ("Cookie", "kivren-site=" + token))).Status);
-        Assert.Equal(HttpStatusCode.Forbidden, (await Send(HttpMethod.Post, "/api/manuals", "{\"title\":\"x\"}", ("Cookie", "kivren-site=" + token), ("X-Kivren-Site", new string('a', token.Length)))).Status);
+        Assert.Equal(
+            HttpStatusCode.Forbidden,
+            (await Send(HttpMethod.Post, "/api/manuals", "{\"title\":\"x\"}", ("Cookie", "kivren-site=" + token))).Status
+        );
+        Assert.Equal(
+            HttpStatusCode.Forbidden,
+            (
+                await Send(
+                    HttpMethod.Post,
+                    "/api/manuals",
+                    "{\"title\":\"x\"}",
+                    ("Cookie", "kivren-site=" + token),
+                    ("X-Kivren-Site", new string('a', token.Length))
+                )
+            ).Status
+        );
         Assert.Equal(HttpStatusCode.Forbidden, (await Send(HttpMethod.Get, "/live?id=x", null, ("Origin", "http://evil.example"))).Status);
         Assert.Equal(HttpStatusCode.Forbidden, (await Send(HttpMethod.Post, "/live/negotiate?negotiateVersion=1")).Status);
     }
@@ -50,7 +80,15 @@ public class EdgeTests(SharedServer shared) : IClassFixture<SharedServer>
         foreach (var path in new[] { "/api/manuals", "/api/nothing", "/faces/none.ttf" })
         {
             var (_, _, response) = await Send(HttpMethod.Get, path);
-            Assert.DoesNotContain("unsafe-inline'", response.Headers.GetValues("Content-Security-Policy").Single().Split(';').Single(p => p.Contains("script-src", StringComparison.Ordinal)), StringComparison.Ordinal);
+            Assert.DoesNotContain(
+                "unsafe-inline'",
+                response
+                    .Headers.GetValues("Content-Security-Policy")
+                    .Single()
+                    .Split(';')
+                    .Single(p => p.Contains("script-src", StringComparison.Ordinal)),
+                StringComparison.Ordinal
+            );
             Assert.Equal("nosniff", response.Headers.GetValues("X-Content-Type-Options").Single());
             Assert.Equal("DENY", response.Headers.GetValues("X-Frame-Options").Single());
         }
@@ -60,7 +98,10 @@ public class EdgeTests(SharedServer shared) : IClassFixture<SharedServer>
     public async Task Nothing_runs_in_a_picture_wherever_it_is_opened_from()
     {
         var demo = (await Server.Post("/manuals/sample")).Body!["id"]!.GetValue<string>();
-        var name = (await Server.Get($"/manuals/{demo}"))["assets"]!.AsArray().Select(a => a!.GetValue<string>()).First(a => a.EndsWith(".svg", StringComparison.Ordinal));
+        var name = (await Server.Get($"/manuals/{demo}"))["assets"]!
+            .AsArray()
+            .Select(a => a!.GetValue<string>())
+            .First(a => a.EndsWith(".svg", StringComparison.Ordinal));
         var (status, _, response) = await Send(HttpMethod.Get, $"/api/manuals/{demo}/pictures/{name}");
         Assert.Equal(HttpStatusCode.OK, status);
         var policy = response.Headers.GetValues("Content-Security-Policy").Single();
@@ -69,26 +110,43 @@ public class EdgeTests(SharedServer shared) : IClassFixture<SharedServer>
     }
 
     [Theory]
-    [InlineData("GET", "/api/nothing", 404), InlineData("POST", "/api/nothing", 404), InlineData("GET", "/hangfire", 404), InlineData("DELETE", "/api/site", 404)]
+    [
+        InlineData("GET", "/api/nothing", 404),
+        InlineData("POST", "/api/nothing", 404),
+        InlineData("GET", "/hangfire", 404),
+        InlineData("DELETE", "/api/site", 404)
+    ]
     [InlineData("GET", "/api/manuals/none/proof", 404), InlineData("GET", "/api/manuals/none/pages/x.svg", 404)]
     public async Task A_wrong_address_is_told_as_a_problem(string method, string path, int status)
     {
         var token = (await Server.Get("/site"))["token"]!.GetValue<string>();
-        var (answered, text, response) = await Send(new HttpMethod(method), path, null, ("Cookie", "kivren-site=" + token), ("X-Kivren-Site", token));
+        var (answered, text, response) = await Send(
+            new HttpMethod(method),
+            path,
+            null,
+            ("Cookie", "kivren-site=" + token),
+            ("X-Kivren-Site", token)
+        );
         Assert.Equal(status, (int)answered);
         Assert.NotEqual("", JsonNode.Parse(text)!["what"]!.GetValue<string>());
         Assert.Contains("json", response.Content.Headers.ContentType!.ToString(), StringComparison.Ordinal);
     }
 
     public static TheoryData<string> Bodies =>
-    [
-        """{"type":"paragraph","attrs":{"id":"ID"},"content":[{"type":"text","text":"a\u0000b"}]}""",
-        """{"type":"paragraph","attrs":{"id":"ID"},"content":[{"type":"text","text":"\ud800"}]}""",
-        """{"type":"figure","attrs":{"id":"ID","width":"abc"}}""",
-        """{"type":"listing","attrs":{"id":"ID","marked":["x"]}}""",
-        """{"type":"table","attrs":{"id":"ID","widths":[5],"columns":[{}]},"content":[{"type":"row","attrs":{"id":"ID-r"},"content":[{"type":"cell","attrs":{"id":"ID-c","columns":"x"}}]}]}""",
-        "null", "[]", "\"x\"", "{",
-    ];
+        [
+            """{"type":"paragraph","attrs":{"id":"ID"},"content":[{"type":"text","text":"a\u0000b"}]}""",
+            """{"type":"paragraph","attrs":{"id":"ID"},"content":[{"type":"text","text":"\ud800"}]}""",
+            """{"type":"figure","attrs":{"id":"ID","width":"abc"}}""",
+            """{"type":"listing","attrs":{"id":"ID","marked":["x"]}}""",
+            """
+                {"type":"table","attrs":{"id":"ID","widths":[5],"columns":[{}]},"content":[
+                {"type":"row","attrs":{"id":"ID-r"},"content":[{"type":"cell","attrs":{"id":"ID-c","columns":"x"}}]}]}
+                """,
+            "null",
+            "[]",
+            "\"x\"",
+            "{",
+        ];
 
     [Theory, MemberData(nameof(Bodies))]
     public async Task A_text_that_cannot_be_stored_is_answered_for_its_block_and_the_rest_goes_in(string body)
@@ -96,7 +154,12 @@ public class EdgeTests(SharedServer shared) : IClassFixture<SharedServer>
         var manual = await Server.NewManual();
         var division = await Server.Chapter(manual);
         var (bad, good) = (Fresh(), Fresh());
-        var answer = await Server.Send(manual, "w", Put(division, bad, 0, body.Replace("ID", bad, StringComparison.Ordinal), ""), Put(division, good, 0, Paragraph(good, "good words"), ""));
+        var answer = await Server.Send(
+            manual,
+            "w",
+            Put(division, bad, 0, body.Replace("ID", bad, StringComparison.Ordinal), ""),
+            Put(division, good, 0, Paragraph(good, "good words"), "")
+        );
         Assert.Contains(answer["accepted"]!.AsArray(), a => a!["id"]!.GetValue<string>() == good);
         Assert.Contains(await Server.Blocks(manual, division), b => b.Text == "good words");
         // And the next saves as if nothing had been.
@@ -105,15 +168,35 @@ public class EdgeTests(SharedServer shared) : IClassFixture<SharedServer>
     }
 
     [Theory]
-    [InlineData("/batches", "{\"id\":null}"), InlineData("/batches", "{\"id\":\"a\\u0000\",\"writer\":\"w\",\"label\":\"l\",\"blocks\":[]}")]
-    [InlineData("/batches", "{\"id\":\"a\",\"writer\":\"w\",\"label\":\"l\",\"blocks\":[null]}"), InlineData("/batches", "not json"), InlineData("/batches", "{\"id\":\"a\",\"writer\":\"w\",\"blocks\":\"x\"}")]
-    [InlineData("/plan/acts", "{\"id\":\"a\",\"writer\":\"w\",\"do\":\"rename\",\"rows\":[\"x\"],\"text\":\"a\\u0000\"}"), InlineData("/plan/acts", "{\"id\":\"a\",\"writer\":\"w\",\"do\":\"move\",\"rows\":null}")]
-    [InlineData("/roles", "{\"name\":\"Zap\",\"foundation\":\"nothing\\u0000\"}"), InlineData("/roles", "{\"name\":null,\"foundation\":null}"), InlineData("/keep-pattern", "{\"name\":null}")]
+    [
+        InlineData("/batches", "{\"id\":null}"),
+        InlineData("/batches", "{\"id\":\"a\\u0000\",\"writer\":\"w\",\"label\":\"l\",\"blocks\":[]}")
+    ]
+    [
+        InlineData("/batches", "{\"id\":\"a\",\"writer\":\"w\",\"label\":\"l\",\"blocks\":[null]}"),
+        InlineData("/batches", "not json"),
+        InlineData("/batches", "{\"id\":\"a\",\"writer\":\"w\",\"blocks\":\"x\"}")
+    ]
+    [
+        InlineData("/plan/acts", "{\"id\":\"a\",\"writer\":\"w\",\"do\":\"rename\",\"rows\":[\"x\"],\"text\":\"a\\u0000\"}"),
+        InlineData("/plan/acts", "{\"id\":\"a\",\"writer\":\"w\",\"do\":\"move\",\"rows\":null}")
+    ]
+    [
+        InlineData("/roles", "{\"name\":\"Zap\",\"foundation\":\"nothing\\u0000\"}"),
+        InlineData("/roles", "{\"name\":null,\"foundation\":null}"),
+        InlineData("/keep-pattern", "{\"name\":null}")
+    ]
     public async Task What_is_no_request_is_answered_400_with_what_is_wrong(string path, string body)
     {
         var manual = await Server.NewManual();
         var token = (await Server.Get("/site"))["token"]!.GetValue<string>();
-        var (status, text, _) = await Send(HttpMethod.Post, $"/api/manuals/{manual}{path}", body, ("Cookie", "kivren-site=" + token), ("X-Kivren-Site", token));
+        var (status, text, _) = await Send(
+            HttpMethod.Post,
+            $"/api/manuals/{manual}{path}",
+            body,
+            ("Cookie", "kivren-site=" + token),
+            ("X-Kivren-Site", token)
+        );
         Assert.True(status == HttpStatusCode.BadRequest, $"{status}: {text}\n{Server.Log}");
         Assert.NotEqual("", JsonNode.Parse(text)!["what"]!.GetValue<string>());
         Assert.Equal(204, (await Server.Post($"/manuals/{manual}/roles", new { name = "Good", foundation = "body" })).Status);
@@ -132,7 +215,11 @@ public class EdgeTests(SharedServer shared) : IClassFixture<SharedServer>
         var manual = await Server.NewManual();
         var division = await Server.Chapter(manual);
         var ids = Enumerable.Range(0, 5_000).Select(_ => Fresh()).ToArray();
-        var pasting = Server.Send(manual, "w", [.. ids.Select((id, i) => Put(division, id, 0, Paragraph(id, $"Paragraph {i}"), i == 0 ? "" : ids[i - 1]))]);
+        var pasting = Server.Send(
+            manual,
+            "w",
+            [.. ids.Select((id, i) => Put(division, id, 0, Paragraph(id, $"Paragraph {i}"), i == 0 ? "" : ids[i - 1]))]
+        );
         var other = Fresh();
         await Server.Send(manual, "other", Put(division, other, 0, Paragraph(other, "meanwhile"), ""));
         Assert.Equal(5_000, (await pasting)["accepted"]!.AsArray().Count);
@@ -151,12 +238,28 @@ public class EdgeTests(SharedServer shared) : IClassFixture<SharedServer>
         {
             ["type"] = "paragraph",
             ["attrs"] = new JsonObject { ["id"] = id },
-            ["content"] = new JsonArray(new JsonObject { ["type"] = "text", ["text"] = "Here " }, new JsonObject { ["type"] = "inlineEquation", ["attrs"] = new JsonObject { ["id"] = id + "e", ["source"] = "", ["alternative"] = "" } }),
+            ["content"] = new JsonArray(
+                new JsonObject { ["type"] = "text", ["text"] = "Here " },
+                new JsonObject
+                {
+                    ["type"] = "inlineEquation",
+                    ["attrs"] = new JsonObject
+                    {
+                        ["id"] = id + "e",
+                        ["source"] = "",
+                        ["alternative"] = "",
+                    },
+                }
+            ),
         };
         var act = (await Server.Send(manual, "w", Put(division, id, 0, body.ToJsonString(), "")))["act"]!.GetValue<long>();
         var proof = await Server.Settled(manual, act);
         foreach (var page in proof["inserted"]!.AsArray())
-            Assert.Contains("<svg", await Server.Http.GetStringAsync($"/api/manuals/{manual}/pages/{page!["key"]}.svg"), StringComparison.Ordinal);
+            Assert.Contains(
+                "<svg",
+                await Server.Http.GetStringAsync($"/api/manuals/{manual}/pages/{page!["key"]}.svg"),
+                StringComparison.Ordinal
+            );
         await Server.Produced(manual);
     }
 
@@ -169,10 +272,12 @@ public class EdgeTests(SharedServer shared) : IClassFixture<SharedServer>
         for (var round = 0; round < 60; round++)
         {
             var bytes = round % 3 == 0 ? package[..random.Next(package.Length)] : package.ToArray();
-            for (var n = random.Next(12); n >= 0 && bytes.Length > 0; n--) bytes[random.Next(bytes.Length)] = (byte)random.Next(256);
+            for (var n = random.Next(12); n >= 0 && bytes.Length > 0; n--)
+                bytes[random.Next(bytes.Length)] = (byte)random.Next(256);
             var (status, body) = await Server.Post("/manuals/package", bytes);
             Assert.True(status is 200 or 400, $"{status}: {body}\n{Server.Log}");
-            if (status == 400) Assert.NotEqual("", body!["what"]!.GetValue<string>());
+            if (status == 400)
+                Assert.NotEqual("", body!["what"]!.GetValue<string>());
         }
     }
 

@@ -11,9 +11,29 @@ public class PlanTests(SharedServer shared) : IClassFixture<SharedServer>
 
     private static string[] Titles(JsonNode plan) => plan["rows"]!.AsArray().Select(r => r!["title"]!.GetValue<string>()).ToArray();
 
-    private async Task<JsonNode> Act(string manual, string what, string[] rows, string? by = null, string? at = null, string? text = null, string? batch = null)
+    private async Task<JsonNode> Act(
+        string manual,
+        string what,
+        string[] rows,
+        string? by = null,
+        string? at = null,
+        string? text = null,
+        string? batch = null
+    )
     {
-        var (status, done) = await Server.Post($"/manuals/{manual}/plan/acts", new { id = batch ?? Desks.Fresh(), writer = "w", @do = what, rows, by, at, text });
+        var (status, done) = await Server.Post(
+            $"/manuals/{manual}/plan/acts",
+            new
+            {
+                id = batch ?? Desks.Fresh(),
+                writer = "w",
+                @do = what,
+                rows,
+                by,
+                at,
+                text,
+            }
+        );
         Assert.Equal(200, status);
         return done!;
     }
@@ -24,7 +44,8 @@ public class PlanTests(SharedServer shared) : IClassFixture<SharedServer>
     private async Task<JsonNode> Settled(string manual, JsonNode done)
     {
         var act = done["act"]!.GetValue<long>();
-        while ((await Server.Get($"/manuals/{manual}/proof"))["act"]!.GetValue<long>() < act) await Task.Yield();
+        while ((await Server.Get($"/manuals/{manual}/proof"))["act"]!.GetValue<long>() < act)
+            await Task.Yield();
         return await Rows(manual);
     }
 
@@ -32,7 +53,8 @@ public class PlanTests(SharedServer shared) : IClassFixture<SharedServer>
     {
         var manual = await Server.NewManual();
         var chapter = await Server.Chapter(manual);
-        foreach (var head in heads) Assert.Null(Refused(await Act(manual, "addHead", [head], by: chapter, text: head)));
+        foreach (var head in heads)
+            Assert.Null(Refused(await Act(manual, "addHead", [head], by: chapter, text: head)));
         return (manual, chapter);
     }
 
@@ -70,7 +92,19 @@ public class PlanTests(SharedServer shared) : IClassFixture<SharedServer>
     {
         var (a, b, c) = (Own("Oil"), Own("Grease"), Own("Cable"));
         var (manual, _) = await Written(a, b, c);
-        var (_, seen) = await Server.Post($"/manuals/{manual}/plan/foresee", new { id = "", writer = "", @do = "move", rows = new[] { a }, by = c, at = "after", text = (string?)null });
+        var (_, seen) = await Server.Post(
+            $"/manuals/{manual}/plan/foresee",
+            new
+            {
+                id = "",
+                writer = "",
+                @do = "move",
+                rows = new[] { a },
+                by = c,
+                at = "after",
+                text = (string?)null,
+            }
+        );
         Assert.Equal(("1.3", "1 First chapter"), (seen!["number"]!.GetValue<string>(), seen["under"]!.GetValue<string>()));
         Assert.Equal([a, b, c], Titles(await Rows(manual))[3..6]);
     }
@@ -81,7 +115,8 @@ public class PlanTests(SharedServer shared) : IClassFixture<SharedServer>
         var names = Enumerable.Range(0, 30).Select(i => Own("Head" + i)).ToArray();
         var (manual, chapter) = await Written(names);
         var random = new Random(3);
-        for (var i = 0; i < 25; i++) await Act(manual, "move", [names[random.Next(30)]], by: names[random.Next(30)], at: random.Next(2) == 0 ? "before" : "after");
+        for (var i = 0; i < 25; i++)
+            await Act(manual, "move", [names[random.Next(30)]], by: names[random.Next(30)], at: random.Next(2) == 0 ? "before" : "after");
         var order = (await Server.Blocks(manual, chapter)).Select(b => b.Id).ToArray();
         // Deleting and putting back closes the desk: the next reading comes from the database.
         await Server.Http.DeleteAsync($"/api/manuals/{manual}");
@@ -101,13 +136,35 @@ public class PlanTests(SharedServer shared) : IClassFixture<SharedServer>
     [Fact]
     public async Task Fixed_text_is_refused_at_the_desk()
     {
-        var (_, made) = await Server.Post("/manuals", new { title = "Stages", pattern = "Inspection code", variables = new Dictionary<string, string> { ["body"] = "The lake board" } });
+        var (_, made) = await Server.Post(
+            "/manuals",
+            new
+            {
+                title = "Stages",
+                pattern = "Inspection code",
+                variables = new Dictionary<string, string> { ["body"] = "The lake board" },
+            }
+        );
         var manual = made!["id"]!.GetValue<string>();
-        var foreword = (await Server.Get($"/manuals/{manual}"))["divisions"]!.AsArray().Single(d => d!["title"]!.GetValue<string>() == "Foreword")!["id"]!.GetValue<string>();
+        var foreword = (await Server.Get($"/manuals/{manual}"))["divisions"]!
+            .AsArray()
+            .Single(d => d!["title"]!.GetValue<string>() == "Foreword")!["id"]!.GetValue<string>();
         var blocks = await Server.Blocks(manual, foreword);
-        var answer = await Server.Send(manual, "w", Desks.Put(foreword, blocks[0].Id, blocks[0].Version, Desks.Paragraph(blocks[0].Id, "Mine now.")));
-        Assert.Contains("fixed by the pattern “Inspection code”", answer["refused"]![0]!["why"]!.GetValue<string>(), StringComparison.Ordinal);
-        answer = await Server.Send(manual, "w", Desks.Put(foreword, blocks[2].Id, blocks[2].Version, Desks.Paragraph(blocks[2].Id, "This is the second edition.")));
+        var answer = await Server.Send(
+            manual,
+            "w",
+            Desks.Put(foreword, blocks[0].Id, blocks[0].Version, Desks.Paragraph(blocks[0].Id, "Mine now."))
+        );
+        Assert.Contains(
+            "fixed by the pattern “Inspection code”",
+            answer["refused"]![0]!["why"]!.GetValue<string>(),
+            StringComparison.Ordinal
+        );
+        answer = await Server.Send(
+            manual,
+            "w",
+            Desks.Put(foreword, blocks[2].Id, blocks[2].Version, Desks.Paragraph(blocks[2].Id, "This is the second edition."))
+        );
         Assert.Empty(answer["refused"]!.AsArray());
     }
 
@@ -119,7 +176,10 @@ public class PlanTests(SharedServer shared) : IClassFixture<SharedServer>
         Assert.Equal(204, (await Server.Post($"/manuals/{manual}/keep-pattern", new { name, @fixed = true })).Status);
         Assert.Contains((await Server.Get("/patterns")).AsArray(), p => p!["name"]!.GetValue<string>() == name);
         var (_, made) = await Server.Post("/manuals", new { title = "Second", pattern = name });
-        Assert.Equal(["Title page", "Contents", "First chapter", "Index"], (await Server.Get($"/manuals/{made!["id"]}"))["divisions"]!.AsArray().Select(d => d!["title"]!.GetValue<string>()));
+        Assert.Equal(
+            ["Title page", "Contents", "First chapter", "Index"],
+            (await Server.Get($"/manuals/{made!["id"]}"))["divisions"]!.AsArray().Select(d => d!["title"]!.GetValue<string>())
+        );
         Assert.Equal(400, (await Server.Post($"/manuals/{manual}/keep-pattern", new { name = "Pocket guide", @fixed = false })).Status);
     }
 

@@ -16,9 +16,17 @@ public sealed class RedisProcess : IDisposable
     {
         var socket = Path.Combine(_folder, "redis");
         File.Delete(socket);
-        _process = Process.Start(new ProcessStartInfo("redis-server", ["--port", "0", "--unixsocket", socket, "--save", "", "--appendonly", "no"]) { RedirectStandardOutput = true })!;
+        _process = Process.Start(
+            new ProcessStartInfo("redis-server", ["--port", "0", "--unixsocket", socket, "--save", "", "--appendonly", "no"])
+            {
+                RedirectStandardOutput = true,
+            }
+        )!;
         // It says little: its pipe never fills.
-        while (_process.StandardOutput.ReadLine() is { } line && !line.Contains("ready to accept connections", StringComparison.OrdinalIgnoreCase)) { }
+        while (
+            _process.StandardOutput.ReadLine() is { } line
+            && !line.Contains("ready to accept connections", StringComparison.OrdinalIgnoreCase)
+        ) { }
         Assert.True(File.Exists(socket), "Redis did not start.");
     }
 
@@ -30,7 +38,8 @@ public sealed class RedisProcess : IDisposable
 
     public void Dispose()
     {
-        if (_process is { HasExited: false }) Kill();
+        if (_process is { HasExited: false })
+            Kill();
         _process?.Dispose();
         Directory.Delete(_folder, recursive: true);
     }

@@ -18,7 +18,8 @@ public sealed class ServerProcess : IAsyncDisposable
     {
         get
         {
-            lock (_log) return string.Join('\n', _log.TakeLast(60));
+            lock (_log)
+                return string.Join('\n', _log.TakeLast(60));
         }
     }
 
@@ -35,7 +36,8 @@ public sealed class ServerProcess : IAsyncDisposable
     private static string FindRoot()
     {
         var folder = new DirectoryInfo(AppContext.BaseDirectory);
-        while (!File.Exists(Path.Combine(folder.FullName, "Kivren.slnx"))) folder = folder.Parent!;
+        while (!File.Exists(Path.Combine(folder.FullName, "Kivren.slnx")))
+            folder = folder.Parent!;
         return folder.FullName;
     }
 
@@ -60,7 +62,8 @@ public sealed class ServerProcess : IAsyncDisposable
 
     public static async Task<ServerProcess> Start(string? redis = null)
     {
-        var admin = Environment.GetEnvironmentVariable("KIVREN_TEST_DATABASE") ?? throw new InvalidOperationException("KIVREN_TEST_DATABASE is not set; ./test sets it.");
+        var admin = Environment.GetEnvironmentVariable("KIVREN_TEST_DATABASE")
+            ?? throw new InvalidOperationException("KIVREN_TEST_DATABASE is not set; ./test sets it.");
         var database = "t" + Guid.NewGuid().ToString("N");
         await using (var connection = new NpgsqlConnection(admin))
         {
@@ -68,31 +71,50 @@ public sealed class ServerProcess : IAsyncDisposable
             await using var create = new NpgsqlCommand($"CREATE DATABASE {database}", connection);
             await create.ExecuteNonQueryAsync();
         }
-        var server = new ServerProcess(new NpgsqlConnectionStringBuilder(admin) { Database = database, MaxPoolSize = 30 }.ToString(), database) { _redis = redis };
+        var server = new ServerProcess(
+            new NpgsqlConnectionStringBuilder(admin) { Database = database, MaxPoolSize = 30 }.ToString(),
+            database
+        )
+        {
+            _redis = redis,
+        };
         await server.Run();
         return server;
     }
 
     public async Task Run()
     {
-        var start = new ProcessStartInfo("dotnet", [Path.Combine(Root, "src/Kivren.Server/bin/Release/net10.0/Kivren.Server.dll")]) { RedirectStandardOutput = true, RedirectStandardError = true };
+        var start = new ProcessStartInfo("dotnet", [Path.Combine(Root, "src/Kivren.Server/bin/Release/net10.0/Kivren.Server.dll")])
+        {
+            RedirectStandardOutput = true,
+            RedirectStandardError = true,
+        };
         start.Environment["KIVREN_DATABASE"] = Connection;
         start.Environment["KIVREN_ROOT"] = Root;
-        if (_redis is not null) start.Environment["KIVREN_REDIS"] = _redis;
+        if (_redis is not null)
+            start.Environment["KIVREN_REDIS"] = _redis;
         start.Environment["ASPNETCORE_URLS"] = "http://127.0.0.1:0";
         _process = Process.Start(start)!;
-        _process.ErrorDataReceived += (_, line) => { lock (_log) if (line.Data is { } said) _log.Enqueue(said); };
+        _process.ErrorDataReceived += (_, line) =>
+        {
+            lock (_log)
+                if (line.Data is { } said)
+                    _log.Enqueue(said);
+        };
         _process.BeginErrorReadLine();
         var address = new TaskCompletionSource<string>(TaskCreationOptions.RunContinuationsAsynchronously);
         var seen = new List<string>();
         _process.OutputDataReceived += (_, line) =>
         {
-            if (line.Data is null) address.TrySetException(new InvalidOperationException("The server did not start:\n" + string.Join('\n', seen)));
-            else if (line.Data.StartsWith("Kivren serves at ", StringComparison.Ordinal)) address.TrySetResult(line.Data["Kivren serves at ".Length..]);
+            if (line.Data is null)
+                address.TrySetException(new InvalidOperationException("The server did not start:\n" + string.Join('\n', seen)));
+            else if (line.Data.StartsWith("Kivren serves at ", StringComparison.Ordinal))
+                address.TrySetResult(line.Data["Kivren serves at ".Length..]);
             else
             {
                 seen.Add(line.Data);
-                lock (_log) _log.Enqueue(line.Data);
+                lock (_log)
+                    _log.Enqueue(line.Data);
             }
         };
         _process.BeginOutputReadLine();
@@ -112,15 +134,19 @@ public sealed class ServerProcess : IAsyncDisposable
 
     public async Task<(int Status, JsonNode? Body)> Post(string path, object? body = null)
     {
-        using var response = body is byte[] bytes ? await Http.PostAsync("/api" + path, new ByteArrayContent(bytes)) : await Http.PostAsJsonAsync("/api" + path, body ?? new { }, JsonSerializerOptions.Web);
+        using var response = body is byte[] bytes
+            ? await Http.PostAsync("/api" + path, new ByteArrayContent(bytes))
+            : await Http.PostAsJsonAsync("/api" + path, body ?? new { }, JsonSerializerOptions.Web);
         var text = await response.Content.ReadAsStringAsync();
         return ((int)response.StatusCode, text.Length > 0 ? JsonNode.Parse(text) : null);
     }
 
     public async ValueTask DisposeAsync()
     {
-        if (_process is { HasExited: false }) await Kill();
-        if (_database.Length == 0) return;
+        if (_process is { HasExited: false })
+            await Kill();
+        if (_database.Length == 0)
+            return;
         NpgsqlConnection.ClearAllPools();
         await using var connection = new NpgsqlConnection(Environment.GetEnvironmentVariable("KIVREN_TEST_DATABASE"));
         await connection.OpenAsync();

@@ -10,7 +10,10 @@ namespace Kivren.Server.Tests;
 /// again and done once, and nothing stays stuck.</summary>
 public class SoakTests
 {
-    private static readonly int Rounds = int.Parse(Environment.GetEnvironmentVariable("KIVREN_SOAK_ROUNDS") ?? "5", System.Globalization.CultureInfo.InvariantCulture);
+    private static readonly int Rounds = int.Parse(
+        Environment.GetEnvironmentVariable("KIVREN_SOAK_ROUNDS") ?? "5",
+        System.Globalization.CultureInfo.InvariantCulture
+    );
 
     /// <summary>A PostgreSQL of this test's own, which it may kill.</summary>
     private sealed class OwnDatabase : IDisposable
@@ -21,7 +24,12 @@ public class SoakTests
 
         private string Bash(string command)
         {
-            using var bash = Process.Start(new ProcessStartInfo("bash", ["-c", $"source '{ServerProcess.Root}/scripts/machine.sh'; {command}"]) { RedirectStandardOutput = true })!;
+            using var bash = Process.Start(
+                new ProcessStartInfo("bash", ["-c", $"source '{ServerProcess.Root}/scripts/machine.sh'; {command}"])
+                {
+                    RedirectStandardOutput = true,
+                }
+            )!;
             var said = bash.StandardOutput.ReadToEnd();
             bash.WaitForExit();
             Assert.Equal(0, bash.ExitCode);
@@ -59,7 +67,8 @@ public class SoakTests
             while (!end.IsCancellationRequested)
             {
                 _open ??= await Next(server, end);
-                if (_open is null) return;
+                if (_open is null)
+                    return;
                 try
                 {
                     await Send(server, end);
@@ -73,10 +82,15 @@ public class SoakTests
 
         private async Task Send(ServerProcess server, CancellationToken end)
         {
-            using var answer = await server.Http.PostAsync("/api" + _open!.Path, System.Net.Http.Json.JsonContent.Create(_open.Body, options: System.Text.Json.JsonSerializerOptions.Web), end);
+            using var answer = await server.Http.PostAsync(
+                "/api" + _open!.Path,
+                System.Net.Http.Json.JsonContent.Create(_open.Body, options: System.Text.Json.JsonSerializerOptions.Web),
+                end
+            );
             var text = await answer.Content.ReadAsStringAsync(end);
             // The database is away: the same is asked again.
-            if ((int)answer.StatusCode >= 500) return;
+            if ((int)answer.StatusCode >= 500)
+                return;
             Assert.True(answer.IsSuccessStatusCode, $"{name}: {_open.Path} answers {(int)answer.StatusCode} {text}");
             _open.Done(JsonNode.Parse(text)!);
             _open = null;
@@ -96,17 +110,39 @@ public class SoakTests
         private async Task<Asked?> Next(ServerProcess server, CancellationToken end)
         {
             var n = ++_n;
-            if (n % 13 == 0) return new($"/manuals/{manual}/outputs", new { }, answer => Outputs.Add(answer["id"]!.GetValue<string>()));
+            if (n % 13 == 0)
+                return new($"/manuals/{manual}/outputs", new { }, answer => Outputs.Add(answer["id"]!.GetValue<string>()));
             if (n % 11 == 0)
             {
                 try
                 {
-                    using var form = new MultipartFormDataContent { { new ByteArrayContent(System.Text.Encoding.UTF8.GetBytes($"# {name} brings {n}\n\nThe case holds oil.\n")), "files", "oil.md" }, { new StringContent(manual), "manual" } };
-                    var started = JsonNode.Parse(await (await server.Http.PostAsync($"/api/bring-in?manual={manual}", form, end)).Content.ReadAsStringAsync(end))!["id"]!.GetValue<string>();
-                    while (JsonNode.Parse(await server.Http.GetStringAsync($"/api/bring-in/{started}", end))!["state"]!.GetValue<string>() == "Reading") await Task.Delay(10, end);
+                    using var form = new MultipartFormDataContent
+                    {
+                        {
+                            new ByteArrayContent(System.Text.Encoding.UTF8.GetBytes($"# {name} brings {n}\n\nThe case holds oil.\n")),
+                            "files",
+                            "oil.md"
+                        },
+                        { new StringContent(manual), "manual" },
+                    };
+                    var started = JsonNode.Parse(
+                        await (await server.Http.PostAsync($"/api/bring-in?manual={manual}", form, end)).Content.ReadAsStringAsync(end)
+                    )!["id"]!.GetValue<string>();
+                    while (
+                        JsonNode.Parse(await server.Http.GetStringAsync($"/api/bring-in/{started}", end))!["state"]!.GetValue<string>()
+                        == "Reading"
+                    )
+                        await Task.Delay(10, end);
                     return new($"/bring-in/{started}/take", new { writer = name }, _ => Taken.Add($"{name} brings {n}"));
                 }
-                catch (Exception e) when (e is HttpRequestException or OperationCanceledException or IOException or System.Text.Json.JsonException or NullReferenceException)
+                catch (Exception e)
+                    when (e
+                            is HttpRequestException
+                                or OperationCanceledException
+                                or IOException
+                                or System.Text.Json.JsonException
+                                or NullReferenceException
+                    )
                 {
                     return null;
                 }
@@ -114,23 +150,50 @@ public class SoakTests
             if (n % 7 == 0)
             {
                 var title = $"{name} {n}";
-                return new($"/manuals/{manual}/plan/acts", new { id = Fresh(), writer = name, @do = "addHead", rows = new[] { Fresh() }, by = division, text = title },
+                return new(
+                    $"/manuals/{manual}/plan/acts",
+                    new
+                    {
+                        id = Fresh(),
+                        writer = name,
+                        @do = "addHead",
+                        rows = new[] { Fresh() },
+                        by = division,
+                        text = title,
+                    },
                     answer =>
                     {
                         Assert.Null(answer["refused"]?.GetValue<string>());
                         Titles.Add(title);
-                    });
+                    }
+                );
             }
             var old = n % 3 == 0 && Words.Count > 0 ? Words.Keys.ElementAt(n % Words.Count) : null;
             var id = old ?? Fresh();
             var text = old is null ? $"{name} {n}" : Words[old].Text + $" and {n}";
-            var change = old is null ? Put(division, id, 0, Paragraph(id, text), "") : Put(division, id, Words[old].Version, Paragraph(id, text), null);
-            return new($"/manuals/{manual}/batches", new { id = Fresh(), writer = name, label = "Typing", blocks = new[] { change }, divisions = (object?)null, joined = (object?)null },
+            var change = old is null
+                ? Put(division, id, 0, Paragraph(id, text), "")
+                : Put(division, id, Words[old].Version, Paragraph(id, text), null);
+            return new(
+                $"/manuals/{manual}/batches",
+                new
+                {
+                    id = Fresh(),
+                    writer = name,
+                    label = "Typing",
+                    blocks = new[] { change },
+                    divisions = (object?)null,
+                    joined = (object?)null,
+                },
                 answer =>
                 {
                     Assert.Empty(answer["refused"]!.AsArray());
-                    Words[id] = (text, answer["accepted"]!.AsArray().Single(a => a!["id"]!.GetValue<string>() == id)!["version"]!.GetValue<int>());
-                });
+                    Words[id] = (
+                        text,
+                        answer["accepted"]!.AsArray().Single(a => a!["id"]!.GetValue<string>() == id)!["version"]!.GetValue<int>()
+                    );
+                }
+            );
         }
     }
 
@@ -144,7 +207,8 @@ public class SoakTests
         var division = await server.Chapter(manual);
         var writers = Enumerable.Range(0, 4).Select(n => new Writer("writer" + n, manual, division)).ToArray();
         var random = new Random(4711);
-        int serverKilled = 0, databaseKilled = 0;
+        int serverKilled = 0,
+            databaseKilled = 0;
         for (var round = 0; round < Rounds; round++)
         {
             using var end = new CancellationTokenSource();
@@ -163,29 +227,44 @@ public class SoakTests
             }
             await end.CancelAsync();
             await Task.WhenAll(work);
-            if (what != 0) database.Run();
-            if (what != 1) await server.Run();
-            foreach (var writer in writers) await writer.Settle(server);
+            if (what != 0)
+                database.Run();
+            if (what != 1)
+                await server.Run();
+            foreach (var writer in writers)
+                await writer.Settle(server);
 
             var there = await server.Blocks(manual, division);
             var texts = there.ToDictionary(b => b.Id, b => b.Text);
             foreach (var writer in writers)
             {
-                foreach (var (id, (text, _)) in writer.Words) Assert.Equal(text, texts.GetValueOrDefault(id, "(lost)"));
-                foreach (var title in writer.Titles) Assert.Single(there, b => b.Text == title);
+                foreach (var (id, (text, _)) in writer.Words)
+                    Assert.Equal(text, texts.GetValueOrDefault(id, "(lost)"));
+                foreach (var title in writer.Titles)
+                    Assert.Single(there, b => b.Text == title);
             }
             Assert.Equal(there.Count, texts.Count);
-            if (round % 20 == 19) Report(round + 1);
+            if (round % 20 == 19)
+                Report(round + 1);
         }
-        var divisions = (await server.Get($"/manuals/{manual}"))["divisions"]!.AsArray().Select(d => d!["title"]!.GetValue<string>()).ToList();
-        foreach (var taken in writers.SelectMany(w => w.Taken)) Assert.Single(divisions, taken);
-        foreach (var output in writers.SelectMany(w => w.Outputs)) Assert.Equal("Done", (await server.Ended(manual, output))["state"]!.GetValue<string>());
+        var divisions = (await server.Get($"/manuals/{manual}"))["divisions"]!
+            .AsArray()
+            .Select(d => d!["title"]!.GetValue<string>())
+            .ToList();
+        foreach (var taken in writers.SelectMany(w => w.Taken))
+            Assert.Single(divisions, taken);
+        foreach (var output in writers.SelectMany(w => w.Outputs))
+            Assert.Equal("Done", (await server.Ended(manual, output))["state"]!.GetValue<string>());
         var last = Fresh();
         var act = (await server.Send(manual, "last", Put(division, last, 0, Paragraph(last, "last"), "")))["act"]!.GetValue<long>();
         await server.Settled(manual, act);
         Report(Rounds);
 
-        void Report(int rounds) => Console.Error.WriteLine(
-            $"{rounds} rounds: server killed {serverKilled}, database {databaseKilled} times; acknowledged: {writers.Sum(w => w.Words.Count)} blocks, {writers.Sum(w => w.Titles.Count)} heads, {writers.Sum(w => w.Taken.Count)} imports, {writers.Sum(w => w.Outputs.Count)} outputs.");
+        void Report(int rounds) =>
+            Console.Error.WriteLine(
+                $"{rounds} rounds: server killed {serverKilled}, database {databaseKilled} times; acknowledged: "
+                    + $"{writers.Sum(w => w.Words.Count)} blocks, {writers.Sum(w => w.Titles.Count)} heads, "
+                    + $"{writers.Sum(w => w.Taken.Count)} imports, {writers.Sum(w => w.Outputs.Count)} outputs."
+            );
     }
 }

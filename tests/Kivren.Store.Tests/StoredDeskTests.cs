@@ -13,7 +13,11 @@ public class StoredDeskTests(TestShelf shelf) : IClassFixture<TestShelf>
     private async Task<StoredDesk> Opened(string id)
     {
         await using (var db = shelf.CreateDbContext())
-            await ManualSaver.Save(db, new Package(DeskMachine.Fresh(id), new Dictionary<string, byte[]>()), TimeProvider.System.GetUtcNow());
+            await ManualSaver.Save(
+                db,
+                new Package(DeskMachine.Fresh(id), new Dictionary<string, byte[]>()),
+                TimeProvider.System.GetUtcNow()
+            );
         return await Reopened(id);
     }
 
@@ -29,30 +33,38 @@ public class StoredDeskTests(TestShelf shelf) : IClassFixture<TestShelf>
     private static async Task<StoredAct> Do(StoredDesk desk, DeskMachine machine, Deed deed, string id, string batch)
     {
         var writer = machine.Writer(deed).Name;
-        if (machine.Typing(deed, desk.State!, id, out _) is { } changes) return await desk.Write(batch, writer, "Typing", changes, null);
-        if (deed.Kind < 85) return await desk.Rework(batch, writer, machine.Planning(deed, desk.State!, id));
+        if (machine.Typing(deed, desk.State!, id, out _) is { } changes)
+            return await desk.Write(batch, writer, "Typing", changes, null);
+        if (deed.Kind < 85)
+            return await desk.Rework(batch, writer, machine.Planning(deed, desk.State!, id));
         return await desk.TakeBack(writer, deed.Kind >= 94);
     }
 
     [Fact]
     public async Task Whatever_writers_do_memory_is_what_the_database_holds()
     {
-        await Gen.Select(Deed.Any.List[5, 30], Gen.Int[0, 9]).SampleAsync(async (deeds, restart) =>
-        {
-            var id = Fresh();
-            var desk = await Opened(id);
-            var machine = new DeskMachine(4);
-            for (var d = 0; d < deeds.Count; d++)
-            {
-                await Do(desk, machine, deeds[d], id, Fresh());
-                DeskMachine.Holds(desk.State!);
-                if (d % 10 != restart) continue;
-                var before = DeskMachine.TextOf(desk.State!);
-                desk = await Reopened(id);
-                Assert.Equal(before, DeskMachine.TextOf(desk.State!));
-            }
-            Assert.Equal(DeskMachine.TextOf((await Reopened(id)).State!), DeskMachine.TextOf(desk.State!));
-        }, iter: 12, threads: 1);
+        await Gen.Select(Deed.Any.List[5, 30], Gen.Int[0, 9])
+            .SampleAsync(
+                async (deeds, restart) =>
+                {
+                    var id = Fresh();
+                    var desk = await Opened(id);
+                    var machine = new DeskMachine(4);
+                    for (var d = 0; d < deeds.Count; d++)
+                    {
+                        await Do(desk, machine, deeds[d], id, Fresh());
+                        DeskMachine.Holds(desk.State!);
+                        if (d % 10 != restart)
+                            continue;
+                        var before = DeskMachine.TextOf(desk.State!);
+                        desk = await Reopened(id);
+                        Assert.Equal(before, DeskMachine.TextOf(desk.State!));
+                    }
+                    Assert.Equal(DeskMachine.TextOf((await Reopened(id)).State!), DeskMachine.TextOf(desk.State!));
+                },
+                iter: 12,
+                threads: 1
+            );
     }
 
     public static TheoryData<string> Kinds => ["typing", "new block", "plan", "take back", "paste", "role", "move"];
@@ -70,16 +82,52 @@ public class StoredDeskTests(TestShelf shelf) : IClassFixture<TestShelf>
             var first = new BlockChange($"{id}d0b0", $"{id}d0", 1, DeskMachine.Body($"{id}d0b0", "First words"), null, false);
             await desk.Write(Fresh(), "w", "Typing", [first], null);
             var batch = Fresh();
-            Task<StoredAct> Act() => kind switch
-            {
-                "typing" => desk.Write(batch, "w", "Typing", [first with { BasedOn = 2, Body = DeskMachine.Body($"{id}d0b0", "Second words") }], null),
-                "new block" => desk.Write(batch, "w", "Adding", [new BlockChange($"{id}x", $"{id}d0", 0, DeskMachine.Body($"{id}x", "New"), $"{id}d0b0", false)], null),
-                "plan" => desk.Rework(batch, "w", new PlanAct.Join(new Id($"{id}d1"))),
-                "paste" => desk.Write(batch, "w", "Pasting", [.. Enumerable.Range(0, 150).Select(i => new BlockChange($"{id}p{i}", $"{id}d0", 0, DeskMachine.Body($"{id}p{i}", $"P{i}"), i == 0 ? $"{id}d0b0" : $"{id}p{i - 1}", false))], null),
-                "role" => desk.AddRole("w", "Pilot’s remark", "body"),
-                "move" => desk.Write(batch, "w", "Moving", [new BlockChange($"{id}d0b1", $"{id}d0", 1, null, $"{id}d0b3", false)], null),
-                _ => desk.TakeBack("w", false),
-            };
+            Task<StoredAct> Act() =>
+                kind switch
+                {
+                    "typing" => desk.Write(
+                        batch,
+                        "w",
+                        "Typing",
+                        [first with { BasedOn = 2, Body = DeskMachine.Body($"{id}d0b0", "Second words") }],
+                        null
+                    ),
+                    "new block" => desk.Write(
+                        batch,
+                        "w",
+                        "Adding",
+                        [new BlockChange($"{id}x", $"{id}d0", 0, DeskMachine.Body($"{id}x", "New"), $"{id}d0b0", false)],
+                        null
+                    ),
+                    "plan" => desk.Rework(batch, "w", new PlanAct.Join(new Id($"{id}d1"))),
+                    "paste" => desk.Write(
+                        batch,
+                        "w",
+                        "Pasting",
+                        [
+                            .. Enumerable
+                                .Range(0, 150)
+                                .Select(i => new BlockChange(
+                                    $"{id}p{i}",
+                                    $"{id}d0",
+                                    0,
+                                    DeskMachine.Body($"{id}p{i}", $"P{i}"),
+                                    i == 0 ? $"{id}d0b0" : $"{id}p{i - 1}",
+                                    false
+                                )),
+                        ],
+                        null
+                    ),
+                    "role" => desk.AddRole("w", "Pilot’s remark", "body"),
+                    "move" => desk.Write(
+                        batch,
+                        "w",
+                        "Moving",
+                        [new BlockChange($"{id}d0b1", $"{id}d0", 1, null, $"{id}d0b3", false)],
+                        null
+                    ),
+                    _ => desk.TakeBack("w", false),
+                };
             shelf.Faults.At(call);
             StoredAct? done = null;
             try
@@ -98,20 +146,24 @@ public class StoredDeskTests(TestShelf shelf) : IClassFixture<TestShelf>
                 break;
             }
             Assert.False(desk.IsLost && done is not null);
-            if (desk.IsLost) desk = await Reopened(id);
+            if (desk.IsLost)
+                desk = await Reopened(id);
             Assert.Equal(DeskMachine.TextOf((await Reopened(id)).State!), DeskMachine.TextOf(desk.State!));
-            if (done is not null) continue;
+            if (done is not null)
+                continue;
             if (kind is "typing" or "new block" or "plan" or "paste" or "move")
             {
                 var before = DeskMachine.TextOf(desk.State!);
                 var again = await Act();
                 Assert.True(again.Why is null && again.Refused.Count == 0, again.Why ?? again.Refused.FirstOrDefault()?.Why);
-                if (before == DeskMachine.TextOf(desk.State!)) lostAnswers++;
+                if (before == DeskMachine.TextOf(desk.State!))
+                    lostAnswers++;
             }
             DeskMachine.Holds(desk.State!);
             Assert.Equal(DeskMachine.TextOf((await Reopened(id)).State!), DeskMachine.TextOf(desk.State!));
         }
-        if (kind is "typing" or "new block" or "paste") Assert.True(lostAnswers > 0, "No answer was lost after the commit.");
+        if (kind is "typing" or "new block" or "paste")
+            Assert.True(lostAnswers > 0, "No answer was lost after the commit.");
     }
 
     [Fact]
@@ -137,7 +189,13 @@ public class StoredDeskTests(TestShelf shelf) : IClassFixture<TestShelf>
         for (var n = 0; n < 12; n++)
         {
             var desk = n % 2 == 0 ? one : two;
-            var done = await desk.Write(Fresh(), $"w{n % 2}", "Adding", [new BlockChange($"{id}n{n}", $"{id}d0", 0, DeskMachine.Body($"{id}n{n}", $"N{n}"), $"{id}d0b0", false)], null);
+            var done = await desk.Write(
+                Fresh(),
+                $"w{n % 2}",
+                "Adding",
+                [new BlockChange($"{id}n{n}", $"{id}d0", 0, DeskMachine.Body($"{id}n{n}", $"N{n}"), $"{id}d0b0", false)],
+                null
+            );
             Assert.Empty(done.Refused);
         }
         var state = (await Reopened(id)).State!;
@@ -157,7 +215,8 @@ public class StoredDeskTests(TestShelf shelf) : IClassFixture<TestShelf>
         for (var tries = 0; done is null && tries < 10; tries++)
             try
             {
-                if (desk.IsLost) desk = await Reopened(id);
+                if (desk.IsLost)
+                    desk = await Reopened(id);
                 done = await desk.Write(batch, "w", "Typing", [change], null);
             }
             catch (Exception e) when (e is Npgsql.NpgsqlException or InvalidOperationException or DbUpdateException)

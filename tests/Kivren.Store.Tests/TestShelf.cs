@@ -8,12 +8,14 @@ namespace Kivren.Store.Tests;
 /// <summary>A database of its own in the PostgreSQL that ./test started, with faults on demand.</summary>
 public sealed class TestShelf : IAsyncLifetime, IDbContextFactory<ShelfContext>
 {
-    private string _connection = "", _name = "";
+    private string _connection = "",
+        _name = "";
     public Faults Faults { get; } = new();
 
     public async ValueTask InitializeAsync()
     {
-        var admin = Environment.GetEnvironmentVariable("KIVREN_TEST_DATABASE") ?? throw new InvalidOperationException("KIVREN_TEST_DATABASE is not set; ./test sets it.");
+        var admin = Environment.GetEnvironmentVariable("KIVREN_TEST_DATABASE")
+            ?? throw new InvalidOperationException("KIVREN_TEST_DATABASE is not set; ./test sets it.");
         _name = "s" + Guid.NewGuid().ToString("N");
         _connection = new NpgsqlConnectionStringBuilder(admin) { Database = _name, MaxPoolSize = 8 }.ToString();
         await using var db = CreateDbContext();
@@ -32,7 +34,10 @@ public sealed class TestShelf : IAsyncLifetime, IDbContextFactory<ShelfContext>
     {
         await using var connection = new NpgsqlConnection(new NpgsqlConnectionStringBuilder(_connection) { Pooling = false }.ToString());
         await connection.OpenAsync();
-        await using var end = new NpgsqlCommand($"SELECT pg_terminate_backend(pid) FROM pg_stat_activity WHERE datname = '{_name}' AND pid <> pg_backend_pid()", connection);
+        await using var end = new NpgsqlCommand(
+            $"SELECT pg_terminate_backend(pid) FROM pg_stat_activity WHERE datname = '{_name}' AND pid <> pg_backend_pid()",
+            connection
+        );
         await end.ExecuteNonQueryAsync();
     }
 
@@ -65,18 +70,29 @@ public sealed class Faults : DbCommandInterceptor
 
     internal void Call()
     {
-        if (_left < 0 || _left-- > 0) return;
+        if (_left < 0 || _left-- > 0)
+            return;
         Came = true;
         throw new Fault();
     }
 
-    public override ValueTask<InterceptionResult<DbDataReader>> ReaderExecutingAsync(DbCommand command, CommandEventData eventData, InterceptionResult<DbDataReader> result, CancellationToken cancellationToken = default)
+    public override ValueTask<InterceptionResult<DbDataReader>> ReaderExecutingAsync(
+        DbCommand command,
+        CommandEventData eventData,
+        InterceptionResult<DbDataReader> result,
+        CancellationToken cancellationToken = default
+    )
     {
         Call();
         return base.ReaderExecutingAsync(command, eventData, result, cancellationToken);
     }
 
-    public override ValueTask<InterceptionResult<int>> NonQueryExecutingAsync(DbCommand command, CommandEventData eventData, InterceptionResult<int> result, CancellationToken cancellationToken = default)
+    public override ValueTask<InterceptionResult<int>> NonQueryExecutingAsync(
+        DbCommand command,
+        CommandEventData eventData,
+        InterceptionResult<int> result,
+        CancellationToken cancellationToken = default
+    )
     {
         Call();
         return base.NonQueryExecutingAsync(command, eventData, result, cancellationToken);
@@ -84,20 +100,34 @@ public sealed class Faults : DbCommandInterceptor
 
     public sealed class TransactionFaults(Faults faults) : DbTransactionInterceptor
     {
-        public override ValueTask<InterceptionResult<DbTransaction>> TransactionStartingAsync(DbConnection connection, TransactionStartingEventData eventData, InterceptionResult<DbTransaction> result, CancellationToken cancellationToken = default)
+        public override ValueTask<InterceptionResult<DbTransaction>> TransactionStartingAsync(
+            DbConnection connection,
+            TransactionStartingEventData eventData,
+            InterceptionResult<DbTransaction> result,
+            CancellationToken cancellationToken = default
+        )
         {
             faults.Call();
             return base.TransactionStartingAsync(connection, eventData, result, cancellationToken);
         }
 
-        public override ValueTask<InterceptionResult> TransactionCommittingAsync(DbTransaction transaction, TransactionEventData eventData, InterceptionResult result, CancellationToken cancellationToken = default)
+        public override ValueTask<InterceptionResult> TransactionCommittingAsync(
+            DbTransaction transaction,
+            TransactionEventData eventData,
+            InterceptionResult result,
+            CancellationToken cancellationToken = default
+        )
         {
             faults.Call();
             return base.TransactionCommittingAsync(transaction, eventData, result, cancellationToken);
         }
 
         /// <summary>Committed, and the answer is lost on its way.</summary>
-        public override Task TransactionCommittedAsync(DbTransaction transaction, TransactionEndEventData eventData, CancellationToken cancellationToken = default)
+        public override Task TransactionCommittedAsync(
+            DbTransaction transaction,
+            TransactionEndEventData eventData,
+            CancellationToken cancellationToken = default
+        )
         {
             faults.Call();
             return base.TransactionCommittedAsync(transaction, eventData, cancellationToken);

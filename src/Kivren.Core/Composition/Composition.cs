@@ -25,7 +25,8 @@ public sealed class ComposedManual
     /// <summary>Where an identity stands: sheet and height within the text area; null when it is not in this text.</summary>
     public (int Sheet, int Y)? Find(Id id)
     {
-        if (Numbers.Find(id) is not { } found) return null;
+        if (Numbers.Find(id) is not { } found)
+            return null;
         var division = Divisions[found.Division];
         return division.Cut.Places.TryGetValue(Numbers.Resolve(id), out var place) ? (division.StretchSheet + place.Page, place.Y) : null;
     }
@@ -40,7 +41,8 @@ public sealed class ComposedManual
     }
 
     /// <summary>What a cross-reference prints in this composition.</summary>
-    public string Print(CrossReference reference) => References.ReferenceText.Of(reference, Numbers.Find(reference.Target)?.Target, Look, Places);
+    public string Print(CrossReference reference) =>
+        References.ReferenceText.Of(reference, Numbers.Find(reference.Target)?.Target, Look, Places);
 
     /// <summary>Where things came to stand, for whoever prints a reference.</summary>
     public required References.IReferencePlaces Places { get; init; }

@@ -14,7 +14,8 @@ public sealed record AppliesTo(IReadOnlyList<AxisValues> Axes)
         foreach (var axis in Axes)
         {
             var choice = chosen.FirstOrDefault(c => c.Axis == axis.Axis);
-            if (choice is not null && !axis.Values.Any(choice.Values.Contains)) return false;
+            if (choice is not null && !axis.Values.Any(choice.Values.Contains))
+                return false;
         }
         return true;
     }

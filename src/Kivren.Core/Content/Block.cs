@@ -15,8 +15,20 @@ public abstract record Block(Id Id)
 /// <summary>Text in one of the paragraph roles: body, lead, quotation, title, subtitle, imprint, result.</summary>
 public sealed record Paragraph(Id Id, string Role, IReadOnlyList<Inline> Content) : Block(Id);
 
-public enum HeadLevel { A = 1, B, C, D }
-public enum Listed { ByLook, Always, Never }
+public enum HeadLevel
+{
+    A = 1,
+    B,
+    C,
+    D,
+}
+
+public enum Listed
+{
+    ByLook,
+    Always,
+    Never,
+}
 
 public sealed record Head(Id Id, HeadLevel Level, IReadOnlyList<Inline> Content) : Block(Id)
 {
@@ -29,7 +41,15 @@ public sealed record Head(Id Id, HeadLevel Level, IReadOnlyList<Inline> Content)
     public bool Printed { get; init; } = true;
 }
 
-public enum AdmonitionKind { Danger, Warning, Caution, Notice, Note, Tip }
+public enum AdmonitionKind
+{
+    Danger,
+    Warning,
+    Caution,
+    Notice,
+    Note,
+    Tip,
+}
 
 public sealed record Admonition(Id Id, AdmonitionKind Kind, IReadOnlyList<Block> Blocks) : Block(Id);
 
@@ -39,7 +59,13 @@ public sealed record Aside(Id Id, IReadOnlyList<Inline> Title, IReadOnlyList<Blo
 /// <summary>A formal example: numbered, with a title.</summary>
 public sealed record Example(Id Id, IReadOnlyList<Inline> Title, IReadOnlyList<Block> Blocks) : Block(Id);
 
-public enum FigurePlacement { Here, Top, Foot, OwnPage }
+public enum FigurePlacement
+{
+    Here,
+    Top,
+    Foot,
+    OwnPage,
+}
 
 /// <summary>A picture with caption and alternative text; <paramref name="Asset"/> names a file of the manual.</summary>
 public sealed record Figure(Id Id, string Asset, IReadOnlyList<Inline> Caption, string Alternative) : Block(Id)
@@ -72,7 +98,13 @@ public sealed record ContentsList(Id Id, string List = "contents") : Block(Id);
 /// <summary>The generated index; never typed.</summary>
 public sealed record IndexList(Id Id) : Block(Id);
 
-public enum BreakTo { Page, Recto, Verso, Column }
+public enum BreakTo
+{
+    Page,
+    Recto,
+    Verso,
+    Column,
+}
 
 public sealed record PageBreak(Id Id, BreakTo To = BreakTo.Page) : Block(Id);
 

@@ -1,14 +1,44 @@
 namespace Kivren.Core.Content;
 
 /// <summary>On what page a division begins; by the look unless it says so itself.</summary>
-public enum Begins { ByLook, NewPage, Recto, Verso, RunsOn }
+public enum Begins
+{
+    ByLook,
+    NewPage,
+    Recto,
+    Verso,
+    RunsOn,
+}
 
-public enum DivisionKind { HalfTitle, TitlePage, Legal, Contents, Preface, Part, Chapter, Appendix, Glossary, Index, Colophon }
+public enum DivisionKind
+{
+    HalfTitle,
+    TitlePage,
+    Legal,
+    Contents,
+    Preface,
+    Part,
+    Chapter,
+    Appendix,
+    Glossary,
+    Index,
+    Colophon,
+}
 
 /// <summary>How far the work on a division has come, as the writer says.</summary>
-public enum WorkState { Draft, Checked, Final }
+public enum WorkState
+{
+    Draft,
+    Checked,
+    Final,
+}
 
-public enum Matter { Front, Body, Back }
+public enum Matter
+{
+    Front,
+    Body,
+    Back,
+}
 
 /// <summary>One document of the manual. Body divisions after a part stand under it until the next part.</summary>
 public sealed record Division(Id Id, DivisionKind Kind, string Title, IReadOnlyList<Block> Blocks)
@@ -19,10 +49,12 @@ public sealed record Division(Id Id, DivisionKind Kind, string Title, IReadOnlyL
     public WorkState State { get; init; }
     public AppliesTo AppliesTo { get; init; } = AppliesTo.Always;
 
-    public Matter Matter => Kind switch
-    {
-        DivisionKind.HalfTitle or DivisionKind.TitlePage or DivisionKind.Legal or DivisionKind.Contents or DivisionKind.Preface => Matter.Front,
-        DivisionKind.Part or DivisionKind.Chapter => Matter.Body,
-        _ => Matter.Back,
-    };
+    public Matter Matter =>
+        Kind switch
+        {
+            DivisionKind.HalfTitle or DivisionKind.TitlePage or DivisionKind.Legal or DivisionKind.Contents or DivisionKind.Preface =>
+                Matter.Front,
+            DivisionKind.Part or DivisionKind.Chapter => Matter.Body,
+            _ => Matter.Back,
+        };
 }

@@ -5,5 +5,6 @@ public readonly record struct Id(string Value)
 {
     public static readonly Id None = new("");
     public bool IsNone => string.IsNullOrEmpty(Value);
+
     public override string ToString() => Value;
 }

@@ -4,8 +4,19 @@ namespace Kivren.Core.Content;
 [Flags]
 public enum SpanRoles
 {
-    None = 0, Emphasis = 1, Strong = 2, Control = 4, Code = 8, Term = 16, Key = 32, PartNumber = 64, Product = 128, Foreign = 256,
-    Sub = 512, Sup = 1024, SmallCaps = 2048,
+    None = 0,
+    Emphasis = 1,
+    Strong = 2,
+    Control = 4,
+    Code = 8,
+    Term = 16,
+    Key = 32,
+    PartNumber = 64,
+    Product = 128,
+    Foreign = 256,
+    Sub = 512,
+    Sup = 1024,
+    SmallCaps = 2048,
 
     /// <summary>A run that the writer keeps on one line.</summary>
     NoBreak = 4096,
@@ -26,7 +37,12 @@ public sealed record TextRun(string Text, SpanRoles Roles = SpanRoles.None, stri
 /// <summary>A reference to an identity; <paramref name="Form"/> names one of the look's reference forms.</summary>
 public sealed record CrossReference(Id Id, Id Target, string Form) : Inline;
 
-public enum EntryKind { Point, RangeStart, RangeEnd }
+public enum EntryKind
+{
+    Point,
+    RangeStart,
+    RangeEnd,
+}
 
 /// <summary>An index entry: heading and up to two subheadings. Both ends of a range carry the same id.</summary>
 public sealed record IndexEntry(Id Id, IReadOnlyList<string> Headings, EntryKind Kind = EntryKind.Point) : Inline

@@ -1,6 +1,12 @@
 namespace Kivren.Core.Content;
 
-public enum ListKind { Unordered, Decimal, Alpha, Roman }
+public enum ListKind
+{
+    Unordered,
+    Decimal,
+    Alpha,
+    Roman,
+}
 
 public sealed record ItemList(Id Id, ListKind Kind, int Start, IReadOnlyList<Item> Items) : Block(Id)
 {

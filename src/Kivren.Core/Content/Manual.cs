@@ -17,8 +17,7 @@ public sealed record Manual(Id Id, string Title, IReadOnlyList<Division> Divisio
     /// <summary>Ids that joined blocks gave up, each with the id that stands for it now.</summary>
     public IReadOnlyDictionary<Id, Id> Aliases { get; init; } = new Dictionary<Id, Id>();
 
-    public Edition EditionNamed(string? name) =>
-        Editions.FirstOrDefault(e => name is null || e.Name == name) ?? Edition.Whole;
+    public Edition EditionNamed(string? name) => Editions.FirstOrDefault(e => name is null || e.Name == name) ?? Edition.Whole;
 }
 
 /// <summary>Blocks kept once and used in many places.</summary>

@@ -9,12 +9,31 @@ public sealed record OwnRole(string Name, string Foundation)
     /// <summary>All that a role can be founded on.</summary>
     public static readonly IReadOnlySet<string> Foundations = new HashSet<string>(
         [
-            "body", "lead", "quotation", "title", "subtitle", "imprint", "result", "paragraph", "caption",
-            "aside", "example", "steps", "definitions", "table", "figure", "listing", "equation",
-            .. Named<AdmonitionKind>("admonition"), .. Named<ListKind>("list"), .. Named<HeadLevel>("head"),
+            "body",
+            "lead",
+            "quotation",
+            "title",
+            "subtitle",
+            "imprint",
+            "result",
+            "paragraph",
+            "caption",
+            "aside",
+            "example",
+            "steps",
+            "definitions",
+            "table",
+            "figure",
+            "listing",
+            "equation",
+            .. Named<AdmonitionKind>("admonition"),
+            .. Named<ListKind>("list"),
+            .. Named<HeadLevel>("head"),
             .. Enum.GetNames<SpanRoles>().Select(n => char.ToLowerInvariant(n[0]) + n[1..]),
         ],
-        StringComparer.OrdinalIgnoreCase);
+        StringComparer.OrdinalIgnoreCase
+    );
 
-    private static IEnumerable<string> Named<T>(string kind) where T : struct, Enum => Enum.GetNames<T>().Select(n => $"{kind}:{n}");
+    private static IEnumerable<string> Named<T>(string kind)
+        where T : struct, Enum => Enum.GetNames<T>().Select(n => $"{kind}:{n}");
 }

@@ -7,7 +7,11 @@ public static class Rebuilding
     /// <param name="spans">what takes the place of each run of spans; atoms inside are its own matter</param>
     /// <param name="picture">the name that takes the place of each name of a picture in figures; null leaves them</param>
     public static Block Rebuilt(
-        this Block block, Func<Id, Id> id, Func<IReadOnlyList<Inline>, IReadOnlyList<Inline>> spans, Func<string, string>? picture = null)
+        this Block block,
+        Func<Id, Id> id,
+        Func<IReadOnlyList<Inline>, IReadOnlyList<Inline>> spans,
+        Func<string, string>? picture = null
+    )
     {
         Block[] Blocks(IReadOnlyList<Block> blocks) => blocks.Select(b => b.Rebuilt(id, spans, picture)).ToArray();
         Item[] Items(IReadOnlyList<Item> items) => items.Select(i => i with { Id = id(i.Id), Blocks = Blocks(i.Blocks) }).ToArray();
@@ -20,12 +24,29 @@ public static class Rebuilding
             Listing l => l with { Caption = spans(l.Caption) },
             ItemList l => l with { Items = Items(l.Items) },
             Steps s => s with { Items = Items(s.Items) },
-            DefinitionList d => d with { Definitions = d.Definitions.Select(x => x with { Id = id(x.Id), Term = spans(x.Term), Blocks = Blocks(x.Blocks) }).ToArray() },
+            DefinitionList d => d with
+            {
+                Definitions = d
+                    .Definitions.Select(x => x with { Id = id(x.Id), Term = spans(x.Term), Blocks = Blocks(x.Blocks) })
+                    .ToArray(),
+            },
             ReferenceList r => r with { Documents = r.Documents.Select(x => x with { Id = id(x.Id), Title = spans(x.Title) }).ToArray() },
             Admonition a => a with { Blocks = Blocks(a.Blocks) },
             Aside a => a with { Title = spans(a.Title), Blocks = Blocks(a.Blocks) },
             Example e => e with { Title = spans(e.Title), Blocks = Blocks(e.Blocks) },
-            Table t => t with { Caption = spans(t.Caption), Rows = t.Rows.Select(r => r with { Id = id(r.Id), Cells = r.Cells.Select(c => c with { Id = id(c.Id), Content = spans(c.Content) }).ToArray() }).ToArray() },
+            Table t => t with
+            {
+                Caption = spans(t.Caption),
+                Rows = t
+                    .Rows.Select(r =>
+                        r with
+                        {
+                            Id = id(r.Id),
+                            Cells = r.Cells.Select(c => c with { Id = id(c.Id), Content = spans(c.Content) }).ToArray(),
+                        }
+                    )
+                    .ToArray(),
+            },
             _ => named,
         };
     }
@@ -33,17 +54,23 @@ public static class Rebuilding
     /// <summary>The block with its pictures under other names, in figures and in lines of text.</summary>
     public static Block WithPictures(this Block block, Func<string, string> picture)
     {
-        IReadOnlyList<Inline> Spans(IReadOnlyList<Inline> spans) => spans.Any(s => s is InlinePicture or Footnote)
-            ? spans.Select(s => s switch
-            {
-                InlinePicture p => p with { Asset = picture(p.Asset) },
-                Footnote n => n with { Content = Spans(n.Content) },
-                _ => s,
-            }).ToArray()
-            : spans;
+        IReadOnlyList<Inline> Spans(IReadOnlyList<Inline> spans) =>
+            spans.Any(s => s is InlinePicture or Footnote)
+                ? spans
+                    .Select(s =>
+                        s switch
+                        {
+                            InlinePicture p => p with { Asset = picture(p.Asset) },
+                            Footnote n => n with { Content = Spans(n.Content) },
+                            _ => s,
+                        }
+                    )
+                    .ToArray()
+                : spans;
         return block.Rebuilt(i => i, Spans, picture);
     }
 
     /// <summary>The block with every run of spans changed, identities as they are.</summary>
-    public static Block WithSpans(this Block block, Func<IReadOnlyList<Inline>, IReadOnlyList<Inline>> spans) => block.Rebuilt(i => i, spans);
+    public static Block WithSpans(this Block block, Func<IReadOnlyList<Inline>, IReadOnlyList<Inline>> spans) =>
+        block.Rebuilt(i => i, spans);
 }

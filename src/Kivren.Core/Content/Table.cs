@@ -1,9 +1,20 @@
 namespace Kivren.Core.Content;
 
 /// <summary>How a cell's lines stand; decimal aligns the decimal signs of a column.</summary>
-public enum CellAlignment { Left, Centre, Right, Decimal }
+public enum CellAlignment
+{
+    Left,
+    Centre,
+    Right,
+    Decimal,
+}
 
-public enum WidthKind { ByContent, Share, Fixed }
+public enum WidthKind
+{
+    ByContent,
+    Share,
+    Fixed,
+}
 
 /// <summary>A column's width: by its content, a share of what is left, or fixed.</summary>
 /// <param name="Amount">shares, or hundredths of a millimetre; nothing by content</param>
@@ -13,8 +24,13 @@ public readonly record struct ColumnWidth(WidthKind Kind, int Amount)
 }
 
 /// <summary>A table with <paramref name="HeaderRows"/> rows that repeat on every page it reaches.</summary>
-public sealed record Table(Id Id, int HeaderRows, IReadOnlyList<CellAlignment> Columns, IReadOnlyList<Inline> Caption,
-    IReadOnlyList<Row> Rows) : Block(Id)
+public sealed record Table(
+    Id Id,
+    int HeaderRows,
+    IReadOnlyList<CellAlignment> Columns,
+    IReadOnlyList<Inline> Caption,
+    IReadOnlyList<Row> Rows
+) : Block(Id)
 {
     /// <summary>Widths of the first columns; the rest go by content.</summary>
     public IReadOnlyList<ColumnWidth> Widths { get; init; } = [];
@@ -62,19 +78,22 @@ public static class TableGrid
             var column = 0;
             foreach (var cell in table.Rows[r].Cells)
             {
-                while (column < covered.Count && covered[column] > 0) column++;
+                while (column < covered.Count && covered[column] > 0)
+                    column++;
                 var wide = Math.Clamp(cell.ColumnSpan, 1, 1000);
                 var high = Math.Clamp(cell.RowSpan, 1, end - r);
                 for (var c = column; c < column + wide; c++)
                 {
-                    while (covered.Count <= c) covered.Add(0);
+                    while (covered.Count <= c)
+                        covered.Add(0);
                     covered[c] = Math.Max(covered[c], high);
                 }
                 cells.Add(new GridCell(cell, r, column, high, wide));
                 column += wide;
             }
             columns = Math.Max(columns, covered.Count);
-            for (var c = 0; c < covered.Count; c++) covered[c] = Math.Max(0, covered[c] - 1);
+            for (var c = 0; c < covered.Count; c++)
+                covered[c] = Math.Max(0, covered[c] - 1);
         }
         return (cells, Math.Max(1, columns));
     }

@@ -10,39 +10,40 @@ public static class Walk
     {
         yield return block;
         foreach (var inner in block.InnerBlocks())
-            foreach (var b in inner.WithInner())
-                yield return b;
+        foreach (var b in inner.WithInner())
+            yield return b;
     }
 
-    public static IEnumerable<Block> InnerBlocks(this Block block) => block switch
-    {
-        ItemList list => list.Items.SelectMany(i => i.Blocks),
-        Steps steps => steps.Items.SelectMany(i => i.Blocks),
-        Admonition admonition => admonition.Blocks,
-        Aside aside => aside.Blocks,
-        Example example => example.Blocks,
-        DefinitionList list => list.Definitions.SelectMany(d => d.Blocks),
-        _ => [],
-    };
+    public static IEnumerable<Block> InnerBlocks(this Block block) =>
+        block switch
+        {
+            ItemList list => list.Items.SelectMany(i => i.Blocks),
+            Steps steps => steps.Items.SelectMany(i => i.Blocks),
+            Admonition admonition => admonition.Blocks,
+            Aside aside => aside.Blocks,
+            Example example => example.Blocks,
+            DefinitionList list => list.Definitions.SelectMany(d => d.Blocks),
+            _ => [],
+        };
 
     /// <summary>The runs of spans that belong to this block itself, not to blocks inside it, in reading order.</summary>
-    public static IEnumerable<IReadOnlyList<Inline>> OwnSpans(this Block block) => block switch
-    {
-        Paragraph p => [p.Content],
-        Head h => [h.Content],
-        Figure f => [f.Caption],
-        Listing l => [l.Caption],
-        Aside a => [a.Title],
-        Example e => [e.Title],
-        DefinitionList d => d.Definitions.Select(x => x.Term),
-        ReferenceList r => r.Documents.Select(x => x.Title),
-        Table t => t.Rows.SelectMany(r => r.Cells).Select(c => c.Content).Prepend(t.Caption),
-        _ => [],
-    };
+    public static IEnumerable<IReadOnlyList<Inline>> OwnSpans(this Block block) =>
+        block switch
+        {
+            Paragraph p => [p.Content],
+            Head h => [h.Content],
+            Figure f => [f.Caption],
+            Listing l => [l.Caption],
+            Aside a => [a.Title],
+            Example e => [e.Title],
+            DefinitionList d => d.Definitions.Select(x => x.Term),
+            ReferenceList r => r.Documents.Select(x => x.Title),
+            Table t => t.Rows.SelectMany(r => r.Cells).Select(c => c.Content).Prepend(t.Caption),
+            _ => [],
+        };
 
     /// <summary>Every inline of the block and of the blocks inside it; a footnote is followed by its own content.</summary>
-    public static IEnumerable<Inline> Inlines(this Block block) =>
-        block.WithInner().SelectMany(b => b.OwnSpans()).SelectMany(Flat);
+    public static IEnumerable<Inline> Inlines(this Block block) => block.WithInner().SelectMany(b => b.OwnSpans()).SelectMany(Flat);
 
     public static IEnumerable<Inline> Flat(IReadOnlyList<Inline> spans)
     {
@@ -58,11 +59,14 @@ public static class Walk
     /// <summary>The typed words alone: no atoms, no notes.</summary>
     public static string PlainText(this IReadOnlyList<Inline> spans)
     {
-        if (spans.Count == 1 && spans[0] is TextRun only) return only.Text;
+        if (spans.Count == 1 && spans[0] is TextRun only)
+            return only.Text;
         var text = new StringBuilder();
         foreach (var inline in spans)
-            if (inline is TextRun run) text.Append(run.Text);
-            else if (inline is LineBreak) text.Append(' ');
+            if (inline is TextRun run)
+                text.Append(run.Text);
+            else if (inline is LineBreak)
+                text.Append(' ');
         return text.ToString();
     }
 }

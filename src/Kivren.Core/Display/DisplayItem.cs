@@ -4,7 +4,14 @@ using Kivren.Core.Type;
 namespace Kivren.Core.Display;
 
 /// <summary>What an item is in the reading order; furniture is no part of the text.</summary>
-public enum ReadingRole { Text, Label, Furniture, Note, Caption }
+public enum ReadingRole
+{
+    Text,
+    Label,
+    Furniture,
+    Note,
+    Caption,
+}
 
 /// <summary>Something drawn on a page. Places in millipoints from the trim's top left; a painter only draws.</summary>
 public abstract record DisplayItem(int X, int Y, Id Block, ReadingRole Role);
@@ -27,7 +34,8 @@ public sealed record RuleItem(int X, int Y, int Width, int Height, int Grey, Id 
 /// <summary>Spaced points on a baseline.</summary>
 public sealed record LeaderItem(int X, int To, int Y, TextStyle Style) : DisplayItem(X, Y, Id.None, ReadingRole.Furniture);
 
-public sealed record PictureItem(string Asset, string Alternative, int X, int Y, int Width, int Height, Id Block) : DisplayItem(X, Y, Block, ReadingRole.Caption);
+public sealed record PictureItem(string Asset, string Alternative, int X, int Y, int Width, int Height, Id Block)
+    : DisplayItem(X, Y, Block, ReadingRole.Caption);
 
 /// <summary>An area that leads to a target in the manual or to a web address; no drawing.</summary>
 /// <param name="Words">the words that lead there</param>

@@ -8,21 +8,31 @@ namespace Kivren.Core.Display;
 /// <summary>Makes a page's display list from its body and furniture (composition.md 11).</summary>
 public static class DisplayList
 {
-    private const int Hairline = 400, NoteHang = 9_000;
+    private const int Hairline = 400,
+        NoteHang = 9_000;
 
     public static DisplayPage Of(ComposedPage page, Look look)
     {
         var list = new Builder();
         var master = page.IsTurned ? look.Master.Turned() : look.Master;
         var left = master.Left(page.IsRecto).Millipoints;
-        foreach (var artwork in page.Artwork) list.Items.Add(Of(artwork, master, page.IsRecto));
-        if (page.Furniture is { } furniture) AddFurniture(list, furniture, look, master, page.IsRecto);
+        foreach (var artwork in page.Artwork)
+            list.Items.Add(Of(artwork, master, page.IsRecto));
+        if (page.Furniture is { } furniture)
+            AddFurniture(list, furniture, look, master, page.IsRecto);
         if (page.Blank is { } blank)
         {
             var line = Line(blank.Text, blank.Dress.Plain);
-            list.Line(line, left + (master.Measure.Millipoints - line.Width) / 2, master.Top.Millipoints + master.Depth.Millipoints / 2, Id.None, ReadingRole.Furniture);
+            list.Line(
+                line,
+                left + (master.Measure.Millipoints - line.Width) / 2,
+                master.Top.Millipoints + master.Depth.Millipoints / 2,
+                Id.None,
+                ReadingRole.Furniture
+            );
         }
-        if (page.Body is { } body) AddBody(list, body, page.Cut!.Galley, look, master, left);
+        if (page.Body is { } body)
+            AddBody(list, body, page.Cut!.Galley, look, master, left);
         return new DisplayPage(master.Width.Millipoints, master.Height.Millipoints, list.Items, list.Links);
     }
 
@@ -30,8 +40,26 @@ public static class DisplayList
     {
         var x = recto || !master.Mirrored ? artwork.X : master.Width - artwork.X - artwork.Width;
         return artwork.Picture is { } picture
-            ? new PictureItem(picture, "", x.Millipoints, artwork.Y.Millipoints, artwork.Width.Millipoints, artwork.Height.Millipoints, Id.None) with { Role = ReadingRole.Furniture }
-            : new RuleItem(x.Millipoints, artwork.Y.Millipoints, artwork.Width.Millipoints, artwork.Height.Millipoints, artwork.Grey, Id.None);
+            ? new PictureItem(
+                picture,
+                "",
+                x.Millipoints,
+                artwork.Y.Millipoints,
+                artwork.Width.Millipoints,
+                artwork.Height.Millipoints,
+                Id.None
+            ) with
+            {
+                Role = ReadingRole.Furniture,
+            }
+            : new RuleItem(
+                x.Millipoints,
+                artwork.Y.Millipoints,
+                artwork.Width.Millipoints,
+                artwork.Height.Millipoints,
+                artwork.Grey,
+                Id.None
+            );
     }
 
     private static void AddFurniture(Builder list, Furniture furniture, Look look, PageMaster master, bool recto)
@@ -42,9 +70,15 @@ public static class DisplayList
         foreach (var field in furniture.Fields)
         {
             var line = Line(field.Text, field.Dress.Plain);
-            var baseline = field.Edge == PageEdge.Head ? running.HeadTop.Millipoints + field.Dress.Baseline.Millipoints : master.Height.Millipoints - running.FootBaseline.Millipoints;
+            var baseline =
+                field.Edge == PageEdge.Head
+                    ? running.HeadTop.Millipoints + field.Dress.Baseline.Millipoints
+                    : master.Height.Millipoints - running.FootBaseline.Millipoints;
             var atLeft = field.Place == FieldPlace.Inner ? recto || !master.Mirrored : !recto && master.Mirrored;
-            var x = field.Place == FieldPlace.Centre ? left + (width - line.Width) / 2 : atLeft ? left : left + width - line.Width;
+            var x =
+                field.Place == FieldPlace.Centre ? left + (width - line.Width) / 2
+                : atLeft ? left
+                : left + width - line.Width;
             list.Line(line, x, baseline, Id.None, ReadingRole.Furniture);
         }
         if (furniture.HeadRule)
@@ -55,7 +89,16 @@ public static class DisplayList
         if (furniture.FootRule)
         {
             var leading = furniture.Fields.First(f => f.Edge == PageEdge.Foot).Dress.Leading;
-            list.Items.Add(new RuleItem(left, (master.Height - running.FootBaseline - leading - running.FootRuleGap).Millipoints, width, Hairline, 0, Id.None));
+            list.Items.Add(
+                new RuleItem(
+                    left,
+                    (master.Height - running.FootBaseline - leading - running.FootRuleGap).Millipoints,
+                    width,
+                    Hairline,
+                    0,
+                    Id.None
+                )
+            );
         }
     }
 
@@ -71,25 +114,38 @@ public static class DisplayList
         var top = master.Top.Millipoints;
         // Repeated header rows are furniture for the reader's ear.
         foreach (var header in body.Headers)
-            foreach (var drawn in header.Rows.Drawn) list.Draw(drawn, left + header.X, top + header.Y, ReadingRole.Furniture);
+        foreach (var drawn in header.Rows.Drawn)
+            list.Draw(drawn, left + header.X, top + header.Y, ReadingRole.Furniture);
         foreach (var placed in body.Pieces)
         {
             ref readonly var piece = ref galley.Pieces[placed.Piece];
             foreach (var drawn in piece.Drawn)
             {
                 // A figure at the head of a page needs no rule under that of the running head.
-                if (piece.Floats && placed.Y == 0 && drawn is DrawnRule && look.Running.HeadRuleGap.Millipoints > 0) continue;
+                if (piece.Floats && placed.Y == 0 && drawn is DrawnRule && look.Running.HeadRuleGap.Millipoints > 0)
+                    continue;
                 list.Draw(drawn, left + placed.X, top + placed.Y, ReadingRole.Text);
             }
         }
         if (body.Plate is { } plate)
-            foreach (var drawn in plate.Drawn) list.Draw(drawn, left, top, drawn is DrawnLine { Block.IsNone: true } ? ReadingRole.Furniture : ReadingRole.Text);
+            foreach (var drawn in plate.Drawn)
+                list.Draw(drawn, left, top, drawn is DrawnLine { Block.IsNone: true } ? ReadingRole.Furniture : ReadingRole.Text);
         foreach (var rule in body.NoteRules)
-            list.Items.Add(new RuleItem(left + rule.X, top + rule.Y, rule.Continues ? Math.Min(look.NoteRule.Millipoints * 3, master.Measure.Millipoints) : look.NoteRule.Millipoints, Hairline, 0, Id.None));
+            list.Items.Add(
+                new RuleItem(
+                    left + rule.X,
+                    top + rule.Y,
+                    rule.Continues ? Math.Min(look.NoteRule.Millipoints * 3, master.Measure.Millipoints) : look.NoteRule.Millipoints,
+                    Hairline,
+                    0,
+                    Id.None
+                )
+            );
         foreach (var note in body.Notes)
         {
             var y = top + note.Y;
-            if (note.From == 0) list.Line(note.Note.Label, left + note.X, y + note.Note.Baseline, note.Note.Id, ReadingRole.Note);
+            if (note.From == 0)
+                list.Line(note.Note.Label, left + note.X, y + note.Note.Baseline, note.Note.Id, ReadingRole.Note);
             for (var l = note.From; l < note.To; l++)
             {
                 list.Line(note.Note.Lines[l], left + note.X + NoteHang, y + note.Note.Baseline, note.Note.Id, ReadingRole.Note);
@@ -107,10 +163,28 @@ public static class DisplayList
         {
             switch (drawn)
             {
-                case DrawnLine line: Line(line.Line, x + line.X, y + line.Y, line.Block, role); break;
-                case DrawnRule rule: Items.Add(new RuleItem(x + rule.X, y + rule.Y, rule.Width, rule.Height, rule.Grey, Id.None)); break;
-                case DrawnLeader leader: Items.Add(new LeaderItem(x + leader.X, x + leader.To, y + leader.Y, leader.Style)); break;
-                case DrawnPicture picture: Items.Add(new PictureItem(picture.Asset, picture.Alternative, x + picture.X, y + picture.Y, picture.Width, picture.Height, picture.Block)); break;
+                case DrawnLine line:
+                    Line(line.Line, x + line.X, y + line.Y, line.Block, role);
+                    break;
+                case DrawnRule rule:
+                    Items.Add(new RuleItem(x + rule.X, y + rule.Y, rule.Width, rule.Height, rule.Grey, Id.None));
+                    break;
+                case DrawnLeader leader:
+                    Items.Add(new LeaderItem(x + leader.X, x + leader.To, y + leader.Y, leader.Style));
+                    break;
+                case DrawnPicture picture:
+                    Items.Add(
+                        new PictureItem(
+                            picture.Asset,
+                            picture.Alternative,
+                            x + picture.X,
+                            y + picture.Y,
+                            picture.Width,
+                            picture.Height,
+                            picture.Block
+                        )
+                    );
+                    break;
             }
         }
 
@@ -125,13 +199,35 @@ public static class DisplayList
                     continue;
                 }
                 Items.Add(new WordItem(word, x + word.X, baseline - word.Style.Rise.Millipoints, block, role, w == line.Words.Length - 1));
-                if (word.Target.IsNone && word.Web is null) continue;
+                if (word.Target.IsNone && word.Web is null)
+                    continue;
                 var size = word.Style.Size.Millipoints;
-                var area = new LinkArea(x + word.X, baseline - size, word.Width, size * 5 / 4, word.Target, word.Web, word.Word.Characters(word.From, word.To).ToString());
+                var area = new LinkArea(
+                    x + word.X,
+                    baseline - size,
+                    word.Width,
+                    size * 5 / 4,
+                    word.Target,
+                    word.Web,
+                    word.Word.Characters(word.From, word.To).ToString()
+                );
                 // Words of one link on one line make one area.
-                if (Links.Count > 0 && Links[^1] is var last && last.Target == area.Target && last.Web == area.Web && last.Y == area.Y && area.X >= last.X && area.X - last.X - last.Width < size)
-                    Links[^1] = last with { Width = area.X + area.Width - last.X, Words = last.Words + (area.X > last.X + last.Width ? " " : "") + area.Words };
-                else Links.Add(area);
+                if (
+                    Links.Count > 0
+                    && Links[^1] is var last
+                    && last.Target == area.Target
+                    && last.Web == area.Web
+                    && last.Y == area.Y
+                    && area.X >= last.X
+                    && area.X - last.X - last.Width < size
+                )
+                    Links[^1] = last with
+                    {
+                        Width = area.X + area.Width - last.X,
+                        Words = last.Words + (area.X > last.X + last.Width ? " " : "") + area.Words,
+                    };
+                else
+                    Links.Add(area);
             }
         }
 
@@ -147,11 +243,32 @@ public static class DisplayList
                         {
                             var word = line.Line.Words[w];
                             var ends = i == last && w == line.Line.Words.Length - 1;
-                            Items.Add(new WordItem(word with { SpaceAfter = ends ? spaceAfter : word.SpaceAfter }, x + line.X + word.X, baseline + line.Y - word.Style.Rise.Millipoints, block, role, false) { Within = inset });
+                            Items.Add(
+                                new WordItem(
+                                    word with
+                                    {
+                                        SpaceAfter = ends ? spaceAfter : word.SpaceAfter,
+                                    },
+                                    x + line.X + word.X,
+                                    baseline + line.Y - word.Style.Rise.Millipoints,
+                                    block,
+                                    role,
+                                    false
+                                )
+                                {
+                                    Within = inset,
+                                }
+                            );
                         }
                         break;
-                    case DrawnRule rule: Items.Add(new RuleItem(x + rule.X, baseline + rule.Y, rule.Width, rule.Height, rule.Grey, block) { Within = inset }); break;
-                    case var other: Draw(other, x, baseline, role); break;
+                    case DrawnRule rule:
+                        Items.Add(
+                            new RuleItem(x + rule.X, baseline + rule.Y, rule.Width, rule.Height, rule.Grey, block) { Within = inset }
+                        );
+                        break;
+                    case var other:
+                        Draw(other, x, baseline, role);
+                        break;
                 }
         }
     }

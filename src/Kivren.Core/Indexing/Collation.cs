@@ -32,29 +32,42 @@ public sealed class Collation
     {
         switch (language)
         {
-            case "sv" or "fi": After('z', ["åÅ", "äÄæÆ", "öÖøØ"]); break;
-            case "da" or "nb" or "nn" or "no": After('z', ["æÆäÄ", "øØöÖ", "åÅ"]); break;
-            case "es": After('n', ["ñÑ"]); break;
-            case "et": After('w', ["õÕ", "äÄ", "öÖ", "üÜ"]); break;
+            case "sv" or "fi":
+                After('z', ["åÅ", "äÄæÆ", "öÖøØ"]);
+                break;
+            case "da" or "nb" or "nn" or "no":
+                After('z', ["æÆäÄ", "øØöÖ", "åÅ"]);
+                break;
+            case "es":
+                After('n', ["ñÑ"]);
+                break;
+            case "et":
+                After('w', ["õÕ", "äÄ", "öÖ", "üÜ"]);
+                break;
             case "pl":
-                foreach (var pair in (ReadOnlySpan<string>)["aąĄ", "cćĆ", "eęĘ", "lłŁ", "nńŃ", "oóÓ", "sśŚ"]) After(pair[0], [pair[1..]]);
+                foreach (var pair in (ReadOnlySpan<string>)["aąĄ", "cćĆ", "eęĘ", "lłŁ", "nńŃ", "oóÓ", "sśŚ"])
+                    After(pair[0], [pair[1..]]);
                 After('z', ["źŹ", "żŻ"]);
                 break;
         }
     }
 
     /// <summary>The collation of a language, by its code (sv, es-MX …).</summary>
-    public static Collation Of(string language) => Languages.GetOrAdd(language.Split('-')[0].ToLowerInvariant(), static l => new Collation(l));
+    public static Collation Of(string language) =>
+        Languages.GetOrAdd(language.Split('-')[0].ToLowerInvariant(), static l => new Collation(l));
 
     /// <param name="letters">in order; the characters of one string are one letter, small and capital by turns</param>
     private void After(char letter, string[] letters)
     {
         for (var n = 0; n < letters.Length; n++)
-            for (var c = 0; c < letters[n].Length; c++)
-            {
-                _own[letters[n][c]] = [new Element(Table.Value[letter][0].Primary + n + 1, (ushort)(0x20 + c / 2), (ushort)(c % 2 == 0 ? 2 : 8))];
-                _groups[letters[n][c]] = letters[n][1].ToString();
-            }
+        for (var c = 0; c < letters[n].Length; c++)
+        {
+            _own[letters[n][c]] =
+            [
+                new Element(Table.Value[letter][0].Primary + n + 1, (ushort)(0x20 + c / 2), (ushort)(c % 2 == 0 ? 2 : 8)),
+            ];
+            _groups[letters[n][c]] = letters[n][1].ToString();
+        }
     }
 
     private static Dictionary<int, Element[]> Load()
@@ -64,7 +77,11 @@ public sealed class Collation
         while (reader.ReadLine() is { } line)
         {
             var semicolon = line.IndexOf(';', StringComparison.Ordinal);
-            table[Hex(line[..semicolon])] = line[(semicolon + 1)..].Split(' ').Select(e => e.Split('.')).Select(e => new Element(Hex(e[0]) * Room, (ushort)Hex(e[1]), (ushort)Hex(e[2]))).ToArray();
+            table[Hex(line[..semicolon])] = line[(semicolon + 1)..]
+                .Split(' ')
+                .Select(e => e.Split('.'))
+                .Select(e => new Element(Hex(e[0]) * Room, (ushort)Hex(e[1]), (ushort)Hex(e[2])))
+                .ToArray();
         }
         return table;
     }
@@ -80,8 +97,10 @@ public sealed class Collation
     /// <summary>Three levels: letters, then accents, then case, each big-endian, divided by zeros.</summary>
     public byte[] Key(string text)
     {
-        if (_keys.TryGetValue(text, out var known)) return known;
-        if (_keys.Count > MostKeys) _keys.Clear();
+        if (_keys.TryGetValue(text, out var known))
+            return known;
+        if (_keys.Count > MostKeys)
+            _keys.Clear();
         return _keys[text] = Make(text);
     }
 
@@ -89,7 +108,8 @@ public sealed class Collation
     {
         var elements = new List<Element>(text.Length);
         foreach (var rune in Composed(text).EnumerateRunes())
-            if (_own.TryGetValue(rune.Value, out var found) || Table.Value.TryGetValue(rune.Value, out found)) elements.AddRange(found);
+            if (_own.TryGetValue(rune.Value, out var found) || Table.Value.TryGetValue(rune.Value, out found))
+                elements.AddRange(found);
             else
             {
                 // What the table does not have sorts by its code, in two weights (UTS #10, 10.1.3).
@@ -101,9 +121,16 @@ public sealed class Collation
         {
             foreach (var e in elements)
             {
-                var weight = level switch { 0 => e.Primary, 1 => e.Secondary, _ => e.Tertiary };
-                if (weight == 0) continue;
-                if (level == 0) key.Add((byte)(weight >> 16));
+                var weight = level switch
+                {
+                    0 => e.Primary,
+                    1 => e.Secondary,
+                    _ => e.Tertiary,
+                };
+                if (weight == 0)
+                    continue;
+                if (level == 0)
+                    key.Add((byte)(weight >> 16));
                 key.Add((byte)(weight >> 8));
                 key.Add((byte)weight);
             }
@@ -112,19 +139,31 @@ public sealed class Collation
         return [.. key];
     }
 
-    private const string Bases = "aAoOnNuU", Rings = "åÅ", Dots = "äÄöÖ\0\0üÜ", Tildes = "\0\0õÕñÑ\0\0";
+    private const string Bases = "aAoOnNuU",
+        Rings = "åÅ",
+        Dots = "äÄöÖ\0\0üÜ",
+        Tildes = "\0\0õÕñÑ\0\0";
 
     /// <summary>A letter with its mark as one character, for the marks that make letters of their own somewhere.</summary>
     private static string Composed(string text)
     {
-        if (!text.AsSpan().ContainsAny("\u030A\u0308\u0303")) return text;
+        if (!text.AsSpan().ContainsAny("\u030A\u0308\u0303"))
+            return text;
         var composed = new StringBuilder(text.Length);
         foreach (var c in text)
         {
-            var marked = c switch { '\u030A' => Rings, '\u0308' => Dots, '\u0303' => Tildes, _ => null };
+            var marked = c switch
+            {
+                '\u030A' => Rings,
+                '\u0308' => Dots,
+                '\u0303' => Tildes,
+                _ => null,
+            };
             var at = marked is null || composed.Length == 0 ? -1 : Bases.IndexOf(composed[^1], StringComparison.Ordinal);
-            if (at >= 0 && at < marked!.Length && marked[at] != '\0') composed[^1] = marked[at];
-            else composed.Append(c);
+            if (at >= 0 && at < marked!.Length && marked[at] != '\0')
+                composed[^1] = marked[at];
+            else
+                composed.Append(c);
         }
         return composed.ToString();
     }
@@ -135,12 +174,16 @@ public sealed class Collation
     {
         foreach (var rune in Composed(text).EnumerateRunes())
         {
-            if (_groups.TryGetValue(rune.Value, out var own)) return own;
-            if (Rune.IsDigit(rune)) return "0–9";
-            if (!Rune.IsLetter(rune)) continue;
+            if (_groups.TryGetValue(rune.Value, out var own))
+                return own;
+            if (Rune.IsDigit(rune))
+                return "0–9";
+            if (!Rune.IsLetter(rune))
+                continue;
             var primary = Table.Value.TryGetValue(rune.Value, out var e) ? e[0].Primary : 0;
             for (var c = 'A'; c <= 'Z'; c++)
-                if (Table.Value[c][0].Primary == primary) return c.ToString();
+                if (Table.Value[c][0].Primary == primary)
+                    return c.ToString();
             return Rune.ToUpperInvariant(rune).ToString();
         }
         return "Symbols";

@@ -20,12 +20,20 @@ public sealed class IndexCache
     internal IndexTree Tree(SelectedText text, bool letterByLetter)
     {
         var entries = new List<GatheredEntry>[text.Divisions.Count];
-        for (var d = 0; d < entries.Length; d++) entries[d] = _gathered.GetValue(text.Divisions[d], IndexTree.Gather);
-        if (_last is { } last && last.LetterByLetter == letterByLetter && last.Language == text.Manual.Language && last.Entries.Length == entries.Length)
+        for (var d = 0; d < entries.Length; d++)
+            entries[d] = _gathered.GetValue(text.Divisions[d], IndexTree.Gather);
+        if (
+            _last is { } last
+            && last.LetterByLetter == letterByLetter
+            && last.Language == text.Manual.Language
+            && last.Entries.Length == entries.Length
+        )
         {
             var same = true;
-            for (var d = 0; d < entries.Length && same; d++) same = ReferenceEquals(entries[d], last.Entries[d]) || Same(entries[d], last.Entries[d]);
-            if (same) return last.Tree;
+            for (var d = 0; d < entries.Length && same; d++)
+                same = ReferenceEquals(entries[d], last.Entries[d]) || Same(entries[d], last.Entries[d]);
+            if (same)
+                return last.Tree;
         }
         var tree = IndexTree.Of(entries, letterByLetter, text.Manual.Language);
         _last = (entries, letterByLetter, text.Manual.Language, tree);
@@ -34,12 +42,18 @@ public sealed class IndexCache
 
     private static bool Same(List<GatheredEntry> a, List<GatheredEntry> b)
     {
-        if (a.Count != b.Count) return false;
+        if (a.Count != b.Count)
+            return false;
         for (var i = 0; i < a.Count; i++)
         {
-            if (a[i].Division != b[i].Division || a[i].Block != b[i].Block || a[i].In != b[i].In) return false;
+            if (a[i].Division != b[i].Division || a[i].Block != b[i].Block || a[i].In != b[i].In)
+                return false;
             var (x, y) = (a[i].Entry, b[i].Entry);
-            if (!ReferenceEquals(x, y) && !(x with { Headings = y.Headings } == y && x.Headings.SequenceEqual(y.Headings, StringComparer.Ordinal))) return false;
+            if (
+                !ReferenceEquals(x, y)
+                && !(x with { Headings = y.Headings } == y && x.Headings.SequenceEqual(y.Headings, StringComparer.Ordinal))
+            )
+                return false;
         }
         return true;
     }
@@ -54,11 +68,19 @@ public sealed class IndexCache
             foreach (var printed in _printed)
                 if (ReferenceEquals(printed.Tree, tree) && ReferenceEquals(printed.Definition, definition))
                 {
-                    if (printed.Places.AsSpan().SequenceEqual(places)) return printed;
+                    if (printed.Places.AsSpan().SequenceEqual(places))
+                        return printed;
                     like = printed;
                 }
-            var made = new PrintedIndex(tree, definition, places, IndexLine.Of(tree, definition, places, like?.Places, like?.Lines), ++_made);
-            if (_printed.Count == MostLines) _printed.RemoveAt(0);
+            var made = new PrintedIndex(
+                tree,
+                definition,
+                places,
+                IndexLine.Of(tree, definition, places, like?.Places, like?.Lines),
+                ++_made
+            );
+            if (_printed.Count == MostLines)
+                _printed.RemoveAt(0);
             _printed.Add(made);
             return made;
         }

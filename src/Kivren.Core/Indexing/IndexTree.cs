@@ -6,7 +6,13 @@ namespace Kivren.Core.Indexing;
 public sealed record GatheredEntry(IndexEntry Entry, Id Division, Id Block, EntryPlace In);
 
 /// <summary>What kind of block an entry stands in, as far as the index minds.</summary>
-public enum EntryPlace { Text, Illustration, Head, Listing }
+public enum EntryPlace
+{
+    Text,
+    Illustration,
+    Head,
+    Listing,
+}
 
 /// <summary>A heading with what stands under it.</summary>
 public sealed class IndexHeading(string text, string files, Collation collation)
@@ -50,11 +56,14 @@ public sealed class IndexTree
             foreach (var place in heading.Places)
             {
                 places.Add(locate(place.Division, place.Start));
-                if (place.IsRange) places.Add(locate(place.EndDivision, EndOf(place.Start)));
+                if (place.IsRange)
+                    places.Add(locate(place.EndDivision, EndOf(place.Start)));
             }
-            foreach (var under in heading.Under) Add(under);
+            foreach (var under in heading.Under)
+                Add(under);
         }
-        foreach (var heading in Headings) Add(heading);
+        foreach (var heading in Headings)
+            Add(heading);
         return [.. places];
     }
 
@@ -69,13 +78,15 @@ public sealed class IndexTree
         {
             tree.Entries.AddRange(entries);
             foreach (var e in entries)
-                if (e.Entry.Kind == EntryKind.RangeEnd) ends.TryAdd(e.Entry.Id, e.Division);
+                if (e.Entry.Kind == EntryKind.RangeEnd)
+                    ends.TryAdd(e.Entry.Id, e.Division);
         }
         var byText = new Dictionary<string, IndexHeading>(StringComparer.Ordinal);
         foreach (var gathered in tree.Entries)
         {
             var entry = gathered.Entry;
-            if (entry.Kind == EntryKind.RangeEnd || entry.Headings.Count == 0) continue;
+            if (entry.Kind == EntryKind.RangeEnd || entry.Headings.Count == 0)
+                continue;
             var path = "";
             List<IndexHeading> level = tree.Headings;
             IndexHeading? heading = null;
@@ -84,18 +95,33 @@ public sealed class IndexTree
                 path += "\u001f" + entry.Headings[i];
                 if (!byText.TryGetValue(path, out heading))
                 {
-                    heading = new IndexHeading(entry.Headings[i], i == 0 ? entry.Headings[i] : WithoutLead(entry.Headings[i], language), collation);
+                    heading = new IndexHeading(
+                        entry.Headings[i],
+                        i == 0 ? entry.Headings[i] : WithoutLead(entry.Headings[i], language),
+                        collation
+                    );
                     byText.Add(path, heading);
                     level.Add(heading);
                 }
                 level = heading.Under;
             }
-            if (entry.FilesUnder is { Length: > 0 } files) heading!.Files = files;
-            if (entry.See is { Length: > 0 } see) heading!.See.Add(see);
-            if (entry.SeeAlso is { Length: > 0 } also) heading!.SeeAlso.Add(also);
+            if (entry.FilesUnder is { Length: > 0 } files)
+                heading!.Files = files;
+            if (entry.See is { Length: > 0 } see)
+                heading!.See.Add(see);
+            if (entry.SeeAlso is { Length: > 0 } also)
+                heading!.SeeAlso.Add(also);
             // An entry that only points elsewhere has no locator of its own.
             if (entry.See is null or "" && entry.SeeAlso is null or "")
-                heading!.Places.Add(new IndexPlace(entry.Id, gathered.Division, entry.Kind == EntryKind.RangeStart ? ends.GetValueOrDefault(entry.Id) : Id.None, entry.Principal, gathered.In == EntryPlace.Illustration));
+                heading!.Places.Add(
+                    new IndexPlace(
+                        entry.Id,
+                        gathered.Division,
+                        entry.Kind == EntryKind.RangeStart ? ends.GetValueOrDefault(entry.Id) : Id.None,
+                        entry.Principal,
+                        gathered.In == EntryPlace.Illustration
+                    )
+                );
         }
         Sort(tree.Headings, letterByLetter, collation);
         return tree;
@@ -104,10 +130,72 @@ public sealed class IndexTree
     private static readonly Dictionary<string, string[]> PassedOver = new(StringComparer.Ordinal)
     {
         ["en"] = ["and ", "of ", "in ", "on ", "for ", "with ", "at ", "by ", "to ", "from ", "the ", "a ", "an "],
-        ["de"] = ["und ", "von ", "vom ", "in ", "im ", "am ", "auf ", "für ", "mit ", "bei ", "beim ", "zu ", "zum ", "zur ", "aus ", "der ", "die ", "das ", "ein ", "eine "],
-        ["fr"] = ["et ", "de ", "du ", "des ", "d’", "en ", "sur ", "pour ", "avec ", "à ", "au ", "aux ", "par ", "le ", "la ", "les ", "l’", "un ", "une "],
+        ["de"] =
+        [
+            "und ",
+            "von ",
+            "vom ",
+            "in ",
+            "im ",
+            "am ",
+            "auf ",
+            "für ",
+            "mit ",
+            "bei ",
+            "beim ",
+            "zu ",
+            "zum ",
+            "zur ",
+            "aus ",
+            "der ",
+            "die ",
+            "das ",
+            "ein ",
+            "eine ",
+        ],
+        ["fr"] =
+        [
+            "et ",
+            "de ",
+            "du ",
+            "des ",
+            "d’",
+            "en ",
+            "sur ",
+            "pour ",
+            "avec ",
+            "à ",
+            "au ",
+            "aux ",
+            "par ",
+            "le ",
+            "la ",
+            "les ",
+            "l’",
+            "un ",
+            "une ",
+        ],
         ["es"] = ["y ", "de ", "del ", "en ", "sobre ", "para ", "con ", "a ", "al ", "por ", "el ", "la ", "los ", "las ", "un ", "una "],
-        ["it"] = ["e ", "di ", "del ", "della ", "in ", "su ", "per ", "con ", "a ", "da ", "il ", "la ", "lo ", "gli ", "le ", "un ", "una "],
+        ["it"] =
+        [
+            "e ",
+            "di ",
+            "del ",
+            "della ",
+            "in ",
+            "su ",
+            "per ",
+            "con ",
+            "a ",
+            "da ",
+            "il ",
+            "la ",
+            "lo ",
+            "gli ",
+            "le ",
+            "un ",
+            "una ",
+        ],
         ["nl"] = ["en ", "van ", "in ", "op ", "voor ", "met ", "bij ", "aan ", "uit ", "de ", "het ", "een "],
         ["sv"] = ["och ", "av ", "i ", "på ", "för ", "med ", "vid ", "till ", "från ", "en ", "ett "],
     };
@@ -116,36 +204,60 @@ public sealed class IndexTree
     private static string WithoutLead(string text, string language)
     {
         foreach (var lead in PassedOver.GetValueOrDefault(language.Split('-')[0]) ?? [])
-            if (text.StartsWith(lead, StringComparison.OrdinalIgnoreCase)) return WithoutLead(text[lead.Length..], language);
+            if (text.StartsWith(lead, StringComparison.OrdinalIgnoreCase))
+                return WithoutLead(text[lead.Length..], language);
         return text;
     }
 
     private static void Sort(List<IndexHeading> headings, bool letterByLetter, Collation collation)
     {
         string Key(IndexHeading h) => letterByLetter ? h.Files.Replace(" ", "", StringComparison.Ordinal) : h.Files;
-        headings.Sort((a, b) =>
-        {
-            var rank = Rank(a.Group).CompareTo(Rank(b.Group));
-            if (rank != 0) return rank;
-            var byFile = collation.Compare(Key(a), Key(b));
-            return byFile != 0 ? byFile : collation.Compare(a.Text, b.Text);
-        });
+        headings.Sort(
+            (a, b) =>
+            {
+                var rank = Rank(a.Group).CompareTo(Rank(b.Group));
+                if (rank != 0)
+                    return rank;
+                var byFile = collation.Compare(Key(a), Key(b));
+                return byFile != 0 ? byFile : collation.Compare(a.Text, b.Text);
+            }
+        );
         foreach (var heading in headings)
-            if (heading.Under.Count > 0) Sort(heading.Under, letterByLetter, collation);
+            if (heading.Under.Count > 0)
+                Sort(heading.Under, letterByLetter, collation);
     }
 
     /// <summary>Symbols, then numerals, then letters.</summary>
-    private static int Rank(string group) => group switch { "Symbols" => 0, "0–9" => 1, _ => 2 };
+    private static int Rank(string group) =>
+        group switch
+        {
+            "Symbols" => 0,
+            "0–9" => 1,
+            _ => 2,
+        };
 
     internal static List<GatheredEntry> Gather(Division division)
     {
         var entries = new List<GatheredEntry>();
         foreach (var block in division.Blocks)
-            foreach (var inner in block.WithInner())
-                foreach (var spans in inner.OwnSpans())
-                    foreach (var inline in Walk.Flat(spans))
-                        if (inline is IndexEntry entry)
-                            entries.Add(new GatheredEntry(entry, division.Id, inner.Id, inner switch { Figure or Table => EntryPlace.Illustration, Head => EntryPlace.Head, Listing => EntryPlace.Listing, _ => EntryPlace.Text }));
+        foreach (var inner in block.WithInner())
+        foreach (var spans in inner.OwnSpans())
+        foreach (var inline in Walk.Flat(spans))
+            if (inline is IndexEntry entry)
+                entries.Add(
+                    new GatheredEntry(
+                        entry,
+                        division.Id,
+                        inner.Id,
+                        inner switch
+                        {
+                            Figure or Table => EntryPlace.Illustration,
+                            Head => EntryPlace.Head,
+                            Listing => EntryPlace.Listing,
+                            _ => EntryPlace.Text,
+                        }
+                    )
+                );
         return entries;
     }
 }

@@ -5,7 +5,15 @@ using TextMateSharp.Registry;
 namespace Kivren.Core.Listings;
 
 /// <summary>What a stretch of program text is, as far as it is shown.</summary>
-public enum TokenKind { Plain, Comment, Text, Number, Keyword, Name }
+public enum TokenKind
+{
+    Plain,
+    Comment,
+    Text,
+    Number,
+    Keyword,
+    Name,
+}
 
 /// <summary>A stretch of one line.</summary>
 public readonly record struct ListingToken(int Start, int End, TokenKind Kind);
@@ -23,16 +31,24 @@ public static class ListingTokens
 
     private static readonly (string Scope, TokenKind Kind)[] Scopes =
     [
-        ("comment", TokenKind.Comment), ("string", TokenKind.Text), ("constant", TokenKind.Number), ("entity.name.section", TokenKind.Keyword),
-        ("keyword.operator", TokenKind.Plain), ("keyword.other.definition", TokenKind.Name), ("keyword", TokenKind.Keyword), ("storage", TokenKind.Keyword), ("entity.name.tag", TokenKind.Keyword),
-        ("support.type.property-name", TokenKind.Name), ("entity.name", TokenKind.Name),
+        ("comment", TokenKind.Comment),
+        ("string", TokenKind.Text),
+        ("constant", TokenKind.Number),
+        ("entity.name.section", TokenKind.Keyword),
+        ("keyword.operator", TokenKind.Plain),
+        ("keyword.other.definition", TokenKind.Name),
+        ("keyword", TokenKind.Keyword),
+        ("storage", TokenKind.Keyword),
+        ("entity.name.tag", TokenKind.Keyword),
+        ("support.type.property-name", TokenKind.Name),
+        ("entity.name", TokenKind.Name),
     ];
 
     private static IGrammar? Grammar(string language) => Grammars.GetOrAdd(language, static name =>
-    {
-        var scope = Options.GetScopeByLanguageId(name.ToLowerInvariant()) ?? Options.GetScopeByExtension("." + name.ToLowerInvariant());
-        return string.IsNullOrEmpty(scope) ? null : Registry.LoadGrammar(scope);
-    });
+        {
+            var scope = Options.GetScopeByLanguageId(name.ToLowerInvariant()) ?? Options.GetScopeByExtension("." + name.ToLowerInvariant());
+            return string.IsNullOrEmpty(scope) ? null : Registry.LoadGrammar(scope);
+        });
 
     /// <summary>The tokens of each line; one plain token a line for a language that no grammar ships for.</summary>
     public static IReadOnlyList<ListingToken>[] Of(IReadOnlyList<string> lines, string language)
@@ -53,7 +69,10 @@ public static class ListingTokens
                 // Without a limit of time: what is found must not depend on the machine.
                 var result = grammar.TokenizeLine(line, state, TimeSpan.MaxValue);
                 state = result.RuleStack;
-                found[l] = result.Tokens.Select(t => new ListingToken(t.StartIndex, Math.Min(t.EndIndex, line.Length), KindOf(t.Scopes))).Where(t => t.End > t.Start).ToArray();
+                found[l] = result
+                    .Tokens.Select(t => new ListingToken(t.StartIndex, Math.Min(t.EndIndex, line.Length), KindOf(t.Scopes)))
+                    .Where(t => t.End > t.Start)
+                    .ToArray();
             }
         }
         return found;
@@ -64,7 +83,8 @@ public static class ListingTokens
     {
         for (var s = scopes.Count - 1; s >= 1; s--)
             foreach (var (scope, kind) in Scopes)
-                if (scopes[s].StartsWith(scope, StringComparison.Ordinal)) return kind;
+                if (scopes[s].StartsWith(scope, StringComparison.Ordinal))
+                    return kind;
         return TokenKind.Plain;
     }
 }

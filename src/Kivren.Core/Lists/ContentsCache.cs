@@ -23,10 +23,18 @@ internal sealed class ContentsCache
         var entries = ContentsEntry.Of(definition, numbers, at, folio);
         lock (_kept)
         {
-            if (!_kept.TryGetValue(list, out var kept)) _kept.Add(list, kept = []);
+            if (!_kept.TryGetValue(list, out var kept))
+                _kept.Add(list, kept = []);
             foreach (var printed in kept)
-                if (ReferenceEquals(printed.Definition, definition) && System.Runtime.InteropServices.CollectionsMarshal.AsSpan(entries).SequenceEqual(System.Runtime.InteropServices.CollectionsMarshal.AsSpan(printed.Entries))) return printed;
-            if (kept.Count == MostPasses) kept.RemoveAt(0);
+                if (
+                    ReferenceEquals(printed.Definition, definition)
+                    && System
+                        .Runtime.InteropServices.CollectionsMarshal.AsSpan(entries)
+                        .SequenceEqual(System.Runtime.InteropServices.CollectionsMarshal.AsSpan(printed.Entries))
+                )
+                    return printed;
+            if (kept.Count == MostPasses)
+                kept.RemoveAt(0);
             var made = new PrintedContents(definition, entries, ++_made);
             kept.Add(made);
             return made;

@@ -21,29 +21,52 @@ public readonly record struct ContentsEntry(Id Target, int Line, string Name, st
             foreach (var target in division.Listable)
             {
                 // A list does not list itself.
-                if (target.Kind == TargetKind.Division && (d == at || division.Division.Kind is DivisionKind.HalfTitle or DivisionKind.TitlePage or DivisionKind.Legal || IsMainContents(division.Division))) continue;
+                if (
+                    target.Kind == TargetKind.Division
+                    && (
+                        d == at
+                        || division.Division.Kind is DivisionKind.HalfTitle or DivisionKind.TitlePage or DivisionKind.Legal
+                        || IsMainContents(division.Division)
+                    )
+                )
+                    continue;
                 for (var l = 0; l < definition.Lines.Count; l++)
                     if (definition.Lines[l].Takes(target, division.Division.Kind))
                     {
-                        entries.Add(new ContentsEntry(target.Id, l, target.Name, target.Number, target.Title, definition.Lines[l].Folio == FolioPlace.None ? "" : folio(target.Id)));
+                        entries.Add(
+                            new ContentsEntry(
+                                target.Id,
+                                l,
+                                target.Name,
+                                target.Number,
+                                target.Title,
+                                definition.Lines[l].Folio == FolioPlace.None ? "" : folio(target.Id)
+                            )
+                        );
                         break;
                     }
             }
         }
-        if (definition.Sorted) entries.Sort((a, b) => Collation.Of(numbers.Divisions[at].Division.Language).Compare(a.Title, b.Title));
+        if (definition.Sorted)
+            entries.Sort((a, b) => Collation.Of(numbers.Divisions[at].Division.Language).Compare(a.Title, b.Title));
         return entries;
     }
 
-    private static bool IsMainContents(Division division) => division.Kind == DivisionKind.Contents && division.Blocks.Any(b => b is ContentsList { List: "contents" or "brief" });
+    private static bool IsMainContents(Division division) =>
+        division.Kind == DivisionKind.Contents && division.Blocks.Any(b => b is ContentsList { List: "contents" or "brief" });
 
     private static (int From, int End) Range(ListScope scope, ManualNumbers numbers, int at)
     {
-        if (scope == ListScope.Division) return (at, at + 1);
-        if (scope == ListScope.Manual) return (0, numbers.Divisions.Count);
+        if (scope == ListScope.Division)
+            return (at, at + 1);
+        if (scope == ListScope.Manual)
+            return (0, numbers.Divisions.Count);
         var from = at;
-        while (from > 0 && numbers.Divisions[from].Division.Kind != DivisionKind.Part) from--;
+        while (from > 0 && numbers.Divisions[from].Division.Kind != DivisionKind.Part)
+            from--;
         var end = at + 1;
-        while (end < numbers.Divisions.Count && numbers.Divisions[end].Division is { Kind: not DivisionKind.Part, Matter: Matter.Body }) end++;
+        while (end < numbers.Divisions.Count && numbers.Divisions[end].Division is { Kind: not DivisionKind.Part, Matter: Matter.Body })
+            end++;
         return (from, end);
     }
 }

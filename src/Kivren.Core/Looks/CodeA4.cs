@@ -18,13 +18,22 @@ public static class CodeA4
         var line = new Dress(FaceSet.Sans, 9.6, 14, features: Features.Tabular);
         IReadOnlyList<RunningField> every =
         [
-            new(PageEdge.Head, FieldPlace.Inner, "{designation}\u2002{manual}", running), new(PageEdge.Head, FieldPlace.Outer, "{division}", running),
-            new(PageEdge.Foot, FieldPlace.Inner, "{variable:issue}", running), new(PageEdge.Foot, FieldPlace.Outer, "Page {folio} of {total}", running),
+            new(PageEdge.Head, FieldPlace.Inner, "{designation}\u2002{manual}", running),
+            new(PageEdge.Head, FieldPlace.Outer, "{division}", running),
+            new(PageEdge.Foot, FieldPlace.Inner, "{variable:issue}", running),
+            new(PageEdge.Foot, FieldPlace.Outer, "Page {folio} of {total}", running),
         ];
         PageSequence Sequence(Begins begins) => new("all", begins, FolioFormat.Decimal, FolioCount.Continues);
         return new Look("Code, A4")
         {
-            Master = new PageMaster(Length.Millimetres(210), Length.Millimetres(297), Length.Points(62), Length.Points(62), Length.Points(92), Length.Points(84))
+            Master = new PageMaster(
+                Length.Millimetres(210),
+                Length.Millimetres(297),
+                Length.Points(62),
+                Length.Points(62),
+                Length.Points(92),
+                Length.Points(84)
+            )
             {
                 Mirrored = false,
                 SideColumn = Length.Points(96),
@@ -99,7 +108,10 @@ public static class CodeA4
             AsideText = new Dress(FaceSet.Sans, 9, 12) { Before = Length.Points(13), After = Length.Points(13) },
             AsideBeside = Length.Points(132),
             AsideTitle = new Dress(FaceSet.SansStrong, 10.2, 14) { After = Length.Points(3) },
-            Table = new TableDress(new Dress(FaceSet.Sans, 9, 12, features: Features.Tabular), new Dress(FaceSet.SansStrong, 9, 12)) { ColumnGap = Length.Points(12) },
+            Table = new TableDress(new Dress(FaceSet.Sans, 9, 12, features: Features.Tabular), new Dress(FaceSet.SansStrong, 9, 12))
+            {
+                ColumnGap = Length.Points(12),
+            },
             Caption = new Dress(FaceSet.Sans, 9, 12),
             CaptionLabel = new Dress(FaceSet.SansStrong, 9, 12),
             FigureRule = false,
@@ -109,18 +121,49 @@ public static class CodeA4
             Term = new Dress(FaceSet.SansStrong, 9.8, 14),
             Lists =
             [
-                new("contents", ListScope.Manual,
-                [
-                    new(TargetKind.Division, new Dress(FaceSet.SansStrong, 9.6, 14, features: Features.Tabular) { Before = Length.Points(3) }) { NumberColumn = Length.Points(26), Divisions = [DivisionKind.Chapter, DivisionKind.Glossary, DivisionKind.Part] },
-                    new(TargetKind.Division, new Dress(FaceSet.SansStrong, 9.6, 14, features: Features.Tabular) { Before = Length.Points(3) }) { Named = true, Divisions = [DivisionKind.Appendix] },
-                    new(TargetKind.Division, new Dress(FaceSet.SansStrong, 9.6, 14, features: Features.Tabular) { Before = Length.Points(3) }) { Divisions = [DivisionKind.Preface, DivisionKind.Index, DivisionKind.Colophon] },
-                    new(TargetKind.Head, line) { Level = HeadLevel.A, NumberColumn = Length.Points(26) },
-                    new(TargetKind.Head, line) { Level = HeadLevel.B, Indent = Length.Points(26), NumberColumn = Length.Points(34) },
-                ]),
+                new(
+                    "contents",
+                    ListScope.Manual,
+                    [
+                        new(
+                            TargetKind.Division,
+                            new Dress(FaceSet.SansStrong, 9.6, 14, features: Features.Tabular) { Before = Length.Points(3) }
+                        )
+                        {
+                            NumberColumn = Length.Points(26),
+                            Divisions = [DivisionKind.Chapter, DivisionKind.Glossary, DivisionKind.Part],
+                        },
+                        new(
+                            TargetKind.Division,
+                            new Dress(FaceSet.SansStrong, 9.6, 14, features: Features.Tabular) { Before = Length.Points(3) }
+                        )
+                        {
+                            Named = true,
+                            Divisions = [DivisionKind.Appendix],
+                        },
+                        new(
+                            TargetKind.Division,
+                            new Dress(FaceSet.SansStrong, 9.6, 14, features: Features.Tabular) { Before = Length.Points(3) }
+                        )
+                        {
+                            Divisions = [DivisionKind.Preface, DivisionKind.Index, DivisionKind.Colophon],
+                        },
+                        new(TargetKind.Head, line) { Level = HeadLevel.A, NumberColumn = Length.Points(26) },
+                        new(TargetKind.Head, line)
+                        {
+                            Level = HeadLevel.B,
+                            Indent = Length.Points(26),
+                            NumberColumn = Length.Points(34),
+                        },
+                    ]
+                ),
                 new("figures", ListScope.Manual, [new(TargetKind.Figure, line) { NumberColumn = Length.Points(26) }]),
                 new("tables", ListScope.Manual, [new(TargetKind.Table, line) { NumberColumn = Length.Points(26) }]),
             ],
-            Index = new IndexDefinition(new Dress(FaceSet.Serif, 9, 12, features: Features.Tabular), new Dress(FaceSet.SansStrong, 9.4, 12) { Before = Length.Points(12) })
+            Index = new IndexDefinition(
+                new Dress(FaceSet.Serif, 9, 12, features: Features.Tabular),
+                new Dress(FaceSet.SansStrong, 9.4, 12) { Before = Length.Points(12) }
+            )
             {
                 Gutter = Length.Points(20),
                 Indent = Length.Points(10),

@@ -3,8 +3,19 @@ using Kivren.Core.Numbering;
 
 namespace Kivren.Core.Looks;
 
-public enum ListScope { Manual, Part, Division }
-public enum FolioPlace { After, Before, None }
+public enum ListScope
+{
+    Manual,
+    Part,
+    Division,
+}
+
+public enum FolioPlace
+{
+    After,
+    Before,
+    None,
+}
 
 /// <summary>One kind of line in a contents list: what it takes in and how it is set.</summary>
 /// <param name="Kind">divisions, heads, figures, tables …</param>
@@ -33,7 +44,12 @@ public sealed record ContentsLine(TargetKind Kind, Dress Dress)
     public bool LeadsOn { get; init; }
 
     public bool Takes(Target target, DivisionKind division) =>
-        target.Kind == Kind && (Kind == TargetKind.Head ? target.Listed && (Level is null || target.Level == Level) : Kind != TargetKind.Division || Divisions.Count == 0 || Divisions.Contains(division));
+        target.Kind == Kind
+        && (
+            Kind == TargetKind.Head
+                ? target.Listed && (Level is null || target.Level == Level)
+                : Kind != TargetKind.Division || Divisions.Count == 0 || Divisions.Contains(division)
+        );
 }
 
 /// <summary>A generated list of the look (composition.md 7).</summary>

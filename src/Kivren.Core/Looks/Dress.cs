@@ -7,11 +7,29 @@ namespace Kivren.Core.Looks;
 /// <summary>The faces that one kind of text uses for its span roles.</summary>
 public sealed record FaceSet(Face Plain, Face Emphasis, Face Strong, Face Control, Face Code)
 {
-    public static readonly FaceSet Serif = new(FaceLibrary.Serif, FaceLibrary.SerifItalic, FaceLibrary.SerifStrong, FaceLibrary.SansStrong, FaceLibrary.Code);
+    public static readonly FaceSet Serif = new(
+        FaceLibrary.Serif,
+        FaceLibrary.SerifItalic,
+        FaceLibrary.SerifStrong,
+        FaceLibrary.SansStrong,
+        FaceLibrary.Code
+    );
     public static readonly FaceSet SerifItalic = Serif with { Plain = FaceLibrary.SerifItalic, Emphasis = FaceLibrary.Serif };
-    public static readonly FaceSet Sans = new(FaceLibrary.Sans, FaceLibrary.SansItalic, FaceLibrary.SansStrong, FaceLibrary.SansStrong, FaceLibrary.Code);
+    public static readonly FaceSet Sans = new(
+        FaceLibrary.Sans,
+        FaceLibrary.SansItalic,
+        FaceLibrary.SansStrong,
+        FaceLibrary.SansStrong,
+        FaceLibrary.Code
+    );
     public static readonly FaceSet SansStrong = Sans with { Plain = FaceLibrary.SansStrong, Strong = FaceLibrary.SansBold };
-    public static readonly FaceSet Code_ = new(FaceLibrary.Code, FaceLibrary.Code, FaceLibrary.CodeStrong, FaceLibrary.CodeStrong, FaceLibrary.Code);
+    public static readonly FaceSet Code_ = new(
+        FaceLibrary.Code,
+        FaceLibrary.Code,
+        FaceLibrary.CodeStrong,
+        FaceLibrary.CodeStrong,
+        FaceLibrary.Code
+    );
 }
 
 /// <summary>How a role appears: face, size, leading, alignment, indents, spaces.</summary>
@@ -59,13 +77,18 @@ public sealed class Dress
     private TextStyle Make(SpanRoles roles)
     {
         bool Is(SpanRoles any) => (roles & any) != 0;
-        var (face, scale) = Is(SpanRoles.Code | SpanRoles.PartNumber) ? (_faces.Code, 90)
+        var (face, scale) =
+            Is(SpanRoles.Code | SpanRoles.PartNumber) ? (_faces.Code, 90)
             : Is(SpanRoles.Control | SpanRoles.Key) ? (_faces.Control, ReferenceEquals(_faces.Plain, FaceLibrary.Serif) ? 94 : 100)
             : Is(SpanRoles.Strong | SpanRoles.Term) ? (Is(SpanRoles.Strong) ? _faces.Strong : _faces.Emphasis, 100)
             : Is(SpanRoles.Emphasis | SpanRoles.Foreign) ? (_faces.Emphasis, 100)
             : (_faces.Plain, 100);
-        if (ReferenceEquals(face, _faces.Plain)) scale = 100;
-        var (raised, rise) = Is(SpanRoles.Sup) ? (68, 36) : Is(SpanRoles.Sub) ? (68, -14) : (100, 0);
+        if (ReferenceEquals(face, _faces.Plain))
+            scale = 100;
+        var (raised, rise) =
+            Is(SpanRoles.Sup) ? (68, 36)
+            : Is(SpanRoles.Sub) ? (68, -14)
+            : (100, 0);
         return new TextStyle(face, Size.Scale(scale * raised, 10_000), Size.Scale(rise, 100), _tracking)
         {
             Features = _features | (Is(SpanRoles.SmallCaps) ? Features.SmallCaps : Features.None),

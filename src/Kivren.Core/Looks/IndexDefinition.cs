@@ -1,7 +1,12 @@
 namespace Kivren.Core.Looks;
 
 /// <summary>How the end of a range is shortened: whole (123–125), to two digits (123–25), to what changes (123–5).</summary>
-public enum Elision { Whole, TwoDigits, Changed }
+public enum Elision
+{
+    Whole,
+    TwoDigits,
+    Changed,
+}
 
 /// <summary>How the index is set (composition.md 8).</summary>
 public sealed record IndexDefinition(Dress Text, Dress Group)

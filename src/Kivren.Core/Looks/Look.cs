@@ -4,12 +4,25 @@ using Kivren.Core.Numbering;
 namespace Kivren.Core.Looks;
 
 /// <summary>Where the depth that a page has left goes: to the foot, or between the blocks as far as they take it.</summary>
-public enum Feet { Ragged, Feathered }
+public enum Feet
+{
+    Ragged,
+    Feathered,
+}
 
 /// <summary>Signal word in a column beside the text, on a line of its own, or set into the text as in standards.</summary>
-public enum SignalPlace { Column, OwnLine, Series }
+public enum SignalPlace
+{
+    Column,
+    OwnLine,
+    Series,
+}
 
-public enum NotePlace { Foot, EndOfDivision }
+public enum NotePlace
+{
+    Foot,
+    EndOfDivision,
+}
 
 /// <summary>How figures, tables, listings and equations are ruled and spaced.</summary>
 public sealed record TableDress(Dress Text, Dress Head)
@@ -109,7 +122,8 @@ public sealed record Look(string Name)
     {
         DressRule? best = null;
         foreach (var rule in Dresses)
-            if (rule.Fits(role, at) && (best is null || rule.Weight > best.Weight)) best = rule;
+            if (rule.Fits(role, at) && (best is null || rule.Weight > best.Weight))
+                best = rule;
         return best;
     }
 
@@ -122,5 +136,6 @@ public sealed record Look(string Name)
     public ContentsDefinition? List(string name) => Lists.FirstOrDefault(l => l.Name == name);
 
     /// <summary>Heads of this level stand in the full contents list.</summary>
-    public bool ListsHead(HeadLevel level) => Lists.Count > 0 && Lists[0].Lines.Any(l => l.Kind == TargetKind.Head && (l.Level is null || l.Level == level));
+    public bool ListsHead(HeadLevel level) =>
+        Lists.Count > 0 && Lists[0].Lines.Any(l => l.Kind == TargetKind.Head && (l.Level is null || l.Level == level));
 }

@@ -3,7 +3,13 @@ using Kivren.Core.Content;
 namespace Kivren.Core.Looks;
 
 /// <summary>Within what numbers count.</summary>
-public enum CountScope { Division, Part, Manual, Page }
+public enum CountScope
+{
+    Division,
+    Part,
+    Manual,
+    Page,
+}
 
 /// <summary>What carries numbers and how they run (composition.md 6).</summary>
 public sealed record NumberingRules
@@ -33,11 +39,12 @@ public sealed record NumberingRules
     /// <summary>What a head is called in references.</summary>
     public string Section { get; init; } = "Section";
 
-    public string KindName(DivisionKind kind) => kind switch
-    {
-        DivisionKind.Part => Part,
-        DivisionKind.Chapter => Chapter,
-        DivisionKind.Appendix => Appendix,
-        _ => "",
-    };
+    public string KindName(DivisionKind kind) =>
+        kind switch
+        {
+            DivisionKind.Part => Part,
+            DivisionKind.Chapter => Chapter,
+            DivisionKind.Appendix => Appendix,
+            _ => "",
+        };
 }

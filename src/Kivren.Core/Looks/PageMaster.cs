@@ -21,5 +21,17 @@ public sealed record PageMaster(Length Width, Length Height, Length Inner, Lengt
     public Length OuterLeft(bool recto) => recto || !Mirrored ? Inner : Outer;
 
     /// <summary>The same paper turned a quarter: what was the inner margin stands at the head.</summary>
-    public PageMaster Turned() => this with { Width = Height, Height = Width, Inner = Foot, Outer = Top, Top = Inner, Foot = Outer, Mirrored = false, SideColumn = default, SideGap = default };
+    public PageMaster Turned() =>
+        this with
+        {
+            Width = Height,
+            Height = Width,
+            Inner = Foot,
+            Outer = Top,
+            Top = Inner,
+            Foot = Outer,
+            Mirrored = false,
+            SideColumn = default,
+            SideGap = default,
+        };
 }

@@ -2,11 +2,23 @@ using Kivren.Core.Content;
 
 namespace Kivren.Core.Looks;
 
-public enum FolioFormat { Decimal, Roman, Alpha, ByDivision }
+public enum FolioFormat
+{
+    Decimal,
+    Roman,
+    Alpha,
+    ByDivision,
+}
 
 /// <summary>How folios count: on from the division before; from 1 where the sequence begins; from 1 in each division; or
 /// by sheets since the sequence began, through whatever stands between.</summary>
-public enum FolioCount { Continues, Restarts, EachDivision, Through }
+public enum FolioCount
+{
+    Continues,
+    Restarts,
+    EachDivision,
+    Through,
+}
 
 /// <summary>How the divisions of some kinds are paged.</summary>
 /// <param name="Name">divisions of one name count together</param>

@@ -10,20 +10,37 @@ public static class Pocket
     public static readonly Look Look = Make();
 
     private static Dress Ragged(FaceSet faces, double size, double leading, double before = 0, double after = 0) =>
-        new(faces, size, leading) { Hyphenates = true, Before = Length.Points(before), After = Length.Points(after) };
+        new(faces, size, leading)
+        {
+            Hyphenates = true,
+            Before = Length.Points(before),
+            After = Length.Points(after),
+        };
 
     private static Look Make()
     {
         var running = new Dress(FaceSet.Sans, 7.4, 9);
         var folio = new Dress(FaceSet.SansStrong, 7.4, 9);
-        IReadOnlyList<RunningField> every = [new(PageEdge.Foot, FieldPlace.Outer, "{folio}", folio), new(PageEdge.Foot, FieldPlace.Inner, "{division}", running)];
+        IReadOnlyList<RunningField> every =
+        [
+            new(PageEdge.Foot, FieldPlace.Outer, "{folio}", folio),
+            new(PageEdge.Foot, FieldPlace.Inner, "{division}", running),
+        ];
         PageSequence Sequence() => new("all", Begins.NewPage, FolioFormat.Decimal, FolioCount.Continues);
         var bare = Sequence() with { Furniture = false, Opens = false };
         var line = new Dress(FaceSet.Sans, 8.4, 11, features: Features.Tabular) { Before = Length.Points(2) };
         return new Look("Pocket")
         {
-            Master = new PageMaster(Length.Millimetres(105), Length.Millimetres(148), Length.Points(34), Length.Points(28), Length.Points(36), Length.Points(40)),
-            Sequences = Enum.GetValues<DivisionKind>().ToDictionary(k => k, k => k is DivisionKind.HalfTitle or DivisionKind.TitlePage or DivisionKind.Legal ? bare : Sequence()),
+            Master = new PageMaster(
+                Length.Millimetres(105),
+                Length.Millimetres(148),
+                Length.Points(34),
+                Length.Points(28),
+                Length.Points(36),
+                Length.Points(40)
+            ),
+            Sequences = Enum.GetValues<DivisionKind>()
+                .ToDictionary(k => k, k => k is DivisionKind.HalfTitle or DivisionKind.TitlePage or DivisionKind.Legal ? bare : Sequence()),
             Running = new RunningLines
             {
                 First = [new(PageEdge.Foot, FieldPlace.Outer, "{folio}", folio)],
@@ -63,7 +80,12 @@ public static class Pocket
             Signal = SignalPlace.OwnLine,
             AsideText = new Dress(FaceSet.Sans, 7.8, 10.2) { Before = Length.Points(6), After = Length.Points(6) },
             AsideTitle = new Dress(FaceSet.SansStrong, 8.4, 11),
-            Table = new TableDress(new Dress(FaceSet.Sans, 7.6, 9.6, features: Features.Tabular), new Dress(FaceSet.SansStrong, 7.6, 9.6)) { BetweenRows = Length.Points(.25), Above = Length.Points(2.4), Below = Length.Points(2.6) },
+            Table = new TableDress(new Dress(FaceSet.Sans, 7.6, 9.6, features: Features.Tabular), new Dress(FaceSet.SansStrong, 7.6, 9.6))
+            {
+                BetweenRows = Length.Points(.25),
+                Above = Length.Points(2.4),
+                Below = Length.Points(2.6),
+            },
             Caption = new Dress(FaceSet.Sans, 7.4, 9.6),
             CaptionLabel = new Dress(FaceSet.SansStrong, 7.4, 9.6),
             ListingText = new Dress(FaceSet.Code_, 6.4, 8.4) { Before = Length.Points(6), After = Length.Points(6) },
@@ -74,16 +96,37 @@ public static class Pocket
             EquationIndent = Length.Points(14),
             Lists =
             [
-                new("contents", ListScope.Manual,
-                [
-                    new(TargetKind.Division, new Dress(FaceSet.SansStrong, 8.4, 11) { Before = Length.Points(7) }) { Divisions = [DivisionKind.Part], Leader = false, LeadsOn = true },
-                    new(TargetKind.Division, line) { Divisions = [DivisionKind.Chapter, DivisionKind.Appendix], NumberColumn = Length.Points(16) },
-                    new(TargetKind.Division, line) { Divisions = [DivisionKind.Preface, DivisionKind.Glossary, DivisionKind.Index, DivisionKind.Colophon] },
-                ]) { FolioColumn = Length.Points(22) },
+                new(
+                    "contents",
+                    ListScope.Manual,
+                    [
+                        new(TargetKind.Division, new Dress(FaceSet.SansStrong, 8.4, 11) { Before = Length.Points(7) })
+                        {
+                            Divisions = [DivisionKind.Part],
+                            Leader = false,
+                            LeadsOn = true,
+                        },
+                        new(TargetKind.Division, line)
+                        {
+                            Divisions = [DivisionKind.Chapter, DivisionKind.Appendix],
+                            NumberColumn = Length.Points(16),
+                        },
+                        new(TargetKind.Division, line)
+                        {
+                            Divisions = [DivisionKind.Preface, DivisionKind.Glossary, DivisionKind.Index, DivisionKind.Colophon],
+                        },
+                    ]
+                )
+                {
+                    FolioColumn = Length.Points(22),
+                },
                 new("figures", ListScope.Manual, [new(TargetKind.Figure, line) { NumberColumn = Length.Points(24) }]),
                 new("tables", ListScope.Manual, [new(TargetKind.Table, line) { NumberColumn = Length.Points(24) }]),
             ],
-            Index = new IndexDefinition(new Dress(FaceSet.Sans, 7.6, 9.6, features: Features.Tabular), new Dress(FaceSet.SansStrong, 8, 9.6) { Before = Length.Points(7) })
+            Index = new IndexDefinition(
+                new Dress(FaceSet.Sans, 7.6, 9.6, features: Features.Tabular),
+                new Dress(FaceSet.SansStrong, 8, 9.6) { Before = Length.Points(7) }
+            )
             {
                 Columns = 1,
                 Indent = Length.Points(8),

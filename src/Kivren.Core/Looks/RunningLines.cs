@@ -1,9 +1,18 @@
 namespace Kivren.Core.Looks;
 
-public enum PageEdge { Head, Foot }
+public enum PageEdge
+{
+    Head,
+    Foot,
+}
 
 /// <summary>Inner is at the fold on mirrored pages, left on others.</summary>
-public enum FieldPlace { Inner, Centre, Outer }
+public enum FieldPlace
+{
+    Inner,
+    Centre,
+    Outer,
+}
 
 /// <summary>A field of a running head or foot. Its pattern holds words and sources in braces: {division}, {section}, {head:B},
 /// {term}, each with :first or :last of the page, {folio}, {total}, {manual}, {designation}, {variable:NAME}.</summary>
@@ -27,5 +36,8 @@ public sealed record RunningLines
     /// <summary>Some field names the count of all pages.</summary>
     public bool NamesTotal => First.Concat(Verso).Concat(Recto).Any(f => f.Pattern.Contains("{total}", StringComparison.Ordinal));
 
-    public IReadOnlyList<RunningField> Of(bool first, bool recto) => first ? First : recto ? Recto : Verso;
+    public IReadOnlyList<RunningField> Of(bool first, bool recto) =>
+        first ? First
+        : recto ? Recto
+        : Verso;
 }

@@ -7,19 +7,33 @@ namespace Kivren.Core.Mathematics;
 /// <param name="Problem">why the source could not be read, or null</param>
 public sealed record SetEquation(int Width, int Height, int Depth, IReadOnlyList<Drawn> Drawn, string? Problem)
 {
-    public Inset ToInset(Id id, string alternative) => new(id, Width, Height, Depth, Drawn.Select(d => d is DrawnLine line ? line with { Block = id } : d).ToArray(), alternative);
+    public Inset ToInset(Id id, string alternative) =>
+        new(id, Width, Height, Depth, Drawn.Select(d => d is DrawnLine line ? line with { Block = id } : d).ToArray(), alternative);
 }
 
 /// <summary>Sets an equation by the constants of the mathematics face (OpenType MATH table; the rules of D. E. Knuth, The
 /// TeXbook, appendix G).</summary>
 public static class EquationSetter
 {
-    private enum Style { Display, Text, Script, ScriptScript }
+    private enum Style
+    {
+        Display,
+        Text,
+        Script,
+        ScriptScript,
+    }
 
     /// <summary>Something set: its size and what it is for the space around it.</summary>
     private sealed record Box(int Width, int Height, int Depth, IReadOnlyList<Drawn> Drawn, SignClass Class, int Italic = 0)
     {
-        public IEnumerable<Drawn> At(int x, int y) => Drawn.Select(d => d switch { DrawnLeader l => l with { X = l.X + x, To = l.To + x, Y = l.Y + y }, _ => d with { X = d.X + x, Y = d.Y + y } });
+        public IEnumerable<Drawn> At(int x, int y) =>
+            Drawn.Select(d =>
+                d switch
+                {
+                    DrawnLeader l => l with { X = l.X + x, To = l.To + x, Y = l.Y + y },
+                    _ => d with { X = d.X + x, Y = d.Y + y },
+                }
+            );
     }
 
     /// <param name="display">set on a line of its own: larger sums, limits above and below</param>
@@ -36,7 +50,13 @@ public static class EquationSetter
             var styled = new StyledText();
             styled.Add(source.Length == 0 ? " " : source, style, false);
             var line = LineSetter.OfThread.Set(styled, new Shape(Length.Points(10_000), default, Alignment.Ragged), null)[0];
-            return new SetEquation(line.Width, size.Scale(75, 100).Millipoints, size.Scale(25, 100).Millipoints, [new DrawnLine(line, 0, 0, Id.None)], e.Message);
+            return new SetEquation(
+                line.Width,
+                size.Scale(75, 100).Millipoints,
+                size.Scale(25, 100).Millipoints,
+                [new DrawnLine(line, 0, 0, Id.None)],
+                e.Message
+            );
         }
     }
 
@@ -58,8 +78,14 @@ public static class EquationSetter
 
         private TextStyle StyleOf(Style style)
         {
-            if (_styles.TryGetValue(style, out var known)) return known;
-            var percent = style switch { Style.Script => MathFace.Constant(MathConstant.ScriptPercent), Style.ScriptScript => MathFace.Constant(MathConstant.ScriptScriptPercent), _ => 100 };
+            if (_styles.TryGetValue(style, out var known))
+                return known;
+            var percent = style switch
+            {
+                Style.Script => MathFace.Constant(MathConstant.ScriptPercent),
+                Style.ScriptScript => MathFace.Constant(MathConstant.ScriptScriptPercent),
+                _ => 100,
+            };
             return _styles[style] = new TextStyle(MathFace.Face, size.Scale(percent, 100));
         }
 
@@ -67,20 +93,21 @@ public static class EquationSetter
 
         private static Style Script(Style style) => style is Style.Display or Style.Text ? Style.Script : Style.ScriptScript;
 
-        public Box Of(MathNode node, Style style) => node switch
-        {
-            Sign sign => OfSign(sign, style),
-            Upright upright => Letters(upright.Text, style, SignClass.Ordinary),
-            Unit unit => Spaced(Letters(unit.Text, style, SignClass.Ordinary), StyleOf(style).Size.Scale(4, 18).Millipoints),
-            Row row => OfRow(row.Parts, style),
-            Fraction fraction => OfFraction(fraction, style),
-            Root root => OfRoot(root, style),
-            Scripts scripts => OfScripts(scripts, style),
-            Fenced fenced => OfFenced(fenced.Open, Of(fenced.Inner, style), fenced.Close, style),
-            Matrix matrix => OfMatrix(matrix, style),
-            Accented accented => OfAccented(accented, style),
-            _ => throw new NotSupportedException(node.GetType().Name),
-        };
+        public Box Of(MathNode node, Style style) =>
+            node switch
+            {
+                Sign sign => OfSign(sign, style),
+                Upright upright => Letters(upright.Text, style, SignClass.Ordinary),
+                Unit unit => Spaced(Letters(unit.Text, style, SignClass.Ordinary), StyleOf(style).Size.Scale(4, 18).Millipoints),
+                Row row => OfRow(row.Parts, style),
+                Fraction fraction => OfFraction(fraction, style),
+                Root root => OfRoot(root, style),
+                Scripts scripts => OfScripts(scripts, style),
+                Fenced fenced => OfFenced(fenced.Open, Of(fenced.Inner, style), fenced.Close, style),
+                Matrix matrix => OfMatrix(matrix, style),
+                Accented accented => OfAccented(accented, style),
+                _ => throw new NotSupportedException(node.GetType().Name),
+            };
 
         private static Box Spaced(Box box, int before) => box with { Width = box.Width + before, Drawn = box.At(before, 0).ToArray() };
 
@@ -88,7 +115,10 @@ public static class EquationSetter
         {
             var s = StyleOf(style);
             var words = new List<LineWord>();
-            int x = 0, height = 0, depth = 0, italic = 0;
+            int x = 0,
+                height = 0,
+                depth = 0,
+                italic = 0;
             foreach (var part in text.Split(' '))
             {
                 if (words.Count > 0)
@@ -96,7 +126,8 @@ public static class EquationSetter
                     words[^1] = words[^1] with { SpaceAfter = true };
                     x += s.Scale(s.Face.Space);
                 }
-                if (part.Length == 0) continue;
+                if (part.Length == 0)
+                    continue;
                 var word = s.Word(part);
                 words.Add(LineWord.Whole(word, s, x));
                 x += s.Scale(word.Width);
@@ -115,13 +146,24 @@ public static class EquationSetter
         {
             if (style == Style.Display && sign.Text is "∑" or "∏" or "∫")
             {
-                var parts = MathFace.Stretch(MathFace.Glyph(char.ConvertToUtf32(sign.Text, 0)), MathFace.Constant(MathConstant.DisplayOperatorMinHeight), out _);
+                var parts = MathFace.Stretch(
+                    MathFace.Glyph(char.ConvertToUtf32(sign.Text, 0)),
+                    MathFace.Constant(MathConstant.DisplayOperatorMinHeight),
+                    out _
+                );
                 var (up, down, width) = MathFace.Extents(parts[0].Glyph);
                 var s = StyleOf(style);
                 var box = Glyph(parts[0].Glyph, sign.Text, s);
                 // A large sign stands centred on the axis.
                 var shift = s.Scale((up - down) / 2 - MathFace.Constant(MathConstant.AxisHeight));
-                return new Box(s.Scale(width), s.Scale(up) - shift, s.Scale(down) + shift, box.At(0, shift).ToArray(), SignClass.Operator, s.Scale(MathFace.ItalicCorrection(parts[0].Glyph)));
+                return new Box(
+                    s.Scale(width),
+                    s.Scale(up) - shift,
+                    s.Scale(down) + shift,
+                    box.At(0, shift).ToArray(),
+                    SignClass.Operator,
+                    s.Scale(MathFace.ItalicCorrection(parts[0].Glyph))
+                );
             }
             return Letters(sign.Text, style, sign.Class);
         }
@@ -132,7 +174,13 @@ public static class EquationSetter
             var (up, down, width) = MathFace.Extents(glyph);
             var word = new ShapedWord(text, [glyph], [0], [(short)width], null, null, width) { Built = true };
             var line = new TextLine([LineWord.Whole(word, style, 0)], 0, text.Length, style.Scale(width));
-            return new Box(style.Scale(width), style.Scale(up), style.Scale(down), [new DrawnLine(line, 0, 0, Id.None)], SignClass.Ordinary);
+            return new Box(
+                style.Scale(width),
+                style.Scale(up),
+                style.Scale(down),
+                [new DrawnLine(line, 0, 0, Id.None)],
+                SignClass.Ordinary
+            );
         }
 
         private Box OfRow(IReadOnlyList<MathNode> parts, Style style)
@@ -140,19 +188,41 @@ public static class EquationSetter
             var boxes = parts.Select(p => Of(p, style)).ToList();
             for (var i = 0; i < boxes.Count; i++)
                 // A sign with nothing to its left, or after another sign, is no operation: −4, = −4.
-                if (boxes[i].Class == SignClass.Binary && (i == 0 || i == boxes.Count - 1 || boxes[i - 1].Class is SignClass.Binary or SignClass.Relation or SignClass.Opening or SignClass.Punctuation or SignClass.Operator))
+                if (
+                    boxes[i].Class == SignClass.Binary
+                    && (
+                        i == 0
+                        || i == boxes.Count - 1
+                        || boxes[i - 1].Class
+                            is SignClass.Binary
+                                or SignClass.Relation
+                                or SignClass.Opening
+                                or SignClass.Punctuation
+                                or SignClass.Operator
+                    )
+                )
                     boxes[i] = boxes[i] with { Class = SignClass.Ordinary };
             var drawn = new List<Drawn>();
-            int x = 0, height = 0, depth = 0;
+            int x = 0,
+                height = 0,
+                depth = 0;
             for (var i = 0; i < boxes.Count; i++)
             {
-                if (i > 0) x += Space(boxes[i - 1].Class, boxes[i].Class, style);
+                if (i > 0)
+                    x += Space(boxes[i - 1].Class, boxes[i].Class, style);
                 drawn.AddRange(boxes[i].At(x, 0));
                 x += boxes[i].Width;
                 height = Math.Max(height, boxes[i].Height);
                 depth = Math.Max(depth, boxes[i].Depth);
             }
-            return new Box(x, height, depth, drawn, boxes.Count == 1 ? boxes[0].Class : SignClass.Ordinary, boxes.Count > 0 ? boxes[^1].Italic : 0);
+            return new Box(
+                x,
+                height,
+                depth,
+                drawn,
+                boxes.Count == 1 ? boxes[0].Class : SignClass.Ordinary,
+                boxes.Count > 0 ? boxes[^1].Italic : 0
+            );
         }
 
         /// <summary>Thin, medium and thick spaces between classes (The TeXbook, chapter 18); none but thin after operators in
@@ -183,10 +253,17 @@ public static class EquationSetter
             var under = Of(fraction.Denominator, inner);
             var axis = Value(MathConstant.AxisHeight, style);
             var rule = Math.Max(300, Value(MathConstant.FractionRule, style));
-            var up = Math.Max(Value(display ? MathConstant.NumeratorDisplayShiftUp : MathConstant.NumeratorShiftUp, style),
-                axis + rule / 2 + Value(display ? MathConstant.NumeratorDisplayGapMin : MathConstant.NumeratorGapMin, style) + over.Depth);
-            var down = Math.Max(Value(display ? MathConstant.DenominatorDisplayShiftDown : MathConstant.DenominatorShiftDown, style),
-                rule / 2 - axis + Value(display ? MathConstant.DenominatorDisplayGapMin : MathConstant.DenominatorGapMin, style) + under.Height);
+            var up = Math.Max(
+                Value(display ? MathConstant.NumeratorDisplayShiftUp : MathConstant.NumeratorShiftUp, style),
+                axis + rule / 2 + Value(display ? MathConstant.NumeratorDisplayGapMin : MathConstant.NumeratorGapMin, style) + over.Depth
+            );
+            var down = Math.Max(
+                Value(display ? MathConstant.DenominatorDisplayShiftDown : MathConstant.DenominatorShiftDown, style),
+                rule / 2
+                    - axis
+                    + Value(display ? MathConstant.DenominatorDisplayGapMin : MathConstant.DenominatorGapMin, style)
+                    + under.Height
+            );
             var edge = StyleOf(style).Size.Scale(8, 100).Millipoints;
             var width = Math.Max(over.Width, under.Width) + edge * 2;
             var drawn = new List<Drawn>();
@@ -220,7 +297,13 @@ public static class EquationSetter
             x += sign.Width;
             drawn.Add(new DrawnRule(x - 100, -top, inner.Width + 100 + s.Size.Scale(5, 100).Millipoints, rule));
             drawn.AddRange(inner.At(x, 0));
-            return new Box(x + inner.Width + s.Size.Scale(8, 100).Millipoints, top + Value(MathConstant.RadicalExtraAscender, style), Math.Max(inner.Depth, reached - top), drawn, SignClass.Ordinary);
+            return new Box(
+                x + inner.Width + s.Size.Scale(8, 100).Millipoints,
+                top + Value(MathConstant.RadicalExtraAscender, style),
+                Math.Max(inner.Depth, reached - top),
+                drawn,
+                SignClass.Ordinary
+            );
         }
 
         /// <summary>A sign built at least this high, its foot on the baseline.</summary>
@@ -243,14 +326,17 @@ public static class EquationSetter
 
         private Box OfFenced(string open, Box inner, string close, Style style)
         {
-            if (open.Length == 0) return inner with { Class = SignClass.Ordinary };
+            if (open.Length == 0)
+                return inner with { Class = SignClass.Ordinary };
             var axis = Value(MathConstant.AxisHeight, style);
             var s = StyleOf(style);
             var half = Math.Max(inner.Height - axis, inner.Depth + axis);
             // Plain letters keep plain brackets; what is higher gets built ones, as high on both sides of the axis.
             var plain = half <= s.Size.Scale(52, 100).Millipoints;
             var drawn = new List<Drawn>();
-            int x = 0, height = inner.Height, depth = inner.Depth;
+            int x = 0,
+                height = inner.Height,
+                depth = inner.Depth;
             void Fence(string sign)
             {
                 Box fence;
@@ -284,20 +370,32 @@ public static class EquationSetter
             var basis = Of(scripts.Base, style);
             var sub = scripts.Sub is null ? null : Of(scripts.Sub, Script(style));
             var sup = scripts.Sup is null ? null : Of(scripts.Sup, Script(style));
-            if (basis.Class == SignClass.Operator && style == Style.Display && scripts.Base is Sign { Text: not "∫" }) return OfLimits(basis, sub, sup, style);
-            var up = Math.Max(Value(MathConstant.SuperscriptShiftUp, style), basis.Height - Value(MathConstant.SuperscriptBaselineDropMax, style));
-            if (sup is not null) up = Math.Max(up, Value(MathConstant.SuperscriptBottomMin, style) + sup.Depth);
-            var down = Math.Max(Value(MathConstant.SubscriptShiftDown, style), basis.Depth + Value(MathConstant.SubscriptBaselineDropMin, style));
-            if (sub is not null) down = Math.Max(down, sub.Height - Value(MathConstant.SubscriptTopMax, style));
+            if (basis.Class == SignClass.Operator && style == Style.Display && scripts.Base is Sign { Text: not "∫" })
+                return OfLimits(basis, sub, sup, style);
+            var up = Math.Max(
+                Value(MathConstant.SuperscriptShiftUp, style),
+                basis.Height - Value(MathConstant.SuperscriptBaselineDropMax, style)
+            );
+            if (sup is not null)
+                up = Math.Max(up, Value(MathConstant.SuperscriptBottomMin, style) + sup.Depth);
+            var down = Math.Max(
+                Value(MathConstant.SubscriptShiftDown, style),
+                basis.Depth + Value(MathConstant.SubscriptBaselineDropMin, style)
+            );
+            if (sub is not null)
+                down = Math.Max(down, sub.Height - Value(MathConstant.SubscriptTopMax, style));
             if (sub is not null && sup is not null)
             {
                 var gap = up - sup.Depth + down - sub.Height;
                 var least = Value(MathConstant.SubSuperscriptGapMin, style);
-                if (gap < least) down += least - gap;
+                if (gap < least)
+                    down += least - gap;
             }
             var drawn = new List<Drawn>(basis.Drawn);
             var after = Value(MathConstant.SpaceAfterScript, style);
-            int width = basis.Width, height = basis.Height, depth = basis.Depth;
+            int width = basis.Width,
+                height = basis.Height,
+                depth = basis.Depth;
             if (sup is not null)
             {
                 drawn.AddRange(sup.At(basis.Width + basis.Italic, -up));
@@ -317,16 +415,27 @@ public static class EquationSetter
         {
             var width = Math.Max(basis.Width, Math.Max(under?.Width ?? 0, over?.Width ?? 0));
             var drawn = new List<Drawn>(basis.At((width - basis.Width) / 2, 0));
-            int height = basis.Height, depth = basis.Depth;
+            int height = basis.Height,
+                depth = basis.Depth;
             if (over is not null)
             {
-                var rise = basis.Height + Math.Max(Value(MathConstant.UpperLimitBaselineRiseMin, style), Value(MathConstant.UpperLimitGapMin, style) + over.Depth);
+                var rise =
+                    basis.Height
+                    + Math.Max(
+                        Value(MathConstant.UpperLimitBaselineRiseMin, style),
+                        Value(MathConstant.UpperLimitGapMin, style) + over.Depth
+                    );
                 drawn.AddRange(over.At((width - over.Width) / 2 + basis.Italic / 2, -rise));
                 height = rise + over.Height;
             }
             if (under is not null)
             {
-                var drop = basis.Depth + Math.Max(Value(MathConstant.LowerLimitBaselineDropMin, style), Value(MathConstant.LowerLimitGapMin, style) + under.Height);
+                var drop =
+                    basis.Depth
+                    + Math.Max(
+                        Value(MathConstant.LowerLimitBaselineDropMin, style),
+                        Value(MathConstant.LowerLimitGapMin, style) + under.Height
+                    );
                 drawn.AddRange(under.At((width - under.Width) / 2 - basis.Italic / 2, drop));
                 depth = drop + under.Depth;
             }
@@ -344,7 +453,8 @@ public static class EquationSetter
             var y = 0;
             for (var r = 0; r < cells.Count; r++)
             {
-                int height = Math.Max(em * 7 / 10, cells[r].Max(c => c.Height)), depth = Math.Max(em * 3 / 10, cells[r].Max(c => c.Depth));
+                int height = Math.Max(em * 7 / 10, cells[r].Max(c => c.Height)),
+                    depth = Math.Max(em * 3 / 10, cells[r].Max(c => c.Depth));
                 y += (r > 0 ? em / 5 : 0) + height;
                 var x = 0;
                 for (var c = 0; c < cells[r].Count; c++)
@@ -369,7 +479,12 @@ public static class EquationSetter
             {
                 var rule = Math.Max(300, Value(MathConstant.OverbarRule, style));
                 var y = basis.Height + Value(MathConstant.OverbarGap, style);
-                return basis with { Height = y + rule * 2, Drawn = [.. basis.Drawn, new DrawnRule(0, -y - rule, basis.Width, rule)], Class = SignClass.Ordinary };
+                return basis with
+                {
+                    Height = y + rule * 2,
+                    Drawn = [.. basis.Drawn, new DrawnRule(0, -y - rule, basis.Width, rule)],
+                    Class = SignClass.Ordinary,
+                };
             }
             var glyph = MathFace.Glyph(accented.Accent[0]);
             var (up, down, _) = MathFace.Extents(glyph);
@@ -377,7 +492,14 @@ public static class EquationSetter
             var accent = Glyph(glyph, "", s);
             var shift = Math.Max(0, basis.Height - Value(MathConstant.AccentBaseHeight, style));
             var x = (basis.Width + basis.Italic - s.Scale(ink.Width)) / 2 - s.Scale(ink.XBearing);
-            return new Box(basis.Width, Math.Max(basis.Height, s.Scale(up) + shift), basis.Depth, [.. basis.Drawn, .. accent.At(x, -shift)], SignClass.Ordinary, basis.Italic);
+            return new Box(
+                basis.Width,
+                Math.Max(basis.Height, s.Scale(up) + shift),
+                basis.Depth,
+                [.. basis.Drawn, .. accent.At(x, -shift)],
+                SignClass.Ordinary,
+                basis.Italic
+            );
         }
     }
 }

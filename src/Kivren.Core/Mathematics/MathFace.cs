@@ -6,13 +6,41 @@ namespace Kivren.Core.Mathematics;
 /// <summary>Constants of a MATH table (OpenType 1.9, MathConstants), numbered as HarfBuzz numbers them.</summary>
 internal enum MathConstant
 {
-    ScriptPercent = 0, ScriptScriptPercent = 1, DisplayOperatorMinHeight = 3, AxisHeight = 5, AccentBaseHeight = 6,
-    SubscriptShiftDown = 8, SubscriptTopMax = 9, SubscriptBaselineDropMin = 10, SuperscriptShiftUp = 11, SuperscriptBottomMin = 13,
-    SuperscriptBaselineDropMax = 14, SubSuperscriptGapMin = 15, SpaceAfterScript = 17, UpperLimitGapMin = 18, UpperLimitBaselineRiseMin = 19,
-    LowerLimitGapMin = 20, LowerLimitBaselineDropMin = 21, NumeratorShiftUp = 32, NumeratorDisplayShiftUp = 33, DenominatorShiftDown = 34,
-    DenominatorDisplayShiftDown = 35, NumeratorGapMin = 36, NumeratorDisplayGapMin = 37, FractionRule = 38, DenominatorGapMin = 39,
-    DenominatorDisplayGapMin = 40, OverbarGap = 43, OverbarRule = 44, RadicalGap = 49, RadicalDisplayGap = 50, RadicalRule = 51,
-    RadicalExtraAscender = 52, RadicalKernBeforeDegree = 53, RadicalKernAfterDegree = 54, RadicalDegreeRaisePercent = 55,
+    ScriptPercent = 0,
+    ScriptScriptPercent = 1,
+    DisplayOperatorMinHeight = 3,
+    AxisHeight = 5,
+    AccentBaseHeight = 6,
+    SubscriptShiftDown = 8,
+    SubscriptTopMax = 9,
+    SubscriptBaselineDropMin = 10,
+    SuperscriptShiftUp = 11,
+    SuperscriptBottomMin = 13,
+    SuperscriptBaselineDropMax = 14,
+    SubSuperscriptGapMin = 15,
+    SpaceAfterScript = 17,
+    UpperLimitGapMin = 18,
+    UpperLimitBaselineRiseMin = 19,
+    LowerLimitGapMin = 20,
+    LowerLimitBaselineDropMin = 21,
+    NumeratorShiftUp = 32,
+    NumeratorDisplayShiftUp = 33,
+    DenominatorShiftDown = 34,
+    DenominatorDisplayShiftDown = 35,
+    NumeratorGapMin = 36,
+    NumeratorDisplayGapMin = 37,
+    FractionRule = 38,
+    DenominatorGapMin = 39,
+    DenominatorDisplayGapMin = 40,
+    OverbarGap = 43,
+    OverbarRule = 44,
+    RadicalGap = 49,
+    RadicalDisplayGap = 50,
+    RadicalRule = 51,
+    RadicalExtraAscender = 52,
+    RadicalKernBeforeDegree = 53,
+    RadicalKernAfterDegree = 54,
+    RadicalDegreeRaisePercent = 55,
 }
 
 /// <summary>A glyph at a height above the foot of what it helps to build.</summary>
@@ -51,7 +79,8 @@ internal static unsafe class MathFace
         {
             largest = (ushort)variants[v].Glyph;
             reached = variants[v].Advance;
-            if (reached >= height) return [new BuiltPart(largest, 0)];
+            if (reached >= height)
+                return [new BuiltPart(largest, 0)];
         }
         var parts = stackalloc Part[32];
         uint partCount = 32;
@@ -77,13 +106,17 @@ internal static unsafe class MathFace
         {
             var chain = new List<Part>();
             foreach (ref readonly var part in parts)
-                for (var n = (part.Flags & 1) != 0 ? repeat : 1; n > 0; n--) chain.Add(part);
-            if (chain.Count == 0) continue;
+                for (var n = (part.Flags & 1) != 0 ? repeat : 1; n > 0; n--)
+                    chain.Add(part);
+            if (chain.Count == 0)
+                continue;
             var full = chain.Sum(p => p.FullAdvance);
             var joints = chain.Count - 1;
-            if (full - joints * least < height && repeat < 400) continue;
+            if (full - joints * least < height && repeat < 400)
+                continue;
             var overlap = joints == 0 ? 0 : Math.Max(least, (full - height) / joints);
-            for (var i = 0; i < joints; i++) overlap = Math.Min(overlap, Math.Max(least, Math.Min(chain[i].EndConnector, chain[i + 1].StartConnector)));
+            for (var i = 0; i < joints; i++)
+                overlap = Math.Min(overlap, Math.Max(least, Math.Min(chain[i].EndConnector, chain[i + 1].StartConnector)));
             var built = new List<BuiltPart>(chain.Count);
             var at = 0;
             foreach (var part in chain)
@@ -107,13 +140,39 @@ internal static unsafe class MathFace
     private struct Part
     {
         public uint Glyph;
-        public int StartConnector, EndConnector, FullAdvance;
+        public int StartConnector,
+            EndConnector,
+            FullAdvance;
         public uint Flags;
     }
 
-    [DllImport(Library)] private static extern int hb_ot_math_get_constant(IntPtr font, int constant);
-    [DllImport(Library)] private static extern int hb_ot_math_get_glyph_italics_correction(IntPtr font, uint glyph);
-    [DllImport(Library)] private static extern uint hb_ot_math_get_glyph_variants(IntPtr font, uint glyph, int direction, uint start, uint* count, Variant* variants);
-    [DllImport(Library)] private static extern uint hb_ot_math_get_glyph_assembly(IntPtr font, uint glyph, int direction, uint start, uint* count, Part* parts, int* correction);
-    [DllImport(Library)] private static extern int hb_ot_math_get_min_connector_overlap(IntPtr font, int direction);
+    [DllImport(Library)]
+    private static extern int hb_ot_math_get_constant(IntPtr font, int constant);
+
+    [DllImport(Library)]
+    private static extern int hb_ot_math_get_glyph_italics_correction(IntPtr font, uint glyph);
+
+    [DllImport(Library)]
+    private static extern uint hb_ot_math_get_glyph_variants(
+        IntPtr font,
+        uint glyph,
+        int direction,
+        uint start,
+        uint* count,
+        Variant* variants
+    );
+
+    [DllImport(Library)]
+    private static extern uint hb_ot_math_get_glyph_assembly(
+        IntPtr font,
+        uint glyph,
+        int direction,
+        uint start,
+        uint* count,
+        Part* parts,
+        int* correction
+    );
+
+    [DllImport(Library)]
+    private static extern int hb_ot_math_get_min_connector_overlap(IntPtr font, int direction);
 }

@@ -40,7 +40,18 @@ public sealed class DivisionNumbers
     public static DivisionNumbers Of(Division division, string number, Look look, Counts before = default)
     {
         var numbers = new DivisionNumbers(division, number);
-        numbers.Add(new Target(division.Id, TargetKind.Division, number.Length > 0 ? look.Numbering.KindName(division.Kind) : "", number, division.Title) { ShortTitle = division.ShortTitle });
+        numbers.Add(
+            new Target(
+                division.Id,
+                TargetKind.Division,
+                number.Length > 0 ? look.Numbering.KindName(division.Kind) : "",
+                number,
+                division.Title
+            )
+            {
+                ShortTitle = division.ShortTitle,
+            }
+        );
         var count = new Count(numbers, look, before);
         count.Blocks(division.Blocks, 0, top: true);
         numbers.Counted = count.Reached;
@@ -50,8 +61,19 @@ public sealed class DivisionNumbers
     private void Add(Target target)
     {
         Targets.Add(target);
-        if (target.Kind is TargetKind.Division or TargetKind.Head or TargetKind.Figure or TargetKind.Table or TargetKind.Listing or TargetKind.Equation or TargetKind.Example) Listable.Add(target);
-        if (_targets.TryAdd(target.Id, target)) _order.TryAdd(target.Id, _order.Count);
+        if (
+            target.Kind
+            is TargetKind.Division
+                or TargetKind.Head
+                or TargetKind.Figure
+                or TargetKind.Table
+                or TargetKind.Listing
+                or TargetKind.Equation
+                or TargetKind.Example
+        )
+            Listable.Add(target);
+        if (_targets.TryAdd(target.Id, target))
+            _order.TryAdd(target.Id, _order.Count);
     }
 
     private sealed class Count(DivisionNumbers numbers, Look look, Counts before)
@@ -59,7 +81,8 @@ public sealed class DivisionNumbers
         private readonly NumberingRules _rules = look.Numbering;
         private readonly int[] _heads = new int[4];
         private string _headNumber = "";
-        private int _clauses, _lastStep;
+        private int _clauses,
+            _lastStep;
         private readonly Dictionary<ListKind, int> _lastItem = [];
         private Counts _counts = before;
 
@@ -74,35 +97,74 @@ public sealed class DivisionNumbers
                 var block = blocks[b];
                 switch (block)
                 {
-                    case Head head: Head(head); break;
-                    case Paragraph { Role: "body" } p when top && _rules.Clauses && _headNumber.Length > 0: Clause(p); break;
-                    case Figure f: Captioned(f.Id, TargetKind.Figure, "Figure", Next(c => c with { Figures = c.Figures + 1 }).Figures, f.Caption); break;
-                    case Table t when t.Caption.Count > 0: Captioned(t.Id, TargetKind.Table, "Table", Next(c => c with { Tables = c.Tables + 1 }).Tables, t.Caption); break;
-                    case Listing l when l.Caption.Count > 0: Captioned(l.Id, TargetKind.Listing, "Listing", Next(c => c with { Listings = c.Listings + 1 }).Listings, l.Caption); break;
-                    case Equation { Numbered: true } e: Captioned(e.Id, TargetKind.Equation, "Equation", Next(c => c with { Equations = c.Equations + 1 }).Equations, [new TextRun(e.Alternative)]); break;
+                    case Head head:
+                        Head(head);
+                        break;
+                    case Paragraph { Role: "body" } p when top && _rules.Clauses && _headNumber.Length > 0:
+                        Clause(p);
+                        break;
+                    case Figure f:
+                        Captioned(f.Id, TargetKind.Figure, "Figure", Next(c => c with { Figures = c.Figures + 1 }).Figures, f.Caption);
+                        break;
+                    case Table t when t.Caption.Count > 0:
+                        Captioned(t.Id, TargetKind.Table, "Table", Next(c => c with { Tables = c.Tables + 1 }).Tables, t.Caption);
+                        break;
+                    case Listing l when l.Caption.Count > 0:
+                        Captioned(l.Id, TargetKind.Listing, "Listing", Next(c => c with { Listings = c.Listings + 1 }).Listings, l.Caption);
+                        break;
+                    case Equation { Numbered: true } e:
+                        Captioned(
+                            e.Id,
+                            TargetKind.Equation,
+                            "Equation",
+                            Next(c => c with { Equations = c.Equations + 1 }).Equations,
+                            [new TextRun(e.Alternative)]
+                        );
+                        break;
                     case Example e:
                         Captioned(e.Id, TargetKind.Example, "Example", Next(c => c with { Examples = c.Examples + 1 }).Examples, e.Title);
                         Blocks(e.Blocks, depth);
                         break;
-                    case Steps steps: Steps(steps, depth); break;
-                    case ItemList list: Items(list, depth); break;
-                    case DefinitionList list: Definitions(list, depth); break;
+                    case Steps steps:
+                        Steps(steps, depth);
+                        break;
+                    case ItemList list:
+                        Items(list, depth);
+                        break;
+                    case DefinitionList list:
+                        Definitions(list, depth);
+                        break;
                     case ReferenceList list:
-                        foreach (var document in list.InOrder(numbers.Division.Language)) numbers.Add(new Target(document.Id, TargetKind.Document, "", document.Designation, document.Title.PlainText()));
+                        foreach (var document in list.InOrder(numbers.Division.Language))
+                            numbers.Add(new Target(document.Id, TargetKind.Document, "", document.Designation, document.Title.PlainText()));
                         break;
                     case Admonition a:
-                        if (_rules.NotesInSeries && a.Kind == AdmonitionKind.Note) numbers._labels[a.Id] = InSeries(blocks, b);
-                        numbers.Add(new Target(a.Id, TargetKind.Block, "", numbers.Label(a.Id), a.Blocks.OfType<Paragraph>().FirstOrDefault()?.Content.PlainText() ?? ""));
+                        if (_rules.NotesInSeries && a.Kind == AdmonitionKind.Note)
+                            numbers._labels[a.Id] = InSeries(blocks, b);
+                        numbers.Add(
+                            new Target(
+                                a.Id,
+                                TargetKind.Block,
+                                "",
+                                numbers.Label(a.Id),
+                                a.Blocks.OfType<Paragraph>().FirstOrDefault()?.Content.PlainText() ?? ""
+                            )
+                        );
                         Blocks(a.Blocks, depth);
                         break;
                     case Aside a:
                         numbers.Add(new Target(a.Id, TargetKind.Block, "", "", a.Title.PlainText()));
                         Blocks(a.Blocks, depth);
                         break;
-                    default: numbers.Add(new Target(block.Id, TargetKind.Block, "", "", Words(block))); break;
+                    default:
+                        numbers.Add(new Target(block.Id, TargetKind.Block, "", "", Words(block)));
+                        break;
                 }
-                if (block is Table table) TableNotes(table);
-                else foreach (var span in block.OwnSpans()) Atoms(span);
+                if (block is Table table)
+                    TableNotes(table);
+                else
+                    foreach (var span in block.OwnSpans())
+                        Atoms(span);
             }
         }
 
@@ -114,9 +176,12 @@ public sealed class DivisionNumbers
         private static string InSeries(IReadOnlyList<Block> blocks, int at)
         {
             static bool Is(Block b) => b is Admonition { Kind: AdmonitionKind.Note };
-            int first = at, last = at;
-            while (first > 0 && Is(blocks[first - 1])) first--;
-            while (last + 1 < blocks.Count && Is(blocks[last + 1])) last++;
+            int first = at,
+                last = at;
+            while (first > 0 && Is(blocks[first - 1]))
+                first--;
+            while (last + 1 < blocks.Count && Is(blocks[last + 1]))
+                last++;
             return first == last ? "NOTE" : "NOTE " + NumberFormat.Decimal(at - first + 1);
         }
 
@@ -130,15 +195,18 @@ public sealed class DivisionNumbers
                 if (head.Level <= _rules.HeadsTo && numbers.Number.Length > 0 && numbers.Division.Kind != DivisionKind.Part)
                     number = numbers.Number + "." + string.Join('.', _heads.Take(level + 1).Select(NumberFormat.Decimal));
             }
-            for (var below = level + 1; below < 4; below++) _heads[below] = 0;
+            for (var below = level + 1; below < 4; below++)
+                _heads[below] = 0;
             _headNumber = number;
             _clauses = 0;
-            numbers.Add(new Target(head.Id, TargetKind.Head, _rules.Section, number, head.Content.PlainText())
-            {
-                Level = head.Level,
-                ShortTitle = head.ShortTitle,
-                Listed = head.Listed == Listed.Always || (head.Listed == Listed.ByLook && look.ListsHead(head.Level)),
-            });
+            numbers.Add(
+                new Target(head.Id, TargetKind.Head, _rules.Section, number, head.Content.PlainText())
+                {
+                    Level = head.Level,
+                    ShortTitle = head.ShortTitle,
+                    Listed = head.Listed == Listed.Always || (head.Listed == Listed.ByLook && look.ListsHead(head.Level)),
+                }
+            );
         }
 
         private void Clause(Paragraph paragraph)
@@ -152,7 +220,10 @@ public sealed class DivisionNumbers
         private void Captioned(Id id, TargetKind kind, string name, int count, IReadOnlyList<Inline> caption)
         {
             var own = NumberFormat.Decimal(count);
-            var prefix = _rules.CaptionsBy == CountScope.Manual ? "" : numbers.Number.Length > 0 ? numbers.Number + "-" : "";
+            var prefix =
+                _rules.CaptionsBy == CountScope.Manual ? ""
+                : numbers.Number.Length > 0 ? numbers.Number + "-"
+                : "";
             numbers.Add(new Target(id, kind, name, prefix + own, caption.PlainText()));
         }
 
@@ -164,11 +235,21 @@ public sealed class DivisionNumbers
                 n++;
                 var label = depth % 2 == 0 ? NumberFormat.Decimal(n) : NumberFormat.Alpha(n).ToLowerInvariant();
                 numbers._labels[item.Id] = label;
-                numbers.Add(new Target(item.Id, TargetKind.Step, "step", label, item.Blocks.OfType<Paragraph>().FirstOrDefault()?.Content.PlainText() ?? ""));
+                numbers.Add(
+                    new Target(
+                        item.Id,
+                        TargetKind.Step,
+                        "step",
+                        label,
+                        item.Blocks.OfType<Paragraph>().FirstOrDefault()?.Content.PlainText() ?? ""
+                    )
+                );
                 Blocks(item.Blocks, depth + 1);
             }
-            if (depth == 0) _lastStep = n;
-            if (steps.Items.Count > 0) numbers._labels[steps.Id] = numbers._labels[steps.Items[0].Id];
+            if (depth == 0)
+                _lastStep = n;
+            if (steps.Items.Count > 0)
+                numbers._labels[steps.Id] = numbers._labels[steps.Items[0].Id];
         }
 
         private void Items(ItemList list, int depth)
@@ -185,11 +266,21 @@ public sealed class DivisionNumbers
                     _ => "",
                 };
                 numbers._labels[item.Id] = list.Kind == ListKind.Unordered ? look.Bullets[Math.Min(depth, look.Bullets.Count - 1)] : number;
-                numbers.Add(new Target(item.Id, TargetKind.Item, "", number, item.Blocks.OfType<Paragraph>().FirstOrDefault()?.Content.PlainText() ?? ""));
+                numbers.Add(
+                    new Target(
+                        item.Id,
+                        TargetKind.Item,
+                        "",
+                        number,
+                        item.Blocks.OfType<Paragraph>().FirstOrDefault()?.Content.PlainText() ?? ""
+                    )
+                );
                 Blocks(item.Blocks, depth + 1);
             }
-            if (depth == 0) _lastItem[list.Kind] = n;
-            if (list.Items.Count > 0) numbers._labels[list.Id] = numbers._labels[list.Items[0].Id];
+            if (depth == 0)
+                _lastItem[list.Kind] = n;
+            if (list.Items.Count > 0)
+                numbers._labels[list.Id] = numbers._labels[list.Items[0].Id];
         }
 
         private void Definitions(DefinitionList list, int depth)
@@ -198,7 +289,10 @@ public sealed class DivisionNumbers
             foreach (var definition in list.InOrder(numbers.Division.Language))
             {
                 n++;
-                var number = list.Glossary && _rules.Glossary && numbers.Number.Length > 0 ? (_headNumber.Length > 0 ? _headNumber : numbers.Number) + "." + NumberFormat.Decimal(n) : "";
+                var number =
+                    list.Glossary && _rules.Glossary && numbers.Number.Length > 0
+                        ? (_headNumber.Length > 0 ? _headNumber : numbers.Number) + "." + NumberFormat.Decimal(n)
+                        : "";
                 numbers._labels[definition.Id] = number;
                 numbers.Add(new Target(definition.Id, TargetKind.Definition, "", number, definition.Term.PlainText()));
                 Blocks(definition.Blocks, depth);
@@ -210,7 +304,8 @@ public sealed class DivisionNumbers
         {
             var before = _counts.Notes;
             _counts = _counts with { Notes = 0 };
-            foreach (var span in table.OwnSpans()) Atoms(span, lettered: true);
+            foreach (var span in table.OwnSpans())
+                Atoms(span, lettered: true);
             _counts = _counts with { Notes = before };
         }
 
@@ -226,8 +321,12 @@ public sealed class DivisionNumbers
                         numbers.Add(new Target(note.Id, TargetKind.Note, "note", number, note.Content.PlainText()));
                         Atoms(note.Content);
                         break;
-                    case Anchor anchor: numbers.Add(new Target(anchor.Id, TargetKind.Anchor, "", "", anchor.Name)); break;
-                    case CrossReference reference: numbers._order.TryAdd(reference.Id, numbers._order.Count); break;
+                    case Anchor anchor:
+                        numbers.Add(new Target(anchor.Id, TargetKind.Anchor, "", "", anchor.Name));
+                        break;
+                    case CrossReference reference:
+                        numbers._order.TryAdd(reference.Id, numbers._order.Count);
+                        break;
                 }
         }
     }

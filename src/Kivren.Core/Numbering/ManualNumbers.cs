@@ -16,7 +16,9 @@ public sealed class ManualNumbers
     public static ManualNumbers Of(SelectedText text, Look look, NumberingCache? cache)
     {
         var rules = look.Numbering;
-        int parts = 0, chapters = 0, appendices = 0;
+        int parts = 0,
+            chapters = 0,
+            appendices = 0;
         var letters = rules.LoneAppendixLettered || text.Divisions.Count(d => d.Kind == DivisionKind.Appendix) > 1;
         // Where divisions are numbered clauses, a glossary among them is one of them.
         bool IsChapter(Division d) => d.Kind == DivisionKind.Chapter || (d.Kind == DivisionKind.Glossary && rules.Clauses);
@@ -24,24 +26,30 @@ public sealed class ManualNumbers
         Counts counts = default;
         foreach (var division in text.Divisions)
         {
-            var number = division.Kind == DivisionKind.Part ? NumberFormat.Roman(++parts).ToUpperInvariant()
+            var number =
+                division.Kind == DivisionKind.Part ? NumberFormat.Roman(++parts).ToUpperInvariant()
                 : IsChapter(division) ? NumberFormat.Decimal(++chapters)
                 : division.Kind == DivisionKind.Appendix ? (letters ? NumberFormat.Alpha(++appendices) : "")
                 : "";
-            if (division.Kind == DivisionKind.Part && rules.CaptionsBy == CountScope.Part) counts = new Counts { Notes = counts.Notes };
-            if (rules.CaptionsBy == CountScope.Division) counts = new Counts { Notes = counts.Notes };
-            if (rules.NotesBy != CountScope.Manual) counts = counts with { Notes = 0 };
+            if (division.Kind == DivisionKind.Part && rules.CaptionsBy == CountScope.Part)
+                counts = new Counts { Notes = counts.Notes };
+            if (rules.CaptionsBy == CountScope.Division)
+                counts = new Counts { Notes = counts.Notes };
+            if (rules.NotesBy != CountScope.Manual)
+                counts = counts with { Notes = 0 };
             var own = cache?.Get(division, number, look, counts) ?? DivisionNumbers.Of(division, number, look, counts);
             counts = own.Counted;
             divisions.Add(own);
         }
         var numbers = new ManualNumbers { Divisions = divisions, Aliases = text.Manual.Aliases };
-        if (cache?.Last is { } last && last.Divisions.Count == divisions.Count && last.SameTargets(divisions)) numbers._divisionOf = last._divisionOf;
+        if (cache?.Last is { } last && last.Divisions.Count == divisions.Count && last.SameTargets(divisions))
+            numbers._divisionOf = last._divisionOf;
         else
             for (var d = 0; d < divisions.Count; d++)
                 foreach (var target in divisions[d].Targets)
                     numbers._divisionOf.TryAdd(target.Id, d);
-        if (cache is not null) cache.Last = numbers;
+        if (cache is not null)
+            cache.Last = numbers;
         return numbers;
     }
 
@@ -50,10 +58,13 @@ public sealed class ManualNumbers
         for (var d = 0; d < divisions.Count; d++)
         {
             var (before, now) = (Divisions[d].Targets, divisions[d].Targets);
-            if (ReferenceEquals(before, now)) continue;
-            if (before.Count != now.Count) return false;
+            if (ReferenceEquals(before, now))
+                continue;
+            if (before.Count != now.Count)
+                return false;
             for (var t = 0; t < now.Count; t++)
-                if (before[t].Id != now[t].Id) return false;
+                if (before[t].Id != now[t].Id)
+                    return false;
         }
         return true;
     }
@@ -61,7 +72,8 @@ public sealed class ManualNumbers
     /// <summary>The identity that now stands for <paramref name="id"/>: itself, or the block it was joined to.</summary>
     public Id Resolve(Id id)
     {
-        for (var i = 0; i < 32 && !_divisionOf.ContainsKey(id) && Aliases.TryGetValue(id, out var other); i++) id = other;
+        for (var i = 0; i < 32 && !_divisionOf.ContainsKey(id) && Aliases.TryGetValue(id, out var other); i++)
+            id = other;
         return id;
     }
 
@@ -83,7 +95,8 @@ public sealed class NumberingCache
 
     internal DivisionNumbers Get(Division division, string number, Look look, Counts before)
     {
-        if (_kept.TryGetValue(division, out var kept) && kept.Item1 == number && ReferenceEquals(kept.Item2, look) && kept.Item3 == before) return kept.Item4;
+        if (_kept.TryGetValue(division, out var kept) && kept.Item1 == number && ReferenceEquals(kept.Item2, look) && kept.Item3 == before)
+            return kept.Item4;
         var numbers = DivisionNumbers.Of(division, number, look, before);
         _kept.AddOrUpdate(division, Tuple.Create(number, look, before, numbers));
         return numbers;

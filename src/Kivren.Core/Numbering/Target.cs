@@ -2,7 +2,24 @@ using Kivren.Core.Content;
 
 namespace Kivren.Core.Numbering;
 
-public enum TargetKind { Division, Head, Figure, Table, Listing, Equation, Example, Definition, Document, Clause, Step, Item, Note, Anchor, Block }
+public enum TargetKind
+{
+    Division,
+    Head,
+    Figure,
+    Table,
+    Listing,
+    Equation,
+    Example,
+    Definition,
+    Document,
+    Clause,
+    Step,
+    Item,
+    Note,
+    Anchor,
+    Block,
+}
 
 /// <summary>Something a cross-reference can point at.</summary>
 /// <param name="Name">what it is called before its number: Figure, Chapter, Section</param>

@@ -2,7 +2,12 @@ using Kivren.Core.Content;
 
 namespace Kivren.Core.Planning;
 
-public enum LandsAt { Before, After, Within }
+public enum LandsAt
+{
+    Before,
+    After,
+    Within,
+}
 
 /// <summary>An act on the plan of a manual. Rows are named by the id of a division or of a head; a head stands for its
 /// whole section.</summary>

@@ -25,22 +25,30 @@ public static class ReferenceText
 
     public static string Of(CrossReference reference, Target? target, Look look, IReferencePlaces places)
     {
-        if (target is null) return Nothing;
+        if (target is null)
+            return Nothing;
         var form = look.Form(reference.Form);
         var text = form.Pattern;
         // A form that lives on a number falls back to the title where the target has none.
         if (target.Number.Length == 0 && text.Contains("{number}", StringComparison.Ordinal))
-            text = text.Replace("{name}\u00A0{number}, {caption}", "{number}", StringComparison.Ordinal).Replace("{number}, “{title}”", "{number}", StringComparison.Ordinal)
-                .Replace("{name}\u00A0{number}", "{number}", StringComparison.Ordinal).Replace("{number}", "“{title}”", StringComparison.Ordinal);
-        if (target.Name.Length == 0) text = text.Replace("{name}\u00A0", "", StringComparison.Ordinal);
+            text = text.Replace("{name}\u00A0{number}, {caption}", "{number}", StringComparison.Ordinal)
+                .Replace("{number}, “{title}”", "{number}", StringComparison.Ordinal)
+                .Replace("{name}\u00A0{number}", "{number}", StringComparison.Ordinal)
+                .Replace("{number}", "“{title}”", StringComparison.Ordinal);
+        if (target.Name.Length == 0)
+            text = text.Replace("{name}\u00A0", "", StringComparison.Ordinal);
         text = text.Replace("{name}", target.Name, StringComparison.Ordinal)
             .Replace("{number}", target.Number.Replace(' ', '\u00A0'), StringComparison.Ordinal)
             .Replace("{title}", target.Title, StringComparison.Ordinal)
             .Replace("{caption}", target.Title, StringComparison.Ordinal);
-        if (form.NamesFolio) text = text.Replace("{folio}", places.Folio(target.Id), StringComparison.Ordinal);
-        if (form.NamesPhrase) text = text.Replace("{page-phrase}", places.Phrase(reference.Id, target.Id), StringComparison.Ordinal);
-        if (form.NamesDirection) text = text.Replace("{direction}", places.IsAbove(reference.Id, target.Id) ? "above" : "below", StringComparison.Ordinal);
-        if (look.PageAfterReferences && !form.NamesPage) text += $" (page\u00A0{places.Folio(target.Id)})";
+        if (form.NamesFolio)
+            text = text.Replace("{folio}", places.Folio(target.Id), StringComparison.Ordinal);
+        if (form.NamesPhrase)
+            text = text.Replace("{page-phrase}", places.Phrase(reference.Id, target.Id), StringComparison.Ordinal);
+        if (form.NamesDirection)
+            text = text.Replace("{direction}", places.IsAbove(reference.Id, target.Id) ? "above" : "below", StringComparison.Ordinal);
+        if (look.PageAfterReferences && !form.NamesPage)
+            text += $" (page\u00A0{places.Folio(target.Id)})";
         return text;
     }
 }

@@ -14,8 +14,16 @@ internal static class IndexRanges
         foreach (var block in whole)
         {
             var at = closed.FindIndex(Math.Max(0, last), b => b.Id == block.Id);
-            if (at >= 0) last = at;
-            foreach (var end in Entries(block).Where(e => e.Kind == EntryKind.RangeEnd && kept.Contains((e.Id, EntryKind.RangeStart)) && !kept.Contains((e.Id, EntryKind.RangeEnd))))
+            if (at >= 0)
+                last = at;
+            foreach (
+                var end in Entries(block)
+                    .Where(e =>
+                        e.Kind == EntryKind.RangeEnd
+                        && kept.Contains((e.Id, EntryKind.RangeStart))
+                        && !kept.Contains((e.Id, EntryKind.RangeEnd))
+                    )
+            )
                 for (var b = last; b >= 0; b--)
                     if (WithEnd(closed[b], end) is { } with)
                     {
@@ -26,10 +34,11 @@ internal static class IndexRanges
         return closed;
     }
 
-    private static Block? WithEnd(Block block, IndexEntry end) => block switch
-    {
-        Paragraph p => p with { Content = [.. p.Content, end] },
-        Head h => h with { Content = [.. h.Content, end] },
-        _ => null,
-    };
+    private static Block? WithEnd(Block block, IndexEntry end) =>
+        block switch
+        {
+            Paragraph p => p with { Content = [.. p.Content, end] },
+            Head h => h with { Content = [.. h.Content, end] },
+            _ => null,
+        };
 }

@@ -23,10 +23,12 @@ public static class Selector
         var taken = new List<Division>(manual.Divisions.Count);
         foreach (var division in manual.Divisions)
         {
-            if (!division.AppliesTo.Admits(edition.Chosen) || edition.LeavesOut.Contains(division.Id)) continue;
+            if (!division.AppliesTo.Admits(edition.Chosen) || edition.LeavesOut.Contains(division.Id))
+                continue;
             taken.Add(cache?.Get(division, edition, manual.Passages) ?? Take(division, edition, manual.Passages));
         }
-        if (manual.Passages.Count == 0) return new SelectedText(manual, edition, taken);
+        if (manual.Passages.Count == 0)
+            return new SelectedText(manual, edition, taken);
         var (divisions, ambiguous) = PassageUses.Aim(manual, taken, (division, aims, make) => cache?.Aimed(division, aims, make) ?? make());
         return new SelectedText(manual, edition, divisions) { Ambiguous = ambiguous };
     }
@@ -35,7 +37,8 @@ public static class Selector
     {
         var expanded = PassageUses.Expand(division.Blocks, passages);
         var blocks = TakeBlocks(expanded, edition);
-        if (ReferenceEquals(blocks, division.Blocks)) return division;
+        if (ReferenceEquals(blocks, division.Blocks))
+            return division;
         return division with { Blocks = ReferenceEquals(blocks, expanded) ? blocks : IndexRanges.Close(expanded, blocks) };
     }
 
@@ -43,37 +46,46 @@ public static class Selector
     /// is taken.</summary>
     private static IReadOnlyList<Block> TakeBlocks(IReadOnlyList<Block> blocks, Edition edition)
     {
-        if (!blocks.Any(Names)) return blocks;
+        if (!blocks.Any(Names))
+            return blocks;
         var taken = new List<Block>(blocks.Count);
         HeadLevel? leavingSection = null;
         foreach (var block in blocks)
         {
             if (block is Head head)
             {
-                if (leavingSection is { } left && head.Level <= left) leavingSection = null;
-                if (leavingSection is null && !head.AppliesTo.Admits(edition.Chosen)) leavingSection = head.Level;
+                if (leavingSection is { } left && head.Level <= left)
+                    leavingSection = null;
+                if (leavingSection is null && !head.AppliesTo.Admits(edition.Chosen))
+                    leavingSection = head.Level;
             }
-            if (leavingSection is not null || !block.AppliesTo.Admits(edition.Chosen)) continue;
+            if (leavingSection is not null || !block.AppliesTo.Admits(edition.Chosen))
+                continue;
             taken.Add(Names(block) ? Within(block, edition) : block);
         }
         return taken;
     }
 
     /// <summary>Whether the block or anything in it applies only sometimes.</summary>
-    private static bool Names(Block block) => !block.AppliesTo.IsAlways || block switch
-    {
-        ItemList l => l.Items.Any(i => !i.AppliesTo.IsAlways),
-        Steps s => s.Items.Any(i => !i.AppliesTo.IsAlways),
-        DefinitionList d => d.Definitions.Any(x => !x.AppliesTo.IsAlways),
-        ReferenceList r => r.Documents.Any(x => !x.AppliesTo.IsAlways),
-        Table t => t.Rows.Any(r => !r.AppliesTo.IsAlways),
-        _ => false,
-    } || block.OwnSpans().Any(Names) || block.InnerBlocks().Any(Names);
+    private static bool Names(Block block) =>
+        !block.AppliesTo.IsAlways
+        || block switch
+        {
+            ItemList l => l.Items.Any(i => !i.AppliesTo.IsAlways),
+            Steps s => s.Items.Any(i => !i.AppliesTo.IsAlways),
+            DefinitionList d => d.Definitions.Any(x => !x.AppliesTo.IsAlways),
+            ReferenceList r => r.Documents.Any(x => !x.AppliesTo.IsAlways),
+            Table t => t.Rows.Any(r => !r.AppliesTo.IsAlways),
+            _ => false,
+        }
+        || block.OwnSpans().Any(Names)
+        || block.InnerBlocks().Any(Names);
 
     private static bool Names(IReadOnlyList<Inline> spans)
     {
         foreach (var inline in spans)
-            if (inline is TextRun { AppliesTo.IsAlways: false } || (inline is Footnote note && Names(note.Content))) return true;
+            if (inline is TextRun { AppliesTo.IsAlways: false } || (inline is Footnote note && Names(note.Content)))
+                return true;
         return false;
     }
 
@@ -92,21 +104,38 @@ public static class Selector
             Admonition a => a with { Blocks = Blocks(a.Blocks) },
             Aside a => a with { Title = Spans(a.Title), Blocks = Blocks(a.Blocks) },
             Example e => e with { Title = Spans(e.Title), Blocks = Blocks(e.Blocks) },
-            DefinitionList d => d with { Definitions = d.Definitions.Where(x => x.AppliesTo.Admits(edition.Chosen)).Select(x => x with { Term = Spans(x.Term), Blocks = Blocks(x.Blocks) }).ToList() },
-            ReferenceList r => r with { Documents = r.Documents.Where(x => x.AppliesTo.Admits(edition.Chosen)).Select(x => x with { Title = Spans(x.Title) }).ToList() },
+            DefinitionList d => d with
+            {
+                Definitions = d
+                    .Definitions.Where(x => x.AppliesTo.Admits(edition.Chosen))
+                    .Select(x => x with { Term = Spans(x.Term), Blocks = Blocks(x.Blocks) })
+                    .ToList(),
+            },
+            ReferenceList r => r with
+            {
+                Documents = r
+                    .Documents.Where(x => x.AppliesTo.Admits(edition.Chosen))
+                    .Select(x => x with { Title = Spans(x.Title) })
+                    .ToList(),
+            },
             Table t => TakeRows(t, edition),
             _ => block,
         };
     }
 
-    private static List<Inline> TakeSpans(IReadOnlyList<Inline> spans, Edition edition) => spans
-        .Where(i => i is not TextRun run || run.AppliesTo.Admits(edition.Chosen))
-        .Select(i => i is Footnote note ? note with { Content = TakeSpans(note.Content, edition) } : i).ToList();
+    private static List<Inline> TakeSpans(IReadOnlyList<Inline> spans, Edition edition) =>
+        spans
+            .Where(i => i is not TextRun run || run.AppliesTo.Admits(edition.Chosen))
+            .Select(i => i is Footnote note ? note with { Content = TakeSpans(note.Content, edition) } : i)
+            .ToList();
 
     private static List<Item> TakeItems(IReadOnlyList<Item> items, Edition edition) =>
-        items.Where(i => i.AppliesTo.Admits(edition.Chosen)).Select(i => (Item: i, Taken: TakeBlocks(i.Blocks, edition)))
+        items
+            .Where(i => i.AppliesTo.Admits(edition.Chosen))
+            .Select(i => (Item: i, Taken: TakeBlocks(i.Blocks, edition)))
             .Where(i => i.Taken.Count > 0 || i.Item.Blocks.Count == 0)
-            .Select(i => ReferenceEquals(i.Taken, i.Item.Blocks) ? i.Item : i.Item with { Blocks = i.Taken }).ToList();
+            .Select(i => ReferenceEquals(i.Taken, i.Item.Blocks) ? i.Item : i.Item with { Blocks = i.Taken })
+            .ToList();
 
     /// <summary>A row left out shortens the spans that reach over it; a cell that began in it moves to the next row that
     /// it reaches.</summary>
@@ -118,14 +147,28 @@ public static class Selector
         var headers = 0;
         for (var r = 0; r < table.Rows.Count; r++)
         {
-            if (!stays[r]) continue;
-            if (r < table.HeaderRows) headers++;
-            var own = cells.Where(c => c.Row <= r && r < c.Row + c.Rows && Enumerable.Range(c.Row, r - c.Row).All(before => !stays[before]))
+            if (!stays[r])
+                continue;
+            if (r < table.HeaderRows)
+                headers++;
+            var own = cells
+                .Where(c => c.Row <= r && r < c.Row + c.Rows && Enumerable.Range(c.Row, r - c.Row).All(before => !stays[before]))
                 .OrderBy(c => c.Column)
-                .Select(c => c.Cell with { RowSpan = Enumerable.Range(r, c.Row + c.Rows - r).Count(row => stays[row]), Content = Names(c.Cell.Content) ? TakeSpans(c.Cell.Content, edition) : c.Cell.Content });
+                .Select(c =>
+                    c.Cell with
+                    {
+                        RowSpan = Enumerable.Range(r, c.Row + c.Rows - r).Count(row => stays[row]),
+                        Content = Names(c.Cell.Content) ? TakeSpans(c.Cell.Content, edition) : c.Cell.Content,
+                    }
+                );
             rows.Add(table.Rows[r] with { Cells = own.ToList() });
         }
-        return table with { Rows = rows, HeaderRows = headers, Caption = Names(table.Caption) ? TakeSpans(table.Caption, edition) : table.Caption };
+        return table with
+        {
+            Rows = rows,
+            HeaderRows = headers,
+            Caption = Names(table.Caption) ? TakeSpans(table.Caption, edition) : table.Caption,
+        };
     }
 }
 
@@ -139,7 +182,8 @@ public sealed class SelectionCache
     /// <summary>The division with its references into passages aimed; the same object while they lead to the same uses.</summary>
     internal Division Aimed(Division division, string aims, Func<Division> make)
     {
-        if (_aimed.TryGetValue(division, out var kept) && kept.Item1 == aims) return kept.Item2;
+        if (_aimed.TryGetValue(division, out var kept) && kept.Item1 == aims)
+            return kept.Item2;
         var aimed = make();
         _aimed.AddOrUpdate(division, Tuple.Create(aims, aimed));
         return aimed;
@@ -147,7 +191,8 @@ public sealed class SelectionCache
 
     internal Division Get(Division division, Edition edition, IReadOnlyList<Passage> passages)
     {
-        if (_taken.TryGetValue(division, out var kept) && ReferenceEquals(kept.Item1, edition) && ReferenceEquals(kept.Item2, passages)) return kept.Item3;
+        if (_taken.TryGetValue(division, out var kept) && ReferenceEquals(kept.Item1, edition) && ReferenceEquals(kept.Item2, passages))
+            return kept.Item3;
         var taken = Selector.Take(division, edition, passages);
         _taken.AddOrUpdate(division, Tuple.Create(edition, passages, taken));
         return taken;

@@ -17,7 +17,8 @@ public sealed class Face
     private readonly ConcurrentDictionary<int, bool> _covers = new();
     private readonly int[] _asciiCovered = new int[128];
 
-    [ThreadStatic] private static HarfBuzzSharp.Buffer? t_buffer;
+    [ThreadStatic]
+    private static HarfBuzzSharp.Buffer? t_buffer;
 
     public Face(string name, string family, int weight, bool italic, byte[] bytes)
     {
@@ -35,11 +36,13 @@ public sealed class Face
         _font = new Font(HarfBuzzFace);
         _font.SetScale(UnitsPerEm, UnitsPerEm);
         _font.SetFunctionsOpenType();
-        for (var i = 0; i < _words.Length; i++) _words[i] = new Words();
+        for (var i = 0; i < _words.Length; i++)
+            _words[i] = new Words();
         var extents = _font.GetFontExtentsForDirection(Direction.LeftToRight);
         Ascent = extents.Ascender;
         Descent = -extents.Descender;
-        for (var c = 0; c < 128; c++) _asciiCovered[c] = _font.TryGetNominalGlyph((uint)c, out _) ? 1 : 0;
+        for (var c = 0; c < 128; c++)
+            _asciiCovered[c] = _font.TryGetNominalGlyph((uint)c, out _) ? 1 : 0;
         Space = Shape(" ", Features.None, false).Width;
         HyphenGlyph = Shape("-", Features.None, false);
         XHeight = _font.TryGetGlyph('x', out var x) && _font.TryGetGlyphExtents(x, out var box) ? box.YBearing : UnitsPerEm / 2;
@@ -65,9 +68,10 @@ public sealed class Face
 
     /// <summary>Whether the face has a glyph for the code point.</summary>
     public bool Covers(int codePoint) =>
-        codePoint < 128 ? _asciiCovered[codePoint] == 1
-        : codePoint is 0x00AD or 0x200B or 0x2060 or 0xFEFF
-        || _covers.GetOrAdd(codePoint, static (c, font) => font.TryGetNominalGlyph((uint)c, out _), _font);
+        codePoint < 128
+            ? _asciiCovered[codePoint] == 1
+            : codePoint is 0x00AD or 0x200B or 0x2060 or 0xFEFF
+                || _covers.GetOrAdd(codePoint, static (c, font) => font.TryGetNominalGlyph((uint)c, out _), _font);
 
     public int GlyphCount => HarfBuzzFace.GlyphCount;
 
@@ -77,6 +81,7 @@ public sealed class Face
     private sealed class Words
     {
         public Words() => BySpan = Shaped.GetAlternateLookup<ReadOnlySpan<char>>();
+
         public ConcurrentDictionary<string, ShapedWord> Shaped { get; } = new(StringComparer.Ordinal);
         public ConcurrentDictionary<string, ShapedWord>.AlternateLookup<ReadOnlySpan<char>> BySpan { get; }
     }
@@ -86,7 +91,8 @@ public sealed class Face
     public ShapedWord Word(ReadOnlySpan<char> text, Features features = Features.None, bool rightToLeft = false)
     {
         var words = _words[(int)features * 2 + (rightToLeft ? 1 : 0)];
-        if (words.BySpan.TryGetValue(text, out var word)) return word;
+        if (words.BySpan.TryGetValue(text, out var word))
+            return word;
         var s = text.ToString();
         var shaped = Shape(s, features, rightToLeft);
         if (s.Length > 0 && s[0] != ' ' && !rightToLeft)
@@ -110,7 +116,8 @@ public sealed class Face
         var glyphs = new ushort[infos.Length];
         var clusters = new ushort[infos.Length];
         var advances = new short[infos.Length];
-        short[]? dx = null, dy = null;
+        short[]? dx = null,
+            dy = null;
         var width = 0;
         for (var i = 0; i < infos.Length; i++)
         {
@@ -156,9 +163,11 @@ public sealed class ShapedWord(string text, ushort[] glyphs, ushort[] clusters, 
     /// <summary>The index of the glyph that starts at character <paramref name="at"/>, or -1 inside a ligature.</summary>
     public int GlyphAt(int at)
     {
-        if (at == Text.Length) return Glyphs.Length;
+        if (at == Text.Length)
+            return Glyphs.Length;
         for (var g = 0; g < Clusters.Length; g++)
-            if (Clusters[g] == at) return g;
+            if (Clusters[g] == at)
+                return g;
         return -1;
     }
 
@@ -177,9 +186,11 @@ public sealed class ShapedWord(string text, ushort[] glyphs, ushort[] clusters, 
 
     public int WidthOf(int from, int to)
     {
-        if (from == 0 && to == Glyphs.Length) return Width;
+        if (from == 0 && to == Glyphs.Length)
+            return Width;
         var sum = 0;
-        for (var g = from; g < to; g++) sum += Advances[g];
+        for (var g = from; g < to; g++)
+            sum += Advances[g];
         return sum;
     }
 }

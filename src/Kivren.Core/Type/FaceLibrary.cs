@@ -29,17 +29,27 @@ public static class FaceLibrary
     {
         var assembly = Assembly.GetExecutingAssembly();
         var faces = new Dictionary<string, Face>(StringComparer.Ordinal);
-        foreach (var resource in assembly.GetManifestResourceNames().Where(n => n.StartsWith("face:", StringComparison.Ordinal)).Order(StringComparer.Ordinal))
+        foreach (
+            var resource in assembly
+                .GetManifestResourceNames()
+                .Where(n => n.StartsWith("face:", StringComparison.Ordinal))
+                .Order(StringComparer.Ordinal)
+        )
         {
             var name = resource["face:".Length..];
             using var stream = assembly.GetManifestResourceStream(resource)!;
             var bytes = new byte[stream.Length];
             stream.ReadExactly(bytes);
-            var family = name.StartsWith("SourceSerif4", StringComparison.Ordinal) ? "Source Serif 4"
+            var family =
+                name.StartsWith("SourceSerif4", StringComparison.Ordinal) ? "Source Serif 4"
                 : name.StartsWith("SourceSans3", StringComparison.Ordinal) ? "Source Sans 3"
                 : name.StartsWith("SourceCodePro", StringComparison.Ordinal) ? "Source Code Pro"
-                : name.StartsWith("STIX", StringComparison.Ordinal) ? "STIX Two Math" : "DejaVu Sans";
-            var weight = name.Contains("_600", StringComparison.Ordinal) ? 600 : name.Contains("_700", StringComparison.Ordinal) ? 700 : 400;
+                : name.StartsWith("STIX", StringComparison.Ordinal) ? "STIX Two Math"
+                : "DejaVu Sans";
+            var weight =
+                name.Contains("_600", StringComparison.Ordinal) ? 600
+                : name.Contains("_700", StringComparison.Ordinal) ? 700
+                : 400;
             faces.Add(name, new Face(name, family, weight, name.EndsWith("Italic", StringComparison.Ordinal), bytes));
         }
         return faces;

@@ -4,7 +4,14 @@ namespace Kivren.Core.Type;
 
 /// <summary>Forms of letters and figures that a style asks of its face; a face that lacks one sets the plain form.</summary>
 [Flags]
-public enum Features { None = 0, SmallCaps = 1, OldStyle = 2, Tabular = 4, All = 7 }
+public enum Features
+{
+    None = 0,
+    SmallCaps = 1,
+    OldStyle = 2,
+    Tabular = 4,
+    All = 7,
+}
 
 internal static class OpenType
 {
@@ -17,8 +24,10 @@ internal static class OpenType
     {
         var set = new List<Feature>();
         void Add(string tag) => set.Add(new Feature(Tag.Parse(tag), 1, 0, uint.MaxValue));
-        if (features.HasFlag(Features.SmallCaps)) Add("smcp");
-        if (features.HasFlag(Features.OldStyle)) Add("onum");
+        if (features.HasFlag(Features.SmallCaps))
+            Add("smcp");
+        if (features.HasFlag(Features.OldStyle))
+            Add("onum");
         if (features.HasFlag(Features.Tabular))
         {
             Add("tnum");

@@ -8,7 +8,8 @@ namespace Kivren.Core.Type;
 public sealed class Hyphenator
 {
     /// <summary>Letters kept before and after a hyphen.</summary>
-    public const int Before = 2, After = 3;
+    public const int Before = 2,
+        After = 3;
 
     private static readonly ConcurrentDictionary<string, Hyphenator?> Languages = new(StringComparer.Ordinal);
     private readonly Dictionary<string, byte[]> _patterns = new(StringComparer.Ordinal);
@@ -20,12 +21,14 @@ public sealed class Hyphenator
     {
         while (reader.ReadLine() is { } line)
         {
-            if (line.Length == 0 || line[0] is '#' or '%' || char.IsUpper(line[0]) || line.Contains('/', StringComparison.Ordinal)) continue;
+            if (line.Length == 0 || line[0] is '#' or '%' || char.IsUpper(line[0]) || line.Contains('/', StringComparison.Ordinal))
+                continue;
             var letters = new StringBuilder();
             var values = new List<byte> { 0 };
             foreach (var c in line.Trim())
             {
-                if (char.IsAsciiDigit(c)) values[^1] = (byte)(c - '0');
+                if (char.IsAsciiDigit(c))
+                    values[^1] = (byte)(c - '0');
                 else
                 {
                     letters.Append(c);
@@ -46,25 +49,42 @@ public sealed class Hyphenator
             var points = new List<byte>();
             var letters = new StringBuilder();
             foreach (var c in word.ToLowerInvariant())
-                if (c is '-' or '\u00AD') points.Add((byte)letters.Length);
-                else letters.Append(c);
-            if (letters.Length < 60) _known[letters.ToString()] = [.. points];
+                if (c is '-' or '\u00AD')
+                    points.Add((byte)letters.Length);
+                else
+                    letters.Append(c);
+            if (letters.Length < 60)
+                _known[letters.ToString()] = [.. points];
         }
     }
 
     /// <summary>Languages with patterns, by the beginning of their tag; English without a country is British.</summary>
     private static readonly (string Tag, string File)[] Shipped =
-        [("en-US", "hyph_en_US"), ("en", "hyph_en_GB"), ("de", "hyph_de"), ("fr", "hyph_fr"), ("es", "hyph_es"), ("nl", "hyph_nl"), ("it", "hyph_it"), ("sv", "hyph_sv")];
+    [
+        ("en-US", "hyph_en_US"),
+        ("en", "hyph_en_GB"),
+        ("de", "hyph_de"),
+        ("fr", "hyph_fr"),
+        ("es", "hyph_es"),
+        ("nl", "hyph_nl"),
+        ("it", "hyph_it"),
+        ("sv", "hyph_sv"),
+    ];
 
     /// <summary>The patterns of a language tag, or null where none ship; then no word is hyphenated.</summary>
     public static Hyphenator? For(string language) => Languages.GetOrAdd(language, static tag =>
-    {
-        var file = Shipped.FirstOrDefault(s => tag.StartsWith(s.Tag, StringComparison.OrdinalIgnoreCase) && (tag.Length == s.Tag.Length || tag[s.Tag.Length] == '-')).File;
-        if (file is null) return null;
-        using var stream = Assembly.GetExecutingAssembly().GetManifestResourceStream("hyphens:" + file)!;
-        using var reader = new StreamReader(stream, Encoding.UTF8);
-        return new Hyphenator(reader);
-    });
+        {
+            var file = Shipped
+                .FirstOrDefault(s =>
+                    tag.StartsWith(s.Tag, StringComparison.OrdinalIgnoreCase) && (tag.Length == s.Tag.Length || tag[s.Tag.Length] == '-')
+                )
+                .File;
+            if (file is null)
+                return null;
+            using var stream = Assembly.GetExecutingAssembly().GetManifestResourceStream("hyphens:" + file)!;
+            using var reader = new StreamReader(stream, Encoding.UTF8);
+            return new Hyphenator(reader);
+        });
 
     /// <summary>These patterns with words that the writer divides otherwise: "fer-ry", or "ferry" for one never divided.</summary>
     public Hyphenator With(IEnumerable<string> exceptions) => new(this, exceptions);
@@ -72,7 +92,8 @@ public sealed class Hyphenator
     /// <summary>Where a word of letters may be divided: indices of the letters that would begin the next line.</summary>
     public byte[] Points(ReadOnlySpan<char> word)
     {
-        if (word.Length < Before + After || word.Length > 60) return [];
+        if (word.Length < Before + After || word.Length > 60)
+            return [];
         Span<char> lower = stackalloc char[word.Length];
         word.ToLowerInvariant(lower);
         var lookup = _known.GetAlternateLookup<ReadOnlySpan<char>>();
@@ -87,13 +108,14 @@ public sealed class Hyphenator
         Span<byte> levels = stackalloc byte[dotted.Length + 1];
         levels.Clear();
         for (var start = 0; start < dotted.Length; start++)
-            for (var length = 1; length <= Math.Min(_longest, dotted.Length - start); length++)
-                if (_bySpan.TryGetValue(dotted.Slice(start, length), out var values))
-                    for (var i = 0; i < values.Length; i++)
-                        levels[start + i] = Math.Max(levels[start + i], values[i]);
+        for (var length = 1; length <= Math.Min(_longest, dotted.Length - start); length++)
+            if (_bySpan.TryGetValue(dotted.Slice(start, length), out var values))
+                for (var i = 0; i < values.Length; i++)
+                    levels[start + i] = Math.Max(levels[start + i], values[i]);
         var found = new List<byte>();
         for (var at = Before; at <= word.Length - After; at++)
-            if ((levels[at + 1] & 1) == 1) found.Add((byte)at);
+            if ((levels[at + 1] & 1) == 1)
+                found.Add((byte)at);
         return [.. found];
     }
 }

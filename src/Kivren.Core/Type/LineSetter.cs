@@ -3,14 +3,27 @@ using System.Text;
 
 namespace Kivren.Core.Type;
 
-public enum Alignment { Justified, Ragged, RaggedLeft, Centred }
+public enum Alignment
+{
+    Justified,
+    Ragged,
+    RaggedLeft,
+    Centred,
+}
 
 /// <summary>The shape of a paragraph.</summary>
 /// <param name="Width">the measure</param>
 /// <param name="FirstIndent">of the first line; negative hangs it out</param>
 /// <param name="NarrowLines">so many first lines run round something beside them, in the measure <paramref name="NarrowWidth"/></param>
 /// <param name="Longer">set in so many lines more than the best, where it can be done well</param>
-public readonly record struct Shape(Length Width, Length FirstIndent, Alignment Alignment, int NarrowLines = 0, Length NarrowWidth = default, int Longer = 0)
+public readonly record struct Shape(
+    Length Width,
+    Length FirstIndent,
+    Alignment Alignment,
+    int NarrowLines = 0,
+    Length NarrowWidth = default,
+    int Longer = 0
+)
 {
     public int WidthOf(int line) => (line < NarrowLines ? NarrowWidth : Width).Millipoints;
 }
@@ -29,15 +42,23 @@ public sealed class LineSetter
     private const int LettersFirst = 2;
 
     /// <summary>What divides a word costs (squared, as a demerit), and breaking after a hyphen of the text.</summary>
-    private const int HyphenPenalty = 60, ExplicitHyphenPenalty = 40;
-    private const char LineFeed = '\u2028', NoBreakSpace = '\u00A0', NarrowNoBreak = '\u202F', SoftHyphen = '\u00AD';
+    private const int HyphenPenalty = 60,
+        ExplicitHyphenPenalty = 40;
+    private const char LineFeed = '\u2028',
+        NoBreakSpace = '\u00A0',
+        NarrowNoBreak = '\u202F',
+        SoftHyphen = '\u00AD';
 
     /// <summary>What each item of the paragraph stands for in the text.</summary>
     private struct Piece
     {
         public ShapedWord? Word;
         public TextStyle? Style;
-        public int From, To, Start, End, Span;
+        public int From,
+            To,
+            Start,
+            End,
+            Span;
         public Inset? Inset;
     }
 
@@ -51,7 +72,8 @@ public sealed class LineSetter
     private bool _justified;
     private readonly List<FoundBreak> _breaks = [];
 
-    [ThreadStatic] private static LineSetter? t_own;
+    [ThreadStatic]
+    private static LineSetter? t_own;
     public static LineSetter OfThread => t_own ??= new LineSetter();
 
     /// <summary>The lines of the text; at least one, even when it is empty. Characters that no face covers are told to
@@ -59,41 +81,65 @@ public sealed class LineSetter
     public List<TextLine> Set(StyledText text, Shape shape, Hyphenator? hyphenator, List<string>? missing = null)
     {
         var s = text.ToString();
-        if (s.Length == 0) return [new TextLine([], 0, 0, 0)];
-        if (_before.Length < s.Length) _before = new byte[s.Length * 2];
+        if (s.Length == 0)
+            return [new TextLine([], 0, 0, 0)];
+        if (_before.Length < s.Length)
+            _before = new byte[s.Length * 2];
         LineBreaks.Find(s, _before);
         _levels = null;
         if (Bidi.IsNeeded(s))
         {
             var paragraph = Bidi.ParagraphLevel(s);
             _levels = Bidi.Levels(s, paragraph);
-            if (paragraph == 1) shape = shape with { Alignment = shape.Alignment switch { Alignment.Ragged => Alignment.RaggedLeft, Alignment.RaggedLeft => Alignment.Ragged, var same => same } };
+            if (paragraph == 1)
+                shape = shape with
+                {
+                    Alignment = shape.Alignment switch
+                    {
+                        Alignment.Ragged => Alignment.RaggedLeft,
+                        Alignment.RaggedLeft => Alignment.Ragged,
+                        var same => same,
+                    },
+                };
         }
         _count = 0;
         _justified = shape.Alignment == Alignment.Justified;
-        if (shape.FirstIndent.Millipoints != 0) Put(LineItem.Box(shape.FirstIndent.Millipoints), default);
+        if (shape.FirstIndent.Millipoints != 0)
+            Put(LineItem.Box(shape.FirstIndent.Millipoints), default);
         var size = text.Spans[0].Style.Size.Millipoints;
         var open = shape.Alignment == Alignment.Centred;
         for (var span = 0; span < text.Spans.Count; span++)
         {
             var end = span + 1 < text.Spans.Count ? text.Spans[span + 1].Start : s.Length;
-            if (text.Spans[span].Web is not null) OpenAddress(s, text.Spans[span].Start, end);
-            if (ReferenceEquals(text.Spans[span].Style.Face, FaceLibrary.Code)) OpenNames(s, text.Spans[span].Start, end);
+            if (text.Spans[span].Web is not null)
+                OpenAddress(s, text.Spans[span].Start, end);
+            if (ReferenceEquals(text.Spans[span].Style.Face, FaceLibrary.Code))
+                OpenNames(s, text.Spans[span].Start, end);
             PutSpan(s, text, text.Spans[span], span, end, hyphenator, missing, open);
         }
-        if (_count > 0 && _items[_count - 1].Kind == LineItemKind.Glue) _count--;
+        if (_count > 0 && _items[_count - 1].Kind == LineItemKind.Glue)
+            _count--;
         Put(LineItem.Break(TotalFit.Never), default);
         Put(LineItem.Glue(0, shape.Width.Millipoints * 64, 0), default);
         Put(LineItem.Break(TotalFit.Must), new Piece { Start = s.Length, End = s.Length });
         var ragged = shape.Alignment == Alignment.Justified ? 0 : size * 4;
-        var fitting = new Fitting(shape.Width.Millipoints, ragged, size * 2, shape.NarrowLines, shape.NarrowWidth.Millipoints, shape.Longer);
+        var fitting = new Fitting(
+            shape.Width.Millipoints,
+            ragged,
+            size * 2,
+            shape.NarrowLines,
+            shape.NarrowWidth.Millipoints,
+            shape.Longer
+        );
         TotalFit.OfThread.Find(_items.AsSpan(0, _count), fitting, _breaks);
-        if (_breaks.Exists(b => b.Overfull) && OpenTooWide(fitting)) TotalFit.OfThread.Find(_items.AsSpan(0, _count), fitting, _breaks);
+        if (_breaks.Exists(b => b.Overfull) && OpenTooWide(fitting))
+            TotalFit.OfThread.Find(_items.AsSpan(0, _count), fitting, _breaks);
         return Place(text, s.Length, shape);
     }
 
     /// <summary>What dividing costs where nothing allows it: between letters, and where program text has a joint.</summary>
-    private const int AnywherePenalty = 3_000, JointPenalty = 600;
+    private const int AnywherePenalty = 3_000,
+        JointPenalty = 600;
 
     /// <summary>Opens what is wider than its line and has no place to be divided, between any two letters: a line that runs off the
     /// paper is worse than any division.</summary>
@@ -104,12 +150,13 @@ public sealed class LineSetter
         var (items, pieces, count) = (_items, _pieces, _count);
         var opened = false;
         (_items, _pieces, _count) = (new LineItem[count * 2], new Piece[count * 2], 0);
-        for (var i = 0; i < count;)
+        for (var i = 0; i < count; )
         {
             var end = i;
             long width = 0;
             // A run of boxes that nothing parts.
-            for (; end < count && items[end].Kind == LineItemKind.Box; end++) width += items[end].Width;
+            for (; end < count && items[end].Kind == LineItemKind.Box; end++)
+                width += items[end].Width;
             if (end == i)
             {
                 Put(items[i], pieces[i]);
@@ -122,7 +169,8 @@ public sealed class LineSetter
                     opened = true;
                     PutLetters(word, piece);
                 }
-                else Put(items[i], pieces[i]);
+                else
+                    Put(items[i], pieces[i]);
         }
         return opened;
     }
@@ -139,19 +187,34 @@ public sealed class LineSetter
             var glyph = fromRight ? first - n : first + n;
             var last = n == piece.To - piece.From;
             // Glyphs of one cluster stay together.
-            if (!last && word.Clusters[glyph] == word.Clusters[fromRight ? glyph + 1 : glyph - 1]) continue;
+            if (!last && word.Clusters[glyph] == word.Clusters[fromRight ? glyph + 1 : glyph - 1])
+                continue;
             if (fromRight)
             {
-                var next = last ? piece.From > 0 ? word.Clusters[piece.From - 1] : word.Text.Length : word.Clusters[glyph];
+                var next = last
+                    ? piece.From > 0
+                        ? word.Clusters[piece.From - 1]
+                        : word.Text.Length
+                    : word.Clusters[glyph];
                 PutBox(word, glyph + 1, begun + 1, piece.Style!, (text + word.Clusters[begun], text + next), piece.Span);
             }
-            else PutBox(word, begun, glyph, piece.Style!, text, piece.Span);
-            if (last) break;
+            else
+                PutBox(word, begun, glyph, piece.Style!, text, piece.Span);
+            if (last)
+                break;
             begun = glyph;
             var (before, after) = (word.Text[word.Clusters[glyph] - 1], word.Text[word.Clusters[glyph]]);
             var joint = !char.IsLetterOrDigit(before) || (char.IsLower(before) && char.IsUpper(after));
             var at = text + word.Clusters[glyph];
-            Put(LineItem.Break(joint ? JointPenalty : AnywherePenalty), new Piece { Start = at, End = at, Span = piece.Span });
+            Put(
+                LineItem.Break(joint ? JointPenalty : AnywherePenalty),
+                new Piece
+                {
+                    Start = at,
+                    End = at,
+                    Span = piece.Span,
+                }
+            );
         }
     }
 
@@ -166,49 +229,104 @@ public sealed class LineSetter
         _pieces[_count++] = piece;
     }
 
-    private void PutSpan(string s, StyledText text, in StyledSpan span, int spanIndex, int end, Hyphenator? hyphenator, List<string>? missing, bool centred)
+    private void PutSpan(
+        string s,
+        StyledText text,
+        in StyledSpan span,
+        int spanIndex,
+        int end,
+        Hyphenator? hyphenator,
+        List<string>? missing,
+        bool centred
+    )
     {
         var style = span.Style;
-        for (var at = span.Start; at < end;)
+        for (var at = span.Start; at < end; )
         {
             var c = s[at];
-            if (at > 0 && _before[at] == LineBreaks.Must) PutLineEnd(at, centred);
-            if (c is LineFeed or '\n') { at++; if (at == s.Length) PutLineEnd(at, centred); continue; }
+            if (at > 0 && _before[at] == LineBreaks.Must)
+                PutLineEnd(at, centred);
+            if (c is LineFeed or '\n')
+            {
+                at++;
+                if (at == s.Length)
+                    PutLineEnd(at, centred);
+                continue;
+            }
             if (c is ' ' or NoBreakSpace or NarrowNoBreak or '\t')
             {
                 var from = at;
                 at++;
-                while (c == ' ' && at < end && s[at] == ' ') at++;
+                while (c == ' ' && at < end && s[at] == ' ')
+                    at++;
                 // A space that holds what stands on both sides of it: in a run kept whole, before a unit, after an initial.
                 PutSpace(s, from, at, style, spanIndex, c == ' ' && (span.NoBreak || Holds(s, from, at)) ? NoBreakSpace : c);
                 continue;
             }
             if (c == StyledText.InsetMark && text.Insets.TryGetValue(at, out var inset))
             {
-                Put(LineItem.Box(inset.Width), new Piece { Word = style.Word(""), Style = style, Start = at, End = at + 1, Span = spanIndex, Inset = inset });
+                Put(
+                    LineItem.Box(inset.Width),
+                    new Piece
+                    {
+                        Word = style.Word(""),
+                        Style = style,
+                        Start = at,
+                        End = at + 1,
+                        Span = spanIndex,
+                        Inset = inset,
+                    }
+                );
                 at++;
                 continue;
             }
-            if (at > 0 && _before[at] == LineBreaks.May && !span.NoBreak && !HoldsNumber(s, at) && s[at - 1] != ' ' && _count > 0 && _items[_count - 1].Kind == LineItemKind.Box)
-                Put(LineItem.Break(s[at - 1] is '-' or '\u2010' ? ExplicitHyphenPenalty : 10), new Piece { Start = at, End = at, Span = spanIndex });
+            if (
+                at > 0
+                && _before[at] == LineBreaks.May
+                && !span.NoBreak
+                && !HoldsNumber(s, at)
+                && s[at - 1] != ' '
+                && _count > 0
+                && _items[_count - 1].Kind == LineItemKind.Box
+            )
+                Put(
+                    LineItem.Break(s[at - 1] is '-' or '\u2010' ? ExplicitHyphenPenalty : 10),
+                    new Piece
+                    {
+                        Start = at,
+                        End = at,
+                        Span = spanIndex,
+                    }
+                );
             var start = at;
             at++;
-            while (at < end && (_before[at] == LineBreaks.None || (span.NoBreak && _before[at] == LineBreaks.May)) && s[at] is not (' ' or NoBreakSpace or NarrowNoBreak or '\t' or LineFeed or '\n' or StyledText.InsetMark) && (_levels is null || _levels[at] == _levels[start])) at++;
+            while (
+                at < end
+                && (_before[at] == LineBreaks.None || (span.NoBreak && _before[at] == LineBreaks.May))
+                && s[at] is not (' ' or NoBreakSpace or NarrowNoBreak or '\t' or LineFeed or '\n' or StyledText.InsetMark)
+                && (_levels is null || _levels[at] == _levels[start])
+            )
+                at++;
             PutWord(s, start, at, span, spanIndex, hyphenator, missing);
         }
     }
 
     /// <summary>Numbers as books print them stay whole beyond what UAX #14 asks: A.1, 12–14, 3,5.</summary>
-    private static bool HoldsNumber(string s, int at) => HoldsUnit(s, at) ||
-        at + 1 <= s.Length && at > 1 && char.IsAsciiDigit(s[at]) && s[at - 1] is '.' or ',' or '–' && char.IsLetterOrDigit(s[at - 2]);
+    private static bool HoldsNumber(string s, int at) =>
+        HoldsUnit(s, at)
+        || at + 1 <= s.Length && at > 1 && char.IsAsciiDigit(s[at]) && s[at - 1] is '.' or ',' or '–' && char.IsLetterOrDigit(s[at - 2]);
 
     /// <summary>A unit with a stroke in it stays whole: m/s, km/h.</summary>
     private static bool HoldsUnit(string s, int at)
     {
-        if (s[at - 1] != '/') return false;
-        int from = at - 1, end = at;
-        while (from > 0 && at - from < 4 && char.IsLetterOrDigit(s[from - 1])) from--;
-        while (end < s.Length && end - at < 4 && char.IsLetterOrDigit(s[end])) end++;
+        if (s[at - 1] != '/')
+            return false;
+        int from = at - 1,
+            end = at;
+        while (from > 0 && at - from < 4 && char.IsLetterOrDigit(s[from - 1]))
+            from--;
+        while (end < s.Length && end - at < 4 && char.IsLetterOrDigit(s[end]))
+            end++;
         return Units.Spans.Contains(s.AsSpan(from, end - from));
     }
 
@@ -216,40 +334,60 @@ public sealed class LineSetter
     /// unit, or after an initial.</summary>
     private static bool Holds(string s, int from, int to)
     {
-        if (from == 0 || to >= s.Length) return false;
+        if (from == 0 || to >= s.Length)
+            return false;
         if (char.IsAsciiDigit(s[from - 1]))
         {
             var end = to;
-            while (end < s.Length && end - to < 5 && !char.IsWhiteSpace(s[end]) && s[end] is not ('.' or ',' or ';' or ':' or ')' or '?' or '!' or '–' or NoBreakSpace)) end++;
+            while (
+                end < s.Length
+                && end - to < 5
+                && !char.IsWhiteSpace(s[end])
+                && s[end] is not ('.' or ',' or ';' or ':' or ')' or '?' or '!' or '–' or NoBreakSpace)
+            )
+                end++;
             return end > to && Units.Spans.Contains(s.AsSpan(to, end - to));
         }
-        return s[from - 1] == '.' && from >= 2 && char.IsUpper(s[from - 2]) && (from == 2 || !char.IsLetterOrDigit(s[from - 3])) && char.IsUpper(s[to]);
+        return s[from - 1] == '.'
+            && from >= 2
+            && char.IsUpper(s[from - 2])
+            && (from == 2 || !char.IsLetterOrDigit(s[from - 3]))
+            && char.IsUpper(s[to]);
     }
 
     /// <summary>A web address may be divided, without a hyphen, after / . - _ ? and &amp;.</summary>
     private void OpenAddress(string s, int start, int end)
     {
         for (var i = start + 1; i < end; i++)
-            if (s[i - 1] is '/' or '.' or '-' or '_' or '?' or '&' && char.IsLetterOrDigit(s[i]) && _before[i] == LineBreaks.None) _before[i] = LineBreaks.May;
+            if (s[i - 1] is '/' or '.' or '-' or '_' or '?' or '&' && char.IsLetterOrDigit(s[i]) && _before[i] == LineBreaks.None)
+                _before[i] = LineBreaks.May;
     }
 
-    /// <summary>A long name of program text may be divided, without a hyphen, after :: / _ ( and a comma; a short one stays whole.</summary>
+    /// <summary>A long name of program text may be divided, without a hyphen, after :: / _ ( and a comma; a short one stays
+    /// whole.</summary>
     private void OpenNames(string s, int start, int end)
     {
         const int longName = 18;
         for (var from = start; from < end; from++)
         {
             var to = from;
-            while (to < end && !char.IsWhiteSpace(s[to])) to++;
+            while (to < end && !char.IsWhiteSpace(s[to]))
+                to++;
             for (var i = from + 2; i < to && to - from >= longName; i++)
-                if (char.IsLetterOrDigit(s[i]) && (s[i - 1] is '/' or '_' or '(' or ',' || (s[i - 1] == ':' && s[i - 2] == ':')) && _before[i] == LineBreaks.None) _before[i] = LineBreaks.May;
+                if (
+                    char.IsLetterOrDigit(s[i])
+                    && (s[i - 1] is '/' or '_' or '(' or ',' || (s[i - 1] == ':' && s[i - 2] == ':'))
+                    && _before[i] == LineBreaks.None
+                )
+                    _before[i] = LineBreaks.May;
             from = to;
         }
     }
 
     private void PutLineEnd(int at, bool centred)
     {
-        if (_count > 0 && _items[_count - 1].Kind == LineItemKind.Glue) _count--;
+        if (_count > 0 && _items[_count - 1].Kind == LineItemKind.Glue)
+            _count--;
         Put(LineItem.Break(TotalFit.Never), default);
         Put(LineItem.Glue(0, centred ? 0 : 1 << 28, 0), default);
         Put(LineItem.Break(TotalFit.Must), new Piece { Start = at, End = at });
@@ -258,13 +396,34 @@ public sealed class LineSetter
     private void PutSpace(string s, int from, int to, TextStyle style, int spanIndex, char kind)
     {
         long units = style.Face.Space;
-        if (_count > 0 && _pieces[_count - 1] is { Word: { } before } left && left.To == before.Glyphs.Length && ReferenceEquals(left.Style?.Face, style.Face)) units += before.KernAfter;
+        if (
+            _count > 0
+            && _pieces[_count - 1] is { Word: { } before } left
+            && left.To == before.Glyphs.Length
+            && ReferenceEquals(left.Style?.Face, style.Face)
+        )
+            units += before.KernAfter;
         var width = style.Scale(units) + style.Tracking.Millipoints;
-        if (kind == NarrowNoBreak) width = width * 2 / 3;
-        var piece = new Piece { Start = from, End = to, Span = spanIndex, Style = style };
+        if (kind == NarrowNoBreak)
+            width = width * 2 / 3;
+        var piece = new Piece
+        {
+            Start = from,
+            End = to,
+            Span = spanIndex,
+            Style = style,
+        };
         if (kind is NoBreakSpace or NarrowNoBreak)
         {
-            Put(LineItem.Break(TotalFit.Never), new Piece { Start = from, End = from, Span = spanIndex });
+            Put(
+                LineItem.Break(TotalFit.Never),
+                new Piece
+                {
+                    Start = from,
+                    End = from,
+                    Span = spanIndex,
+                }
+            );
             Put(LineItem.Glue(width, _justified && kind == NoBreakSpace ? width / 2 : 0, _justified ? width / 4 : 0), piece);
             return;
         }
@@ -276,19 +435,22 @@ public sealed class LineSetter
     private void PutWord(string s, int start, int end, in StyledSpan span, int spanIndex, Hyphenator? hyphenator, List<string>? missing)
     {
         // One box for each stretch of characters that one face covers; a box counts its glyphs in sixteen bits.
-        for (var at = start; at < end;)
+        for (var at = start; at < end; )
         {
             if (end - start > LongestWord)
             {
-                for (var part = start; part < end; part += LongestWord) PutWord(s, part, Math.Min(end, part + LongestWord), span, spanIndex, null, missing);
+                for (var part = start; part < end; part += LongestWord)
+                    PutWord(s, part, Math.Min(end, part + LongestWord), span, spanIndex, null, missing);
                 return;
             }
             var face = FaceFor(s, at, span.Style.Face, out var length);
             var from = at;
             at += length;
-            while (at < end && ReferenceEquals(FaceFor(s, at, span.Style.Face, out length), face)) at += length;
+            while (at < end && ReferenceEquals(FaceFor(s, at, span.Style.Face, out length), face))
+                at += length;
             var style = face is null || ReferenceEquals(face, span.Style.Face) ? span.Style : OtherFace(span.Style, face);
-            if (face is null) missing?.Add(s[from..at]);
+            if (face is null)
+                missing?.Add(s[from..at]);
             PutShaped(s, from, at, style, span, spanIndex, hyphenator);
         }
     }
@@ -299,31 +461,70 @@ public sealed class LineSetter
         if (characters.Contains(SoftHyphen))
         {
             var soft = characters.IndexOf(SoftHyphen);
-            if (soft > 0) PutShaped(s, from, from + soft, style, span, spanIndex, null);
-            Put(LineItem.Break(HyphenPenalty / 2, style.Scale(style.Face.HyphenGlyph.Width), flagged: true), new Piece { Start = from + soft, End = from + soft + 1, Span = spanIndex, Style = style });
-            if (from + soft + 1 < to) PutShaped(s, from + soft + 1, to, style, span, spanIndex, null);
+            if (soft > 0)
+                PutShaped(s, from, from + soft, style, span, spanIndex, null);
+            Put(
+                LineItem.Break(HyphenPenalty / 2, style.Scale(style.Face.HyphenGlyph.Width), flagged: true),
+                new Piece
+                {
+                    Start = from + soft,
+                    End = from + soft + 1,
+                    Span = spanIndex,
+                    Style = style,
+                }
+            );
+            if (from + soft + 1 < to)
+                PutShaped(s, from + soft + 1, to, style, span, spanIndex, null);
             return;
         }
         var word = style.Word(characters, _levels is not null && _levels[from] % 2 == 1);
         // What the face kerns between a space and this word belongs to the space.
-        if (word.KernBefore != 0 && _count > 0 && _items[_count - 1].Kind == LineItemKind.Glue && ReferenceEquals(_pieces[_count - 1].Style?.Face, style.Face))
+        if (
+            word.KernBefore != 0
+            && _count > 0
+            && _items[_count - 1].Kind == LineItemKind.Glue
+            && ReferenceEquals(_pieces[_count - 1].Style?.Face, style.Face)
+        )
             _items[_count - 1].Width += style.Scale(word.KernBefore);
         var glyph = 0;
-        if (span.Hyphenates && !span.NoBreak && !word.RightToLeft && hyphenator is not null && to - from >= Hyphenator.Before + Hyphenator.After)
+        if (
+            span.Hyphenates
+            && !span.NoBreak
+            && !word.RightToLeft
+            && hyphenator is not null
+            && to - from >= Hyphenator.Before + Hyphenator.After
+        )
         {
             var letters = 0;
-            while (letters < characters.Length && !char.IsLetter(characters[letters])) letters++;
+            while (letters < characters.Length && !char.IsLetter(characters[letters]))
+                letters++;
             var lettersEnd = letters;
-            while (lettersEnd < characters.Length && (char.IsLetter(characters[lettersEnd]))) lettersEnd++;
+            while (lettersEnd < characters.Length && (char.IsLetter(characters[lettersEnd])))
+                lettersEnd++;
             var onlyOne = true;
-            for (var i = lettersEnd; i < characters.Length; i++) onlyOne &= !char.IsLetterOrDigit(characters[i]);
+            for (var i = lettersEnd; i < characters.Length; i++)
+                onlyOne &= !char.IsLetterOrDigit(characters[i]);
             if (onlyOne)
                 foreach (var point in hyphenator.Points(characters[letters..lettersEnd]))
                 {
                     var to2 = word.GlyphAt(letters + point);
-                    if (to2 <= glyph || to2 >= word.Glyphs.Length) continue;
+                    if (to2 <= glyph || to2 >= word.Glyphs.Length)
+                        continue;
                     PutBox(word, glyph, to2, style, from, spanIndex);
-                    Put(LineItem.Break(HyphenPenalty, style.Scale(style.Face.HyphenGlyph.Width) + style.Tracking.Millipoints, flagged: true), new Piece { Start = from + letters + point, End = from + letters + point, Span = spanIndex, Style = style });
+                    Put(
+                        LineItem.Break(
+                            HyphenPenalty,
+                            style.Scale(style.Face.HyphenGlyph.Width) + style.Tracking.Millipoints,
+                            flagged: true
+                        ),
+                        new Piece
+                        {
+                            Start = from + letters + point,
+                            End = from + letters + point,
+                            Span = spanIndex,
+                            Style = style,
+                        }
+                    );
                     glyph = to2;
                 }
         }
@@ -340,7 +541,19 @@ public sealed class LineSetter
     private void PutBox(ShapedWord word, int from, int to, TextStyle style, (int Start, int End) text, int spanIndex)
     {
         var width = style.Scale(word.WidthOf(from, to)) + style.Tracking.Millipoints * (to - from);
-        Put(LineItem.Box(width, Gives(word) ? GiveOf(style) * (to - from) : 0), new Piece { Word = word, Style = style, From = from, To = to, Start = text.Start, End = text.End, Span = spanIndex });
+        Put(
+            LineItem.Box(width, Gives(word) ? GiveOf(style) * (to - from) : 0),
+            new Piece
+            {
+                Word = word,
+                Style = style,
+                From = from,
+                To = to,
+                Start = text.Start,
+                End = text.End,
+                Span = spanIndex,
+            }
+        );
     }
 
     /// <summary>Marks that stand on their letter, and runs that are read from the right, keep their places.</summary>
@@ -357,11 +570,14 @@ public sealed class LineSetter
         }
         Rune.DecodeFromUtf16(s.AsSpan(at), out var rune, out length);
         return own.Covers(rune.Value) || Rune.GetUnicodeCategory(rune) == System.Globalization.UnicodeCategory.NonSpacingMark ? own
-            : FaceLibrary.Symbols.Covers(rune.Value) ? FaceLibrary.Symbols : null;
+            : FaceLibrary.Symbols.Covers(rune.Value) ? FaceLibrary.Symbols
+            : null;
     }
 
     private static readonly System.Collections.Concurrent.ConcurrentDictionary<(TextStyle, Face), TextStyle> Fallbacks = new();
-    private static TextStyle OtherFace(TextStyle style, Face face) => Fallbacks.GetOrAdd((style, face), static of => of.Item1 with { Face = of.Item2 });
+
+    private static TextStyle OtherFace(TextStyle style, Face face) =>
+        Fallbacks.GetOrAdd((style, face), static of => of.Item1 with { Face = of.Item2 });
 
     private readonly List<(int Item, long Width)> _laid = [];
 
@@ -374,54 +590,76 @@ public sealed class LineSetter
         foreach (var found in _breaks)
         {
             var stop = found.Break;
-            while (first < stop && _items[first].Kind != LineItemKind.Box && !(_items[first].Kind == LineItemKind.Penalty && _items[first].Penalty == TotalFit.Must)) first++;
-            long natural = 0, stretch = 0, shrink = 0, spaces = 0;
+            while (
+                first < stop
+                && _items[first].Kind != LineItemKind.Box
+                && !(_items[first].Kind == LineItemKind.Penalty && _items[first].Penalty == TotalFit.Must)
+            )
+                first++;
+            long natural = 0,
+                stretch = 0,
+                shrink = 0,
+                spaces = 0;
             for (var i = first; i < stop; i++)
             {
                 ref var item = ref _items[i];
-                if (item.Kind == LineItemKind.Penalty) continue;
+                if (item.Kind == LineItemKind.Penalty)
+                    continue;
                 natural += item.Width;
                 stretch += item.Stretch;
                 shrink += item.Shrink;
             }
             ref var at = ref _items[stop];
             var hyphen = at is { Kind: LineItemKind.Penalty, Flagged: true };
-            if (hyphen) natural += at.Width;
+            if (hyphen)
+                natural += at.Width;
             var slack = shape.WidthOf(lines.Count) - natural;
             var stretches = slack >= 0;
-            var gives = slack < 0 ? shrink : _justified ? stretch : 0;
+            var gives =
+                slack < 0 ? shrink
+                : _justified ? stretch
+                : 0;
             // The letters take what they can, the spaces the rest.
             var give = _justified && gives > 0 ? (int)Math.Clamp(slack * 1024 * LettersFirst / gives, -1024, 1024) : 0;
             for (var i = first; i < stop; i++)
             {
                 ref var item = ref _items[i];
-                if (item.Kind == LineItemKind.Glue) spaces += stretches ? item.Stretch : item.Shrink;
-                else if (item.Kind == LineItemKind.Box && item.Stretch > 0) slack -= TrackOf(_pieces[i], give) * (_pieces[i].To - _pieces[i].From);
+                if (item.Kind == LineItemKind.Glue)
+                    spaces += stretches ? item.Stretch : item.Shrink;
+                else if (item.Kind == LineItemKind.Box && item.Stretch > 0)
+                    slack -= TrackOf(_pieces[i], give) * (_pieces[i].To - _pieces[i].From);
             }
             // A line that could only be filled by gaping spaces is left short instead.
-            var change = gives == 0 || spaces == 0 ? 0 : slack >= 0 ? Math.Min(slack, spaces * LoosestStretch) : Math.Max(slack, -spaces);
+            var change =
+                gives == 0 || spaces == 0 ? 0
+                : slack >= 0 ? Math.Min(slack, spaces * LoosestStretch)
+                : Math.Max(slack, -spaces);
             long x = shape.Alignment switch
             {
                 Alignment.Centred => Math.Max(0, slack / 2),
                 Alignment.RaggedLeft => Math.Max(0, slack),
                 _ => 0,
             };
-            long used = 0, given = 0;
+            long used = 0,
+                given = 0;
             words.Clear();
             _laid.Clear();
             var left = x;
             for (var i = first; i < stop; i++)
             {
                 ref var item = ref _items[i];
-                if (item.Kind == LineItemKind.Penalty) continue;
+                if (item.Kind == LineItemKind.Penalty)
+                    continue;
                 if (item.Kind == LineItemKind.Glue)
                 {
                     used += stretches ? item.Stretch : item.Shrink;
                     var upTo = spaces == 0 ? 0 : change * used / spaces;
-                    if (_levels is not null) _laid.Add((i, item.Width + upTo - given));
+                    if (_levels is not null)
+                        _laid.Add((i, item.Width + upTo - given));
                     x += item.Width + upTo - given;
                     given = upTo;
-                    if (words.Count > 0) CollectionsMarshal.AsSpan(words)[^1] = words[^1] with { SpaceAfter = true };
+                    if (words.Count > 0)
+                        CollectionsMarshal.AsSpan(words)[^1] = words[^1] with { SpaceAfter = true };
                     continue;
                 }
                 ref var piece = ref _pieces[i];
@@ -430,15 +668,31 @@ public sealed class LineSetter
                 {
                     var track = item.Stretch > 0 ? TrackOf(piece, give) : 0;
                     width += track * (piece.To - piece.From);
-                    if (words.Count > 0 && words[^1] is var previous && ReferenceEquals(previous.Word, piece.Word) && previous.To == piece.From && previous.X + previous.Width == (int)x && !previous.SpaceAfter && ReferenceEquals(previous.Style, piece.Style))
+                    if (
+                        words.Count > 0
+                        && words[^1] is var previous
+                        && ReferenceEquals(previous.Word, piece.Word)
+                        && previous.To == piece.From
+                        && previous.X + previous.Width == (int)x
+                        && !previous.SpaceAfter
+                        && ReferenceEquals(previous.Style, piece.Style)
+                    )
                     {
                         CollectionsMarshal.AsSpan(words)[^1] = previous with { To = piece.To, Width = previous.Width + width };
-                        if (_levels is not null) _laid[^1] = (_laid[^1].Item, _laid[^1].Width + item.Width);
+                        if (_levels is not null)
+                            _laid[^1] = (_laid[^1].Item, _laid[^1].Width + item.Width);
                     }
                     else
                     {
-                        words.Add(new LineWord(piece.Word, piece.From, piece.To, piece.Style!, (int)x, width) { Tie = piece.Inset is null ? text.Spans[piece.Span].Tie : new WordTie(default, null, piece.Inset), Give = track });
-                        if (_levels is not null) _laid.Add((i, item.Width));
+                        words.Add(
+                            new LineWord(piece.Word, piece.From, piece.To, piece.Style!, (int)x, width)
+                            {
+                                Tie = piece.Inset is null ? text.Spans[piece.Span].Tie : new WordTie(default, null, piece.Inset),
+                                Give = track,
+                            }
+                        );
+                        if (_levels is not null)
+                            _laid.Add((i, item.Width));
                     }
                 }
                 x += width;
@@ -448,10 +702,21 @@ public sealed class LineSetter
                 CollectionsMarshal.AsSpan(words)[^1] = words[^1] with { Hyphen = true };
                 x += at.Width;
             }
-            else if (at.Kind == LineItemKind.Glue && words.Count > 0) CollectionsMarshal.AsSpan(words)[^1] = words[^1] with { SpaceAfter = true };
-            if (_levels is not null) Reorder(words, left);
-            var endChar = stop == _count - 1 ? length : at.Kind == LineItemKind.Glue ? _pieces[stop].End : _pieces[stop].Start;
-            lines.Add(new TextLine([.. words], lineStart, endChar, (int)x) { Overfull = found.Overfull, IsBroken = at.Kind == LineItemKind.Penalty && at.Penalty is JointPenalty or AnywherePenalty });
+            else if (at.Kind == LineItemKind.Glue && words.Count > 0)
+                CollectionsMarshal.AsSpan(words)[^1] = words[^1] with { SpaceAfter = true };
+            if (_levels is not null)
+                Reorder(words, left);
+            var endChar =
+                stop == _count - 1 ? length
+                : at.Kind == LineItemKind.Glue ? _pieces[stop].End
+                : _pieces[stop].Start;
+            lines.Add(
+                new TextLine([.. words], lineStart, endChar, (int)x)
+                {
+                    Overfull = found.Overfull,
+                    IsBroken = at.Kind == LineItemKind.Penalty && at.Penalty is JointPenalty or AnywherePenalty,
+                }
+            );
             lineStart = endChar;
             first = stop + 1;
         }
@@ -465,7 +730,8 @@ public sealed class LineSetter
     private void Reorder(List<LineWord> words, long left)
     {
         var levels = new byte[_laid.Count];
-        for (var i = 0; i < levels.Length; i++) levels[i] = Math.Min(_levels![_pieces[_laid[i].Item].Start], (byte)126);
+        for (var i = 0; i < levels.Length; i++)
+            levels[i] = Math.Min(_levels![_pieces[_laid[i].Item].Start], (byte)126);
         var places = new long[levels.Length];
         foreach (var i in Bidi.Visual(levels))
         {

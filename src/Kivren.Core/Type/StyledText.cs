@@ -38,9 +38,22 @@ public sealed class StyledText
     /// <param name="web">the web address they lead to, or null</param>
     public void Add(string text, TextStyle style, bool hyphenates, Id target = default, string? web = null, bool noBreak = false)
     {
-        if (text.Length == 0) return;
-        if (Spans.Count == 0 || Spans[^1] is var last && (!ReferenceEquals(last.Style, style) || last.Hyphenates != hyphenates || last.NoBreak != noBreak || last.Target != target || last.Web != web))
-            Spans.Add(new StyledSpan(_text.Length, style, hyphenates, noBreak, target.IsNone && web is null ? null : new WordTie(target, web)));
+        if (text.Length == 0)
+            return;
+        if (
+            Spans.Count == 0
+            || Spans[^1] is var last
+                && (
+                    !ReferenceEquals(last.Style, style)
+                    || last.Hyphenates != hyphenates
+                    || last.NoBreak != noBreak
+                    || last.Target != target
+                    || last.Web != web
+                )
+        )
+            Spans.Add(
+                new StyledSpan(_text.Length, style, hyphenates, noBreak, target.IsNone && web is null ? null : new WordTie(target, web))
+            );
         _text.Append(text);
     }
 

@@ -9,7 +9,8 @@ public sealed record WordTie(Id Target, string? Web, Inset? Inset = null);
 /// of them: it is kept small.</summary>
 public readonly record struct LineWord
 {
-    private readonly ushort _from, _to;
+    private readonly ushort _from,
+        _to;
     private readonly short _give;
 
     /// <param name="from">first glyph of the word taken</param>
@@ -19,7 +20,8 @@ public readonly record struct LineWord
     public LineWord(ShapedWord word, int from, int to, TextStyle style, int x, int width) =>
         (Word, _from, _to, Style, X, Width) = (word, (ushort)from, (ushort)to, style, x, width);
 
-    public static LineWord Whole(ShapedWord word, TextStyle style, int x) => new(word, 0, word.Glyphs.Length, style, x, style.Scale(word.Width));
+    public static LineWord Whole(ShapedWord word, TextStyle style, int x) =>
+        new(word, 0, word.Glyphs.Length, style, x, style.Scale(word.Width));
 
     public ShapedWord Word { get; init; }
     public TextStyle Style { get; init; }
@@ -27,11 +29,19 @@ public readonly record struct LineWord
     public int X { get; init; }
     public int Width { get; init; }
     public int From => _from;
-    public int To { get => _to; init => _to = (ushort)value; }
+    public int To
+    {
+        get => _to;
+        init => _to = (ushort)value;
+    }
 
     /// <summary>What this line adds after each glyph beside the style's own tracking, so that its word spaces come out
     /// even; millipoints, part of the width.</summary>
-    public int Give { get => _give; init => _give = (short)value; }
+    public int Give
+    {
+        get => _give;
+        init => _give = (short)value;
+    }
 
     /// <summary>A hyphen is drawn after it that the text does not have.</summary>
     public bool Hyphen { get; init; }

@@ -13,7 +13,8 @@ public sealed record TextStyle(Face Face, Length Size, Length Rise = default, Le
     public int Ink { get; init; }
 
     /// <summary>A measure in font units at this size.</summary>
-    public int Scale(long units) => (int)((units * Size.Millipoints + (units >= 0 ? Face.UnitsPerEm / 2 : -Face.UnitsPerEm / 2)) / Face.UnitsPerEm);
+    public int Scale(long units) =>
+        (int)((units * Size.Millipoints + (units >= 0 ? Face.UnitsPerEm / 2 : -Face.UnitsPerEm / 2)) / Face.UnitsPerEm);
 
     public ShapedWord Word(ReadOnlySpan<char> text, bool rightToLeft = false) => Face.Word(text, Features, rightToLeft);
 

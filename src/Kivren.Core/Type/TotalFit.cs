@@ -2,7 +2,12 @@ using System.Runtime.InteropServices;
 
 namespace Kivren.Core.Type;
 
-public enum LineItemKind : byte { Box, Glue, Penalty }
+public enum LineItemKind : byte
+{
+    Box,
+    Glue,
+    Penalty,
+}
 
 /// <summary>One item of a paragraph. Widths in millipoints.</summary>
 [StructLayout(LayoutKind.Auto)]
@@ -10,12 +15,38 @@ public struct LineItem
 {
     public LineItemKind Kind;
     public bool Flagged;
-    public int Width, Stretch, Shrink, Penalty;
+    public int Width,
+        Stretch,
+        Shrink,
+        Penalty;
 
     /// <param name="give">how much wider or closer its letters may be set</param>
-    public static LineItem Box(int width, int give = 0) => new() { Kind = LineItemKind.Box, Width = width, Stretch = give, Shrink = give };
-    public static LineItem Glue(int width, int stretch, int shrink) => new() { Kind = LineItemKind.Glue, Width = width, Stretch = stretch, Shrink = shrink };
-    public static LineItem Break(int penalty, int width = 0, bool flagged = false) => new() { Kind = LineItemKind.Penalty, Width = width, Penalty = penalty, Flagged = flagged };
+    public static LineItem Box(int width, int give = 0) =>
+        new()
+        {
+            Kind = LineItemKind.Box,
+            Width = width,
+            Stretch = give,
+            Shrink = give,
+        };
+
+    public static LineItem Glue(int width, int stretch, int shrink) =>
+        new()
+        {
+            Kind = LineItemKind.Glue,
+            Width = width,
+            Stretch = stretch,
+            Shrink = shrink,
+        };
+
+    public static LineItem Break(int penalty, int width = 0, bool flagged = false) =>
+        new()
+        {
+            Kind = LineItemKind.Penalty,
+            Width = width,
+            Penalty = penalty,
+            Flagged = flagged,
+        };
 }
 
 /// <summary>How lines are weighed.</summary>
@@ -37,12 +68,19 @@ public readonly record struct FoundBreak(int Break, bool Overfull);
 /// numbers throughout. Holds scratch space: one instance a thread.</summary>
 public sealed class TotalFit
 {
-    public const int Never = 1_000_000, Must = -1_000_000;
-    private const long LinePenalty = 10, HyphensInARow = 8_000, ThirdHyphen = 100_000_000, HyphenBeforeLast = 6_000, FitnessJump = 4_000, ShortLastLine = 6_000;
+    public const int Never = 1_000_000,
+        Must = -1_000_000;
+    private const long LinePenalty = 10,
+        HyphensInARow = 8_000,
+        ThirdHyphen = 100_000_000,
+        HyphenBeforeLast = 6_000,
+        FitnessJump = 4_000,
+        ShortLastLine = 6_000;
 
     private struct Node
     {
-        public int Break, Previous;
+        public int Break,
+            Previous;
         public byte Fitness;
 
         /// <summary>How many lines up to this one end in a hyphen, counted to two.</summary>
@@ -51,16 +89,21 @@ public sealed class TotalFit
 
         /// <summary>Lines before this break, counted no further than the narrow ones.</summary>
         public int Line;
-        public long Width, Stretch, Shrink;
+        public long Width,
+            Stretch,
+            Shrink;
         public long Demerits;
     }
 
     private Node[] _nodes = new Node[256];
     private int _count;
     private readonly List<int> _active = [];
-    private long[] _width = [], _stretch = [], _shrink = [];
+    private long[] _width = [],
+        _stretch = [],
+        _shrink = [];
 
-    [ThreadStatic] private static TotalFit? t_own;
+    [ThreadStatic]
+    private static TotalFit? t_own;
     public static TotalFit OfThread => t_own ??= new TotalFit();
 
     /// <summary>The breaks of least demerits. The items end with a forced break. Tried first without hyphens, then with
@@ -70,13 +113,16 @@ public sealed class TotalFit
     {
         breaks.Clear();
         Sum(items);
-        if (!Try(items, fitting, tolerance: 90, hyphens: false, emergency: 0, force: false, breaks)
+        if (
+            !Try(items, fitting, tolerance: 90, hyphens: false, emergency: 0, force: false, breaks)
             && !Try(items, fitting, tolerance: 200, hyphens: true, emergency: 0, force: false, breaks)
             && !Try(items, fitting, tolerance: 800, hyphens: true, emergency: 0, force: false, breaks)
             && !Try(items, fitting, tolerance: 6_400, hyphens: true, emergency: 0, force: false, breaks)
-            && !Try(items, fitting, tolerance: 800, hyphens: true, emergency: 0, force: false, breaks, thirdHyphen: true))
+            && !Try(items, fitting, tolerance: 800, hyphens: true, emergency: 0, force: false, breaks, thirdHyphen: true)
+        )
             Try(items, fitting, tolerance: 10_000, hyphens: true, emergency: fitting.Width / 8, force: true, breaks, thirdHyphen: true);
-        if (fitting.Longer != 0 && fitting.NarrowLines == 0) Loosen(items, fitting, breaks);
+        if (fitting.Longer != 0 && fitting.NarrowLines == 0)
+            Loosen(items, fitting, breaks);
     }
 
     /// <summary>The best breaks of so many lines more (or fewer); those of least demerits stay where none are good enough.</summary>
@@ -89,7 +135,8 @@ public sealed class TotalFit
         foreach (var tolerance in (ReadOnlySpan<long>)[200, 800])
         {
             breaks.Clear();
-            if (Try(items, told, tolerance, hyphens: true, emergency: 0, force: false, breaks, lines: lines) && breaks.Count == lines) return;
+            if (Try(items, told, tolerance, hyphens: true, emergency: 0, force: false, breaks, lines: lines) && breaks.Count == lines)
+                return;
         }
         breaks.Clear();
         breaks.AddRange(best);
@@ -104,14 +151,17 @@ public sealed class TotalFit
             _stretch = new long[size];
             _shrink = new long[size];
         }
-        long w = 0, y = 0, z = 0;
+        long w = 0,
+            y = 0,
+            z = 0;
         for (var i = 0; i < items.Length; i++)
         {
             _width[i] = w;
             _stretch[i] = y;
             _shrink[i] = z;
             ref readonly var item = ref items[i];
-            if (item.Kind == LineItemKind.Penalty) continue;
+            if (item.Kind == LineItemKind.Penalty)
+                continue;
             w += item.Width;
             y += item.Stretch;
             z += item.Shrink;
@@ -121,11 +171,30 @@ public sealed class TotalFit
         _shrink[items.Length] = z;
     }
 
-    private bool Try(ReadOnlySpan<LineItem> items, in Fitting fitting, long tolerance, bool hyphens, int emergency, bool force, List<FoundBreak> breaks, bool thirdHyphen = false, int lines = 0)
+    private bool Try(
+        ReadOnlySpan<LineItem> items,
+        in Fitting fitting,
+        long tolerance,
+        bool hyphens,
+        int emergency,
+        bool force,
+        List<FoundBreak> breaks,
+        bool thirdHyphen = false,
+        int lines = 0
+    )
     {
         _count = 0;
         _active.Clear();
-        _active.Add(Add(new Node { Break = -1, Previous = -1, Fitness = 1 }));
+        _active.Add(
+            Add(
+                new Node
+                {
+                    Break = -1,
+                    Previous = -1,
+                    Fitness = 1,
+                }
+            )
+        );
         // The best way to each kind of break: by fitness, by a run of hyphens, and by line while lines differ.
         const int kinds = 8;
         var narrow = fitting.NarrowLines;
@@ -141,7 +210,8 @@ public sealed class TotalFit
                 LineItemKind.Penalty => item.Penalty < Never && (hyphens || !item.Flagged),
                 _ => false,
             };
-            if (!legal) continue;
+            if (!legal)
+                continue;
             var penalty = item.Kind == LineItemKind.Penalty ? item.Penalty : 0;
             var must = penalty == Must;
             var last = b == items.Length - 1;
@@ -161,8 +231,14 @@ public sealed class TotalFit
                 if (short_ >= 0)
                 {
                     var stretch = _stretch[b] - node.Stretch + fitting.Ragged + emergency;
-                    badness = stretch > 0 ? Bad(short_, stretch) : short_ == 0 ? 0 : 100_000;
-                    fitness = badness <= 12 ? (byte)1 : badness <= 99 ? (byte)2 : (byte)3;
+                    badness =
+                        stretch > 0 ? Bad(short_, stretch)
+                        : short_ == 0 ? 0
+                        : 100_000;
+                    fitness =
+                        badness <= 12 ? (byte)1
+                        : badness <= 99 ? (byte)2
+                        : (byte)3;
                 }
                 else
                 {
@@ -187,14 +263,19 @@ public sealed class TotalFit
                 if (badness <= tolerance && (thirdHyphen || !item.Flagged || node.Hyphens < 2))
                 {
                     var demerits = (LinePenalty + badness) * (LinePenalty + badness);
-                    if (penalty > 0) demerits += (long)penalty * penalty;
-                    if (item.Flagged && node.Hyphens > 0) demerits += node.Hyphens > 1 ? ThirdHyphen : HyphensInARow;
+                    if (penalty > 0)
+                        demerits += (long)penalty * penalty;
+                    if (item.Flagged && node.Hyphens > 0)
+                        demerits += node.Hyphens > 1 ? ThirdHyphen : HyphensInARow;
                     if (last)
                     {
-                        if (node.Hyphens > 0) demerits += HyphenBeforeLast;
-                        if (width < fitting.ShortLast && node.Break >= 0) demerits += ShortLastLine;
+                        if (node.Hyphens > 0)
+                            demerits += HyphenBeforeLast;
+                        if (width < fitting.ShortLast && node.Break >= 0)
+                            demerits += ShortLastLine;
                     }
-                    if (Math.Abs(fitness - node.Fitness) > 1) demerits += FitnessJump;
+                    if (Math.Abs(fitness - node.Fitness) > 1)
+                        demerits += FitnessJump;
                     demerits += node.Demerits;
                     var kind = Math.Min(node.Line + 1, narrow) * kinds + (item.Flagged && node.Hyphens > 0 ? 4 : 0) + fitness;
                     if (demerits < best[kind])
@@ -203,19 +284,22 @@ public sealed class TotalFit
                         bestFrom[kind] = from;
                     }
                 }
-                if (!dies && !must) _active[kept++] = from;
+                if (!dies && !must)
+                    _active[kept++] = from;
             }
             _active.RemoveRange(kept, _active.Count - kept);
             var found = false;
             for (var kind = 0; kind < size; kind++)
             {
-                if (best[kind] == long.MaxValue) continue;
+                if (best[kind] == long.MaxValue)
+                    continue;
                 found = true;
                 _active.Add(AddAfter(items, b, bestFrom[kind], (byte)(kind & 3), item.Flagged, narrow, best[kind], overfull: false));
             }
             if (!found && _active.Count == 0)
             {
-                if (!force) return false;
+                if (!force)
+                    return false;
                 var from = overfullFrom >= 0 ? overfullFrom : _count - 1;
                 _active.Add(AddAfter(items, b, from, 1, item.Flagged, narrow, _nodes[from].Demerits + 1_000_000_000, overfull: true));
             }
@@ -224,9 +308,11 @@ public sealed class TotalFit
         foreach (var candidate in _active)
         {
             var (off, offBest) = lines > 0 ? (Math.Abs(_nodes[candidate].Line - lines), Math.Abs(_nodes[end].Line - lines)) : (0, 0);
-            if (off < offBest || (off == offBest && _nodes[candidate].Demerits < _nodes[end].Demerits)) end = candidate;
+            if (off < offBest || (off == offBest && _nodes[candidate].Demerits < _nodes[end].Demerits))
+                end = candidate;
         }
-        for (var n = end; _nodes[n].Break >= 0; n = _nodes[n].Previous) breaks.Add(new FoundBreak(_nodes[n].Break, _nodes[n].Overfull));
+        for (var n = end; _nodes[n].Break >= 0; n = _nodes[n].Previous)
+            breaks.Add(new FoundBreak(_nodes[n].Break, _nodes[n].Overfull));
         breaks.Reverse();
         return true;
     }
@@ -238,28 +324,47 @@ public sealed class TotalFit
         return r > 8192 ? 100_000 : 100 * r * r / 1024 * r / (1024L * 1024);
     }
 
-    private int AddAfter(ReadOnlySpan<LineItem> items, int b, int from, byte fitness, bool flagged, int narrow, long demerits, bool overfull)
+    private int AddAfter(
+        ReadOnlySpan<LineItem> items,
+        int b,
+        int from,
+        byte fitness,
+        bool flagged,
+        int narrow,
+        long demerits,
+        bool overfull
+    )
     {
         var next = b;
-        while (next < items.Length && (items[next].Kind == LineItemKind.Glue || (items[next].Kind == LineItemKind.Penalty && (next == b || items[next].Penalty > Must)))) next++;
-        return Add(new Node
-        {
-            Break = b,
-            Previous = from,
-            Fitness = fitness,
-            Hyphens = flagged ? (byte)Math.Min(2, _nodes[from].Hyphens + 1) : (byte)0,
-            Line = Math.Min(_nodes[from].Line + 1, narrow),
-            Overfull = overfull,
-            Width = _width[next],
-            Stretch = _stretch[next],
-            Shrink = _shrink[next],
-            Demerits = demerits,
-        });
+        while (
+            next < items.Length
+            && (
+                items[next].Kind == LineItemKind.Glue
+                || (items[next].Kind == LineItemKind.Penalty && (next == b || items[next].Penalty > Must))
+            )
+        )
+            next++;
+        return Add(
+            new Node
+            {
+                Break = b,
+                Previous = from,
+                Fitness = fitness,
+                Hyphens = flagged ? (byte)Math.Min(2, _nodes[from].Hyphens + 1) : (byte)0,
+                Line = Math.Min(_nodes[from].Line + 1, narrow),
+                Overfull = overfull,
+                Width = _width[next],
+                Stretch = _stretch[next],
+                Shrink = _shrink[next],
+                Demerits = demerits,
+            }
+        );
     }
 
     private int Add(in Node node)
     {
-        if (_count == _nodes.Length) Array.Resize(ref _nodes, _count * 2);
+        if (_count == _nodes.Length)
+            Array.Resize(ref _nodes, _count * 2);
         _nodes[_count] = node;
         return _count++;
     }

@@ -14,12 +14,99 @@ public sealed partial class DocBookReader
     private const int MostDepth = 60;
     private const int MostFromEntities = 20_000_000;
 
-    private static readonly HashSet<string> Divisions = ["part", "chapter", "appendix", "preface", "article", "reference", "refentry", "dedication", "acknowledgements", "colophon", "glossary", "bibliography"];
-    private static readonly HashSet<string> Sections = ["section", "sect1", "sect2", "sect3", "sect4", "sect5", "simplesect", "refsect1", "refsect2", "refsect3", "refsection", "refsynopsisdiv", "bridgehead", "topic", "glossdiv", "bibliodiv"];
-    private static readonly HashSet<string> Formal = ["title", "titleabbrev", "info", "bookinfo", "articleinfo", "chapterinfo", "sectioninfo", "refmeta", "refentryinfo"];
+    private static readonly HashSet<string> Divisions =
+    [
+        "part",
+        "chapter",
+        "appendix",
+        "preface",
+        "article",
+        "reference",
+        "refentry",
+        "dedication",
+        "acknowledgements",
+        "colophon",
+        "glossary",
+        "bibliography",
+    ];
+    private static readonly HashSet<string> Sections =
+    [
+        "section",
+        "sect1",
+        "sect2",
+        "sect3",
+        "sect4",
+        "sect5",
+        "simplesect",
+        "refsect1",
+        "refsect2",
+        "refsect3",
+        "refsection",
+        "refsynopsisdiv",
+        "bridgehead",
+        "topic",
+        "glossdiv",
+        "bibliodiv",
+    ];
+    private static readonly HashSet<string> Formal =
+    [
+        "title",
+        "titleabbrev",
+        "info",
+        "bookinfo",
+        "articleinfo",
+        "chapterinfo",
+        "sectioninfo",
+        "refmeta",
+        "refentryinfo",
+    ];
     private static readonly HashSet<string> Admonitions = ["danger", "warning", "caution", "important", "note", "tip"];
-    private static readonly HashSet<string> Listings = ["programlisting", "screen", "literallayout", "synopsis", "classsynopsis", "address"];
-    private static readonly HashSet<string> BlockNames = ["para", "simpara", "formalpara", "itemizedlist", "orderedlist", "variablelist", "simplelist", "procedure", "segmentedlist", "calloutlist", "qandaset", "glosslist", "table", "informaltable", "figure", "informalfigure", "mediaobject", "screenshot", "example", "informalexample", "sidebar", "blockquote", "epigraph", "equation", "informalequation", "cmdsynopsis", "abstract", "bibliolist", "revhistory", "index", "toc", "lot", .. Admonitions, .. Listings];
+    private static readonly HashSet<string> Listings =
+    [
+        "programlisting",
+        "screen",
+        "literallayout",
+        "synopsis",
+        "classsynopsis",
+        "address",
+    ];
+    private static readonly HashSet<string> BlockNames =
+    [
+        "para",
+        "simpara",
+        "formalpara",
+        "itemizedlist",
+        "orderedlist",
+        "variablelist",
+        "simplelist",
+        "procedure",
+        "segmentedlist",
+        "calloutlist",
+        "qandaset",
+        "glosslist",
+        "table",
+        "informaltable",
+        "figure",
+        "informalfigure",
+        "mediaobject",
+        "screenshot",
+        "example",
+        "informalexample",
+        "sidebar",
+        "blockquote",
+        "epigraph",
+        "equation",
+        "informalequation",
+        "cmdsynopsis",
+        "abstract",
+        "bibliolist",
+        "revhistory",
+        "index",
+        "toc",
+        "lot",
+        .. Admonitions,
+        .. Listings,
+    ];
 
     private static readonly Dictionary<string, string> SpanKinds = new()
     {
@@ -89,43 +176,78 @@ public sealed partial class DocBookReader
         _file = file;
         _beside = beside;
         _cancel = cancel;
-        foreach (var (kind, role) in new[] { ("part", "part"), ("reference", "part"), ("legal page", "legal"), ("chapter", "chapter"), ("article", "chapter"), ("refentry", "chapter"), ("appendix", "appendix"), ("glossary", "appendix"), ("bibliography", "appendix"), ("colophon", "appendix"), ("preface", "preface"), ("dedication", "preface"), ("acknowledgements", "preface") })
+        foreach (
+            var (kind, role) in new[]
+            {
+                ("part", "part"),
+                ("reference", "part"),
+                ("legal page", "legal"),
+                ("chapter", "chapter"),
+                ("article", "chapter"),
+                ("refentry", "chapter"),
+                ("appendix", "appendix"),
+                ("glossary", "appendix"),
+                ("bibliography", "appendix"),
+                ("colophon", "appendix"),
+                ("preface", "preface"),
+                ("dedication", "preface"),
+                ("acknowledgements", "preface"),
+            }
+        )
             _styles[$"title of {kind}"] = new StyleFacts(Role: role);
-        for (var level = 1; level <= 6; level++) _styles[$"title of section {level}"] = new StyleFacts(level);
+        for (var level = 1; level <= 6; level++)
+            _styles[$"title of section {level}"] = new StyleFacts(level);
         _styles["para"] = new StyleFacts(Role: ImportRole.Body);
         _styles["title of book"] = new StyleFacts(Role: ImportRole.Title);
         _styles["procedure"] = new StyleFacts(Role: ImportRole.Steps);
         _styles["important"] = new StyleFacts(Role: "notice");
-        foreach (var (kind, role) in SpanKinds) _styles[kind] = new StyleFacts(Role: role);
+        foreach (var (kind, role) in SpanKinds)
+            _styles[kind] = new StyleFacts(Role: role);
     }
 
     /// <param name="beside">files that the text may name, by their path from it</param>
     /// <exception cref="SourceFormatException">it is no well-formed XML, or its entities unfold beyond all bounds</exception>
-    public static SourceDocument Read(string file, byte[] bytes, IReadOnlyDictionary<string, byte[]> beside, CancellationToken cancel = default) => new DocBookReader(file, beside, cancel).Document(bytes);
+    public static SourceDocument Read(
+        string file,
+        byte[] bytes,
+        IReadOnlyDictionary<string, byte[]> beside,
+        CancellationToken cancel = default
+    ) => new DocBookReader(file, beside, cancel).Document(bytes);
 
     private SourceDocument Document(byte[] bytes)
     {
         var root = Parse(_file, bytes, 0);
         foreach (var named in root.DescendantsAndSelf())
         {
-            if (IdOf(named) is { } id && (Child(named, "title") ?? Child(Child(named, "info"), "title")) is { } title) _titles[id] = Words(title);
-            if (named.Name.LocalName == "footnote" && IdOf(named) is { } note) _noteElements.TryAdd(note, named);
-            if (named.Name.LocalName == "indexterm" && named.Attribute("class")?.Value == "endofrange" && named.Attribute("startref")?.Value is { } start) _ends.Add(start);
+            if (IdOf(named) is { } id && (Child(named, "title") ?? Child(Child(named, "info"), "title")) is { } title)
+                _titles[id] = Words(title);
+            if (named.Name.LocalName == "footnote" && IdOf(named) is { } note)
+                _noteElements.TryAdd(note, named);
+            if (
+                named.Name.LocalName == "indexterm"
+                && named.Attribute("class")?.Value == "endofrange"
+                && named.Attribute("startref")?.Value is { } start
+            )
+                _ends.Add(start);
         }
         var blocks = new List<SourceBlock>();
         var info = Child(root, "info") ?? Child(root, root.Name.LocalName + "info");
         var bookTitle = Child(root, "title") ?? Child(info, "title");
         if (root.Name.LocalName is "book" or "set")
         {
-            if (bookTitle is not null) blocks.Add(new SourceParagraph(Line(bookTitle), "title of book", SpansOf(bookTitle)));
+            if (bookTitle is not null)
+                blocks.Add(new SourceParagraph(Line(bookTitle), "title of book", SpansOf(bookTitle)));
             Legal(info, blocks);
             Children(root, blocks, 0, 0);
         }
-        else Block(root, blocks, 0, 0);
+        else
+            Block(root, blocks, 0, 0);
         return new SourceDocument(_file, blocks)
         {
             Title = bookTitle is null ? "" : Words(bookTitle),
-            Language = root.Attributes().FirstOrDefault(a => a.Name.LocalName == "lang")?.Value is { Length: > 1 } language ? language : "en-GB",
+            Language = root.Attributes().FirstOrDefault(a => a.Name.LocalName == "lang")?.Value is { Length: > 1 } language
+                ? language
+                : "en-GB",
             Styles = _styles,
             Pictures = _pictures,
             Met = _met,
@@ -137,16 +259,23 @@ public sealed partial class DocBookReader
     private XElement Parse(string name, byte[] bytes, int depth)
     {
         var text = Text(bytes);
-        var settings = new XmlReaderSettings { DtdProcessing = DtdProcessing.Parse, MaxCharactersFromEntities = MostFromEntities, XmlResolver = new Beside(_beside, Undeclared(text)) };
+        var settings = new XmlReaderSettings
+        {
+            DtdProcessing = DtdProcessing.Parse,
+            MaxCharactersFromEntities = MostFromEntities,
+            XmlResolver = new Beside(_beside, Undeclared(text)),
+        };
         // Names of characters need a document type to be declared in.
         if (!text.Contains("<!DOCTYPE", StringComparison.Ordinal) && Reference().IsMatch(text))
         {
             var at = text.StartsWith("<?xml", StringComparison.Ordinal) ? text.IndexOf("?>", StringComparison.Ordinal) + 2 : 0;
             var root = Regex.Match(text[at..], @"<([A-Za-z_][\w.\-]*)");
-            if (root.Success) text = text[..at] + $"<!DOCTYPE {root.Groups[1].Value} SYSTEM \"{Beside.Names}\">" + text[at..];
+            if (root.Success)
+                text = text[..at] + $"<!DOCTYPE {root.Groups[1].Value} SYSTEM \"{Beside.Names}\">" + text[at..];
         }
         // A document type of its own declarations alone is asked for no others.
-        else text = InternalOnly().Replace(text, $"<!DOCTYPE $1 SYSTEM \"{Beside.Names}\" $2", 1);
+        else
+            text = InternalOnly().Replace(text, $"<!DOCTYPE $1 SYSTEM \"{Beside.Names}\" $2", 1);
         try
         {
             XElement root;
@@ -157,17 +286,29 @@ public sealed partial class DocBookReader
             catch (XmlException e) when (e.Message.Contains("multiple root", StringComparison.Ordinal))
             {
                 // A piece that another file draws in may hold several elements side by side.
-                var begins = Regex.Match(text, @"^(\s*<\?xml[^>]*\?>|\s*<!DOCTYPE[^\[>]*(\[.*?\]\s*)?>|\s*<!--.*?-->)*", RegexOptions.Singleline).Length;
-                root = Tree(text[..begins].Replace("<!DOCTYPE ", "<!DOCTYPE set-of-", StringComparison.Ordinal) + "<set>" + text[begins..] + "</set>", settings, name);
+                var begins = Regex
+                    .Match(text, @"^(\s*<\?xml[^>]*\?>|\s*<!DOCTYPE[^\[>]*(\[.*?\]\s*)?>|\s*<!--.*?-->)*", RegexOptions.Singleline)
+                    .Length;
+                root = Tree(
+                    text[..begins].Replace("<!DOCTYPE ", "<!DOCTYPE set-of-", StringComparison.Ordinal)
+                        + "<set>"
+                        + text[begins..]
+                        + "</set>",
+                    settings,
+                    name
+                );
             }
             Include(root, depth);
             return root;
         }
         catch (XmlException e)
         {
-            throw new SourceFormatException(e.Message.Contains("MaxCharactersFromEntities", StringComparison.Ordinal)
-                ? $"{name}, line {e.LineNumber}: its entities unfold to more than {MostFromEntities / 1_000_000} million characters; it is not read."
-                : $"{name}, line {e.LineNumber}: {e.Message}");
+            throw new SourceFormatException(
+                e.Message.Contains("MaxCharactersFromEntities", StringComparison.Ordinal)
+                    ? $"{name}, line {e.LineNumber}: its entities unfold to more than {MostFromEntities / 1_000_000} million "
+                        + $"characters; it is not read."
+                    : $"{name}, line {e.LineNumber}: {e.Message}"
+            );
         }
         catch (FileNotFoundException e)
         {
@@ -180,17 +321,21 @@ public sealed partial class DocBookReader
 
     private static XElement Tree(string text, XmlReaderSettings settings, string name)
     {
-        using (var depth = XmlReader.Create(new StringReader(text), settings, "file:///brought-in/" + name)) NestingGuard.Xml(name, depth);
+        using (var depth = XmlReader.Create(new StringReader(text), settings, "file:///brought-in/" + name))
+            NestingGuard.Xml(name, depth);
         using var reader = XmlReader.Create(new StringReader(text), settings, "file:///brought-in/" + name);
-        return XDocument.Load(reader, LoadOptions.SetLineInfo | LoadOptions.PreserveWhitespace).Root ?? throw new SourceFormatException($"{name} holds nothing.");
+        return XDocument.Load(reader, LoadOptions.SetLineInfo | LoadOptions.PreserveWhitespace).Root
+            ?? throw new SourceFormatException($"{name} holds nothing.");
     }
 
     private static string Text(byte[] bytes)
     {
         // The declaration says which encoding it is; without one it is UTF-8.
         var start = Encoding.Latin1.GetString(bytes, 0, Math.Min(200, bytes.Length));
-        if (bytes.AsSpan().StartsWith((ReadOnlySpan<byte>)[0xFF, 0xFE])) return Encoding.Unicode.GetString(bytes, 2, bytes.Length - 2);
-        if (bytes.AsSpan().StartsWith((ReadOnlySpan<byte>)[0xFE, 0xFF])) return Encoding.BigEndianUnicode.GetString(bytes, 2, bytes.Length - 2);
+        if (bytes.AsSpan().StartsWith((ReadOnlySpan<byte>)[0xFF, 0xFE]))
+            return Encoding.Unicode.GetString(bytes, 2, bytes.Length - 2);
+        if (bytes.AsSpan().StartsWith((ReadOnlySpan<byte>)[0xFE, 0xFF]))
+            return Encoding.BigEndianUnicode.GetString(bytes, 2, bytes.Length - 2);
         var named = Regex.Match(start, "encoding=[\"']([\\w\\-]+)[\"']");
         Encoding encoding = Encoding.UTF8;
         if (named.Success)
@@ -211,7 +356,11 @@ public sealed partial class DocBookReader
     /// <summary>Declarations of the characters that the text names and does not declare itself.</summary>
     private string Undeclared(string text)
     {
-        var declared = Regex.Matches(text, @"<!ENTITY\s+([\w.\-]+)").Select(m => m.Groups[1].Value).Concat(["amp", "lt", "gt", "quot", "apos"]).ToHashSet(StringComparer.Ordinal);
+        var declared = Regex
+            .Matches(text, @"<!ENTITY\s+([\w.\-]+)")
+            .Select(m => m.Groups[1].Value)
+            .Concat(["amp", "lt", "gt", "quot", "apos"])
+            .ToHashSet(StringComparer.Ordinal);
         var names = new StringBuilder();
         foreach (var name in Reference().Matches(text).Select(m => m.Groups[1].Value).Distinct().Where(n => !declared.Contains(n)))
             if (HtmlEntityProvider.Resolver.GetSymbol(name + ";") is not { Length: > 0 } symbol)
@@ -220,7 +369,8 @@ public sealed partial class DocBookReader
                 names.Append($"<!ENTITY {name} \"[{name}]\">");
                 Tell(ReportKind.Look, $"“&{name};” is declared nowhere in these files; it stands as [{name}].");
             }
-            else names.Append($"<!ENTITY {name} \"{string.Concat(symbol.EnumerateRunes().Select(r => $"&#{r.Value};"))}\">");
+            else
+                names.Append($"<!ENTITY {name} \"{string.Concat(symbol.EnumerateRunes().Select(r => $"&#{r.Value};"))}\">");
         return names.ToString();
     }
 
@@ -231,21 +381,32 @@ public sealed partial class DocBookReader
 
         public override object GetEntity(Uri absoluteUri, string? role, Type? ofObjectToReturn)
         {
-            var path = Uri.UnescapeDataString(absoluteUri.AbsolutePath).Replace("/brought-in/", "", StringComparison.Ordinal).TrimStart('/');
-            if (files.TryGetValue(path, out var bytes) || files.TryGetValue(Path.GetFileName(path), out bytes)) return new MemoryStream(bytes);
-            if (path.EndsWith(".dtd", StringComparison.OrdinalIgnoreCase) || path.EndsWith(Names, StringComparison.Ordinal)) return new MemoryStream(Encoding.UTF8.GetBytes(names));
-            if (path.EndsWith(".ent", StringComparison.OrdinalIgnoreCase) || path.EndsWith(".mod", StringComparison.OrdinalIgnoreCase)) return new MemoryStream();
+            var path = Uri.UnescapeDataString(absoluteUri.AbsolutePath)
+                .Replace("/brought-in/", "", StringComparison.Ordinal)
+                .TrimStart('/');
+            if (files.TryGetValue(path, out var bytes) || files.TryGetValue(Path.GetFileName(path), out bytes))
+                return new MemoryStream(bytes);
+            if (path.EndsWith(".dtd", StringComparison.OrdinalIgnoreCase) || path.EndsWith(Names, StringComparison.Ordinal))
+                return new MemoryStream(Encoding.UTF8.GetBytes(names));
+            if (path.EndsWith(".ent", StringComparison.OrdinalIgnoreCase) || path.EndsWith(".mod", StringComparison.OrdinalIgnoreCase))
+                return new MemoryStream();
             throw new FileNotFoundException(Path.GetFileName(path));
         }
     }
 
     private void Include(XElement root, int depth)
     {
-        foreach (var include in root.Descendants().Where(e => e.Name.LocalName == "include" && e.Name.NamespaceName.Contains("XInclude", StringComparison.Ordinal)).ToList())
+        foreach (
+            var include in root.Descendants()
+                .Where(e => e.Name.LocalName == "include" && e.Name.NamespaceName.Contains("XInclude", StringComparison.Ordinal))
+                .ToList()
+        )
         {
             var href = include.Attribute("href")?.Value ?? "";
             if (depth < 8 && (_beside.TryGetValue(href, out var bytes) || _beside.TryGetValue(Path.GetFileName(href), out bytes)))
-                include.ReplaceWith(include.Attribute("parse")?.Value == "text" ? new XText(Encoding.UTF8.GetString(bytes)) : Parse(href, bytes, depth + 1));
+                include.ReplaceWith(
+                    include.Attribute("parse")?.Value == "text" ? new XText(Encoding.UTF8.GetString(bytes)) : Parse(href, bytes, depth + 1)
+                );
             else
             {
                 _place = ((IXmlLineInfo)include).LineNumber;
@@ -258,27 +419,33 @@ public sealed partial class DocBookReader
 
     private static string? IdOf(XElement element) => element.Attributes().FirstOrDefault(a => a.Name.LocalName == "id")?.Value;
 
-    private static string Words(XElement element) => string.Join(' ', element.Value.Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries));
+    private static string Words(XElement element) =>
+        string.Join(' ', element.Value.Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries));
 
     private int Line(XElement element)
     {
-        if (element is IXmlLineInfo info && info.HasLineInfo()) _place = info.LineNumber;
+        if (element is IXmlLineInfo info && info.HasLineInfo())
+            _place = info.LineNumber;
         return _place;
     }
 
-    private void Tell(ReportKind kind, string what, string words = "") => _met.Add(new ReportLine(kind, $"{_file}, line {Math.Max(1, _place)}", what, words));
+    private void Tell(ReportKind kind, string what, string words = "") =>
+        _met.Add(new ReportLine(kind, $"{_file}, line {Math.Max(1, _place)}", what, words));
 
     /// <summary>Who wrote a book and who may use it stands on its legal page.</summary>
     private void Legal(XElement? info, List<SourceBlock> blocks)
     {
-        if (info is null) return;
+        if (info is null)
+            return;
         var parts = info.Elements().Where(e => e.Name.LocalName is not ("title" or "titleabbrev")).ToArray();
-        if (parts.Length == 0) return;
+        if (parts.Length == 0)
+            return;
         blocks.Add(new SourceParagraph(Line(info), "title of legal page", [new SourceRun("Legal page")]));
         foreach (var part in parts)
             if (part.Name.LocalName == "subtitle" || !part.Descendants().Any(IsBlock))
             {
-                if (SpacedWords(part) is { Length: > 0 } words) blocks.Add(new SourceParagraph(Line(part), "imprint", [new SourceRun(words)]));
+                if (SpacedWords(part) is { Length: > 0 } words)
+                    blocks.Add(new SourceParagraph(Line(part), "imprint", [new SourceRun(words)]));
             }
             else
             {
@@ -288,14 +455,21 @@ public sealed partial class DocBookReader
             }
     }
 
-    private static string SpacedWords(XElement element) => string.Join(' ', element.DescendantNodes().OfType<XText>().Select(t => t.Value.Trim()).Where(t => t.Length > 0));
+    private static string SpacedWords(XElement element) =>
+        string.Join(' ', element.DescendantNodes().OfType<XText>().Select(t => t.Value.Trim()).Where(t => t.Length > 0));
 
     private void InfoWords(XElement? info)
     {
-        if (info is null) return;
+        if (info is null)
+            return;
         Line(info);
         foreach (var part in info.Elements().Where(e => e.Name.LocalName is not ("title" or "titleabbrev")))
-            if (SpacedWords(part) is { Length: > 0 } words) Tell(ReportKind.LeftOut, $"The {part.Name.LocalName} of the document's own record was left out; put it on the title or legal page.", words);
+            if (SpacedWords(part) is { Length: > 0 } words)
+                Tell(
+                    ReportKind.LeftOut,
+                    $"The {part.Name.LocalName} of the document's own record was left out; put it on the title or legal page.",
+                    words
+                );
     }
 
     // ---- blocks ----
@@ -322,39 +496,77 @@ public sealed partial class DocBookReader
         var loose = new List<SourceSpan>();
         void Close()
         {
-            if (loose.Words().Trim().Length > 0) blocks.Add(new SourceParagraph(Line(parent), "para", [.. Carried(), .. loose]));
-            else _carried.AddRange(loose.Where(s => s is SourceBookmark or SourceAtom { Inline: IndexEntry }));
+            if (loose.Words().Trim().Length > 0)
+                blocks.Add(new SourceParagraph(Line(parent), "para", [.. Carried(), .. loose]));
+            else
+                _carried.AddRange(loose.Where(s => s is SourceBookmark or SourceAtom { Inline: IndexEntry }));
             loose.Clear();
         }
         foreach (var node in parent.Nodes())
             if (node is XElement element && (IsBlock(element) || Formal.Contains(element.Name.LocalName)))
             {
                 Close();
-                if (!Formal.Contains(element.Name.LocalName)) Block(element, blocks, section, depth + 1);
+                if (!Formal.Contains(element.Name.LocalName))
+                    Block(element, blocks, section, depth + 1);
             }
-            else Spans(node, loose, SpanRoles.None, null, null);
+            else
+                Spans(node, loose, SpanRoles.None, null, null);
         Close();
     }
 
-    private static bool IsBlock(XElement e) => BlockNames.Contains(e.Name.LocalName) || Divisions.Contains(e.Name.LocalName) || Sections.Contains(e.Name.LocalName) || e.Name.LocalName is "listitem" or "step" or "substeps" or "refnamediv" or "partintro" or "answer" or "question" or "glossentry" or "bibliomixed" or "biblioentry" or "legalnotice" or "highlights" or "segtitle";
+    private static bool IsBlock(XElement e) =>
+        BlockNames.Contains(e.Name.LocalName)
+        || Divisions.Contains(e.Name.LocalName)
+        || Sections.Contains(e.Name.LocalName)
+        || e.Name.LocalName
+            is "listitem"
+                or "step"
+                or "substeps"
+                or "refnamediv"
+                or "partintro"
+                or "answer"
+                or "question"
+                or "glossentry"
+                or "bibliomixed"
+                or "biblioentry"
+                or "legalnotice"
+                or "highlights"
+                or "segtitle";
 
     private void Titled(XElement element, string style, List<SourceBlock> blocks)
     {
-        if (IdOf(element) is { } id) _carried.Add(new SourceBookmark(id));
+        if (IdOf(element) is { } id)
+            _carried.Add(new SourceBookmark(id));
         var info = Child(element, "info") ?? Child(element, element.Name.LocalName + "info");
         if ((Child(element, "title") ?? Child(info, "title")) is { } title)
         {
-            if (IdOf(title) is { } own) _carried.Add(new SourceBookmark(own));
+            if (IdOf(title) is { } own)
+                _carried.Add(new SourceBookmark(own));
             blocks.Add(new SourceParagraph(Line(title), style, [.. Carried(), .. SpansOf(title)]));
-            if (Child(Child(element, "refmeta"), "refentrytitle") is { } other) Tell(ReportKind.LeftOut, "A second title of a reference page was left out.", Words(other));
+            if (Child(Child(element, "refmeta"), "refentrytitle") is { } other)
+                Tell(ReportKind.LeftOut, "A second title of a reference page was left out.", Words(other));
         }
         else if (style.StartsWith("title of", StringComparison.Ordinal))
         {
             var name = element.Name.LocalName;
-            var words = name switch { "refsynopsisdiv" => "Synopsis", "glossary" => "Glossary", "bibliography" => "Bibliography", "preface" => "Preface", "dedication" => "Dedication", "colophon" => "Colophon", _ => "" };
+            var words = name switch
+            {
+                "refsynopsisdiv" => "Synopsis",
+                "glossary" => "Glossary",
+                "bibliography" => "Bibliography",
+                "preface" => "Preface",
+                "dedication" => "Dedication",
+                "colophon" => "Colophon",
+                _ => "",
+            };
             // A page of a reference is titled by what it names.
-            if (name == "refentry") words = Child(Child(element, "refmeta"), "refentrytitle") is { } named ? Words(named) : element.Descendants().FirstOrDefault(e => e.Name.LocalName == "refname") is { } refname ? Words(refname) : "";
-            if (words.Length > 0) blocks.Add(new SourceParagraph(Line(element), style, [.. Carried(), new SourceRun(words)]));
+            if (name == "refentry")
+                words =
+                    Child(Child(element, "refmeta"), "refentrytitle") is { } named ? Words(named)
+                    : element.Descendants().FirstOrDefault(e => e.Name.LocalName == "refname") is { } refname ? Words(refname)
+                    : "";
+            if (words.Length > 0)
+                blocks.Add(new SourceParagraph(Line(element), style, [.. Carried(), new SourceRun(words)]));
         }
         InfoWords(info);
     }
@@ -366,13 +578,25 @@ public sealed partial class DocBookReader
         if (Divisions.Contains(name))
         {
             Titled(element, $"title of {name}", blocks);
-            if (name == "refentry" && Child(element, "refmeta") is { } meta && Words(meta) is { Length: > 0 } words && Child(meta, "manvolnum") is not null) Tell(ReportKind.LeftOut, "The volume of a reference page was left out.", string.Join(' ', meta.Elements().Where(e => e.Name.LocalName != "refentrytitle").Select(Words)));
+            if (
+                name == "refentry"
+                && Child(element, "refmeta") is { } meta
+                && Words(meta) is { Length: > 0 } words
+                && Child(meta, "manvolnum") is not null
+            )
+                Tell(
+                    ReportKind.LeftOut,
+                    "The volume of a reference page was left out.",
+                    string.Join(' ', meta.Elements().Where(e => e.Name.LocalName != "refentrytitle").Select(Words))
+                );
             Children(element, blocks, 0, depth);
             return;
         }
         if (name == "bridgehead")
         {
-            blocks.Add(new SourceParagraph(at, $"title of section {Math.Clamp(section + 1, 1, 6)}", [.. Named(element), .. SpansOf(element)]));
+            blocks.Add(
+                new SourceParagraph(at, $"title of section {Math.Clamp(section + 1, 1, 6)}", [.. Named(element), .. SpansOf(element)])
+            );
             return;
         }
         if (Sections.Contains(name))
@@ -393,37 +617,97 @@ public sealed partial class DocBookReader
                 Children(element, blocks, section, depth);
                 return;
             }
-            blocks.Add(new SourceListing(at, element.Attribute("language")?.Value ?? "", name == "cmdsynopsis" ? Synopsis(element) : Verbatim(element)) { Caption = Named(element) });
+            blocks.Add(
+                new SourceListing(
+                    at,
+                    element.Attribute("language")?.Value ?? "",
+                    name == "cmdsynopsis" ? Synopsis(element) : Verbatim(element)
+                )
+                {
+                    Caption = Named(element),
+                }
+            );
             return;
         }
         switch (name)
         {
-            case "para" or "simpara" or "segtitle": Paragraph(element, "para", blocks, section, depth); break;
+            case "para" or "simpara" or "segtitle":
+                Paragraph(element, "para", blocks, section, depth);
+                break;
             case "formalpara":
-                if (Child(element, "title") is { } runIn) blocks.Add(new SourceParagraph(at, "para", [.. Named(element), .. SpansOf(runIn).Select(s => s is SourceRun r ? r with { Roles = r.Roles | SpanRoles.Strong } : s)]));
+                if (Child(element, "title") is { } runIn)
+                    blocks.Add(
+                        new SourceParagraph(
+                            at,
+                            "para",
+                            [
+                                .. Named(element),
+                                .. SpansOf(runIn).Select(s => s is SourceRun r ? r with { Roles = r.Roles | SpanRoles.Strong } : s),
+                            ]
+                        )
+                    );
                 Children(element, blocks, section, depth);
                 break;
             case "refnamediv":
-                blocks.Add(new SourceParagraph(at, "para", [.. Named(element), new SourceRun(string.Join(", ", element.Elements().Where(e => e.Name.LocalName == "refname").Select(Words)), SpanRoles.Code), new SourceRun(" – " + string.Join(' ', element.Elements().Where(e => e.Name.LocalName == "refpurpose").Select(Words)))]));
+                blocks.Add(
+                    new SourceParagraph(
+                        at,
+                        "para",
+                        [
+                            .. Named(element),
+                            new SourceRun(
+                                string.Join(", ", element.Elements().Where(e => e.Name.LocalName == "refname").Select(Words)),
+                                SpanRoles.Code
+                            ),
+                            new SourceRun(
+                                " – " + string.Join(' ', element.Elements().Where(e => e.Name.LocalName == "refpurpose").Select(Words))
+                            ),
+                        ]
+                    )
+                );
                 break;
-            case "itemizedlist" or "orderedlist" or "simplelist" or "procedure" or "substeps" or "calloutlist": List(element, blocks, section, depth); break;
-            case "variablelist" or "glosslist" or "qandaset": Definitions(element, blocks, section, depth); break;
-            case "segmentedlist": Segmented(element, blocks, section, depth); break;
-            case "table" or "informaltable": Table(element, blocks, section, depth); break;
-            case "figure" or "informalfigure" or "mediaobject" or "screenshot": Figure(element, blocks, section, depth); break;
+            case "itemizedlist" or "orderedlist" or "simplelist" or "procedure" or "substeps" or "calloutlist":
+                List(element, blocks, section, depth);
+                break;
+            case "variablelist" or "glosslist" or "qandaset":
+                Definitions(element, blocks, section, depth);
+                break;
+            case "segmentedlist":
+                Segmented(element, blocks, section, depth);
+                break;
+            case "table" or "informaltable":
+                Table(element, blocks, section, depth);
+                break;
+            case "figure" or "informalfigure" or "mediaobject" or "screenshot":
+                Figure(element, blocks, section, depth);
+                break;
             case "equation" or "informalequation":
-                if (element.Descendants().FirstOrDefault(e => e.Name.LocalName == "math") is { } math) blocks.Add(new SourceEquation(at, LinearEquation.From(math), Child(element, "alt") is { } alt ? Words(alt) : ""));
-                else Children(element, blocks, section, depth);
+                if (element.Descendants().FirstOrDefault(e => e.Name.LocalName == "math") is { } math)
+                    blocks.Add(new SourceEquation(at, LinearEquation.From(math), Child(element, "alt") is { } alt ? Words(alt) : ""));
+                else
+                    Children(element, blocks, section, depth);
                 break;
             case "example":
                 var title = Child(element, "title") is { } t ? SpansOf(t) : [];
                 var inner = new List<SourceBlock>();
                 Children(element, inner, section, depth);
                 // A listing with a title is a listing with a caption.
-                if (inner is [SourceListing only]) blocks.Add(only with { Caption = [.. Named(element), .. title] });
-                else blocks.Add(new SourceGroup(at, "example", inner) { Title = [.. Named(element), .. title] });
+                if (inner is [SourceListing only])
+                    blocks.Add(only with { Caption = [.. Named(element), .. title] });
+                else
+                    blocks.Add(new SourceGroup(at, "example", inner) { Title = [.. Named(element), .. title] });
                 break;
-            case "index" or "toc" or "lot": blocks.Add(new SourceGenerated(at, name == "index" ? Generated.Index : name == "toc" ? Generated.Contents : Generated.ListOfFigures, Words(element))); break;
+            case "index" or "toc" or "lot":
+                blocks.Add(
+                    new SourceGenerated(
+                        at,
+                        name == "index" ? Generated.Index
+                            : name == "toc" ? Generated.Contents
+                            : Generated.ListOfFigures,
+                        Words(element)
+                    )
+                );
+                break;
             default:
                 _carried.AddRange(Named(element, take: false));
                 Children(element, blocks, section, depth);
@@ -435,7 +719,8 @@ public sealed partial class DocBookReader
     private List<SourceSpan> Named(XElement element, bool take = true)
     {
         var named = take ? Carried() : [];
-        if (IdOf(element) is { } id) named.Add(new SourceBookmark(id));
+        if (IdOf(element) is { } id)
+            named.Add(new SourceBookmark(id));
         return named;
     }
 
@@ -447,15 +732,20 @@ public sealed partial class DocBookReader
         foreach (var node in element.Nodes())
             if (node is XElement inner && IsBlock(inner))
             {
-                if (spans.Words().Trim().Length > 0) blocks.Add(new SourceParagraph(at, style, spans));
-                else _carried.AddRange(spans.Where(s => s is SourceBookmark or SourceAtom { Inline: IndexEntry }));
+                if (spans.Words().Trim().Length > 0)
+                    blocks.Add(new SourceParagraph(at, style, spans));
+                else
+                    _carried.AddRange(spans.Where(s => s is SourceBookmark or SourceAtom { Inline: IndexEntry }));
                 spans = [];
                 Block(inner, blocks, section, depth + 1);
                 at = _place;
             }
-            else Spans(node, spans, SpanRoles.None, null, null);
-        if (spans.Words().Trim().Length > 0 || spans.Any(s => s is SourceAtom)) blocks.Add(new SourceParagraph(at, style, spans));
-        else _carried.AddRange(spans.Where(s => s is SourceBookmark));
+            else
+                Spans(node, spans, SpanRoles.None, null, null);
+        if (spans.Words().Trim().Length > 0 || spans.Any(s => s is SourceAtom))
+            blocks.Add(new SourceParagraph(at, style, spans));
+        else
+            _carried.AddRange(spans.Where(s => s is SourceBookmark));
     }
 
     private void Group(XElement element, string style, List<SourceBlock> blocks, int section, int depth)
@@ -468,10 +758,12 @@ public sealed partial class DocBookReader
         if (element.Elements().FirstOrDefault(e => e.Name.LocalName == "attribution") is { } by)
         {
             // Who said it stands under what was said.
-            if (inner.Count > 1 && inner[0] is SourceParagraph first && first.Spans.Words().Trim() == Words(by)) inner.RemoveAt(0);
+            if (inner.Count > 1 && inner[0] is SourceParagraph first && first.Spans.Words().Trim() == Words(by))
+                inner.RemoveAt(0);
             inner.Add(new SourceParagraph(Line(by), "para", [new SourceRun("— "), .. SpansOf(by)]));
         }
-        if (named.Count > 0 && inner.OfType<SourceParagraph>().FirstOrDefault() is { } p) inner[inner.IndexOf(p)] = p with { Spans = [.. named, .. p.Spans] };
+        if (named.Count > 0 && inner.OfType<SourceParagraph>().FirstOrDefault() is { } p)
+            inner[inner.IndexOf(p)] = p with { Spans = [.. named, .. p.Spans] };
         blocks.Add(new SourceGroup(at, style, inner) { Title = title });
     }
 
@@ -479,48 +771,98 @@ public sealed partial class DocBookReader
     {
         var at = Line(element);
         var name = element.Name.LocalName;
-        if (IdOf(element) is { } id) _carried.Add(new SourceBookmark(id));
-        if (Child(element, "title") is { } title) blocks.Add(new SourceParagraph(at, "para", [.. Carried(), .. SpansOf(title).Select(s => s is SourceRun r ? r with { Roles = r.Roles | SpanRoles.Strong } : s)]));
+        if (IdOf(element) is { } id)
+            _carried.Add(new SourceBookmark(id));
+        if (Child(element, "title") is { } title)
+            blocks.Add(
+                new SourceParagraph(
+                    at,
+                    "para",
+                    [.. Carried(), .. SpansOf(title).Select(s => s is SourceRun r ? r with { Roles = r.Roles | SpanRoles.Strong } : s)]
+                )
+            );
         var items = new List<SourceItem>();
         foreach (var child in element.Elements())
         {
             if (child.Name.LocalName is not ("listitem" or "member" or "step" or "callout" or "stepalternatives"))
             {
-                if (items.Count == 0 && IsBlock(child)) Block(child, blocks, section, depth + 1);
+                if (items.Count == 0 && IsBlock(child))
+                    Block(child, blocks, section, depth + 1);
                 continue;
             }
             var inner = new List<SourceBlock>();
-            if (IdOf(child) is { } own) _carried.Add(new SourceBookmark(own));
+            if (IdOf(child) is { } own)
+                _carried.Add(new SourceBookmark(own));
             Children(child, inner, section, depth + 1);
-            if (inner.Count > 0) items.Add(new SourceItem(inner));
+            if (inner.Count > 0)
+                items.Add(new SourceItem(inner));
         }
-        if (items.Count == 0) return;
-        var kind = name is "orderedlist" or "procedure" or "substeps" ? (element.Attribute("numeration")?.Value ?? (name == "substeps" ? "loweralpha" : "")) switch { "loweralpha" or "upperalpha" => ListKind.Alpha, "lowerroman" or "upperroman" => ListKind.Roman, _ => ListKind.Decimal } : ListKind.Unordered;
-        blocks.Add(new SourceList(at, name is "substeps" ? "procedure" : name is "simplelist" or "calloutlist" ? "itemizedlist" : name, kind, 1, items) { Continues = element.Attribute("continuation")?.Value == "continues" });
+        if (items.Count == 0)
+            return;
+        var kind = name is "orderedlist" or "procedure" or "substeps"
+            ? (element.Attribute("numeration")?.Value ?? (name == "substeps" ? "loweralpha" : "")) switch
+            {
+                "loweralpha" or "upperalpha" => ListKind.Alpha,
+                "lowerroman" or "upperroman" => ListKind.Roman,
+                _ => ListKind.Decimal,
+            }
+            : ListKind.Unordered;
+        blocks.Add(
+            new SourceList(
+                at,
+                name is "substeps" ? "procedure"
+                    : name is "simplelist" or "calloutlist" ? "itemizedlist"
+                    : name,
+                kind,
+                1,
+                items
+            )
+            {
+                Continues = element.Attribute("continuation")?.Value == "continues",
+            }
+        );
     }
 
     private void Definitions(XElement element, List<SourceBlock> blocks, int section, int depth)
     {
         var at = Line(element);
-        if (IdOf(element) is { } id) _carried.Add(new SourceBookmark(id));
-        if (Child(element, "title") is { } title) blocks.Add(new SourceParagraph(at, "para", [.. Carried(), .. SpansOf(title).Select(s => s is SourceRun r ? r with { Roles = r.Roles | SpanRoles.Strong } : s)]));
+        if (IdOf(element) is { } id)
+            _carried.Add(new SourceBookmark(id));
+        if (Child(element, "title") is { } title)
+            blocks.Add(
+                new SourceParagraph(
+                    at,
+                    "para",
+                    [.. Carried(), .. SpansOf(title).Select(s => s is SourceRun r ? r with { Roles = r.Roles | SpanRoles.Strong } : s)]
+                )
+            );
         var definitions = new List<SourceDefinition>();
-        foreach (var entry in element.Descendants().Where(e => e.Name.LocalName is "varlistentry" or "glossentry" or "qandaentry" && ReferenceEquals(e.Ancestors().First(a => a.Name.LocalName is "variablelist" or "glosslist" or "qandaset"), element)))
+        foreach (
+            var entry in element
+                .Descendants()
+                .Where(e =>
+                    e.Name.LocalName is "varlistentry" or "glossentry" or "qandaentry"
+                    && ReferenceEquals(e.Ancestors().First(a => a.Name.LocalName is "variablelist" or "glosslist" or "qandaset"), element)
+                )
+        )
         {
             var term = Named(entry);
             var first = true;
             foreach (var named in entry.Elements().Where(e => e.Name.LocalName is "term" or "glossterm" or "question"))
             {
-                if (!first) term.Add(new SourceRun(", "));
+                if (!first)
+                    term.Add(new SourceRun(", "));
                 first = false;
                 term.AddRange(Named(named));
                 term.AddRange(named.Name.LocalName == "question" ? named.Elements().SelectMany(SpansOf) : SpansOf(named));
             }
             var inner = new List<SourceBlock>();
-            foreach (var text in entry.Elements().Where(e => e.Name.LocalName is "listitem" or "glossdef" or "answer")) Children(text, inner, section, depth + 1);
+            foreach (var text in entry.Elements().Where(e => e.Name.LocalName is "listitem" or "glossdef" or "answer"))
+                Children(text, inner, section, depth + 1);
             definitions.Add(new SourceDefinition(Line(entry), term, inner));
         }
-        if (definitions.Count > 0) blocks.Add(new SourceDefinitions(at, element.Name.LocalName, definitions));
+        if (definitions.Count > 0)
+            blocks.Add(new SourceDefinitions(at, element.Name.LocalName, definitions));
     }
 
     private void Segmented(XElement element, List<SourceBlock> blocks, int section, int depth)
@@ -533,47 +875,84 @@ public sealed partial class DocBookReader
             return new SourceCell(inner);
         }
         var titles = element.Elements().Where(e => e.Name.LocalName == "segtitle").Select(Cell).ToList();
-        var rows = element.Elements().Where(e => e.Name.LocalName == "seglistitem").Select(r => new SourceRow(r.Elements().Where(e => e.Name.LocalName == "seg").Select(Cell).ToList())).ToList();
-        if (titles.Count > 0) rows.Insert(0, new SourceRow(titles));
-        if (rows.Count > 0) blocks.Add(new SourceTable(at, titles.Count > 0 ? 1 : 0, rows) { Caption = Named(element) });
+        var rows = element
+            .Elements()
+            .Where(e => e.Name.LocalName == "seglistitem")
+            .Select(r => new SourceRow(r.Elements().Where(e => e.Name.LocalName == "seg").Select(Cell).ToList()))
+            .ToList();
+        if (titles.Count > 0)
+            rows.Insert(0, new SourceRow(titles));
+        if (rows.Count > 0)
+            blocks.Add(new SourceTable(at, titles.Count > 0 ? 1 : 0, rows) { Caption = Named(element) });
     }
 
     private void Table(XElement element, List<SourceBlock> blocks, int section, int depth)
     {
         var at = Line(element);
-        List<SourceSpan> caption = [.. Named(element), .. (Child(element, "title") ?? Child(element, "caption")) is { } title ? SpansOf(title) : []];
+        List<SourceSpan> caption =
+        [
+            .. Named(element),
+            .. (Child(element, "title") ?? Child(element, "caption")) is { } title ? SpansOf(title) : [],
+        ];
         var rows = new List<SourceRow>();
         var headers = 0;
         var columns = new Dictionary<string, int>(StringComparer.Ordinal);
         var spans = new Dictionary<string, (string, string)>(StringComparer.Ordinal);
         foreach (var column in element.Descendants().Where(e => e.Name.LocalName == "colspec"))
-            if (column.Attribute("colname")?.Value is { } named) columns.TryAdd(named, columns.Count);
+            if (column.Attribute("colname")?.Value is { } named)
+                columns.TryAdd(named, columns.Count);
         foreach (var spec in element.Descendants().Where(e => e.Name.LocalName == "spanspec"))
-            if (spec.Attribute("spanname")?.Value is { } named) spans[named] = (spec.Attribute("namest")?.Value ?? "", spec.Attribute("nameend")?.Value ?? "");
-        foreach (var row in element.Descendants().Where(e => e.Name.LocalName is "row" or "tr" && ReferenceEquals(e.Ancestors().First(a => a.Name.LocalName is "table" or "informaltable" or "entrytbl"), element)))
+            if (spec.Attribute("spanname")?.Value is { } named)
+                spans[named] = (spec.Attribute("namest")?.Value ?? "", spec.Attribute("nameend")?.Value ?? "");
+        foreach (
+            var row in element
+                .Descendants()
+                .Where(e =>
+                    e.Name.LocalName is "row" or "tr"
+                    && ReferenceEquals(e.Ancestors().First(a => a.Name.LocalName is "table" or "informaltable" or "entrytbl"), element)
+                )
+        )
         {
             var cells = new List<SourceCell>();
             foreach (var entry in row.Elements().Where(e => e.Name.LocalName is "entry" or "td" or "th" or "entrytbl"))
             {
                 var inner = new List<SourceBlock>();
                 Children(entry, inner, section, depth + 1);
-                var (from, to) = entry.Attribute("spanname")?.Value is { } s && spans.TryGetValue(s, out var spec) ? spec : (entry.Attribute("namest")?.Value ?? "", entry.Attribute("nameend")?.Value ?? "");
-                var wide = columns.TryGetValue(from, out var a) && columns.TryGetValue(to, out var b) && b > a ? b - a + 1 : Number(entry, "colspan", 1);
-                cells.Add(new SourceCell(inner)
-                {
-                    ColumnSpan = wide,
-                    RowSpan = Number(entry, "rowspan", Number(entry, "morerows", 0) + 1),
-                    Alignment = entry.Attribute("align")?.Value switch { "right" => CellAlignment.Right, "center" => CellAlignment.Centre, "char" => CellAlignment.Decimal, _ => null },
-                });
+                var (from, to) =
+                    entry.Attribute("spanname")?.Value is { } s && spans.TryGetValue(s, out var spec)
+                        ? spec
+                        : (entry.Attribute("namest")?.Value ?? "", entry.Attribute("nameend")?.Value ?? "");
+                var wide =
+                    columns.TryGetValue(from, out var a) && columns.TryGetValue(to, out var b) && b > a
+                        ? b - a + 1
+                        : Number(entry, "colspan", 1);
+                cells.Add(
+                    new SourceCell(inner)
+                    {
+                        ColumnSpan = wide,
+                        RowSpan = Number(entry, "rowspan", Number(entry, "morerows", 0) + 1),
+                        Alignment = entry.Attribute("align")?.Value switch
+                        {
+                            "right" => CellAlignment.Right,
+                            "center" => CellAlignment.Centre,
+                            "char" => CellAlignment.Decimal,
+                            _ => null,
+                        },
+                    }
+                );
             }
-            if (cells.Count == 0) continue;
-            if (row.Parent!.Name.LocalName == "thead") headers++;
+            if (cells.Count == 0)
+                continue;
+            if (row.Parent!.Name.LocalName == "thead")
+                headers++;
             rows.Add(new SourceRow(cells));
         }
-        if (rows.Count > 0) blocks.Add(new SourceTable(at, headers, rows) { Caption = caption });
+        if (rows.Count > 0)
+            blocks.Add(new SourceTable(at, headers, rows) { Caption = caption });
     }
 
-    private static int Number(XElement element, string name, int otherwise) => int.TryParse(element.Attribute(name)?.Value, out var n) ? Math.Clamp(n, 1, 100_000) : otherwise;
+    private static int Number(XElement element, string name, int otherwise) =>
+        int.TryParse(element.Attribute(name)?.Value, out var n) ? Math.Clamp(n, 1, 100_000) : otherwise;
 
     private void Figure(XElement element, List<SourceBlock> blocks, int section, int depth)
     {
@@ -585,33 +964,62 @@ public sealed partial class DocBookReader
             _carried.AddRange(caption.OfType<SourceBookmark>());
             var inner = new List<SourceBlock>();
             Children(element, inner, section, depth);
-            if (inner is [SourceListing listing]) inner[0] = listing with { Caption = caption };
-            else if (caption.Words().Length > 0) inner.Add(new SourceParagraph(at, "caption", caption));
+            if (inner is [SourceListing listing])
+                inner[0] = listing with { Caption = caption };
+            else if (caption.Words().Length > 0)
+                inner.Add(new SourceParagraph(at, "caption", caption));
             blocks.AddRange(inner);
             return;
         }
         for (var i = 0; i < media.Count; i++)
         {
             var own = i == media.Count - 1 ? caption : [];
-            if (Child(media[i], "caption") is { } under) own = [.. own, .. own.Words().Length > 0 ? [new SourceRun(". ")] : Array.Empty<SourceSpan>(), .. SpansOf(under)];
-            var texts = media[i].Elements().Concat(element.Elements()).Distinct().Where(e => e.Name.LocalName is "textobject" or "alt").Select(SpacedWords).Where(w => w.Length > 0).ToArray();
+            if (Child(media[i], "caption") is { } under)
+                own = [.. own, .. own.Words().Length > 0 ? [new SourceRun(". ")] : Array.Empty<SourceSpan>(), .. SpansOf(under)];
+            var texts = media[i]
+                .Elements()
+                .Concat(element.Elements())
+                .Distinct()
+                .Where(e => e.Name.LocalName is "textobject" or "alt")
+                .Select(SpacedWords)
+                .Where(w => w.Length > 0)
+                .ToArray();
             var alternative = texts.FirstOrDefault() ?? "";
-            foreach (var more in texts.Skip(1)) Tell(ReportKind.LeftOut, "A second text that stands for the picture was left out: a figure has one alternative text.", more);
-            if (Asset(media[i]) is { } asset) blocks.Add(new SourcePicture(at, asset, alternative) { Caption = own });
+            foreach (var more in texts.Skip(1))
+                Tell(
+                    ReportKind.LeftOut,
+                    "A second text that stands for the picture was left out: a figure has one alternative text.",
+                    more
+                );
+            if (Asset(media[i]) is { } asset)
+                blocks.Add(new SourcePicture(at, asset, alternative) { Caption = own });
             else if (own.Words().Trim().Length > 0 && alternative.Length > 0)
             {
                 Tell(ReportKind.LeftOut, "The alternative text of a picture that was not found was left out.", alternative);
                 blocks.Add(new SourceParagraph(at, "caption", own));
             }
-            else if (own.Words().Trim().Length > 0 || alternative.Length > 0) blocks.Add(new SourceParagraph(at, "caption", own.Words().Trim().Length > 0 ? own : [new SourceRun(alternative)]));
+            else if (own.Words().Trim().Length > 0 || alternative.Length > 0)
+                blocks.Add(new SourceParagraph(at, "caption", own.Words().Trim().Length > 0 ? own : [new SourceRun(alternative)]));
         }
     }
 
     private string? Asset(XElement media)
     {
-        var named = media.Descendants().Where(e => e.Name.LocalName == "imagedata").Select(e => e.Attribute("fileref")?.Value).OfType<string>().ToList();
+        var named = media
+            .Descendants()
+            .Where(e => e.Name.LocalName == "imagedata")
+            .Select(e => e.Attribute("fileref")?.Value)
+            .OfType<string>()
+            .ToList();
         // The drawing before the raster, when a picture is given in several forms.
-        named.AddRange(named.SelectMany(n => new[] { Path.ChangeExtension(n, ".svg"), Path.ChangeExtension(n, ".png"), Path.ChangeExtension(n, ".jpg") }).Except(named).ToArray());
+        named.AddRange(
+            named
+                .SelectMany(n =>
+                    new[] { Path.ChangeExtension(n, ".svg"), Path.ChangeExtension(n, ".png"), Path.ChangeExtension(n, ".jpg") }
+                )
+                .Except(named)
+                .ToArray()
+        );
         foreach (var reference in named.OrderByDescending(n => n.EndsWith(".svg", StringComparison.OrdinalIgnoreCase)))
             if (_beside.TryGetValue(reference, out var bytes) || _beside.TryGetValue(Path.GetFileName(reference), out bytes))
             {
@@ -619,7 +1027,8 @@ public sealed partial class DocBookReader
                 _pictures[name] = bytes;
                 return name;
             }
-        if (named.Count > 0) Tell(ReportKind.LeftOut, $"The picture “{named[0]}” was not found beside the text. Bring it in together with the text.");
+        if (named.Count > 0)
+            Tell(ReportKind.LeftOut, $"The picture “{named[0]}” was not found beside the text. Bring it in together with the text.");
         return null;
     }
 
@@ -628,7 +1037,8 @@ public sealed partial class DocBookReader
     private List<SourceSpan> SpansOf(XElement element)
     {
         var spans = new List<SourceSpan>();
-        foreach (var node in element.Nodes()) Spans(node, spans, SpanRoles.None, null, null);
+        foreach (var node in element.Nodes())
+            Spans(node, spans, SpanRoles.None, null, null);
         return spans;
     }
 
@@ -639,20 +1049,27 @@ public sealed partial class DocBookReader
     {
         if (node is XText text)
         {
-            if (text.Value.Length > 0) spans.Add(new SourceRun(Space().Replace(text.Value, " "), roles, style, web));
+            if (text.Value.Length > 0)
+                spans.Add(new SourceRun(Space().Replace(text.Value, " "), roles, style, web));
             return;
         }
-        if (node is not XElement element) return;
+        if (node is not XElement element)
+            return;
         void Inner(string? own, string? address = null)
         {
-            foreach (var child in element.Nodes()) Spans(child, spans, roles, own ?? style, address ?? web);
+            foreach (var child in element.Nodes())
+                Spans(child, spans, roles, own ?? style, address ?? web);
         }
         var name = element.Name.LocalName;
-        if (IdOf(element) is { } id && name is not "footnote") spans.Add(new SourceBookmark(id));
+        if (IdOf(element) is { } id && name is not "footnote")
+            spans.Add(new SourceBookmark(id));
         switch (name)
         {
-            case "anchor": break;
-            case "emphasis": Emphasis(element, spans, roles, web); break;
+            case "anchor":
+                break;
+            case "emphasis":
+                Emphasis(element, spans, roles, web);
+                break;
             case "quote":
                 spans.Add(new SourceRun("“", roles, style, web));
                 Inner(null);
@@ -672,47 +1089,71 @@ public sealed partial class DocBookReader
                 _carried.Clear();
                 _carried.AddRange(carried);
                 _inNote = false;
-                if (IdOf(element) is { } note) _notes[note] = blocks;
+                if (IdOf(element) is { } note)
+                    _notes[note] = blocks;
                 spans.Add(new SourceNote(blocks));
                 break;
-            case "footnoteref": FootnoteAgain(element, spans); break;
+            case "footnoteref":
+                FootnoteAgain(element, spans);
+                break;
             case "xref":
                 var end = element.Attribute("linkend")?.Value ?? "";
                 spans.Add(new SourceReference(end, "", _titles.GetValueOrDefault(end, "")));
                 break;
             case "link" when element.Attribute("linkend")?.Value is { } to:
-                spans.Add(new SourceReference(to, "", element.Nodes().Any() ? Space().Replace(element.Value, " ") : _titles.GetValueOrDefault(to, ""), roles));
+                spans.Add(
+                    new SourceReference(
+                        to,
+                        "",
+                        element.Nodes().Any() ? Space().Replace(element.Value, " ") : _titles.GetValueOrDefault(to, ""),
+                        roles
+                    )
+                );
                 break;
             case "link" or "ulink":
-                var address = element.Attribute("url")?.Value ?? element.Attributes().FirstOrDefault(a => a.Name.LocalName == "href")?.Value ?? "";
-                if (element.Nodes().Any()) Inner(null, Uri.TryCreate(address, UriKind.Absolute, out _) ? address : null);
-                else if (address.Length > 0) spans.Add(new SourceRun(address, roles, style, Uri.TryCreate(address, UriKind.Absolute, out _) ? address : null));
+                var address = element.Attribute("url")?.Value
+                    ?? element.Attributes().FirstOrDefault(a => a.Name.LocalName == "href")?.Value
+                    ?? "";
+                if (element.Nodes().Any())
+                    Inner(null, Uri.TryCreate(address, UriKind.Absolute, out _) ? address : null);
+                else if (address.Length > 0)
+                    spans.Add(new SourceRun(address, roles, style, Uri.TryCreate(address, UriKind.Absolute, out _) ? address : null));
                 break;
-            case "indexterm": IndexTerm(element, spans); break;
+            case "indexterm":
+                IndexTerm(element, spans);
+                break;
             case "menuchoice" or "keycombo":
                 var parts = element.Elements().Where(e => e.Name.LocalName != "shortcut").ToList();
                 for (var i = 0; i < parts.Count; i++)
                 {
-                    if (i > 0) spans.Add(new SourceRun(name == "keycombo" ? "+" : " › "));
+                    if (i > 0)
+                        spans.Add(new SourceRun(name == "keycombo" ? "+" : " › "));
                     Spans(parts[i], spans, roles, style, web);
                 }
                 if (Child(element, "shortcut") is { } shortcut && Words(shortcut).Length > 0)
                 {
                     spans.Add(new SourceRun(" ("));
-                    foreach (var child in shortcut.Elements()) Spans(child, spans, roles, style, web);
+                    foreach (var child in shortcut.Elements())
+                        Spans(child, spans, roles, style, web);
                     spans.Add(new SourceRun(")"));
                 }
                 break;
             case "inlinemediaobject":
                 var alternative = element.Elements().Where(e => e.Name.LocalName == "textobject").Select(Words).FirstOrDefault() ?? "";
-                if (Asset(element) is { } asset) spans.Add(new SourceAtom(new InlinePicture(Id.None, asset, alternative)));
-                else if (alternative.Length > 0) spans.Add(new SourceRun(alternative, roles, style, web));
+                if (Asset(element) is { } asset)
+                    spans.Add(new SourceAtom(new InlinePicture(Id.None, asset, alternative)));
+                else if (alternative.Length > 0)
+                    spans.Add(new SourceRun(alternative, roles, style, web));
                 break;
             case "inlineequation":
-                if (element.Descendants().FirstOrDefault(e => e.Name.LocalName == "math") is { } math) spans.Add(new SourceAtom(new InlineEquation(Id.None, LinearEquation.From(math), "")));
-                else Inner(null);
+                if (element.Descendants().FirstOrDefault(e => e.Name.LocalName == "math") is { } math)
+                    spans.Add(new SourceAtom(new InlineEquation(Id.None, LinearEquation.From(math), "")));
+                else
+                    Inner(null);
                 break;
-            case "sbr": spans.Add(new SourceAtom(LineBreak.Instance)); break;
+            case "sbr":
+                spans.Add(new SourceAtom(LineBreak.Instance));
+                break;
             case "optional":
                 spans.Add(new SourceRun("[", roles, style, web));
                 Inner(null);
@@ -727,7 +1168,9 @@ public sealed partial class DocBookReader
             case "manvolnum":
                 spans.Add(new SourceRun("(" + element.Value.Trim() + ")", roles, style, web));
                 break;
-            default: Inner(SpanKinds.ContainsKey(name) ? name : null); break;
+            default:
+                Inner(SpanKinds.ContainsKey(name) ? name : null);
+                break;
         }
     }
 
@@ -738,7 +1181,8 @@ public sealed partial class DocBookReader
 
     private void FootnoteAgain(XElement element, List<SourceSpan> spans)
     {
-        if (element.Attribute("linkend")?.Value is not { } to) return;
+        if (element.Attribute("linkend")?.Value is not { } to)
+            return;
         if (!_notes.TryGetValue(to, out var blocks) && _noteElements.TryGetValue(to, out var later) && to.Length > 0)
         {
             blocks = [];
@@ -752,13 +1196,15 @@ public sealed partial class DocBookReader
             spans.Add(new SourceNote(blocks));
             Tell(ReportKind.Changed, "A note that is called twice came in twice.");
         }
-        else Tell(ReportKind.Look, $"A call leads to the note “{to}”, which is not in the text.");
+        else
+            Tell(ReportKind.Look, $"A call leads to the note “{to}”, which is not in the text.");
     }
 
     private void Emphasis(XElement element, List<SourceSpan> spans, SpanRoles roles, string? web)
     {
         var strong = element.Attribute("role")?.Value is "strong" or "bold";
-        foreach (var child in element.Nodes()) Spans(child, spans, roles | (strong ? SpanRoles.Strong : SpanRoles.Emphasis), null, web);
+        foreach (var child in element.Nodes())
+            Spans(child, spans, roles | (strong ? SpanRoles.Strong : SpanRoles.Emphasis), null, web);
     }
 
     private void IndexTerm(XElement element, List<SourceSpan> spans)
@@ -766,11 +1212,18 @@ public sealed partial class DocBookReader
         var kind = element.Attribute("class")?.Value;
         if (kind == "endofrange")
         {
-            if (element.Attribute("startref")?.Value is { } start) spans.Add(new SourceAtom(new IndexEntry(new Id(start), [], EntryKind.RangeEnd)));
+            if (element.Attribute("startref")?.Value is { } start)
+                spans.Add(new SourceAtom(new IndexEntry(new Id(start), [], EntryKind.RangeEnd)));
             return;
         }
-        var headings = new[] { "primary", "secondary", "tertiary" }.Select(n => Child(element, n)).OfType<XElement>().Select(Words).Where(w => w.Length > 0).ToArray();
-        if (headings.Length == 0) return;
+        var headings = new[] { "primary", "secondary", "tertiary" }
+            .Select(n => Child(element, n))
+            .OfType<XElement>()
+            .Select(Words)
+            .Where(w => w.Length > 0)
+            .ToArray();
+        if (headings.Length == 0)
+            return;
         var entry = new IndexEntry(Id.None, headings)
         {
             See = Child(element, "see") is { } see ? Words(see) : null,
@@ -780,8 +1233,10 @@ public sealed partial class DocBookReader
         };
         if (kind == "startofrange" && IdOf(element) is { } range)
         {
-            if (_ends.Contains(range)) entry = entry with { Id = new Id(range), Kind = EntryKind.RangeStart };
-            else Tell(ReportKind.Look, $"The index range “{headings[0]}” never ends; it came in as one place.");
+            if (_ends.Contains(range))
+                entry = entry with { Id = new Id(range), Kind = EntryKind.RangeStart };
+            else
+                Tell(ReportKind.Look, $"The index range “{headings[0]}” never ends; it came in as one place.");
         }
         spans.Add(new SourceAtom(entry));
     }
@@ -791,24 +1246,30 @@ public sealed partial class DocBookReader
         var text = new StringBuilder();
         void Walk(XNode node)
         {
-            if (node is XText t) text.Append(t.Value);
-            else if (node is XElement { Name.LocalName: "inlinemediaobject" or "mediaobject" } media) text.Append(string.Join(' ', media.Elements().Where(e => e.Name.LocalName == "textobject").Select(Words)));
+            if (node is XText t)
+                text.Append(t.Value);
+            else if (node is XElement { Name.LocalName: "inlinemediaobject" or "mediaobject" } media)
+                text.Append(string.Join(' ', media.Elements().Where(e => e.Name.LocalName == "textobject").Select(Words)));
             else if (node is XElement { Name.LocalName: "footnote" } note)
             {
                 Tell(ReportKind.Changed, "A note in a listing stands in brackets now.");
                 text.Append(" (").Append(Words(note)).Append(')');
             }
-            else if (node is XElement { Name.LocalName: "sbr" }) text.Append('\n');
+            else if (node is XElement { Name.LocalName: "sbr" })
+                text.Append('\n');
             else if (node is XElement { Name.LocalName: "optional" } optional)
             {
                 text.Append('[');
-                foreach (var child in optional.Nodes()) Walk(child);
+                foreach (var child in optional.Nodes())
+                    Walk(child);
                 text.Append(']');
             }
             else if (node is XElement e)
-                foreach (var child in e.Nodes()) Walk(child);
+                foreach (var child in e.Nodes())
+                    Walk(child);
         }
-        foreach (var node in element.Nodes()) Walk(node);
+        foreach (var node in element.Nodes())
+            Walk(node);
         return text.ToString().Trim('\n', '\r');
     }
 
@@ -818,32 +1279,45 @@ public sealed partial class DocBookReader
         void Walk(XElement parent)
         {
             foreach (var node in parent.Nodes())
-                if (node is XText t) text.Append(string.IsNullOrWhiteSpace(t.Value) ? "" : Space().Replace(t.Value, " "));
+                if (node is XText t)
+                    text.Append(string.IsNullOrWhiteSpace(t.Value) ? "" : Space().Replace(t.Value, " "));
                 else if (node is XElement e)
                     switch (e.Name.LocalName)
                     {
                         case "arg" or "group":
                             var choice = e.Attribute("choice")?.Value ?? "opt";
-                            var (open, close) = choice switch { "req" => ("{", "}"), "plain" => ("", ""), _ => ("[", "]") };
-                            if (text.Length > 0 && text[^1] is not (' ' or '\n' or '[' or '{' or '|')) text.Append(' ');
+                            var (open, close) = choice switch
+                            {
+                                "req" => ("{", "}"),
+                                "plain" => ("", ""),
+                                _ => ("[", "]"),
+                            };
+                            if (text.Length > 0 && text[^1] is not (' ' or '\n' or '[' or '{' or '|'))
+                                text.Append(' ');
                             text.Append(open);
                             if (e.Name.LocalName == "group")
                             {
                                 var first = true;
                                 foreach (var arg in e.Elements())
                                 {
-                                    if (!first) text.Append(" | ");
+                                    if (!first)
+                                        text.Append(" | ");
                                     first = false;
                                     Walk(new XElement("one", arg.Nodes()));
                                 }
                             }
-                            else Walk(e);
+                            else
+                                Walk(e);
                             text.Append(close);
-                            if (e.Attribute("rep")?.Value == "repeat") text.Append('…');
+                            if (e.Attribute("rep")?.Value == "repeat")
+                                text.Append('…');
                             break;
-                        case "sbr": text.Append('\n'); break;
+                        case "sbr":
+                            text.Append('\n');
+                            break;
                         default:
-                            if (text.Length > 0 && text[^1] is not (' ' or '\n' or '[' or '{' or '|')) text.Append(e.Name.LocalName == "command" ? " " : "");
+                            if (text.Length > 0 && text[^1] is not (' ' or '\n' or '[' or '{' or '|'))
+                                text.Append(e.Name.LocalName == "command" ? " " : "");
                             Walk(e);
                             break;
                     }

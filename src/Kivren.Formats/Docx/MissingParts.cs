@@ -22,22 +22,36 @@ internal static class MissingParts
                 try
                 {
                     using var stream = entry.Open();
-                    using var reader = XmlReader.Create(stream, new XmlReaderSettings { DtdProcessing = DtdProcessing.Prohibit, XmlResolver = null });
+                    using var reader = XmlReader.Create(
+                        stream,
+                        new XmlReaderSettings { DtdProcessing = DtdProcessing.Prohibit, XmlResolver = null }
+                    );
                     root = XDocument.Load(reader).Root;
                 }
                 catch (Exception e) when (e is XmlException or InvalidDataException)
                 {
                     continue; // who opens it says so
                 }
-                var folder = entry.FullName[..(entry.FullName.LastIndexOf("_rels/", StringComparison.OrdinalIgnoreCase) is var at and >= 0 ? at : 0)];
-                var gone = root?.Elements().Where(r => r.Get("TargetMode") != "External" && r.Get("Target") is { Length: > 0 } target && !there.Contains(PathOf(folder, target))).ToList() ?? [];
-                if (gone.Count == 0) continue;
+                var folder = entry.FullName[
+                    ..(entry.FullName.LastIndexOf("_rels/", StringComparison.OrdinalIgnoreCase) is var at and >= 0 ? at : 0)
+                ];
+                var gone = root?.Elements()
+                    .Where(r =>
+                        r.Get("TargetMode") != "External"
+                        && r.Get("Target") is { Length: > 0 } target
+                        && !there.Contains(PathOf(folder, target))
+                    )
+                    .ToList()
+                    ?? [];
+                if (gone.Count == 0)
+                    continue;
                 missing.AddRange(gone.Select(r => PathOf(folder, r.Get("Target")!)));
                 gone.ForEach(r => r.Remove());
                 mended[entry.FullName] = System.Text.Encoding.UTF8.GetBytes(root!.ToString(SaveOptions.DisableFormatting));
             }
         }
-        if (missing.Count == 0) return (bytes, missing);
+        if (missing.Count == 0)
+            return (bytes, missing);
         using var copy = new MemoryStream();
         copy.Write(bytes);
         using (var zip = new ZipArchive(copy, ZipArchiveMode.Update, leaveOpen: true))
@@ -53,11 +67,17 @@ internal static class MissingParts
     private static string PathOf(string folder, string target)
     {
         target = target.Split('#', '?')[0];
-        if (target.StartsWith('/')) return target[1..];
+        if (target.StartsWith('/'))
+            return target[1..];
         var parts = new List<string>();
         foreach (var part in (folder + target).Split('/'))
-            if (part == "..") { if (parts.Count > 0) parts.RemoveAt(parts.Count - 1); }
-            else if (part is not ("." or "")) parts.Add(part);
+            if (part == "..")
+            {
+                if (parts.Count > 0)
+                    parts.RemoveAt(parts.Count - 1);
+            }
+            else if (part is not ("." or ""))
+                parts.Add(part);
         return string.Join('/', parts);
     }
 }

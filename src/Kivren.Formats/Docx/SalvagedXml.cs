@@ -14,8 +14,18 @@ internal static class SalvagedXml
     public static XElement? Read(byte[] xml)
     {
         var text = LooseEnd.Replace(Encoding.UTF8.GetString(xml), "/>");
-        using var reader = XmlReader.Create(new StringReader(text), new XmlReaderSettings { DtdProcessing = DtdProcessing.Prohibit, XmlResolver = null, IgnoreComments = true, IgnoreProcessingInstructions = true });
-        XElement? root = null, open = null;
+        using var reader = XmlReader.Create(
+            new StringReader(text),
+            new XmlReaderSettings
+            {
+                DtdProcessing = DtdProcessing.Prohibit,
+                XmlResolver = null,
+                IgnoreComments = true,
+                IgnoreProcessingInstructions = true,
+            }
+        );
+        XElement? root = null,
+            open = null;
         try
         {
             while (reader.Read())
@@ -25,13 +35,21 @@ internal static class SalvagedXml
                         var element = new XElement(XName.Get(reader.LocalName, reader.NamespaceURI));
                         var empty = reader.IsEmptyElement;
                         while (reader.MoveToNextAttribute())
-                            if (reader.NamespaceURI != "http://www.w3.org/2000/xmlns/") element.SetAttributeValue(XName.Get(reader.LocalName, reader.NamespaceURI), reader.Value);
-                        if (open is null) root = element;
-                        else open.Add(element);
-                        if (!empty) open = element;
+                            if (reader.NamespaceURI != "http://www.w3.org/2000/xmlns/")
+                                element.SetAttributeValue(XName.Get(reader.LocalName, reader.NamespaceURI), reader.Value);
+                        if (open is null)
+                            root = element;
+                        else
+                            open.Add(element);
+                        if (!empty)
+                            open = element;
                         break;
-                    case XmlNodeType.EndElement: open = open?.Parent; break;
-                    case XmlNodeType.Text or XmlNodeType.CDATA or XmlNodeType.SignificantWhitespace or XmlNodeType.Whitespace: open?.Add(new XText(reader.Value)); break;
+                    case XmlNodeType.EndElement:
+                        open = open?.Parent;
+                        break;
+                    case XmlNodeType.Text or XmlNodeType.CDATA or XmlNodeType.SignificantWhitespace or XmlNodeType.Whitespace:
+                        open?.Add(new XText(reader.Value));
+                        break;
                 }
         }
         catch (XmlException)

@@ -24,13 +24,18 @@ public sealed class WordReader
     private readonly List<ReportLine> _met = [];
     private readonly HashSet<string> _toldOnce = [];
     private readonly Dictionary<string, (string By, string Text)> _comments = new(StringComparer.Ordinal);
-    private readonly Dictionary<string, XElement> _footnotes = new(StringComparer.Ordinal), _endnotes = new(StringComparer.Ordinal);
+    private readonly Dictionary<string, XElement> _footnotes = new(StringComparer.Ordinal),
+        _endnotes = new(StringComparer.Ordinal);
     private readonly List<WordField> _fields = [];
     private readonly List<(string Bookmark, IndexEntry Entry)> _ranges = [];
     private WordStyles _styles = new(null);
     private WordNumbering _numbering = new(null);
-    private OpenXmlPart? _part, _footnotesPart, _endnotesPart;
-    private int _place, _total = 1, _depth;
+    private OpenXmlPart? _part,
+        _footnotesPart,
+        _endnotesPart;
+    private int _place,
+        _total = 1,
+        _depth;
 
     /// <summary>Width of the source's lines in English metric units; that of a page of A4 unless it says so.</summary>
     private long _measure = 9026 * EmuOfTwip;
@@ -50,13 +55,27 @@ public sealed class WordReader
     public static SourceDocument Read(string file, byte[] bytes, Action<double>? progress = null, CancellationToken cancel = default)
     {
         if (bytes.AsSpan().StartsWith((ReadOnlySpan<byte>)[0xD0, 0xCF, 0x11, 0xE0]))
-            throw new SourceFormatException($"{file} is protected by a password, or is of the old binary form. Open it in the program that made it, take the password off or save it as .docx, and bring it in again.");
+            throw new SourceFormatException(
+                $"{file} is protected by a password, or is of the old binary form. Open it in the program that made it, take the "
+                    + $"password off or save it as .docx, and bring it in again."
+            );
         ZipGuard.Check(file, bytes);
         try
         {
             return new WordReader(file, progress, cancel).Document(bytes);
         }
-        catch (Exception e) when (e is InvalidDataException or OpenXmlPackageException or XmlException or FileFormatException or IOException or KeyNotFoundException or InvalidOperationException or ArgumentException or UriFormatException)
+        catch (Exception e)
+            when (e
+                    is InvalidDataException
+                        or OpenXmlPackageException
+                        or XmlException
+                        or FileFormatException
+                        or IOException
+                        or KeyNotFoundException
+                        or InvalidOperationException
+                        or ArgumentException
+                        or UriFormatException
+            )
         {
             throw new SourceFormatException($"{file} is damaged and cannot be read: {e.Message}");
         }
@@ -69,11 +88,23 @@ public sealed class WordReader
         {
             var (mended, missing) = MissingParts.Mended(bytes);
             foreach (var part in missing)
-                if (part.EndsWith("document.xml", StringComparison.OrdinalIgnoreCase)) throw new SourceFormatException($"{_file} has no text: the part {part} is missing. Open and save it again in the program that made it.");
-                else _met.Add(new ReportLine(ReportKind.Look, _file, $"The part {part} is missing from the file; the rest was read."));
+                if (part.EndsWith("document.xml", StringComparison.OrdinalIgnoreCase))
+                    throw new SourceFormatException(
+                        $"{_file} has no text: the part {part} is missing. Open and save it again in the program that made it."
+                    );
+                else
+                    _met.Add(new ReportLine(ReportKind.Look, _file, $"The part {part} is missing from the file; the rest was read."));
             document = WordprocessingDocument.Open(new MemoryStream(mended), false);
         }
-        catch (Exception e) when (e is OpenXmlPackageException or FileFormatException or InvalidDataException or XmlException or ArgumentException or InvalidOperationException)
+        catch (Exception e)
+            when (e
+                    is OpenXmlPackageException
+                        or FileFormatException
+                        or InvalidDataException
+                        or XmlException
+                        or ArgumentException
+                        or InvalidOperationException
+            )
         {
             throw new SourceFormatException($"{_file} is no word-processor document: {e.Message}");
         }
@@ -82,27 +113,47 @@ public sealed class WordReader
             MainDocumentPart main;
             try
             {
-                main = document.MainDocumentPart ?? throw new SourceFormatException($"{_file} has no text: the part word/document.xml is missing. Open and save it again in the program that made it.");
+                main = document.MainDocumentPart
+                    ?? throw new SourceFormatException(
+                        $"{_file} has no text: the part word/document.xml is missing. Open and save it again in the program that made it."
+                    );
             }
             catch (Exception e) when (e is OpenXmlPackageException or XmlException or InvalidOperationException or KeyNotFoundException)
             {
                 throw new SourceFormatException($"{_file} cannot be read: {e.Message}");
             }
             _part = main;
-            var root = Root(main, "its text") ?? throw new SourceFormatException($"{_file} has no text that can be read: {_met.LastOrDefault()?.What}");
+            var root = Root(main, "its text")
+                ?? throw new SourceFormatException($"{_file} has no text that can be read: {_met.LastOrDefault()?.What}");
             _styles = new WordStyles(Root(Part(() => main.StyleDefinitionsPart), "its styles"));
             _numbering = new WordNumbering(Root(Part(() => main.NumberingDefinitionsPart), "its numbering"));
             Notes(Root(_footnotesPart = Part(() => main.FootnotesPart), "its footnotes"), _footnotes);
             Notes(Root(_endnotesPart = Part(() => main.EndnotesPart), "its endnotes"), _endnotes);
             foreach (var comment in Root(Part(() => main.WordprocessingCommentsPart), "its comments").Many("comment"))
                 if (comment.Get("id") is { } id)
-                    _comments[id] = (comment.Get("author") ?? "", string.Join("\n", comment.Descendants().Where(e => e.Name.LocalName == "p").Select(p => string.Concat(p.Descendants().Where(t => t.Name.LocalName == "t").Select(t => t.Value)))));
+                    _comments[id] = (
+                        comment.Get("author") ?? "",
+                        string.Join(
+                            "\n",
+                            comment
+                                .Descendants()
+                                .Where(e => e.Name.LocalName == "p")
+                                .Select(p => string.Concat(p.Descendants().Where(t => t.Name.LocalName == "t").Select(t => t.Value)))
+                        )
+                    );
             var body = root.One("body");
             _total = Math.Max(1, body?.Descendants().Count(e => e.Name.LocalName == "p") ?? 1);
             var section = body.One("sectPr");
-            if (section.One("pgSz").Number("w") is { } paper && paper - (section.One("pgMar").Number("left") ?? 1440) - (section.One("pgMar").Number("right") ?? 1440) is var measure and > 1440) _measure = measure * EmuOfTwip;
+            if (
+                section.One("pgSz").Number("w") is { } paper
+                && paper - (section.One("pgMar").Number("left") ?? 1440) - (section.One("pgMar").Number("right") ?? 1440)
+                    is var measure
+                        and > 1440
+            )
+                _measure = measure * EmuOfTwip;
             var blocks = Blocks(body);
-            if (_ranges.Count > 0) blocks = new WordRanges(_ranges).In(blocks);
+            if (_ranges.Count > 0)
+                blocks = new WordRanges(_ranges).In(blocks);
             Furniture(main);
             string? title = null;
             try
@@ -125,7 +176,8 @@ public sealed class WordReader
         }
     }
 
-    private static T? Part<T>(Func<T?> part) where T : OpenXmlPart
+    private static T? Part<T>(Func<T?> part)
+        where T : OpenXmlPart
     {
         try
         {
@@ -139,7 +191,8 @@ public sealed class WordReader
 
     private XElement? Root(OpenXmlPart? part, string what)
     {
-        if (part is null) return null;
+        if (part is null)
+            return null;
         try
         {
             using var stream = part.GetStream(FileMode.Open, FileAccess.Read);
@@ -147,7 +200,8 @@ public sealed class WordReader
             stream.CopyTo(copy);
             try
             {
-                using (var depth = Reader(copy)) NestingGuard.Xml(_file, depth);
+                using (var depth = Reader(copy))
+                    NestingGuard.Xml(_file, depth);
                 copy.Position = 0;
                 return XDocument.Load(Reader(copy)).Root;
             }
@@ -155,14 +209,29 @@ public sealed class WordReader
             {
                 // What stands before the damage can be read; what is known to be written wrongly is mended first.
                 var root = SalvagedXml.Read(copy.ToArray());
-                if (root is null) throw;
-                _met.Add(new ReportLine(ReportKind.Look, $"{_file}, {part.Uri}", $"{char.ToUpperInvariant(what[0])}{what[1..]} is damaged: {e.Message} What could be read came in; compare the end with the source."));
+                if (root is null)
+                    throw;
+                _met.Add(
+                    new ReportLine(
+                        ReportKind.Look,
+                        $"{_file}, {part.Uri}",
+                        $"{char.ToUpperInvariant(what[0])}{what[1..]} is damaged: {e.Message} What could be read came in; compare "
+                            + $"the end with the source."
+                    )
+                );
                 return root;
             }
         }
-        catch (Exception e) when (e is XmlException or InvalidDataException or IOException or InvalidOperationException or KeyNotFoundException)
+        catch (Exception e)
+            when (e is XmlException or InvalidDataException or IOException or InvalidOperationException or KeyNotFoundException)
         {
-            _met.Add(new ReportLine(ReportKind.LeftOut, $"{_file}, {part.Uri}", $"{char.ToUpperInvariant(what[0])}{what[1..]} cannot be read: {e.Message}"));
+            _met.Add(
+                new ReportLine(
+                    ReportKind.LeftOut,
+                    $"{_file}, {part.Uri}",
+                    $"{char.ToUpperInvariant(what[0])}{what[1..]} cannot be read: {e.Message}"
+                )
+            );
             return null;
         }
     }
@@ -170,13 +239,23 @@ public sealed class WordReader
     private static XmlReader Reader(MemoryStream xml)
     {
         xml.Position = 0;
-        return XmlReader.Create(xml, new XmlReaderSettings { DtdProcessing = DtdProcessing.Prohibit, XmlResolver = null, IgnoreComments = true, IgnoreProcessingInstructions = true });
+        return XmlReader.Create(
+            xml,
+            new XmlReaderSettings
+            {
+                DtdProcessing = DtdProcessing.Prohibit,
+                XmlResolver = null,
+                IgnoreComments = true,
+                IgnoreProcessingInstructions = true,
+            }
+        );
     }
 
     private static void Notes(XElement? root, Dictionary<string, XElement> notes)
     {
         foreach (var note in root?.Elements() ?? [])
-            if (note.Get("id") is { } id && note.Get("type") is null or "normal") notes[id] = note;
+            if (note.Get("id") is { } id && note.Get("type") is null or "normal")
+                notes[id] = note;
     }
 
     /// <summary>Running heads and feet are told of with their words: the look makes its own.</summary>
@@ -184,16 +263,30 @@ public sealed class WordReader
     {
         foreach (var part in main.Parts.Select(p => p.OpenXmlPart).Where(p => p is HeaderPart or FooterPart))
         {
-            var words = string.Join(' ', Root(part, "a running head")?.Descendants().Where(t => t.Name.LocalName == "t").Select(t => t.Value) ?? []).Trim();
-            if (words.Length > 0) _met.Add(new ReportLine(ReportKind.LeftOut, $"{_file}, {part.Uri}", "A running head or foot was left out: the look makes them.", words));
+            var words = string.Join(
+                    ' ',
+                    Root(part, "a running head")?.Descendants().Where(t => t.Name.LocalName == "t").Select(t => t.Value) ?? []
+                )
+                .Trim();
+            if (words.Length > 0)
+                _met.Add(
+                    new ReportLine(
+                        ReportKind.LeftOut,
+                        $"{_file}, {part.Uri}",
+                        "A running head or foot was left out: the look makes them.",
+                        words
+                    )
+                );
         }
     }
 
-    private void Tell(ReportKind kind, string what, string words = "") => _met.Add(new ReportLine(kind, $"{_file}, paragraph {Math.Max(1, _place)}", what, words));
+    private void Tell(ReportKind kind, string what, string words = "") =>
+        _met.Add(new ReportLine(kind, $"{_file}, paragraph {Math.Max(1, _place)}", what, words));
 
     private void TellOnce(ReportKind kind, string what)
     {
-        if (_toldOnce.Add(what)) Tell(kind, what);
+        if (_toldOnce.Add(what))
+            Tell(kind, what);
     }
 
     // ---- blocks ----
@@ -201,7 +294,8 @@ public sealed class WordReader
     private List<SourceBlock> Blocks(XElement? container)
     {
         var blocks = new List<SourceBlock>();
-        if (container is null) return blocks;
+        if (container is null)
+            return blocks;
         if (++_depth > MostDepth)
         {
             var words = string.Join(' ', container.Descendants().Where(t => t.Name.LocalName == "t").Select(t => t.Value));
@@ -212,7 +306,8 @@ public sealed class WordReader
             }
         }
         else
-            foreach (var element in container.Elements()) Block(element, blocks);
+            foreach (var element in container.Elements())
+                Block(element, blocks);
         _depth--;
         return blocks;
     }
@@ -221,25 +316,41 @@ public sealed class WordReader
     {
         switch (element.Name.LocalName)
         {
-            case "p": Paragraph(element, blocks); break;
-            case "tbl": Table(element, blocks); break;
-            case "sdt": ContentControl(element, blocks); break;
+            case "p":
+                Paragraph(element, blocks);
+                break;
+            case "tbl":
+                Table(element, blocks);
+                break;
+            case "sdt":
+                ContentControl(element, blocks);
+                break;
             case "ins" or "moveTo" or "del" or "moveFrom":
                 var before = _tracked;
                 _tracked = element.Name.LocalName is "ins" or "moveTo" ? Tracked.Inserted : Tracked.Deleted;
-                foreach (var inner in element.Elements()) Block(inner, blocks);
+                foreach (var inner in element.Elements())
+                    Block(inner, blocks);
                 _tracked = before;
                 break;
             case "customXml" or "smartTag":
-                foreach (var inner in element.Elements()) Block(inner, blocks);
+                foreach (var inner in element.Elements())
+                    Block(inner, blocks);
                 break;
             case "AlternateContent":
-                foreach (var inner in (element.One("Choice") ?? element.One("Fallback"))?.Elements() ?? []) Block(inner, blocks);
+                foreach (var inner in (element.One("Choice") ?? element.One("Fallback"))?.Elements() ?? [])
+                    Block(inner, blocks);
                 break;
-            case "oMathPara": blocks.Add(new SourceEquation(++_place, LinearEquation.From(element), "")); break;
-            case "bookmarkStart" when element.Get("name") is { } name && Visible(name): _joined.Add(new SourceBookmark(name)); break;
-            case "bookmarkEnd": break;
-            case "altChunk": Tell(ReportKind.LeftOut, "Another document stands in this one, unread. Bring it in by itself."); break;
+            case "oMathPara":
+                blocks.Add(new SourceEquation(++_place, LinearEquation.From(element), ""));
+                break;
+            case "bookmarkStart" when element.Get("name") is { } name && Visible(name):
+                _joined.Add(new SourceBookmark(name));
+                break;
+            case "bookmarkEnd":
+                break;
+            case "altChunk":
+                Tell(ReportKind.LeftOut, "Another document stands in this one, unread. Bring it in by itself.");
+                break;
         }
     }
 
@@ -247,14 +358,37 @@ public sealed class WordReader
     {
         var content = element.One("sdtContent");
         var gallery = element.One("sdtPr").One("docPartObj").Val("docPartGallery") ?? "";
-        if (gallery.Contains("Table of Contents", StringComparison.OrdinalIgnoreCase) || gallery.Contains("Index", StringComparison.OrdinalIgnoreCase))
+        if (
+            gallery.Contains("Table of Contents", StringComparison.OrdinalIgnoreCase)
+            || gallery.Contains("Index", StringComparison.OrdinalIgnoreCase)
+        )
         {
-            var words = string.Join(' ', content?.Descendants().Where(e => e.Name.LocalName == "p").Select(p => string.Concat(p.Descendants().Where(t => t.Name.LocalName is "t" or "tab").Select(t => t.Name.LocalName == "t" ? t.Value : " "))) ?? []);
+            var words = string.Join(
+                ' ',
+                content
+                    ?.Descendants()
+                    .Where(e => e.Name.LocalName == "p")
+                    .Select(p =>
+                        string.Concat(
+                            p.Descendants()
+                                .Where(t => t.Name.LocalName is "t" or "tab")
+                                .Select(t => t.Name.LocalName == "t" ? t.Value : " ")
+                        )
+                    )
+                    ?? []
+            );
             _place += content?.Descendants().Count(e => e.Name.LocalName == "p") ?? 0;
-            blocks.Add(new SourceGenerated(_place, gallery.Contains("Index", StringComparison.OrdinalIgnoreCase) ? Generated.Index : Generated.Contents, words.Trim()));
+            blocks.Add(
+                new SourceGenerated(
+                    _place,
+                    gallery.Contains("Index", StringComparison.OrdinalIgnoreCase) ? Generated.Index : Generated.Contents,
+                    words.Trim()
+                )
+            );
             return;
         }
-        foreach (var inner in content?.Elements() ?? []) Block(inner, blocks);
+        foreach (var inner in content?.Elements() ?? [])
+            Block(inner, blocks);
     }
 
     private static bool Visible(string bookmark) => bookmark != "_GoBack";
@@ -263,20 +397,24 @@ public sealed class WordReader
     {
         _cancel.ThrowIfCancellationRequested();
         _place++;
-        if (_place % 64 == 0) _progress?.Invoke(Math.Min(1, (double)_place / _total));
+        if (_place % 64 == 0)
+            _progress?.Invoke(Math.Min(1, (double)_place / _total));
         var at = _place;
         var properties = p.One("pPr");
         var styleId = properties.Val("pStyle") ?? _styles.DefaultParagraph;
         var name = properties.Val("pStyle") is null ? "" : _styles.NameOf(styleId);
-        if (name.Equals("Normal", StringComparison.OrdinalIgnoreCase)) name = "";
+        if (name.Equals("Normal", StringComparison.OrdinalIgnoreCase))
+            name = "";
         var text = new SpanRun();
         text.Spans.AddRange(_joined);
         _joined = [];
         var swallowing = Swallowing is not null;
         Inlines(p, text);
-        if (swallowing || Swallowing is not null) Swallowing?.Swallowed.Append(' ');
+        if (swallowing || Swallowing is not null)
+            Swallowing?.Swallowed.Append(' ');
         var generated = text.Generated;
-        var empty = text.Spans.Words().Trim().Length == 0 && text.Spans.All(s => s is SourceRun or SourceTab or SourceAtom { Inline: LineBreak });
+        var empty =
+            text.Spans.Words().Trim().Length == 0 && text.Spans.All(s => s is SourceRun or SourceTab or SourceAtom { Inline: LineBreak });
         if ((swallowing || generated.Count > 0 || Swallowing is not null) && empty)
         {
             blocks.AddRange(generated);
@@ -306,38 +444,52 @@ public sealed class WordReader
             BreakBefore = properties.On("pageBreakBefore"),
         };
         var pictures = text.Pictures;
-        if (pictures.Count > 0 && paragraph.Spans.Words().Trim().Length == 0 && !paragraph.Spans.Any(s => s is SourceNote or SourceReference or SourceAtom { Inline: InlineEquation }))
+        if (
+            pictures.Count > 0
+            && paragraph.Spans.Words().Trim().Length == 0
+            && !paragraph.Spans.Any(s => s is SourceNote or SourceReference or SourceAtom { Inline: InlineEquation })
+        )
         {
             // Nothing but pictures: each is a figure. Named places stay with the first.
             var marks = paragraph.Spans.Where(s => s is SourceBookmark or SourceComment).ToList();
-            if (marks.Count > 0) _joined = [.. marks, .. _joined];
+            if (marks.Count > 0)
+                _joined = [.. marks, .. _joined];
             blocks.AddRange(pictures.Select(f => f.Picture with { Place = at }));
         }
         else
         {
             var spans = new List<SourceSpan>();
-            foreach (var span in paragraph.Spans) spans.Add(span);
+            foreach (var span in paragraph.Spans)
+                spans.Add(span);
             blocks.Add(paragraph with { Spans = spans });
             foreach (var (picture, small) in pictures)
-                if (!small) blocks.Add(picture with { Place = at });
+                if (!small)
+                    blocks.Add(picture with { Place = at });
         }
         blocks.AddRange(text.After);
-        if (properties.One("sectPr") is { } section && section.Val("type") is null or "nextPage" or "oddPage" or "evenPage") blocks.Add(new SourceBreak(at));
+        if (properties.One("sectPr") is { } section && section.Val("type") is null or "nextPage" or "oddPage" or "evenPage")
+            blocks.Add(new SourceBreak(at));
     }
 
     private ListPlace? ListOf(XElement? properties, string? styleId)
     {
         var numbering = properties.One("numPr") ?? _styles.Property(styleId, "pPr", "numPr");
-        if (numbering is null) return null;
+        if (numbering is null)
+            return null;
         var numId = numbering.Val("numId") ?? _styles.Property(styleId, "pPr", "numPr").Val("numId");
-        if (numId is null or "0") return null;
-        return _numbering.Next(numId, numbering.One("ilvl").Number("val") ?? _styles.Property(styleId, "pPr", "numPr").One("ilvl").Number("val") ?? 0);
+        if (numId is null or "0")
+            return null;
+        return _numbering.Next(
+            numId,
+            numbering.One("ilvl").Number("val") ?? _styles.Property(styleId, "pPr", "numPr").One("ilvl").Number("val") ?? 0
+        );
     }
 
     /// <summary>How much further in than its style the paragraph stands, in points.</summary>
     private int Indent(XElement? properties, string? styleId)
     {
-        static int Left(XElement? ind) => ind is null ? 0 : (ind.Number("left") ?? ind.Number("start") ?? 0) + Math.Min(0, ind.Number("firstLine") ?? 0);
+        static int Left(XElement? ind) =>
+            ind is null ? 0 : (ind.Number("left") ?? ind.Number("start") ?? 0) + Math.Min(0, ind.Number("firstLine") ?? 0);
         var own = properties.One("ind");
         return own is null ? 0 : Math.Max(0, (Left(own) - Left(_styles.Property(styleId, "pPr", "ind"))) / 20);
     }
@@ -355,8 +507,19 @@ public sealed class WordReader
                 var properties = tc.One("tcPr");
                 var wide = Math.Clamp(properties.One("gridSpan").Number("val") ?? 1, 1, 1000);
                 var merge = properties.One("vMerge");
-                var alignment = tc.Many("p").FirstOrDefault().One("pPr").Val("jc") switch { "right" or "end" => CellAlignment.Right, "center" => CellAlignment.Centre, _ => (CellAlignment?)null };
-                cells.Add((new SourceCell(Blocks(tc)) { ColumnSpan = wide, Alignment = alignment }, column, merge is not null && merge.Get("val") is not "restart"));
+                var alignment = tc.Many("p").FirstOrDefault().One("pPr").Val("jc") switch
+                {
+                    "right" or "end" => CellAlignment.Right,
+                    "center" => CellAlignment.Centre,
+                    _ => (CellAlignment?)null,
+                };
+                cells.Add(
+                    (
+                        new SourceCell(Blocks(tc)) { ColumnSpan = wide, Alignment = alignment },
+                        column,
+                        merge is not null && merge.Get("val") is not "restart"
+                    )
+                );
                 column += wide;
             }
             rows.Add((tr, cells));
@@ -364,15 +527,27 @@ public sealed class WordReader
         // Cells merged downward: the first takes those below it.
         var made = new List<SourceRow>();
         for (var r = 0; r < rows.Count; r++)
-            made.Add(new SourceRow(rows[r].Cells.Where(c => !c.Continues || !Above(r, c.Column)).Select(c =>
-            {
-                var high = 1;
-                while (r + high < rows.Count && rows[r + high].Cells.Any(b => b.Column == c.Column && b.Continues)) high++;
-                var below = Enumerable.Range(r + 1, high - 1).SelectMany(b => rows[b].Cells.First(x => x.Column == c.Column).Cell.Blocks).Where(b => new[] { b }.Words().Trim().Length > 0);
-                return c.Cell with { RowSpan = high, Blocks = [.. c.Cell.Blocks, .. below] };
-            }).ToArray()));
+            made.Add(
+                new SourceRow(
+                    rows[r]
+                        .Cells.Where(c => !c.Continues || !Above(r, c.Column))
+                        .Select(c =>
+                        {
+                            var high = 1;
+                            while (r + high < rows.Count && rows[r + high].Cells.Any(b => b.Column == c.Column && b.Continues))
+                                high++;
+                            var below = Enumerable
+                                .Range(r + 1, high - 1)
+                                .SelectMany(b => rows[b].Cells.First(x => x.Column == c.Column).Cell.Blocks)
+                                .Where(b => new[] { b }.Words().Trim().Length > 0);
+                            return c.Cell with { RowSpan = high, Blocks = [.. c.Cell.Blocks, .. below] };
+                        })
+                        .ToArray()
+                )
+            );
         bool Above(int r, int column) => r > 0 && rows[r - 1].Cells.Any(c => c.Column == column);
-        if (made.Count == 0) return;
+        if (made.Count == 0)
+            return;
         if (made is [{ Cells.Count: 1 }] && _depth < 3)
         {
             // One cell with a rule round it: a box.
@@ -382,32 +557,59 @@ public sealed class WordReader
         blocks.Add(new SourceTable(at, HeaderRows(tbl, rows.Select(r => r.Row).ToList(), made), made));
     }
 
-    private static IEnumerable<XElement> Rows(XElement tbl) => tbl.Elements().SelectMany(e => e.Name.LocalName switch
-    {
-        "tr" => [e],
-        "sdt" => e.One("sdtContent").Many("tr"),
-        "customXml" or "ins" => e.Many("tr"),
-        _ => Array.Empty<XElement>(),
-    });
+    private static IEnumerable<XElement> Rows(XElement tbl) =>
+        tbl.Elements()
+            .SelectMany(e =>
+                e.Name.LocalName switch
+                {
+                    "tr" => [e],
+                    "sdt" => e.One("sdtContent").Many("tr"),
+                    "customXml" or "ins" => e.Many("tr"),
+                    _ => Array.Empty<XElement>(),
+                }
+            );
 
-    private static IEnumerable<XElement> Cells(XElement tr) => tr.Elements().SelectMany(e => e.Name.LocalName switch
-    {
-        "tc" => [e],
-        "sdt" => e.One("sdtContent").Many("tc"),
-        "customXml" => e.Many("tc"),
-        _ => Array.Empty<XElement>(),
-    });
+    private static IEnumerable<XElement> Cells(XElement tr) =>
+        tr.Elements()
+            .SelectMany(e =>
+                e.Name.LocalName switch
+                {
+                    "tc" => [e],
+                    "sdt" => e.One("sdtContent").Many("tc"),
+                    "customXml" => e.Many("tc"),
+                    _ => Array.Empty<XElement>(),
+                }
+            );
 
     private int HeaderRows(XElement tbl, List<XElement> rows, List<SourceRow> made)
     {
         var told = rows.TakeWhile(r => r.One("trPr").On("tblHeader")).Count();
-        if (told > 0) return Math.Min(told, rows.Count - 1 > 0 ? rows.Count - 1 : told);
+        if (told > 0)
+            return Math.Min(told, rows.Count - 1 > 0 ? rows.Count - 1 : told);
         var look = tbl.One("tblPr").One("tblLook");
-        var firstRow = look.Get("firstRow") is "1" or "true" || (int.TryParse(look.Get("val"), NumberStyles.HexNumber, CultureInfo.InvariantCulture, out var bits) && (bits & 0x20) != 0);
-        var styled = tbl.One("tblPr").Val("tblStyle") is { } style && _styles.NameOf(style) is { } name && !name.Contains("Grid", StringComparison.OrdinalIgnoreCase) && !name.Contains("Normal", StringComparison.OrdinalIgnoreCase);
-        if (made.Count < 2) return 0;
-        var strong = made[0].Cells.Count > 1 && made[0].Cells.All(c => c.Blocks.Words().Trim().Length == 0 || c.Blocks.OfType<SourceParagraph>().SelectMany(p => p.Spans).OfType<SourceRun>().Where(r => r.Text.Trim().Length > 0).All(r => r.Roles.HasFlag(SpanRoles.Strong)));
-        if (!(firstRow && styled) && !strong) return 0;
+        var firstRow =
+            look.Get("firstRow") is "1" or "true"
+            || (int.TryParse(look.Get("val"), NumberStyles.HexNumber, CultureInfo.InvariantCulture, out var bits) && (bits & 0x20) != 0);
+        var styled =
+            tbl.One("tblPr").Val("tblStyle") is { } style
+            && _styles.NameOf(style) is { } name
+            && !name.Contains("Grid", StringComparison.OrdinalIgnoreCase)
+            && !name.Contains("Normal", StringComparison.OrdinalIgnoreCase);
+        if (made.Count < 2)
+            return 0;
+        var strong =
+            made[0].Cells.Count > 1
+            && made[0]
+                .Cells.All(c =>
+                    c.Blocks.Words().Trim().Length == 0
+                    || c.Blocks.OfType<SourceParagraph>()
+                        .SelectMany(p => p.Spans)
+                        .OfType<SourceRun>()
+                        .Where(r => r.Text.Trim().Length > 0)
+                        .All(r => r.Roles.HasFlag(SpanRoles.Strong))
+                );
+        if (!(firstRow && styled) && !strong)
+            return 0;
         // Cells of the first row that reach down make the rows they reach headers too.
         return Math.Min(made.Count - 1, made[0].Cells.Max(c => c.RowSpan));
     }
@@ -431,16 +633,21 @@ public sealed class WordReader
     {
         if (Swallowing is { } list)
         {
-            if (span is SourceRun run) list.Swallowed.Append(run.Text);
-            else if (span is SourceTab) list.Swallowed.Append(' ');
+            if (span is SourceRun run)
+                list.Swallowed.Append(run.Text);
+            else if (span is SourceTab)
+                list.Swallowed.Append(' ');
             return;
         }
         if (_fields.Count > 0)
         {
             var field = _fields[^1];
-            if (field.InResult) field.Result.Add(span);
-            else if (span is SourceBookmark or SourceComment) into.Spans.Add(span);
-            else if (span is SourceRun run) field.Instruction.Append(run.Text);
+            if (field.InResult)
+                field.Result.Add(span);
+            else if (span is SourceBookmark or SourceComment)
+                into.Spans.Add(span);
+            else if (span is SourceRun run)
+                field.Instruction.Append(run.Text);
             return;
         }
         into.Spans.Add(span);
@@ -451,8 +658,12 @@ public sealed class WordReader
         foreach (var element in container.Elements())
             switch (element.Name.LocalName)
             {
-                case "r": Run(element, into, web); break;
-                case "hyperlink": Hyperlink(element, into); break;
+                case "r":
+                    Run(element, into, web);
+                    break;
+                case "hyperlink":
+                    Hyperlink(element, into);
+                    break;
                 case "ins" or "moveTo" or "del" or "moveFrom":
                     var before = _tracked;
                     _tracked = element.Name.LocalName is "ins" or "moveTo" ? Tracked.Inserted : Tracked.Deleted;
@@ -470,13 +681,24 @@ public sealed class WordReader
                     _bookmarks[element.Get("id") ?? ""] = name;
                     Add(into, new SourceBookmark(name));
                     break;
-                case "bookmarkEnd" when _bookmarks.TryGetValue(element.Get("id") ?? "", out var ended): Add(into, new WordRanges.End(ended)); break;
-                case "sdt": Inlines(element.One("sdtContent") ?? element, into, web); break;
-                case "smartTag" or "customXml" or "dir" or "bdo": Inlines(element, into, web); break;
-                case "oMath": Add(into, new SourceAtom(new InlineEquation(Id.None, LinearEquation.From(element), ""))); break;
-                case "oMathPara": into.After.Add(new SourceEquation(_place, LinearEquation.From(element), "")); break;
+                case "bookmarkEnd" when _bookmarks.TryGetValue(element.Get("id") ?? "", out var ended):
+                    Add(into, new WordRanges.End(ended));
+                    break;
+                case "sdt":
+                    Inlines(element.One("sdtContent") ?? element, into, web);
+                    break;
+                case "smartTag" or "customXml" or "dir" or "bdo":
+                    Inlines(element, into, web);
+                    break;
+                case "oMath":
+                    Add(into, new SourceAtom(new InlineEquation(Id.None, LinearEquation.From(element), "")));
+                    break;
+                case "oMathPara":
+                    into.After.Add(new SourceEquation(_place, LinearEquation.From(element), ""));
+                    break;
                 case "AlternateContent":
-                    if ((element.One("Choice") ?? element.One("Fallback")) is { } choice) Inlines(choice, into, web);
+                    if ((element.One("Choice") ?? element.One("Fallback")) is { } choice)
+                        Inlines(choice, into, web);
                     break;
             }
     }
@@ -490,7 +712,8 @@ public sealed class WordReader
             var inner = new SpanRun();
             Inlines(element, inner);
             into.Pictures.AddRange(inner.Pictures);
-            if (Swallowing is not null) return;
+            if (Swallowing is not null)
+                return;
             Add(into, new SourceReference(anchor, "", inner.Spans.Words()));
             return;
         }
@@ -510,14 +733,27 @@ public sealed class WordReader
     private SpanRoles Roles(XElement? properties)
     {
         var roles = SpanRoles.None;
-        if (properties is null) return roles;
-        if (properties.On("b")) roles |= SpanRoles.Strong;
-        if (properties.On("i")) roles |= SpanRoles.Emphasis;
-        if (properties.On("u")) roles |= SpanRoles.Emphasis;
-        if (properties.On("smallCaps")) roles |= SpanRoles.SmallCaps;
-        if (properties.Val("vertAlign") is { } vertical) roles |= vertical switch { "superscript" => SpanRoles.Sup, "subscript" => SpanRoles.Sub, _ => SpanRoles.None };
-        if (WordStyles.IsMono(properties.One("rFonts"))) roles |= SpanRoles.Code;
-        if (properties.On("strike") || properties.On("dstrike")) TellOnce(ReportKind.Changed, "Struck-through words came in as plain words.");
+        if (properties is null)
+            return roles;
+        if (properties.On("b"))
+            roles |= SpanRoles.Strong;
+        if (properties.On("i"))
+            roles |= SpanRoles.Emphasis;
+        if (properties.On("u"))
+            roles |= SpanRoles.Emphasis;
+        if (properties.On("smallCaps"))
+            roles |= SpanRoles.SmallCaps;
+        if (properties.Val("vertAlign") is { } vertical)
+            roles |= vertical switch
+            {
+                "superscript" => SpanRoles.Sup,
+                "subscript" => SpanRoles.Sub,
+                _ => SpanRoles.None,
+            };
+        if (WordStyles.IsMono(properties.One("rFonts")))
+            roles |= SpanRoles.Code;
+        if (properties.On("strike") || properties.On("dstrike"))
+            TellOnce(ReportKind.Changed, "Struck-through words came in as plain words.");
         return roles;
     }
 
@@ -525,58 +761,112 @@ public sealed class WordReader
     {
         var properties = r.One("rPr");
         var roles = Roles(properties);
-        var style = properties.Val("rStyle") is { } id && _styles.NameOf(id) is { Length: > 0 } name && name is not ("Default Paragraph Font" or "Hyperlink" or "FollowedHyperlink" or "footnote reference" or "endnote reference" or "annotation reference") ? name : null;
+        var style =
+            properties.Val("rStyle") is { } id
+            && _styles.NameOf(id) is { Length: > 0 } name
+            && name
+                is not (
+                    "Default Paragraph Font"
+                    or "Hyperlink"
+                    or "FollowedHyperlink"
+                    or "footnote reference"
+                    or "endnote reference"
+                    or "annotation reference"
+                )
+                ? name
+                : null;
         var hidden = properties.On("vanish");
         foreach (var element in r.Elements())
             switch (element.Name.LocalName)
             {
-                case "t" when hidden && Swallowing is null && _fields.Count == 0: Tell(ReportKind.LeftOut, "Hidden words were left out.", element.Value); break;
-                case "t": Add(into, new SourceRun(element.Value, roles, style, web) { Tracked = _tracked }); break;
-                case "delText": Add(into, new SourceRun(element.Value, roles, style, web) { Tracked = Tracked.Deleted }); break;
-                case "instrText" or "delInstrText":
-                    if (_fields.Count > 0 && !_fields[^1].InResult) _fields[^1].Instruction.Append(element.Value);
+                case "t" when hidden && Swallowing is null && _fields.Count == 0:
+                    Tell(ReportKind.LeftOut, "Hidden words were left out.", element.Value);
                     break;
-                case "fldChar": FieldCharacter(element.Get("fldCharType"), into); break;
-                case "tab" or "ptab": Add(into, SourceTab.Instance); break;
+                case "t":
+                    Add(into, new SourceRun(element.Value, roles, style, web) { Tracked = _tracked });
+                    break;
+                case "delText":
+                    Add(into, new SourceRun(element.Value, roles, style, web) { Tracked = Tracked.Deleted });
+                    break;
+                case "instrText" or "delInstrText":
+                    if (_fields.Count > 0 && !_fields[^1].InResult)
+                        _fields[^1].Instruction.Append(element.Value);
+                    break;
+                case "fldChar":
+                    FieldCharacter(element.Get("fldCharType"), into);
+                    break;
+                case "tab" or "ptab":
+                    Add(into, SourceTab.Instance);
+                    break;
                 case "br" when element.Get("type") is "page":
                     (into.Spans.Words().Trim().Length == 0 ? into.Before : into.After).Add(new SourceBreak(_place));
                     break;
-                case "br" when element.Get("type") is "column": break;
-                case "br" or "cr": Add(into, new SourceAtom(LineBreak.Instance)); break;
-                case "noBreakHyphen": Add(into, new SourceRun("\u2011", roles, style, web) { Tracked = _tracked }); break;
-                case "softHyphen": Add(into, new SourceRun("\u00AD", roles, style, web) { Tracked = _tracked }); break;
-                case "sym": Symbol(element, roles, into); break;
-                case "footnoteReference": Note(element, _footnotes, _footnotesPart, into); break;
+                case "br" when element.Get("type") is "column":
+                    break;
+                case "br" or "cr":
+                    Add(into, new SourceAtom(LineBreak.Instance));
+                    break;
+                case "noBreakHyphen":
+                    Add(into, new SourceRun("\u2011", roles, style, web) { Tracked = _tracked });
+                    break;
+                case "softHyphen":
+                    Add(into, new SourceRun("\u00AD", roles, style, web) { Tracked = _tracked });
+                    break;
+                case "sym":
+                    Symbol(element, roles, into);
+                    break;
+                case "footnoteReference":
+                    Note(element, _footnotes, _footnotesPart, into);
+                    break;
                 case "endnoteReference":
                     TellOnce(ReportKind.Changed, "Endnotes came in as notes: the look says whether notes stand at the foot or at the end.");
                     Note(element, _endnotes, _endnotesPart, into);
                     break;
-                case "commentReference" when _comments.TryGetValue(element.Get("id") ?? "", out var comment): Add(into, new SourceComment(comment.By, comment.Text)); break;
-                case "drawing": Drawing(element, into); break;
-                case "pict" or "object": OldPicture(element, into); break;
+                case "commentReference" when _comments.TryGetValue(element.Get("id") ?? "", out var comment):
+                    Add(into, new SourceComment(comment.By, comment.Text));
+                    break;
+                case "drawing":
+                    Drawing(element, into);
+                    break;
+                case "pict" or "object":
+                    OldPicture(element, into);
+                    break;
                 case "AlternateContent":
-                    if ((element.One("Choice") ?? element.One("Fallback")) is { } choice) Run(new XElement(r.Name, properties, choice.Elements()), into, web);
+                    if ((element.One("Choice") ?? element.One("Fallback")) is { } choice)
+                        Run(new XElement(r.Name, properties, choice.Elements()), into, web);
                     break;
                 case "ruby":
                     TellOnce(ReportKind.Changed, "Readings set above words came in behind them, in brackets.");
-                    foreach (var part in element.One("rubyBase").Many("r")) Run(part, into, web);
-                    if (string.Concat(element.One("rt")?.Descendants().Where(t => t.Name.LocalName == "t").Select(t => t.Value) ?? []) is { Length: > 0 } reading) Add(into, new SourceRun($" ({reading})", roles, style, web) { Tracked = _tracked });
+                    foreach (var part in element.One("rubyBase").Many("r"))
+                        Run(part, into, web);
+                    if (
+                        string.Concat(element.One("rt")?.Descendants().Where(t => t.Name.LocalName == "t").Select(t => t.Value) ?? []) is
+                        { Length: > 0 } reading
+                    )
+                        Add(into, new SourceRun($" ({reading})", roles, style, web) { Tracked = _tracked });
                     break;
             }
     }
 
     private void Symbol(XElement element, SpanRoles roles, SpanRun into)
     {
-        if (!int.TryParse(element.Get("char"), NumberStyles.HexNumber, CultureInfo.InvariantCulture, out var code)) return;
-        if (code is < 0x20 or > 0xFFFF or (>= 0xD800 and <= 0xDFFF)) return;
+        if (!int.TryParse(element.Get("char"), NumberStyles.HexNumber, CultureInfo.InvariantCulture, out var code))
+            return;
+        if (code is < 0x20 or > 0xFFFF or (>= 0xD800 and <= 0xDFFF))
+            return;
         var text = SignFaces.Of(element.Get("font") ?? "", code) ?? (code is >= 0xF000 and <= 0xF0FF ? "\uFFFD" : ((char)code).ToString());
-        if (text == "\uFFFD") Tell(ReportKind.Look, $"A sign of the face “{element.Get("font")}” (number {element.Get("char")}) is not known; it stands as �.");
+        if (text == "\uFFFD")
+            Tell(
+                ReportKind.Look,
+                $"A sign of the face “{element.Get("font")}” (number {element.Get("char")}) is not known; it stands as �."
+            );
         Add(into, new SourceRun(text, roles) { Tracked = _tracked });
     }
 
     private void Note(XElement reference, Dictionary<string, XElement> notes, OpenXmlPart? part, SpanRun into)
     {
-        if (reference.Get("id") is not { } id || !notes.TryGetValue(id, out var note)) return;
+        if (reference.Get("id") is not { } id || !notes.TryGetValue(id, out var note))
+            return;
         // A note's own fields must not run into the text's.
         var fields = _fields.ToArray();
         _fields.Clear();
@@ -599,9 +889,12 @@ public sealed class WordReader
 
     private void FieldCharacter(string? kind, SpanRun into)
     {
-        if (kind == "begin") _fields.Add(new WordField());
-        else if (kind == "separate" && _fields.Count > 0) _fields[^1].InResult = true;
-        else if (kind == "end" && _fields.Count > 0) EndField(into);
+        if (kind == "begin")
+            _fields.Add(new WordField());
+        else if (kind == "separate" && _fields.Count > 0)
+            _fields[^1].InResult = true;
+        else if (kind == "end" && _fields.Count > 0)
+            EndField(into);
     }
 
     private void EndField(SpanRun into)
@@ -611,10 +904,12 @@ public sealed class WordReader
         _fields.RemoveAt(_fields.Count - 1);
         if (field.Generates is { } kind)
         {
-            if (swallowed is null || ReferenceEquals(swallowed, field)) into.Generated.Add(new SourceGenerated(_place, kind, field.Swallowed.ToString().Trim()));
+            if (swallowed is null || ReferenceEquals(swallowed, field))
+                into.Generated.Add(new SourceGenerated(_place, kind, field.Swallowed.ToString().Trim()));
             return;
         }
-        if (Swallowing is not null) return;
+        if (Swallowing is not null)
+            return;
         if (field.Entry is { } found)
         {
             if (found.Range is { } bookmark)
@@ -626,7 +921,8 @@ public sealed class WordReader
         }
         else if (field.Reference is { } reference)
         {
-            foreach (var other in field.Result.Where(s => s is SourceBookmark or SourceComment)) Add(into, other);
+            foreach (var other in field.Result.Where(s => s is SourceBookmark or SourceComment))
+                Add(into, other);
             var roles = field.Result.OfType<SourceRun>().Select(r => r.Roles & ~(SpanRoles.Sup | SpanRoles.Sub)).FirstOrDefault();
             Add(into, new SourceReference(reference.Target, reference.Form, field.Result.Words(), roles));
         }
@@ -642,23 +938,44 @@ public sealed class WordReader
         var described = drawing.Descendants().FirstOrDefault(e => e.Name.LocalName == "docPr");
         var alternative = described.Get("descr") is { Length: > 0 } words ? words : "";
         var height = drawing.Descendants().FirstOrDefault(e => e.Name.LocalName == "extent")?.Attribute("cy")?.Value;
-        var small = long.TryParse(height, CultureInfo.InvariantCulture, out var cy) && cy <= SmallPicture && drawing.Elements().Any(e => e.Name.LocalName == "inline");
-        var width = long.TryParse(drawing.Descendants().FirstOrDefault(e => e.Name.LocalName == "extent")?.Attribute("cx")?.Value, CultureInfo.InvariantCulture, out var cx) && cx > 0 ? (int)Math.Clamp(cx * 100 / _measure, 5, 100) : 100;
+        var small =
+            long.TryParse(height, CultureInfo.InvariantCulture, out var cy)
+            && cy <= SmallPicture
+            && drawing.Elements().Any(e => e.Name.LocalName == "inline");
+        var width =
+            long.TryParse(
+                drawing.Descendants().FirstOrDefault(e => e.Name.LocalName == "extent")?.Attribute("cx")?.Value,
+                CultureInfo.InvariantCulture,
+                out var cx
+            )
+            && cx > 0
+                ? (int)Math.Clamp(cx * 100 / _measure, 5, 100)
+                : 100;
         // Nearly as wide as the lines is meant to be as wide.
-        if (width >= 90) width = 100;
+        if (width >= 90)
+            width = 100;
         var blips = drawing.Descendants().Where(e => e.Name.LocalName == "blip").ToList();
         foreach (var blip in blips)
         {
             // A drawing kept beside its raster copy is the better one.
             var svg = blip.Descendants().FirstOrDefault(e => e.Name.LocalName == "svgBlip").Get("embed");
             Picture(svg ?? blip.Get("embed"), alternative, small, width, into, svg is null ? null : blip.Get("embed"));
-            if (blip.Get("embed") is null && blip.Get("link") is { } link) Tell(ReportKind.LeftOut, $"A picture lies outside the document ({LinkOf(link)}); bring it in by itself.");
+            if (blip.Get("embed") is null && blip.Get("link") is { } link)
+                Tell(ReportKind.LeftOut, $"A picture lies outside the document ({LinkOf(link)}); bring it in by itself.");
         }
-        foreach (var box in drawing.Descendants().Where(e => e.Name.LocalName == "txbxContent").ToList()) TextBox(box, into);
+        foreach (var box in drawing.Descendants().Where(e => e.Name.LocalName == "txbxContent").ToList())
+            TextBox(box, into);
         if (blips.Count == 0 && !drawing.Descendants().Any(e => e.Name.LocalName == "txbxContent"))
         {
             var uri = drawing.Descendants().FirstOrDefault(e => e.Name.LocalName == "graphicData").Get("uri") ?? "";
-            Tell(ReportKind.LeftOut, uri.Contains("chart", StringComparison.Ordinal) ? "A chart was left out: it is no picture. Export it as a picture and bring that in." : uri.Contains("diagram", StringComparison.Ordinal) ? "A diagram was left out: it is no picture. Export it as a picture and bring that in." : "A drawn shape was left out. Export it as a picture and bring that in.");
+            Tell(
+                ReportKind.LeftOut,
+                uri.Contains("chart", StringComparison.Ordinal)
+                        ? "A chart was left out: it is no picture. Export it as a picture and bring that in."
+                    : uri.Contains("diagram", StringComparison.Ordinal)
+                        ? "A diagram was left out: it is no picture. Export it as a picture and bring that in."
+                    : "A drawn shape was left out. Export it as a picture and bring that in."
+            );
         }
     }
 
@@ -678,21 +995,33 @@ public sealed class WordReader
     private void OldPicture(XElement pict, SpanRun into)
     {
         foreach (var data in pict.Descendants().Where(e => e.Name.LocalName == "imagedata").ToList())
-            Picture(data.Get("id") ?? data.Get("href"), data.Ancestors().FirstOrDefault(a => a.Name.LocalName is "shape" or "rect").Get("alt") ?? "", false, 100, into, null);
-        foreach (var box in pict.Descendants().Where(e => e.Name.LocalName == "txbxContent").ToList()) TextBox(box, into);
-        if (pict.Name.LocalName == "object") TellOnce(ReportKind.Changed, "An object of another program came in as its picture.");
+            Picture(
+                data.Get("id") ?? data.Get("href"),
+                data.Ancestors().FirstOrDefault(a => a.Name.LocalName is "shape" or "rect").Get("alt") ?? "",
+                false,
+                100,
+                into,
+                null
+            );
+        foreach (var box in pict.Descendants().Where(e => e.Name.LocalName == "txbxContent").ToList())
+            TextBox(box, into);
+        if (pict.Name.LocalName == "object")
+            TellOnce(ReportKind.Changed, "An object of another program came in as its picture.");
     }
 
     private void TextBox(XElement box, SpanRun into)
     {
-        if (Swallowing is not null) return;
+        if (Swallowing is not null)
+            return;
         var blocks = Blocks(box);
-        if (blocks.Words().Trim().Length > 0) into.After.Add(new SourceGroup(_place, "Text box", blocks));
+        if (blocks.Words().Trim().Length > 0)
+            into.After.Add(new SourceGroup(_place, "Text box", blocks));
     }
 
     private void Picture(string? id, string alternative, bool small, int width, SpanRun into, string? otherwise)
     {
-        if (id is null || Swallowing is not null) return;
+        if (id is null || Swallowing is not null)
+            return;
         try
         {
             var part = _part!.GetPartById(id);
@@ -706,16 +1035,31 @@ public sealed class WordReader
             }
             if (name.EndsWith(".emf", StringComparison.OrdinalIgnoreCase) || name.EndsWith(".wmf", StringComparison.OrdinalIgnoreCase))
             {
-                Tell(ReportKind.LeftOut, $"The picture {name} is a metafile, which no printed file can hold. Export it as SVG or PNG and put that in its place.");
+                Tell(
+                    ReportKind.LeftOut,
+                    $"The picture {name} is a metafile, which no printed file can hold. Export it as SVG or PNG and put that in its place."
+                );
                 return;
             }
-            if (small) Add(into, new SourceAtom(new InlinePicture(Id.None, name, alternative)));
+            if (small)
+                Add(into, new SourceAtom(new InlinePicture(Id.None, name, alternative)));
             into.Pictures.Add((new SourcePicture(_place, name, alternative) { Width = width }, small));
         }
-        catch (Exception e) when (e is ArgumentOutOfRangeException or KeyNotFoundException or OpenXmlPackageException or IOException or InvalidDataException or InvalidOperationException or UriFormatException)
+        catch (Exception e)
+            when (e
+                    is ArgumentOutOfRangeException
+                        or KeyNotFoundException
+                        or OpenXmlPackageException
+                        or IOException
+                        or InvalidDataException
+                        or InvalidOperationException
+                        or UriFormatException
+            )
         {
-            if (otherwise is not null) Picture(otherwise, alternative, small, width, into, null);
-            else Tell(ReportKind.LeftOut, $"A picture is missing from the file ({id}).");
+            if (otherwise is not null)
+                Picture(otherwise, alternative, small, width, into, null);
+            else
+                Tell(ReportKind.LeftOut, $"A picture is missing from the file ({id}).");
         }
     }
 }

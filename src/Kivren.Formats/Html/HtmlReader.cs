@@ -14,9 +14,84 @@ public sealed partial class HtmlReader
 {
     private const int MostDepth = 60;
 
-    private static readonly HashSet<string> Blocks_ = ["address", "article", "aside", "blockquote", "body", "center", "details", "dd", "dir", "div", "dl", "dt", "fieldset", "figcaption", "figure", "footer", "form", "h1", "h2", "h3", "h4", "h5", "h6", "header", "hgroup", "hr", "li", "main", "menu", "nav", "ol", "p", "pre", "section", "summary", "table", "ul"];
-    private static readonly HashSet<string> Unread = ["script", "style", "template", "noscript", "head", "link", "meta", "input", "button", "select", "textarea", "svg", "canvas", "iframe", "object", "embed", "video", "audio"];
-    private static readonly Dictionary<string, SpanRoles> Roles = new() { ["b"] = SpanRoles.Strong, ["strong"] = SpanRoles.Strong, ["i"] = SpanRoles.Emphasis, ["em"] = SpanRoles.Emphasis, ["cite"] = SpanRoles.Emphasis, ["u"] = SpanRoles.Emphasis, ["code"] = SpanRoles.Code, ["tt"] = SpanRoles.Code, ["samp"] = SpanRoles.Code, ["var"] = SpanRoles.Emphasis, ["kbd"] = SpanRoles.Key, ["dfn"] = SpanRoles.Term, ["sub"] = SpanRoles.Sub, ["sup"] = SpanRoles.Sup };
+    private static readonly HashSet<string> Blocks_ =
+    [
+        "address",
+        "article",
+        "aside",
+        "blockquote",
+        "body",
+        "center",
+        "details",
+        "dd",
+        "dir",
+        "div",
+        "dl",
+        "dt",
+        "fieldset",
+        "figcaption",
+        "figure",
+        "footer",
+        "form",
+        "h1",
+        "h2",
+        "h3",
+        "h4",
+        "h5",
+        "h6",
+        "header",
+        "hgroup",
+        "hr",
+        "li",
+        "main",
+        "menu",
+        "nav",
+        "ol",
+        "p",
+        "pre",
+        "section",
+        "summary",
+        "table",
+        "ul",
+    ];
+    private static readonly HashSet<string> Unread =
+    [
+        "script",
+        "style",
+        "template",
+        "noscript",
+        "head",
+        "link",
+        "meta",
+        "input",
+        "button",
+        "select",
+        "textarea",
+        "svg",
+        "canvas",
+        "iframe",
+        "object",
+        "embed",
+        "video",
+        "audio",
+    ];
+    private static readonly Dictionary<string, SpanRoles> Roles = new()
+    {
+        ["b"] = SpanRoles.Strong,
+        ["strong"] = SpanRoles.Strong,
+        ["i"] = SpanRoles.Emphasis,
+        ["em"] = SpanRoles.Emphasis,
+        ["cite"] = SpanRoles.Emphasis,
+        ["u"] = SpanRoles.Emphasis,
+        ["code"] = SpanRoles.Code,
+        ["tt"] = SpanRoles.Code,
+        ["samp"] = SpanRoles.Code,
+        ["var"] = SpanRoles.Emphasis,
+        ["kbd"] = SpanRoles.Key,
+        ["dfn"] = SpanRoles.Term,
+        ["sub"] = SpanRoles.Sub,
+        ["sup"] = SpanRoles.Sup,
+    };
 
     private readonly string _file;
     private readonly IReadOnlyDictionary<string, byte[]> _found;
@@ -32,14 +107,20 @@ public sealed partial class HtmlReader
         _file = file;
         _found = found;
         _cancel = cancel;
-        for (var level = 1; level <= 6; level++) _styles[$"h{level}"] = new StyleFacts(level);
+        for (var level = 1; level <= 6; level++)
+            _styles[$"h{level}"] = new StyleFacts(level);
         _styles["blockquote"] = new StyleFacts(Role: ImportRole.Quotation);
         _styles["aside"] = new StyleFacts(Role: ImportRole.Aside);
     }
 
     /// <param name="beside">files that the page may name, by their path from it</param>
     /// <exception cref="SourceFormatException">the file holds no page</exception>
-    public static SourceDocument Read(string file, byte[] bytes, IReadOnlyDictionary<string, byte[]> beside, CancellationToken cancel = default) => new HtmlReader(file, beside, cancel).Document(bytes);
+    public static SourceDocument Read(
+        string file,
+        byte[] bytes,
+        IReadOnlyDictionary<string, byte[]> beside,
+        CancellationToken cancel = default
+    ) => new HtmlReader(file, beside, cancel).Document(bytes);
 
     private SourceDocument Document(byte[] bytes)
     {
@@ -59,7 +140,8 @@ public sealed partial class HtmlReader
         FindNotes(main);
         var blocks = new List<SourceBlock>();
         Children(main, blocks, 0);
-        if (!ReferenceEquals(main, page.Body)) Outside(page.Body!, main);
+        if (!ReferenceEquals(main, page.Body))
+            Outside(page.Body!, main);
         var title = WebUtilityText(page.Title ?? "");
         return new SourceDocument(_file, blocks)
         {
@@ -78,16 +160,29 @@ public sealed partial class HtmlReader
         var words = new StringBuilder();
         void Walk(INode node)
         {
-            if (ReferenceEquals(node, main)) return;
-            if (node is IElement e && Unread.Contains(e.LocalName)) return;
-            if (node is IText text && !string.IsNullOrWhiteSpace(text.Data)) words.Append(WebUtilityText(text.Data)).Append(' ');
-            foreach (var child in node.ChildNodes) Walk(child);
+            if (ReferenceEquals(node, main))
+                return;
+            if (node is IElement e && Unread.Contains(e.LocalName))
+                return;
+            if (node is IText text && !string.IsNullOrWhiteSpace(text.Data))
+                words.Append(WebUtilityText(text.Data)).Append(' ');
+            foreach (var child in node.ChildNodes)
+                Walk(child);
         }
         Walk(body);
-        if (words.Length > 0) _met.Add(new ReportLine(ReportKind.LeftOut, _file, "Navigation and other words round the page's own text were left out.", words.ToString().Trim()));
+        if (words.Length > 0)
+            _met.Add(
+                new ReportLine(
+                    ReportKind.LeftOut,
+                    _file,
+                    "Navigation and other words round the page's own text were left out.",
+                    words.ToString().Trim()
+                )
+            );
     }
 
-    private void Tell(ReportKind kind, string what, string words = "") => _met.Add(new ReportLine(kind, $"{_file}, line {Math.Max(1, _place)}", what, words));
+    private void Tell(ReportKind kind, string what, string words = "") =>
+        _met.Add(new ReportLine(kind, $"{_file}, line {Math.Max(1, _place)}", what, words));
 
     private int Line(INode node)
     {
@@ -111,25 +206,39 @@ public sealed partial class HtmlReader
     {
         foreach (var call in main.QuerySelectorAll("a[href^='#']"))
         {
-            if (!IsCall(call)) continue;
+            if (!IsCall(call))
+                continue;
             var id = call.GetAttribute("href")![1..];
             // A note that is called only from inside itself is no note: its words stay in the text.
-            if (call.Ancestors().OfType<IElement>().Any(a => a.Id == id || (a.LocalName == "dd" && a.PreviousElementSibling is { } label && label.Id == id))) continue;
-            if (_notes.ContainsKey(id) || main.QuerySelectorAll("[id]").FirstOrDefault(e => e.Id == id) is not { } note) continue;
+            if (
+                call.Ancestors()
+                    .OfType<IElement>()
+                    .Any(a => a.Id == id || (a.LocalName == "dd" && a.PreviousElementSibling is { } label && label.Id == id))
+            )
+                continue;
+            if (_notes.ContainsKey(id) || main.QuerySelectorAll("[id]").FirstOrDefault(e => e.Id == id) is not { } note)
+                continue;
             _notes[id] = note;
         }
     }
 
-    private static bool IsCall(IElement a) => a.GetAttribute("role") == "doc-noteref" || a.ClassList.Contains("footnote-reference") || a.ClassList.Contains("footnote-ref") || a.GetAttribute("epub:type") == "noteref"
+    private static bool IsCall(IElement a) =>
+        a.GetAttribute("role") == "doc-noteref"
+        || a.ClassList.Contains("footnote-reference")
+        || a.ClassList.Contains("footnote-ref")
+        || a.GetAttribute("epub:type") == "noteref"
         || (a.ParentElement?.LocalName == "sup" && NoteCall().IsMatch(a.TextContent.Trim()));
 
     [GeneratedRegex(@"^\[?(\d{1,3}|[*†‡])\]?$")]
     private static partial Regex NoteCall();
 
     /// <summary>The element that holds the whole note: a definition's text after its label, an item, a paragraph.</summary>
-    private static IEnumerable<INode> NoteText(IElement note) => note.LocalName == "dt" && note.NextElementSibling is { LocalName: "dd" } text ? text.ChildNodes : note.ChildNodes;
+    private static IEnumerable<INode> NoteText(IElement note) =>
+        note.LocalName == "dt" && note.NextElementSibling is { LocalName: "dd" } text ? text.ChildNodes : note.ChildNodes;
 
-    private bool IsNote(IElement e) => (e.Id is { Length: > 0 } id && _notes.ContainsKey(id)) || (e.LocalName == "dd" && e.PreviousElementSibling is { LocalName: "dt", Id: { Length: > 0 } label } && _notes.ContainsKey(label));
+    private bool IsNote(IElement e) =>
+        (e.Id is { Length: > 0 } id && _notes.ContainsKey(id))
+        || (e.LocalName == "dd" && e.PreviousElementSibling is { LocalName: "dt", Id: { Length: > 0 } label } && _notes.ContainsKey(label));
 
     // ---- blocks ----
 
@@ -150,12 +259,21 @@ public sealed partial class HtmlReader
         var loose = new List<SourceSpan>();
         void Close()
         {
-            if (loose.Words().Trim().Length > 0) blocks.Add(new SourceParagraph(Line(parent), "p", [.. loose]));
-            else if (loose.OfType<SourceBookmark>().Any()) _carried.AddRange(loose.OfType<SourceBookmark>());
+            if (loose.Words().Trim().Length > 0)
+                blocks.Add(new SourceParagraph(Line(parent), "p", [.. loose]));
+            else if (loose.OfType<SourceBookmark>().Any())
+                _carried.AddRange(loose.OfType<SourceBookmark>());
             loose.Clear();
         }
         foreach (var node in parent.ChildNodes)
-            if (node is IElement element && (Blocks_.Contains(element.LocalName) || element.QuerySelector("p, table, ul, ol, pre, div, figure") is not null && element.LocalName is "a" or "span" or "font" or "section" or "ins" or "del"))
+            if (
+                node is IElement element
+                && (
+                    Blocks_.Contains(element.LocalName)
+                    || element.QuerySelector("p, table, ul, ol, pre, div, figure") is not null
+                        && element.LocalName is "a" or "span" or "font" or "section" or "ins" or "del"
+                )
+            )
             {
                 Close();
                 Block(element, blocks, depth + 1);
@@ -165,11 +283,13 @@ public sealed partial class HtmlReader
                 Close();
                 Picture(image, [], blocks);
             }
-            else Spans(node, loose, SpanRoles.None, null);
+            else
+                Spans(node, loose, SpanRoles.None, null);
         Close();
     }
 
-    private static bool IsAlone(IElement image) => image.ParentElement is { } parent && string.IsNullOrWhiteSpace(parent.TextContent) && parent.QuerySelectorAll("img").Length == 1;
+    private static bool IsAlone(IElement image) =>
+        image.ParentElement is { } parent && string.IsNullOrWhiteSpace(parent.TextContent) && parent.QuerySelectorAll("img").Length == 1;
 
     private readonly List<SourceSpan> _carried = [];
 
@@ -177,57 +297,109 @@ public sealed partial class HtmlReader
     {
         var kind = element.ClassList.FirstOrDefault(c => c.Length is > 2 and < 40 && !Plain().IsMatch(c));
         var name = kind is null ? element.LocalName : $"{element.LocalName}.{kind}";
-        if (kind is not null && !_styles.ContainsKey(name) && _styles.TryGetValue(element.LocalName, out var facts) && facts.Level is not null) _styles[name] = facts;
+        if (
+            kind is not null
+            && !_styles.ContainsKey(name)
+            && _styles.TryGetValue(element.LocalName, out var facts)
+            && facts.Level is not null
+        )
+            _styles[name] = facts;
         return name;
     }
 
     /// <summary>Class names that say how a page is laid out, not what its text is.</summary>
-    [GeneratedRegex(@"^(simple|first|last|topless|align-|arabic|lower|upper|docutils|literal-block|line|lead-?in$|reference|std|clear|col|row|container|highlight|notranslate|Mso|western|toctree|compound|section|body|content|text)", RegexOptions.IgnoreCase)]
+    [GeneratedRegex(
+        @"^(simple|first|last|topless|align-|arabic|lower|upper|docutils|literal-block|line|lead-?in$|reference|std|clear|col|row"
+            + @"|container|highlight|notranslate|Mso|western|toctree|compound|section|body|content|text)",
+        RegexOptions.IgnoreCase
+    )]
     private static partial Regex Plain();
 
     private void Block(IElement element, List<SourceBlock> blocks, int depth)
     {
-        if (IsNote(element)) return;
+        if (IsNote(element))
+            return;
         var at = Line(element);
         var from = blocks.Count;
-        if (element.Id is { Length: > 0 } id) _carried.Add(new SourceBookmark(id));
+        if (element.Id is { Length: > 0 } id)
+            _carried.Add(new SourceBookmark(id));
         switch (element.LocalName)
         {
             case "h1" or "h2" or "h3" or "h4" or "h5" or "h6" or "p" or "address" or "summary" or "center" or "figcaption" or "dt":
-                if (element.QuerySelector("p, table, ul, ol, pre, div") is not null || (element.LocalName == "p" && element.QuerySelectorAll("img") is { Length: 1 } && string.IsNullOrWhiteSpace(element.TextContent)))
+                if (
+                    element.QuerySelector("p, table, ul, ol, pre, div") is not null
+                    || (
+                        element.LocalName == "p"
+                        && element.QuerySelectorAll("img") is { Length: 1 }
+                        && string.IsNullOrWhiteSpace(element.TextContent)
+                    )
+                )
                 {
                     Children(element, blocks, depth);
                     break;
                 }
-                blocks.Add(Paragraph(element, element.LocalName is "h1" or "h2" or "h3" or "h4" or "h5" or "h6" or "p" ? Style(element) : element.LocalName == "figcaption" ? "caption" : "p"));
+                blocks.Add(
+                    Paragraph(
+                        element,
+                        element.LocalName is "h1" or "h2" or "h3" or "h4" or "h5" or "h6" or "p" ? Style(element)
+                            : element.LocalName == "figcaption" ? "caption"
+                            : "p"
+                    )
+                );
                 break;
-            case "ul" or "ol" or "menu" or "dir": List(element, blocks, depth); break;
-            case "dl": Definitions(element, blocks, depth); break;
-            case "pre": blocks.Add(new SourceListing(at, LanguageOf(element), Preformatted(element)) { Caption = Carried() }); break;
-            case "table": Table(element, blocks, depth); break;
+            case "ul" or "ol" or "menu" or "dir":
+                List(element, blocks, depth);
+                break;
+            case "dl":
+                Definitions(element, blocks, depth);
+                break;
+            case "pre":
+                blocks.Add(new SourceListing(at, LanguageOf(element), Preformatted(element)) { Caption = Carried() });
+                break;
+            case "table":
+                Table(element, blocks, depth);
+                break;
             case "figure":
                 var caption = element.Children.FirstOrDefault(c => c.LocalName == "figcaption") is { } words ? CaptionOf(words) : [];
                 var images = element.QuerySelectorAll("img").OfType<IHtmlImageElement>().ToList();
                 if (images.Count > 0 && element.QuerySelector("table, pre") is null)
-                    for (var i = 0; i < images.Count; i++) Picture(images[i], i == images.Count - 1 ? caption : [], blocks);
+                    for (var i = 0; i < images.Count; i++)
+                        Picture(images[i], i == images.Count - 1 ? caption : [], blocks);
                 else
                 {
-                    foreach (var child in element.Children.Where(c => c.LocalName != "figcaption")) Block(child, blocks, depth);
-                    if (caption.Count > 0 && blocks.Count > from) blocks[^1] = blocks[^1] switch { SourceListing l => l with { Caption = caption }, SourceTable t => t with { Caption = caption }, var other => other };
+                    foreach (var child in element.Children.Where(c => c.LocalName != "figcaption"))
+                        Block(child, blocks, depth);
+                    if (caption.Count > 0 && blocks.Count > from)
+                        blocks[^1] = blocks[^1] switch
+                        {
+                            SourceListing l => l with { Caption = caption },
+                            SourceTable t => t with { Caption = caption },
+                            var other => other,
+                        };
                 }
                 break;
             case "blockquote" or "aside" or "details":
                 Group(element, element.LocalName == "details" ? "div" : Style(element), blocks, depth);
                 break;
             case "nav":
-                if (WebUtilityText(element.TextContent) is { Length: > 0 } navigation) Tell(ReportKind.LeftOut, "Navigation was left out: the manual makes its own contents list.", navigation);
+                if (WebUtilityText(element.TextContent) is { Length: > 0 } navigation)
+                    Tell(ReportKind.LeftOut, "Navigation was left out: the manual makes its own contents list.", navigation);
                 break;
-            case "hr": break;
-            case "div" or "section" when Admonition(element) is { } kind: Group(element, kind, blocks, depth); break;
-            case "div" when element.ClassList.Contains("toctree-wrapper") || element.Id == "toc" || element.ClassList.Contains("toc") || element.ClassList.Contains("contents") && element.QuerySelectorAll("a[href^='#']").Length > 3:
+            case "hr":
+                break;
+            case "div" or "section" when Admonition(element) is { } kind:
+                Group(element, kind, blocks, depth);
+                break;
+            case "div"
+                when element.ClassList.Contains("toctree-wrapper")
+                    || element.Id == "toc"
+                    || element.ClassList.Contains("toc")
+                    || element.ClassList.Contains("contents") && element.QuerySelectorAll("a[href^='#']").Length > 3:
                 blocks.Add(new SourceGenerated(at, Generated.Contents, WebUtilityText(element.TextContent)));
                 break;
-            default: Children(element, blocks, depth); break;
+            default:
+                Children(element, blocks, depth);
+                break;
         }
         // A name that nothing took belongs to the first block inside.
         if (_carried.Count > 0 && blocks.Count > from)
@@ -250,21 +422,27 @@ public sealed partial class HtmlReader
     {
         var at = Line(element);
         var spans = Carried();
-        foreach (var node in element.ChildNodes) Spans(node, spans, SpanRoles.None, null);
+        foreach (var node in element.ChildNodes)
+            Spans(node, spans, SpanRoles.None, null);
         return new SourceParagraph(at, style, spans);
     }
 
     private List<SourceSpan> CaptionOf(IElement element)
     {
         var spans = Carried();
-        foreach (var node in element.ChildNodes) Spans(node, spans, SpanRoles.None, null);
+        foreach (var node in element.ChildNodes)
+            Spans(node, spans, SpanRoles.None, null);
         return spans;
     }
 
     private static string? Admonition(IElement element)
     {
-        foreach (var name in (ReadOnlySpan<string>)["danger", "warning", "caution", "attention", "notice", "important", "note", "tip", "hint", "sidebar"])
-            if (element.ClassList.Contains(name) || element.ClassList.Contains("admonition-" + name)) return name;
+        foreach (
+            var name in (ReadOnlySpan<string>)
+                ["danger", "warning", "caution", "attention", "notice", "important", "note", "tip", "hint", "sidebar"]
+        )
+            if (element.ClassList.Contains(name) || element.ClassList.Contains("admonition-" + name))
+                return name;
         return null;
     }
 
@@ -276,13 +454,25 @@ public sealed partial class HtmlReader
         Children(element, inner, depth + 1);
         IReadOnlyList<SourceSpan> title = [];
         // The title of a note that only says what it is would say it twice.
-        if (inner.Count > 0 && inner[0] is SourceParagraph first && element.FirstElementChild is { } head && (head.ClassList.Any(c => c.Contains("title", StringComparison.Ordinal))))
+        if (
+            inner.Count > 0
+            && inner[0] is SourceParagraph first
+            && element.FirstElementChild is { } head
+            && (head.ClassList.Any(c => c.Contains("title", StringComparison.Ordinal)))
+        )
         {
             inner.RemoveAt(0);
-            if (!first.Spans.Words().Trim().TrimEnd(':').Equals(style, StringComparison.OrdinalIgnoreCase)) title = first.Spans;
-            else Tell(ReportKind.Changed, "The title of an admonition that only names its kind was taken out: the look prints it.", first.Spans.Words().Trim());
+            if (!first.Spans.Words().Trim().TrimEnd(':').Equals(style, StringComparison.OrdinalIgnoreCase))
+                title = first.Spans;
+            else
+                Tell(
+                    ReportKind.Changed,
+                    "The title of an admonition that only names its kind was taken out: the look prints it.",
+                    first.Spans.Words().Trim()
+                );
         }
-        if (carried.Count > 0 && inner.OfType<SourceParagraph>().FirstOrDefault() is { } p) inner[inner.IndexOf(p)] = p with { Spans = [.. carried, .. p.Spans] };
+        if (carried.Count > 0 && inner.OfType<SourceParagraph>().FirstOrDefault() is { } p)
+            inner[inner.IndexOf(p)] = p with { Spans = [.. carried, .. p.Spans] };
         blocks.Add(new SourceGroup(at, style, inner) { Title = title });
     }
 
@@ -292,20 +482,45 @@ public sealed partial class HtmlReader
         var items = new List<SourceItem>();
         foreach (var child in element.Children)
         {
-            if (IsNote(child)) continue;
+            if (IsNote(child))
+                continue;
             var inner = new List<SourceBlock>();
-            if (child.Id is { Length: > 0 } id) _carried.Add(new SourceBookmark(id));
-            if (child.LocalName == "li") Children(child, inner, depth + 1);
-            else Block(child, inner, depth + 1);
-            if (_carried.Count > 0 && inner.OfType<SourceParagraph>().FirstOrDefault() is { } p) inner[inner.IndexOf(p)] = p with { Spans = [.. Carried(), .. p.Spans] };
+            if (child.Id is { Length: > 0 } id)
+                _carried.Add(new SourceBookmark(id));
+            if (child.LocalName == "li")
+                Children(child, inner, depth + 1);
+            else
+                Block(child, inner, depth + 1);
+            if (_carried.Count > 0 && inner.OfType<SourceParagraph>().FirstOrDefault() is { } p)
+                inner[inner.IndexOf(p)] = p with { Spans = [.. Carried(), .. p.Spans] };
             // A list that stands in another without an item of its own belongs to the item before.
-            if (child.LocalName is "ul" or "ol" && items.Count > 0) items[^1] = new SourceItem([.. items[^1].Blocks, .. inner]);
-            else if (inner.Count > 0) items.Add(new SourceItem(inner));
+            if (child.LocalName is "ul" or "ol" && items.Count > 0)
+                items[^1] = new SourceItem([.. items[^1].Blocks, .. inner]);
+            else if (inner.Count > 0)
+                items.Add(new SourceItem(inner));
         }
-        if (items.Count == 0) return;
-        var kind = element.LocalName != "ol" ? ListKind.Unordered
-            : (element.GetAttribute("type") ?? "") switch { "a" or "A" => ListKind.Alpha, "i" or "I" => ListKind.Roman, _ => element.ClassList.Contains("loweralpha") || element.ClassList.Contains("upperalpha") ? ListKind.Alpha : element.ClassList.Contains("lowerroman") || element.ClassList.Contains("upperroman") ? ListKind.Roman : ListKind.Decimal };
-        blocks.Add(new SourceList(at, element.LocalName == "ol" ? "ol" : "ul", kind, int.TryParse(element.GetAttribute("start"), out var start) ? start : 1, items));
+        if (items.Count == 0)
+            return;
+        var kind =
+            element.LocalName != "ol"
+                ? ListKind.Unordered
+                : (element.GetAttribute("type") ?? "") switch
+                {
+                    "a" or "A" => ListKind.Alpha,
+                    "i" or "I" => ListKind.Roman,
+                    _ => element.ClassList.Contains("loweralpha") || element.ClassList.Contains("upperalpha") ? ListKind.Alpha
+                    : element.ClassList.Contains("lowerroman") || element.ClassList.Contains("upperroman") ? ListKind.Roman
+                    : ListKind.Decimal,
+                };
+        blocks.Add(
+            new SourceList(
+                at,
+                element.LocalName == "ol" ? "ol" : "ul",
+                kind,
+                int.TryParse(element.GetAttribute("start"), out var start) ? start : 1,
+                items
+            )
+        );
     }
 
     private void Definitions(IElement element, List<SourceBlock> blocks, int depth)
@@ -314,23 +529,28 @@ public sealed partial class HtmlReader
         var definitions = new List<SourceDefinition>();
         foreach (var child in element.Children.SelectMany(c => c.LocalName == "div" ? c.Children : (IEnumerable<IElement>)[c]))
         {
-            if (IsNote(child)) continue;
+            if (IsNote(child))
+                continue;
             if (child.LocalName == "dt")
             {
-                if (child.Id is { Length: > 0 } id) _carried.Add(new SourceBookmark(id));
+                if (child.Id is { Length: > 0 } id)
+                    _carried.Add(new SourceBookmark(id));
                 var term = Carried();
-                foreach (var node in child.ChildNodes) Spans(node, term, SpanRoles.None, null);
+                foreach (var node in child.ChildNodes)
+                    Spans(node, term, SpanRoles.None, null);
                 definitions.Add(new SourceDefinition(Line(child), term, []));
             }
             else
             {
                 var inner = new List<SourceBlock>();
                 Children(child, inner, depth + 1);
-                if (definitions.Count == 0) definitions.Add(new SourceDefinition(Line(child), [], []));
+                if (definitions.Count == 0)
+                    definitions.Add(new SourceDefinition(Line(child), [], []));
                 definitions[^1] = definitions[^1] with { Blocks = [.. definitions[^1].Blocks, .. inner] };
             }
         }
-        if (definitions.Count > 0) blocks.Add(new SourceDefinitions(at, "dl", definitions));
+        if (definitions.Count > 0)
+            blocks.Add(new SourceDefinitions(at, "dl", definitions));
     }
 
     private void Table(IElement element, List<SourceBlock> blocks, int depth)
@@ -348,19 +568,28 @@ public sealed partial class HtmlReader
                 var inner = new List<SourceBlock>();
                 Children(cell, inner, depth + 1);
                 var align = (cell.GetAttribute("align") ?? cell.GetAttribute("style") ?? "").ToLowerInvariant();
-                cells.Add(new SourceCell(inner)
-                {
-                    ColumnSpan = Spanned(cell, "colspan"),
-                    RowSpan = Spanned(cell, "rowspan"),
-                    Alignment = align.Contains("right", StringComparison.Ordinal) ? CellAlignment.Right : align.Contains("center", StringComparison.Ordinal) ? CellAlignment.Centre : null,
-                });
+                cells.Add(
+                    new SourceCell(inner)
+                    {
+                        ColumnSpan = Spanned(cell, "colspan"),
+                        RowSpan = Spanned(cell, "rowspan"),
+                        Alignment =
+                            align.Contains("right", StringComparison.Ordinal) ? CellAlignment.Right
+                            : align.Contains("center", StringComparison.Ordinal) ? CellAlignment.Centre
+                            : null,
+                    }
+                );
             }
-            if (cells.Count == 0) continue;
-            if (inHead && !body) headers++;
-            else body = true;
+            if (cells.Count == 0)
+                continue;
+            if (inHead && !body)
+                headers++;
+            else
+                body = true;
             rows.Add(new SourceRow(cells));
         }
-        if (rows.Count == 0) return;
+        if (rows.Count == 0)
+            return;
         var caption = element.Children.FirstOrDefault(c => c.LocalName == "caption") is { } words ? CaptionOf(words) : Carried();
         blocks.Add(new SourceTable(at, Math.Min(headers, rows.Count), rows) { Caption = caption });
     }
@@ -369,9 +598,15 @@ public sealed partial class HtmlReader
 
     private static string LanguageOf(IElement pre)
     {
-        foreach (var name in new[] { pre, pre.FirstElementChild, pre.ParentElement, pre.ParentElement?.ParentElement }.OfType<IElement>().SelectMany(e => e.ClassList))
-            if (name.StartsWith("language-", StringComparison.Ordinal)) return name[9..];
-            else if (name.StartsWith("highlight-", StringComparison.Ordinal) && name != "highlight-default") return name[10..];
+        foreach (
+            var name in new[] { pre, pre.FirstElementChild, pre.ParentElement, pre.ParentElement?.ParentElement }
+                .OfType<IElement>()
+                .SelectMany(e => e.ClassList)
+        )
+            if (name.StartsWith("language-", StringComparison.Ordinal))
+                return name[9..];
+            else if (name.StartsWith("highlight-", StringComparison.Ordinal) && name != "highlight-default")
+                return name[10..];
         return "";
     }
 
@@ -381,17 +616,26 @@ public sealed partial class HtmlReader
     {
         var at = Line(image);
         var alternative = WebUtilityText(image.AlternativeText ?? "");
-        if (Asset(image.GetAttribute("src") ?? "") is { } asset) blocks.Add(new SourcePicture(at, asset, alternative) { Caption = caption.Count > 0 ? caption : Carried() });
-        else if (caption.Count > 0 || alternative.Length > 0) blocks.Add(new SourceParagraph(at, "caption", caption.Count > 0 ? caption : [new SourceRun(alternative)]));
+        if (Asset(image.GetAttribute("src") ?? "") is { } asset)
+            blocks.Add(new SourcePicture(at, asset, alternative) { Caption = caption.Count > 0 ? caption : Carried() });
+        else if (caption.Count > 0 || alternative.Length > 0)
+            blocks.Add(new SourceParagraph(at, "caption", caption.Count > 0 ? caption : [new SourceRun(alternative)]));
     }
 
     private string? Asset(string source)
     {
-        if (source.StartsWith("data:", StringComparison.OrdinalIgnoreCase) && source.IndexOf("base64,", StringComparison.Ordinal) is var comma and > 0)
+        if (
+            source.StartsWith("data:", StringComparison.OrdinalIgnoreCase)
+            && source.IndexOf("base64,", StringComparison.Ordinal) is var comma and > 0
+        )
         {
             try
             {
-                var name = $"picture-{_pictures.Count + 1}.{(source.Contains("svg", StringComparison.Ordinal) ? "svg" : source.Contains("jpeg", StringComparison.Ordinal) ? "jpg" : "png")}";
+                var kind =
+                    source.Contains("svg", StringComparison.Ordinal) ? "svg"
+                    : source.Contains("jpeg", StringComparison.Ordinal) ? "jpg"
+                    : "png";
+                var name = $"picture-{_pictures.Count + 1}.{kind}";
                 _pictures[name] = Convert.FromBase64String(source[(comma + 7)..]);
                 return name;
             }
@@ -433,20 +677,38 @@ public sealed partial class HtmlReader
         {
             case IText text:
                 var data = text.Data.Replace('\n', ' ').Replace('\r', ' ').Replace('\t', ' ');
-                if (data.Length > 0) spans.Add(new SourceRun(Collapsed().Replace(data, " "), roles, style, web));
+                if (data.Length > 0)
+                    spans.Add(new SourceRun(Collapsed().Replace(data, " "), roles, style, web));
                 break;
             case IHtmlImageElement image:
-                if (Asset(image.GetAttribute("src") ?? "") is { } asset) spans.Add(new SourceAtom(new InlinePicture(Id.None, asset, WebUtilityText(image.AlternativeText ?? ""))));
-                else if (WebUtilityText(image.AlternativeText ?? "") is { Length: > 0 } words) spans.Add(new SourceRun(words, roles, style, web));
+                if (Asset(image.GetAttribute("src") ?? "") is { } asset)
+                    spans.Add(new SourceAtom(new InlinePicture(Id.None, asset, WebUtilityText(image.AlternativeText ?? ""))));
+                else if (WebUtilityText(image.AlternativeText ?? "") is { Length: > 0 } words)
+                    spans.Add(new SourceRun(words, roles, style, web));
                 break;
             case IElement element when Unread.Contains(element.LocalName):
-                if (element.LocalName is "iframe" or "object" or "embed" or "video" or "audio" or "svg" or "canvas") Tell(ReportKind.LeftOut, $"A <{element.LocalName}> was left out: paper cannot show it.", WebUtilityText(element.TextContent));
+                if (element.LocalName is "iframe" or "object" or "embed" or "video" or "audio" or "svg" or "canvas")
+                    Tell(
+                        ReportKind.LeftOut,
+                        $"A <{element.LocalName}> was left out: paper cannot show it.",
+                        WebUtilityText(element.TextContent)
+                    );
                 break;
-            case IElement { LocalName: "br" }: spans.Add(new SourceAtom(LineBreak.Instance)); break;
+            case IElement { LocalName: "br" }:
+                spans.Add(new SourceAtom(LineBreak.Instance));
+                break;
             case IElement { LocalName: "math" } math:
                 try
                 {
-                    spans.Add(new SourceAtom(new InlineEquation(Id.None, LinearEquation.From(XElement.Parse(math.OuterHtml.Replace("&nbsp;", " ", StringComparison.Ordinal))), math.GetAttribute("alttext") ?? "")));
+                    spans.Add(
+                        new SourceAtom(
+                            new InlineEquation(
+                                Id.None,
+                                LinearEquation.From(XElement.Parse(math.OuterHtml.Replace("&nbsp;", " ", StringComparison.Ordinal))),
+                                math.GetAttribute("alttext") ?? ""
+                            )
+                        )
+                    );
                 }
                 catch (System.Xml.XmlException)
                 {
@@ -457,15 +719,24 @@ public sealed partial class HtmlReader
                 Link(link, spans, roles, style);
                 break;
             case IElement element:
-                if (element.Id is { Length: > 0 } id && !IsNote(element)) spans.Add(new SourceBookmark(id));
+                if (element.Id is { Length: > 0 } id && !IsNote(element))
+                    spans.Add(new SourceBookmark(id));
                 if (element.LocalName == "del")
                 {
                     spans.Add(new SourceRun(WebUtilityText(element.TextContent), roles, style, web) { Tracked = Tracked.Deleted });
                     break;
                 }
                 // Numbers that a generator typed in front of heads.
-                var own = element.LocalName == "span" && element.ClassList.FirstOrDefault(c => c is "guilabel" or "menuselection" or "kbd" or "term" or "product" or "part-number" or "control" or "key") is { } kind ? kind : style;
-                foreach (var child in element.ChildNodes) Spans(child, spans, roles | Roles.GetValueOrDefault(element.LocalName), web, own);
+                var own =
+                    element.LocalName == "span"
+                    && element.ClassList.FirstOrDefault(c =>
+                        c is "guilabel" or "menuselection" or "kbd" or "term" or "product" or "part-number" or "control" or "key"
+                    )
+                        is { } kind
+                        ? kind
+                        : style;
+                foreach (var child in element.ChildNodes)
+                    Spans(child, spans, roles | Roles.GetValueOrDefault(element.LocalName), web, own);
                 break;
         }
     }
@@ -475,13 +746,23 @@ public sealed partial class HtmlReader
 
     private void Link(IHtmlAnchorElement link, List<SourceSpan> spans, SpanRoles roles, string? style)
     {
-        if (link.Id is { Length: > 0 } own) spans.Add(new SourceBookmark(own));
-        if (link.GetAttribute("name") is { Length: > 0 } name) spans.Add(new SourceBookmark(name));
+        if (link.Id is { Length: > 0 } own)
+            spans.Add(new SourceBookmark(own));
+        if (link.GetAttribute("name") is { Length: > 0 } name)
+            spans.Add(new SourceBookmark(name));
         var href = link.GetAttribute("href") ?? "";
         // Links of a page to itself or back to a note's call are of no use on paper.
         if (link.ClassList.Any(c => c is "headerlink" or "fn-backref" or "footnote-back" or "anchor"))
         {
-            if (WebUtilityText(link.TextContent) is { Length: > 0 } sign) _met.Add(new ReportLine(ReportKind.LeftOut, $"{_file}, line {Line(link)}", "A sign that links to its own place was left out.", sign));
+            if (WebUtilityText(link.TextContent) is { Length: > 0 } sign)
+                _met.Add(
+                    new ReportLine(
+                        ReportKind.LeftOut,
+                        $"{_file}, line {Line(link)}",
+                        "A sign that links to its own place was left out.",
+                        sign
+                    )
+                );
             return;
         }
         if (href.StartsWith('#') && _notes.TryGetValue(href[1..], out var note) && IsCall(link))
@@ -490,7 +771,14 @@ public sealed partial class HtmlReader
             {
                 // A manual's notes hold no notes, and one that calls itself would never end.
                 spans.Add(new SourceRun(link.TextContent, roles, style));
-                _met.Add(new ReportLine(ReportKind.Look, $"{_file}, line {Line(link)}", "A note is called inside a note; the call stands as text.", WebUtilityText(link.TextContent)));
+                _met.Add(
+                    new ReportLine(
+                        ReportKind.Look,
+                        $"{_file}, line {Line(link)}",
+                        "A note is called inside a note; the call stands as text.",
+                        WebUtilityText(link.TextContent)
+                    )
+                );
                 return;
             }
             _inNote = true;
@@ -499,28 +787,53 @@ public sealed partial class HtmlReader
             var holder = NoteText(note).ToList();
             var loose = new List<SourceSpan>();
             foreach (var node in holder)
-                if (node is IElement e && Blocks_.Contains(e.LocalName)) Block(e, blocks, 1);
-                else Spans(node, loose, SpanRoles.None, null);
-            if (loose.Words().Trim().Length > 0) blocks.Insert(0, new SourceParagraph(Line(note), "p", loose));
+                if (node is IElement e && Blocks_.Contains(e.LocalName))
+                    Block(e, blocks, 1);
+                else
+                    Spans(node, loose, SpanRoles.None, null);
+            if (loose.Words().Trim().Length > 0)
+                blocks.Insert(0, new SourceParagraph(Line(note), "p", loose));
             _inNote = false;
             spans.Add(new SourceNote(blocks));
-            _met.Add(new ReportLine(ReportKind.Changed, $"{_file}, line {Line(link)}", "The sign of a note was taken out: the look makes it.", WebUtilityText(link.TextContent)));
-            if (note.LocalName == "dt" && WebUtilityText(note.TextContent) is { Length: > 0 } label) _met.Add(new ReportLine(ReportKind.Changed, $"{_file}, line {Line(note)}", "The sign of a note was taken out: the look makes it.", label));
+            _met.Add(
+                new ReportLine(
+                    ReportKind.Changed,
+                    $"{_file}, line {Line(link)}",
+                    "The sign of a note was taken out: the look makes it.",
+                    WebUtilityText(link.TextContent)
+                )
+            );
+            if (note.LocalName == "dt" && WebUtilityText(note.TextContent) is { Length: > 0 } label)
+                _met.Add(
+                    new ReportLine(
+                        ReportKind.Changed,
+                        $"{_file}, line {Line(note)}",
+                        "The sign of a note was taken out: the look makes it.",
+                        label
+                    )
+                );
             return;
         }
         if (href.Length == 0)
         {
-            foreach (var child in link.ChildNodes) Spans(child, spans, roles, null, style);
+            foreach (var child in link.ChildNodes)
+                Spans(child, spans, roles, null, style);
             return;
         }
         if (Uri.TryCreate(href, UriKind.Absolute, out var address) && address.Scheme is "http" or "https" or "mailto" or "ftp")
         {
-            foreach (var child in link.ChildNodes) Spans(child, spans, roles, href, style);
+            foreach (var child in link.ChildNodes)
+                Spans(child, spans, roles, href, style);
             return;
         }
-        var target = href.StartsWith('#') ? href[1..] : PathOf(href) + "#" + (href.Contains('#', StringComparison.Ordinal) ? href[(href.IndexOf('#', StringComparison.Ordinal) + 1)..] : "");
+        var target = href.StartsWith('#')
+            ? href[1..]
+            : PathOf(href)
+                + "#"
+                + (href.Contains('#', StringComparison.Ordinal) ? href[(href.IndexOf('#', StringComparison.Ordinal) + 1)..] : "");
         var inner = new List<SourceSpan>();
-        foreach (var child in link.ChildNodes) Spans(child, inner, roles, null, style);
+        foreach (var child in link.ChildNodes)
+            Spans(child, inner, roles, null, style);
         spans.AddRange(inner.OfType<SourceBookmark>());
         var first = inner.OfType<SourceRun>().Select(r => r.Roles).FirstOrDefault();
         spans.Add(new SourceReference(target, "", inner.Words(), first));

@@ -14,7 +14,8 @@ internal static class CodePages
         }
         catch (ArgumentException)
         {
-            return CodePagesEncodingProvider.Instance.GetEncoding(name) ?? throw new ArgumentException($"There is no encoding “{name}”.", nameof(name));
+            return CodePagesEncodingProvider.Instance.GetEncoding(name)
+                ?? throw new ArgumentException($"There is no encoding “{name}”.", nameof(name));
         }
     }
 }

@@ -17,75 +17,173 @@ public static class DocumentReader
     /// <summary>Markup beyond this is no text that a person wrote.</summary>
     private const long MostMarkup = 64L << 20;
 
-    public static readonly IReadOnlyList<string> Endings = [".docx", ".md", ".markdown", ".html", ".htm", ".xhtml", ".xml", ".dbk", ".docbook"];
+    public static readonly IReadOnlyList<string> Endings =
+    [
+        ".docx",
+        ".md",
+        ".markdown",
+        ".html",
+        ".htm",
+        ".xhtml",
+        ".xml",
+        ".dbk",
+        ".docbook",
+    ];
     private static readonly string[] PictureEndings = [".png", ".jpg", ".jpeg", ".svg", ".gif", ".bmp", ".webp"];
 
     /// <summary>Whether the file is text to be read by itself, and not a picture or part beside one.</summary>
     public static bool IsDocument(string name) => Endings.Contains(Path.GetExtension(name).ToLowerInvariant());
 
-    public static bool IsBeside(string name) => PictureEndings.Contains(Path.GetExtension(name).ToLowerInvariant()) || Path.GetExtension(name).ToLowerInvariant() is ".xml" or ".ent";
+    public static bool IsBeside(string name) =>
+        PictureEndings.Contains(Path.GetExtension(name).ToLowerInvariant())
+        || Path.GetExtension(name).ToLowerInvariant() is ".xml" or ".ent";
 
     /// <param name="beside">the other files, whose pictures and parts the document may name</param>
     /// <param name="progress">told how much is read, from 0 to 1</param>
     /// <exception cref="SourceFormatException">it cannot be read: what and where, and what to do</exception>
-    public static SourceDocument Read(SourceFile file, IReadOnlyList<SourceFile> beside, Action<double>? progress = null, CancellationToken cancel = default)
+    public static SourceDocument Read(
+        SourceFile file,
+        IReadOnlyList<SourceFile> beside,
+        Action<double>? progress = null,
+        CancellationToken cancel = default
+    )
     {
         var name = file.Name;
-        if (file.Bytes.Length == 0) throw new SourceFormatException($"{name} is empty.");
-        if (file.Bytes.Length > MostBytes) throw new SourceFormatException($"{name} has {file.Bytes.Length >> 20} MB; up to {MostBytes >> 20} MB are read. Take large pictures out, or divide it.");
+        if (file.Bytes.Length == 0)
+            throw new SourceFormatException($"{name} is empty.");
+        if (file.Bytes.Length > MostBytes)
+            throw new SourceFormatException(
+                $"{name} has {file.Bytes.Length >> 20} MB; up to {MostBytes >> 20} MB are read. Take large pictures out, or divide it."
+            );
         var folder = Path.GetDirectoryName(name)?.Replace('\\', '/') ?? "";
         var named = new Dictionary<string, byte[]>(StringComparer.Ordinal);
         foreach (var other in beside)
         {
-            named.TryAdd(folder.Length > 0 && other.Name.StartsWith(folder + "/", StringComparison.Ordinal) ? other.Name[(folder.Length + 1)..] : other.Name, other.Bytes);
+            named.TryAdd(
+                folder.Length > 0 && other.Name.StartsWith(folder + "/", StringComparison.Ordinal)
+                    ? other.Name[(folder.Length + 1)..]
+                    : other.Name,
+                other.Bytes
+            );
             named.TryAdd(Path.GetFileName(other.Name), other.Bytes);
         }
         var ending = Path.GetExtension(name).ToLowerInvariant();
         var kind = KindOf(file.Bytes, ending);
-        if (kind != Kind.Word && file.Bytes.Length > MostMarkup) throw new SourceFormatException($"{name} has {file.Bytes.Length >> 20} MB of markup; up to {MostMarkup >> 20} MB are read. Divide it.");
+        if (kind != Kind.Word && file.Bytes.Length > MostMarkup)
+            throw new SourceFormatException(
+                $"{name} has {file.Bytes.Length >> 20} MB of markup; up to {MostMarkup >> 20} MB are read. Divide it."
+            );
         SourceDocument document;
         try
         {
             document = OfKind(kind, name, file.Bytes, named, progress, cancel);
         }
-        catch (Exception e) when (e is InsufficientExecutionStackException or InvalidDataException or System.Xml.XmlException or FormatException and not SourceFormatException
-            or InvalidOperationException or ArgumentException or IOException or NotSupportedException or OverflowException or KeyNotFoundException)
+        catch (Exception e)
+            when (e
+                    is InsufficientExecutionStackException
+                        or InvalidDataException
+                        or System.Xml.XmlException
+                        or FormatException
+                        and not SourceFormatException
+                        or InvalidOperationException
+                        or ArgumentException
+                        or IOException
+                        or NotSupportedException
+                        or OverflowException
+                        or KeyNotFoundException
+            )
         {
             throw new SourceFormatException($"{name} cannot be read: {e.Message}");
         }
         progress?.Invoke(1);
-        var expected = ending switch { ".docx" => Kind.Word, ".html" or ".htm" or ".xhtml" => Kind.Html, ".xml" or ".dbk" or ".docbook" => Kind.DocBook, ".md" or ".markdown" => Kind.Markdown, _ => kind };
-        return expected == kind ? document : document with { Met = [new ReportLine(ReportKind.Look, name, $"The file's ending says otherwise, but it is {Words(kind)}; it was read as such."), .. document.Met] };
+        var expected = ending switch
+        {
+            ".docx" => Kind.Word,
+            ".html" or ".htm" or ".xhtml" => Kind.Html,
+            ".xml" or ".dbk" or ".docbook" => Kind.DocBook,
+            ".md" or ".markdown" => Kind.Markdown,
+            _ => kind,
+        };
+        return expected == kind
+            ? document
+            : document with
+            {
+                Met =
+                [
+                    new ReportLine(
+                        ReportKind.Look,
+                        name,
+                        $"The file's ending says otherwise, but it is {Words(kind)}; it was read as such."
+                    ),
+                    .. document.Met,
+                ],
+            };
     }
 
     private static SourceDocument OfKind(
-        Kind kind, string name, byte[] bytes, Dictionary<string, byte[]> named, Action<double>? progress, CancellationToken cancel) => kind switch
+        Kind kind,
+        string name,
+        byte[] bytes,
+        Dictionary<string, byte[]> named,
+        Action<double>? progress,
+        CancellationToken cancel
+    ) =>
+        kind switch
         {
             Kind.Word => WordReader.Read(name, bytes, progress, cancel),
             Kind.Html => HtmlReader.Read(name, bytes, named, cancel),
             Kind.DocBook => DocBookReader.Read(name, bytes, named, cancel),
             Kind.Markdown => MarkdownReader.Read(name, bytes, named, cancel),
-            _ => throw new SourceFormatException($"{name} is none of the kinds that are read: word-processor documents (.docx), Markdown (.md), HTML and DocBook."),
+            _ => throw new SourceFormatException(
+                $"{name} is none of the kinds that are read: word-processor documents (.docx), Markdown (.md), HTML and DocBook."
+            ),
         };
 
-    private enum Kind { None, Word, Html, DocBook, Markdown }
+    private enum Kind
+    {
+        None,
+        Word,
+        Html,
+        DocBook,
+        Markdown,
+    }
 
-    private static string Words(Kind kind) => kind switch { Kind.Word => "a word-processor document", Kind.Html => "HTML", Kind.DocBook => "DocBook", _ => "plain text" };
+    private static string Words(Kind kind) =>
+        kind switch
+        {
+            Kind.Word => "a word-processor document",
+            Kind.Html => "HTML",
+            Kind.DocBook => "DocBook",
+            _ => "plain text",
+        };
 
     private static Kind KindOf(byte[] bytes, string ending)
     {
-        if (bytes.AsSpan().StartsWith("PK"u8) || bytes.AsSpan().StartsWith((ReadOnlySpan<byte>)[0xD0, 0xCF, 0x11, 0xE0])) return Kind.Word;
+        if (bytes.AsSpan().StartsWith("PK"u8) || bytes.AsSpan().StartsWith((ReadOnlySpan<byte>)[0xD0, 0xCF, 0x11, 0xE0]))
+            return Kind.Word;
         var start = Encoding.Latin1.GetString(bytes, 0, Math.Min(bytes.Length, 4096));
         var utf16 = start.Length > 1 && start[0] is '\u00FF' or '\u00FE';
-        if (!utf16 && start.Contains('\0', StringComparison.Ordinal) || start.StartsWith("%PDF", StringComparison.Ordinal)) return Kind.None;
-        if (utf16) return ending is ".html" or ".htm" ? Kind.Html : ending is ".md" or ".markdown" or ".txt" ? Kind.Markdown : Kind.DocBook;
+        if (!utf16 && start.Contains('\0', StringComparison.Ordinal) || start.StartsWith("%PDF", StringComparison.Ordinal))
+            return Kind.None;
+        if (utf16)
+            return ending is ".html" or ".htm" ? Kind.Html
+                : ending is ".md" or ".markdown" or ".txt" ? Kind.Markdown
+                : Kind.DocBook;
         var bare = start.TrimStart('\u00EF', '\u00BB', '\u00BF', ' ', '\t', '\r', '\n');
         // In Markdown too a line may begin with a tag: only a document type or the ending tells.
-        if (bare.StartsWith("<!DOCTYPE html", StringComparison.OrdinalIgnoreCase) || bare.StartsWith("<html", StringComparison.OrdinalIgnoreCase)) return Kind.Html;
-        if (bare.StartsWith("<?xml", StringComparison.Ordinal)) return start.Contains("<html", StringComparison.OrdinalIgnoreCase) ? Kind.Html : Kind.DocBook;
-        if (ending is ".html" or ".htm" or ".xhtml") return Kind.Html;
-        if (ending is ".xml" or ".dbk" or ".docbook") return bare.StartsWith('<') ? Kind.DocBook : Kind.Markdown;
-        if (ending is ".md" or ".markdown" or ".txt") return Kind.Markdown;
+        if (
+            bare.StartsWith("<!DOCTYPE html", StringComparison.OrdinalIgnoreCase)
+            || bare.StartsWith("<html", StringComparison.OrdinalIgnoreCase)
+        )
+            return Kind.Html;
+        if (bare.StartsWith("<?xml", StringComparison.Ordinal))
+            return start.Contains("<html", StringComparison.OrdinalIgnoreCase) ? Kind.Html : Kind.DocBook;
+        if (ending is ".html" or ".htm" or ".xhtml")
+            return Kind.Html;
+        if (ending is ".xml" or ".dbk" or ".docbook")
+            return bare.StartsWith('<') ? Kind.DocBook : Kind.Markdown;
+        if (ending is ".md" or ".markdown" or ".txt")
+            return Kind.Markdown;
         // A text that begins like nothing else, under the ending of an archive, is a damaged archive.
         return ending is ".docx" ? Kind.Word : Kind.None;
     }

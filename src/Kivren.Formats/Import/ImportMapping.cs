@@ -4,7 +4,17 @@ using Kivren.Formats.Package;
 namespace Kivren.Formats.Import;
 
 /// <summary>What is cleaned away or turned into what it stood for; each can be switched off.</summary>
-public enum Cleaning { EmptyParagraphs, PageBreaks, Spaces, TabTables, TypedNumbers, GeneratedLists, TrackedChanges, Comments }
+public enum Cleaning
+{
+    EmptyParagraphs,
+    PageBreaks,
+    Spaces,
+    TabTables,
+    TypedNumbers,
+    GeneratedLists,
+    TrackedChanges,
+    Comments,
+}
 
 /// <summary>How the styles and look-alikes of a source document become roles. Kept by name on the shelf, exported as a
 /// file, and read by <c>kivren import --roles</c>.</summary>
@@ -30,10 +40,12 @@ public sealed record ImportMapping(string Name)
             json.WriteString("name", Name);
             json.WriteString("becomes", Becomes);
             json.WriteStartObject("roles");
-            foreach (var (key, role) in Roles.OrderBy(r => r.Key, StringComparer.Ordinal)) json.WriteString(key, role);
+            foreach (var (key, role) in Roles.OrderBy(r => r.Key, StringComparer.Ordinal))
+                json.WriteString(key, role);
             json.WriteEndObject();
             json.WriteStartArray("off");
-            foreach (var off in Off.Order()) json.WriteStringValue(BlockWriter.Name(off));
+            foreach (var off in Off.Order())
+                json.WriteStringValue(BlockWriter.Name(off));
             json.WriteEndArray();
             json.WriteEndObject();
         }
@@ -48,14 +60,29 @@ public sealed record ImportMapping(string Name)
             using var document = JsonDocument.Parse(text);
             var root = document.RootElement;
             var schema = BlockReader.Number(root, "mapping", 0);
-            if (schema != Schema) throw new SourceFormatException(schema == 0 ? "This file is no mapping: it has no “mapping” number." : $"This mapping is of schema {schema}; this version reads schema {Schema}.");
+            if (schema != Schema)
+                throw new SourceFormatException(
+                    schema == 0
+                        ? "This file is no mapping: it has no “mapping” number."
+                        : $"This mapping is of schema {schema}; this version reads schema {Schema}."
+                );
             return new ImportMapping(BlockReader.Text(root, "name") ?? "")
             {
-                Becomes = BlockReader.Text(root, "becomes") is { } becomes && ImportRole.DivisionOf(becomes) is not null ? becomes : "chapter",
-                Roles = root.TryGetProperty("roles", out var roles) && roles.ValueKind == JsonValueKind.Object
-                    ? roles.EnumerateObject().Where(r => r.Value.ValueKind == JsonValueKind.String && ImportRole.Exists(r.Value.GetString()!)).GroupBy(r => r.Name).ToDictionary(g => g.Key, g => g.Last().Value.GetString()!, StringComparer.Ordinal)
-                    : new Dictionary<string, string>(),
-                Off = PackageReader.Strings(root, "off").Select(o => Enum.TryParse<Cleaning>(o, true, out var c) ? c : (Cleaning?)null).OfType<Cleaning>().ToHashSet(),
+                Becomes =
+                    BlockReader.Text(root, "becomes") is { } becomes && ImportRole.DivisionOf(becomes) is not null ? becomes : "chapter",
+                Roles =
+                    root.TryGetProperty("roles", out var roles) && roles.ValueKind == JsonValueKind.Object
+                        ? roles
+                            .EnumerateObject()
+                            .Where(r => r.Value.ValueKind == JsonValueKind.String && ImportRole.Exists(r.Value.GetString()!))
+                            .GroupBy(r => r.Name)
+                            .ToDictionary(g => g.Key, g => g.Last().Value.GetString()!, StringComparer.Ordinal)
+                        : new Dictionary<string, string>(),
+                Off = PackageReader
+                    .Strings(root, "off")
+                    .Select(o => Enum.TryParse<Cleaning>(o, true, out var c) ? c : (Cleaning?)null)
+                    .OfType<Cleaning>()
+                    .ToHashSet(),
             };
         }
         catch (JsonException e)

@@ -1,7 +1,13 @@
 namespace Kivren.Formats.Import;
 
 /// <summary>What became of something that could not come in as it stood.</summary>
-public enum ReportKind { LeftOut, Changed, Kept, Look }
+public enum ReportKind
+{
+    LeftOut,
+    Changed,
+    Kept,
+    Look,
+}
 
 /// <summary>One line of the report of an import.</summary>
 /// <param name="Where">file and place</param>

@@ -15,56 +15,119 @@ public sealed record LookAlike(string Key, string Label, string Proposed, string
     /// <summary>A head is rarely longer than a line of a page.</summary>
     private const int LongestHead = 72;
 
-    private static readonly Regex Signal = new(@"^\s*(danger|warning|caution|attention|notice|important|note|tip|hint)\s*(?:[:!]+[\s]*|[–—-]\s+|$)", RegexOptions.IgnoreCase | RegexOptions.CultureInvariant);
-    private static readonly Regex Figure = new(@"^\s*(figure|fig\.?|illustration|picture)\s*\d+(?:[.\-–]\d+)*\s*[:.–—-]?\s*", RegexOptions.IgnoreCase | RegexOptions.CultureInvariant);
-    private static readonly Regex Table = new(@"^\s*(table|tab\.)\s*\d+(?:[.\-–]\d+)*\s*[:.–—-]?\s*", RegexOptions.IgnoreCase | RegexOptions.CultureInvariant);
+    private static readonly Regex Signal = new(
+        @"^\s*(danger|warning|caution|attention|notice|important|note|tip|hint)\s*(?:[:!]+[\s]*|[–—-]\s+|$)",
+        RegexOptions.IgnoreCase | RegexOptions.CultureInvariant
+    );
+    private static readonly Regex Figure = new(
+        @"^\s*(figure|fig\.?|illustration|picture)\s*\d+(?:[.\-–]\d+)*\s*[:.–—-]?\s*",
+        RegexOptions.IgnoreCase | RegexOptions.CultureInvariant
+    );
+    private static readonly Regex Table = new(
+        @"^\s*(table|tab\.)\s*\d+(?:[.\-–]\d+)*\s*[:.–—-]?\s*",
+        RegexOptions.IgnoreCase | RegexOptions.CultureInvariant
+    );
     private static readonly Regex NumberedHead = new(@"^\s*(\d{1,3}(?:\.\d{1,3})+)\.?\s+(?=\p{L})", RegexOptions.CultureInvariant);
     private static readonly Regex Bullet = new(@"^\s*(?:[•·▪■●○◦‣∙–—*\-\uF0B7\uF0A7]\s+|o\t\s*)", RegexOptions.CultureInvariant);
     private static readonly Regex Step = new(@"^\s*\(?(\d{1,3})(?:[.)]|\t)\s*(?=\S)", RegexOptions.CultureInvariant);
     private static readonly Regex Letter = new(@"^\s*\(?([a-z])[.)]\s+(?=\S)", RegexOptions.CultureInvariant);
-    private static readonly Regex HeadNumber = new(@"^\s*(?:(?:chapter|section|appendix|part)\s+)?(?:\d{1,3}(?:\.\d{1,3})*\.?|[A-Z](?:\.\d{1,3})+\.?|[IVX]{1,5}\.)[:\s]\s*(?=\p{L})", RegexOptions.IgnoreCase | RegexOptions.CultureInvariant);
+    private static readonly Regex HeadNumber = new(
+        @"^\s*(?:(?:chapter|section|appendix|part)\s+)?(?:\d{1,3}(?:\.\d{1,3})*\.?|[A-Z](?:\.\d{1,3})+\.?|[IVX]{1,5}\.)[:\s]\s*(?=\p{L})",
+        RegexOptions.IgnoreCase | RegexOptions.CultureInvariant
+    );
 
     /// <summary>What the paragraph looks like, or null.</summary>
     public static LookAlike? Of(SourceParagraph paragraph)
     {
         var text = paragraph.Spans.Words();
         var bare = text.Trim();
-        if (bare.Length == 0) return null;
+        if (bare.Length == 0)
+            return null;
         if (Signal.Match(text) is { Success: true } signal && IsSignal(signal.Groups[1].Value, signal.Length, text))
         {
             var kind = Admonition(signal.Groups[1].Value);
-            return new LookAlike($"look:{kind}", $"“{signal.Groups[1].Value.ToUpperInvariant()}:” in front", kind, "signal word", signal.Length);
+            return new LookAlike(
+                $"look:{kind}",
+                $"“{signal.Groups[1].Value.ToUpperInvariant()}:” in front",
+                kind,
+                "signal word",
+                signal.Length
+            );
         }
-        if (Figure.Match(text) is { Success: true } figure && bare.Length > figure.Value.Trim().Length && bare.Length < 200 && Labelled(figure.Value)) return new LookAlike("look:figure", "typed “Figure 4:”", ImportRole.Caption, "typed label", figure.Length);
-        if (Table.Match(text) is { Success: true } table && bare.Length > table.Value.Trim().Length && bare.Length < 200 && Labelled(table.Value)) return new LookAlike("look:table", "typed “Table 2:”", ImportRole.Caption, "typed label", table.Length);
-        var shortLine = bare.Length <= LongestHead && bare[^1] is not ('.' or ',' or ';' or ':' or '?' or '!') && bare.Any(char.IsLetter) && !paragraph.Spans.Any(s => s is SourceTab);
+        if (
+            Figure.Match(text) is { Success: true } figure
+            && bare.Length > figure.Value.Trim().Length
+            && bare.Length < 200
+            && Labelled(figure.Value)
+        )
+            return new LookAlike("look:figure", "typed “Figure 4:”", ImportRole.Caption, "typed label", figure.Length);
+        if (
+            Table.Match(text) is { Success: true } table
+            && bare.Length > table.Value.Trim().Length
+            && bare.Length < 200
+            && Labelled(table.Value)
+        )
+            return new LookAlike("look:table", "typed “Table 2:”", ImportRole.Caption, "typed label", table.Length);
+        var shortLine =
+            bare.Length <= LongestHead
+            && bare[^1] is not ('.' or ',' or ';' or ':' or '?' or '!')
+            && bare.Any(char.IsLetter)
+            && !paragraph.Spans.Any(s => s is SourceTab);
         if (shortLine && NumberedHead.Match(text) is { Success: true } numbered)
         {
             var depth = numbered.Groups[1].Value.Count(c => c == '.') + 1;
-            return new LookAlike($"look:number-{depth}", $"typed “{string.Join('.', Enumerable.Range(1, depth))}”", ImportRole.Head(depth - 1), "typed numbers", numbered.Length);
+            return new LookAlike(
+                $"look:number-{depth}",
+                $"typed “{string.Join('.', Enumerable.Range(1, depth))}”",
+                ImportRole.Head(depth - 1),
+                "typed numbers",
+                numbered.Length
+            );
         }
         var strong = shortLine && AllStrong(paragraph.Spans);
-        if (Bullet.Match(text) is { Success: true } bullet) return new LookAlike("look:bullet", "typed bullet", ImportRole.Bullets, "typed sign", bullet.Length);
-        if (!strong && Step.Match(text) is { Success: true } step && !char.IsDigit(text[step.Length])) return new LookAlike("look:step", "typed “1.” “2.” …", ImportRole.Steps, "typed numbers", step.Length, int.Parse(step.Groups[1].Value, System.Globalization.CultureInfo.InvariantCulture));
-        if (!strong && Letter.Match(text) is { Success: true } letter) return new LookAlike("look:letter", "typed “a)” “b)” …", ImportRole.Letters, "typed letters", letter.Length, letter.Groups[1].Value[0] - 'a' + 1);
-        if (strong) return new LookAlike("look:bold", "a short bold line, alone", "", "looks like a head");
-        if (shortLine && bare.Count(char.IsLetter) >= 4 && bare.Where(char.IsLetter).All(char.IsUpper)) return new LookAlike("look:capitals", "a line in capitals", "", "looks like a head");
+        if (Bullet.Match(text) is { Success: true } bullet)
+            return new LookAlike("look:bullet", "typed bullet", ImportRole.Bullets, "typed sign", bullet.Length);
+        if (!strong && Step.Match(text) is { Success: true } step && !char.IsDigit(text[step.Length]))
+            return new LookAlike(
+                "look:step",
+                "typed “1.” “2.” …",
+                ImportRole.Steps,
+                "typed numbers",
+                step.Length,
+                int.Parse(step.Groups[1].Value, System.Globalization.CultureInfo.InvariantCulture)
+            );
+        if (!strong && Letter.Match(text) is { Success: true } letter)
+            return new LookAlike(
+                "look:letter",
+                "typed “a)” “b)” …",
+                ImportRole.Letters,
+                "typed letters",
+                letter.Length,
+                letter.Groups[1].Value[0] - 'a' + 1
+            );
+        if (strong)
+            return new LookAlike("look:bold", "a short bold line, alone", "", "looks like a head");
+        if (shortLine && bare.Count(char.IsLetter) >= 4 && bare.Where(char.IsLetter).All(char.IsUpper))
+            return new LookAlike("look:capitals", "a line in capitals", "", "looks like a head");
         return null;
     }
 
     /// <summary>A label typed with a mark after its number, or followed by a capital: "Figure 3 shows" is a sentence.</summary>
-    private static bool Labelled(string label) => label.TrimEnd()[^1] is ':' or '.' or '-' or '–' or '—' || label.EndsWith('\t') || label.EndsWith("  ", StringComparison.Ordinal);
+    private static bool Labelled(string label) =>
+        label.TrimEnd()[^1] is ':' or '.' or '-' or '–' or '—' || label.EndsWith('\t') || label.EndsWith("  ", StringComparison.Ordinal);
 
     private static bool IsSignal(string word, int length, string text) =>
-        text[..length].IndexOfAny([':', '!', '–', '—', '-']) >= 0 || (length >= text.Length && word.Equals(word.ToUpperInvariant(), StringComparison.Ordinal));
+        text[..length].IndexOfAny([':', '!', '–', '—', '-']) >= 0
+        || (length >= text.Length && word.Equals(word.ToUpperInvariant(), StringComparison.Ordinal));
 
-    private static string Admonition(string word) => word.ToUpperInvariant() switch
-    {
-        "ATTENTION" => "caution",
-        "IMPORTANT" => "notice",
-        "HINT" => "tip",
-        _ => word.ToLowerInvariant(),
-    };
+    private static string Admonition(string word) =>
+        word.ToUpperInvariant() switch
+        {
+            "ATTENTION" => "caution",
+            "IMPORTANT" => "notice",
+            "HINT" => "tip",
+            _ => word.ToLowerInvariant(),
+        };
 
     private static bool AllStrong(IReadOnlyList<SourceSpan> spans)
     {
@@ -72,32 +135,44 @@ public sealed record LookAlike(string Key, string Label, string Proposed, string
         foreach (var span in spans)
             switch (span)
             {
-                case SourceRun run when string.IsNullOrWhiteSpace(run.Text) || run.Tracked == Tracked.Deleted: break;
+                case SourceRun run when string.IsNullOrWhiteSpace(run.Text) || run.Tracked == Tracked.Deleted:
+                    break;
                 case SourceRun run:
-                    if ((run.Roles & SpanRoles.Strong) == 0) return false;
+                    if ((run.Roles & SpanRoles.Strong) == 0)
+                        return false;
                     any = true;
                     break;
-                case SourceBookmark or SourceComment: break;
-                case SourceAtom { Inline: IndexEntry or LineBreak }: break;
-                default: return false;
+                case SourceBookmark or SourceComment:
+                    break;
+                case SourceAtom { Inline: IndexEntry or LineBreak }:
+                    break;
+                default:
+                    return false;
             }
         return any;
     }
 
     /// <summary>Characters of a number typed in front of a head, which the manual numbers itself.</summary>
-    public static int TypedHeadNumber(string text) => HeadNumber.Match(text) is { Success: true } number && number.Length < text.Length ? number.Length : 0;
+    public static int TypedHeadNumber(string text) =>
+        HeadNumber.Match(text) is { Success: true } number && number.Length < text.Length ? number.Length : 0;
 
     /// <summary>Characters of a label or number typed in front of a caption.</summary>
-    public static int TypedLabel(string text) => Figure.Match(text) is { Success: true } figure ? figure.Length : Table.Match(text) is { Success: true } table ? table.Length : 0;
+    public static int TypedLabel(string text) =>
+        Figure.Match(text) is { Success: true } figure ? figure.Length
+        : Table.Match(text) is { Success: true } table ? table.Length
+        : 0;
 
     public static bool IsTableLabel(string text) => Table.IsMatch(text);
 
     /// <summary>Characters of the signal word typed in front of an admonition's text.</summary>
-    public static int TypedSignal(string text) => Signal.Match(text) is { Success: true } signal && IsSignal(signal.Groups[1].Value, signal.Length, text) ? signal.Length : 0;
+    public static int TypedSignal(string text) =>
+        Signal.Match(text) is { Success: true } signal && IsSignal(signal.Groups[1].Value, signal.Length, text) ? signal.Length : 0;
 
     /// <summary>Characters of a bullet or number typed in front of an item, and the number.</summary>
     public static (int Typed, int Number) TypedItem(string text) =>
         Bullet.Match(text) is { Success: true } bullet ? (bullet.Length, 0)
-        : Step.Match(text) is { Success: true } step ? (step.Length, int.Parse(step.Groups[1].Value, System.Globalization.CultureInfo.InvariantCulture))
-        : Letter.Match(text) is { Success: true } letter ? (letter.Length, letter.Groups[1].Value[0] - 'a' + 1) : (0, 0);
+        : Step.Match(text) is { Success: true } step
+            ? (step.Length, int.Parse(step.Groups[1].Value, System.Globalization.CultureInfo.InvariantCulture))
+        : Letter.Match(text) is { Success: true } letter ? (letter.Length, letter.Groups[1].Value[0] - 'a' + 1)
+        : (0, 0);
 }

@@ -7,13 +7,44 @@ namespace Kivren.Formats.Import;
 internal static class NestingGuard
 {
     /// <summary>Deeper than any book: readers give up nesting long before, so nothing real is lost.</summary>
-    private const int MostMarkup = 2_000, MostMarkdown = 60;
+    private const int MostMarkup = 2_000,
+        MostMarkdown = 60;
 
     /// <summary>Elements that need no end, or that the next of their kind ends.</summary>
     private static readonly HashSet<string> Endless = new(StringComparer.OrdinalIgnoreCase)
     {
-        "area", "base", "br", "col", "embed", "hr", "img", "input", "link", "meta", "param", "source", "track", "wbr",
-        "p", "li", "dt", "dd", "tr", "td", "th", "thead", "tbody", "tfoot", "option", "optgroup", "colgroup", "rt", "rp", "html", "head", "body",
+        "area",
+        "base",
+        "br",
+        "col",
+        "embed",
+        "hr",
+        "img",
+        "input",
+        "link",
+        "meta",
+        "param",
+        "source",
+        "track",
+        "wbr",
+        "p",
+        "li",
+        "dt",
+        "dd",
+        "tr",
+        "td",
+        "th",
+        "thead",
+        "tbody",
+        "tfoot",
+        "option",
+        "optgroup",
+        "colgroup",
+        "rt",
+        "rp",
+        "html",
+        "head",
+        "body",
     };
 
     /// <exception cref="SourceFormatException">nested deeper than is read</exception>
@@ -22,15 +53,20 @@ internal static class NestingGuard
         var depth = 0;
         for (var i = 0; i + 1 < text.Length; i++)
         {
-            if (text[i] != '<') continue;
+            if (text[i] != '<')
+                continue;
             var ends = text[i + 1] == '/';
             var from = ends ? i + 2 : i + 1;
             var to = from;
-            while (to < text.Length && to - from < 20 && char.IsAsciiLetterOrDigit((char)text[to])) to++;
-            if (to == from || !char.IsAsciiLetter((char)text[from])) continue;
-            if (Endless.GetAlternateLookup<ReadOnlySpan<char>>().Contains(System.Text.Encoding.ASCII.GetString(text[from..to]))) continue;
+            while (to < text.Length && to - from < 20 && char.IsAsciiLetterOrDigit((char)text[to]))
+                to++;
+            if (to == from || !char.IsAsciiLetter((char)text[from]))
+                continue;
+            if (Endless.GetAlternateLookup<ReadOnlySpan<char>>().Contains(System.Text.Encoding.ASCII.GetString(text[from..to])))
+                continue;
             depth = ends ? Math.Max(0, depth - 1) : depth + 1;
-            if (depth > MostMarkup) throw Refused(file, MostMarkup);
+            if (depth > MostMarkup)
+                throw Refused(file, MostMarkup);
             i = to - 1;
         }
     }
@@ -40,7 +76,8 @@ internal static class NestingGuard
     public static void Xml(string file, XmlReader reader)
     {
         while (reader.Read())
-            if (reader.Depth > MostMarkup) throw Refused(file, MostMarkup);
+            if (reader.Depth > MostMarkup)
+                throw Refused(file, MostMarkup);
     }
 
     /// <summary>Quotation and list marks at the beginning of a line, and brackets left open in one paragraph.</summary>
@@ -49,27 +86,41 @@ internal static class NestingGuard
         var open = 0;
         foreach (var line in text.AsSpan().EnumerateLines())
         {
-            int marks = 0, spaces = 0, at = 0;
+            int marks = 0,
+                spaces = 0,
+                at = 0;
             for (; at < line.Length; at++)
             {
                 var c = line[at];
-                if (c is ' ') spaces++;
-                else if (c is '\t') spaces += 4;
-                else if (c is '>' || (c is '-' or '*' or '+' && at + 1 < line.Length && line[at + 1] is ' ' or '\t')) marks++;
-                else if (char.IsAsciiDigit(c)) continue;
-                else if (c is '.' or ')' && at > 0 && char.IsAsciiDigit(line[at - 1])) marks++;
-                else break;
+                if (c is ' ')
+                    spaces++;
+                else if (c is '\t')
+                    spaces += 4;
+                else if (c is '>' || (c is '-' or '*' or '+' && at + 1 < line.Length && line[at + 1] is ' ' or '\t'))
+                    marks++;
+                else if (char.IsAsciiDigit(c))
+                    continue;
+                else if (c is '.' or ')' && at > 0 && char.IsAsciiDigit(line[at - 1]))
+                    marks++;
+                else
+                    break;
             }
-            if (marks > MostMarkdown || (at < line.Length && spaces > MostMarkdown * 8)) throw Refused(file, MostMarkdown);
-            if (line.IsWhiteSpace()) open = 0;
+            if (marks > MostMarkdown || (at < line.Length && spaces > MostMarkdown * 8))
+                throw Refused(file, MostMarkdown);
+            if (line.IsWhiteSpace())
+                open = 0;
             foreach (var c in line)
             {
-                if (c == '[') open++;
-                else if (c == ']') open = Math.Max(0, open - 1);
-                if (open > MostMarkup) throw Refused(file, MostMarkup);
+                if (c == '[')
+                    open++;
+                else if (c == ']')
+                    open = Math.Max(0, open - 1);
+                if (open > MostMarkup)
+                    throw Refused(file, MostMarkup);
             }
         }
     }
 
-    private static SourceFormatException Refused(string file, int most) => new($"{file} is nested more than {most} deep; no text that a person wrote is. It is not read.");
+    private static SourceFormatException Refused(string file, int most) =>
+        new($"{file} is nested more than {most} deep; no text that a person wrote is. It is not read.");
 }

@@ -14,7 +14,8 @@ internal sealed class RolePlan
 
     private sealed class Line
     {
-        public required string Key, Label;
+        public required string Key,
+            Label;
         public int Count;
         public string Sample = "";
         public required Proposals.Proposal Proposal;
@@ -28,48 +29,72 @@ internal sealed class RolePlan
     private readonly ImportMapping _mapping;
 
     /// <param name="exceptions">roles of single paragraphs, by file number and place</param>
-    public RolePlan(IReadOnlyList<SourceDocument> documents, ImportMapping mapping, IReadOnlyDictionary<(int File, int Place), string> exceptions)
+    public RolePlan(
+        IReadOnlyList<SourceDocument> documents,
+        ImportMapping mapping,
+        IReadOnlyDictionary<(int File, int Place), string> exceptions
+    )
     {
         _documents = documents;
         _mapping = mapping;
-        for (var d = 0; d < documents.Count; d++) Walk(documents[d].Blocks, d, top: true);
+        for (var d = 0; d < documents.Count; d++)
+            Walk(documents[d].Blocks, d, top: true);
         Propose();
-        foreach (var (block, planned) in _planned.ToArray()) _planned[block] = planned with { Role = _lines[planned.Key].Role };
+        foreach (var (block, planned) in _planned.ToArray())
+            _planned[block] = planned with { Role = _lines[planned.Key].Role };
         if (exceptions.Count > 0)
             for (var d = 0; d < documents.Count; d++)
                 foreach (var block in All(documents[d].Blocks))
-                    if (exceptions.TryGetValue((d, block.Place), out var role) && _planned.TryGetValue(block, out var planned)) _planned[block] = planned with { Role = role };
+                    if (exceptions.TryGetValue((d, block.Place), out var role) && _planned.TryGetValue(block, out var planned))
+                        _planned[block] = planned with { Role = role };
     }
 
-    public Planned Of(SourceBlock block) => _planned.TryGetValue(block, out var planned) ? planned : new Planned("p:", ImportRole.Body, null);
+    public Planned Of(SourceBlock block) =>
+        _planned.TryGetValue(block, out var planned) ? planned : new Planned("p:", ImportRole.Body, null);
 
     /// <summary>The span role of a character style.</summary>
-    public SpanRoles Span(string? style) => style is not null && _lines.TryGetValue("c:" + style, out var line) ? ImportRole.SpanOf(line.Role) : SpanRoles.None;
+    public SpanRoles Span(string? style) =>
+        style is not null && _lines.TryGetValue("c:" + style, out var line) ? ImportRole.SpanOf(line.Role) : SpanRoles.None;
 
     /// <summary>All lines, most frequent first.</summary>
-    public IReadOnlyList<MappingLine> Lines => _lines.Values.OrderByDescending(l => l.Count).ThenBy(l => l.Key, StringComparer.Ordinal)
-        .Select(l => new MappingLine(l.Key, l.Label, l.Count, l.Sample, l.Role, _mapping.Roles.ContainsKey(l.Key) ? "from the mapping" : l.Proposal.Why, l.Proposal.Certain || _mapping.Roles.ContainsKey(l.Key))).ToArray();
+    public IReadOnlyList<MappingLine> Lines =>
+        _lines
+            .Values.OrderByDescending(l => l.Count)
+            .ThenBy(l => l.Key, StringComparer.Ordinal)
+            .Select(l => new MappingLine(
+                l.Key,
+                l.Label,
+                l.Count,
+                l.Sample,
+                l.Role,
+                _mapping.Roles.ContainsKey(l.Key) ? "from the mapping" : l.Proposal.Why,
+                l.Proposal.Certain || _mapping.Roles.ContainsKey(l.Key)
+            ))
+            .ToArray();
 
     private static IEnumerable<SourceBlock> All(IEnumerable<SourceBlock> blocks)
     {
         foreach (var block in blocks)
         {
             yield return block;
-            foreach (var inner in All(Inner(block))) yield return inner;
+            foreach (var inner in All(Inner(block)))
+                yield return inner;
         }
     }
 
-    private static IEnumerable<SourceBlock> Inner(SourceBlock block) => block switch
-    {
-        SourceList l => l.Items.SelectMany(i => i.Blocks),
-        SourceDefinitions d => d.Definitions.SelectMany(x => x.Blocks),
-        SourceGroup g => g.Blocks,
-        _ => [],
-    };
+    private static IEnumerable<SourceBlock> Inner(SourceBlock block) =>
+        block switch
+        {
+            SourceList l => l.Items.SelectMany(i => i.Blocks),
+            SourceDefinitions d => d.Definitions.SelectMany(x => x.Blocks),
+            SourceGroup g => g.Blocks,
+            _ => [],
+        };
 
     private Proposals.Proposal Style(string style, int document)
     {
-        if (_styles.TryGetValue((style, document), out var known)) return known;
+        if (_styles.TryGetValue((style, document), out var known))
+            return known;
         return _styles[(style, document)] = Proposals.ForStyle(style, _documents[document].Styles.GetValueOrDefault(style));
     }
 
@@ -79,23 +104,52 @@ internal sealed class RolePlan
         {
             switch (block)
             {
-                case SourceParagraph p: Paragraph(p, document, top); break;
+                case SourceParagraph p:
+                    Paragraph(p, document, top);
+                    break;
                 case SourceGroup g:
-                    Count(g, "g:" + g.Style, g.Style, Proposals.ForGroup(g.Style, _documents[document].Styles.GetValueOrDefault(g.Style)), () => g.Blocks.Words());
+                    Count(
+                        g,
+                        "g:" + g.Style,
+                        g.Style,
+                        Proposals.ForGroup(g.Style, _documents[document].Styles.GetValueOrDefault(g.Style)),
+                        () => g.Blocks.Words()
+                    );
                     Spans(g.Title, document);
                     break;
                 case SourceList l:
                     var facts = _documents[document].Styles.GetValueOrDefault(l.Style) ?? NoFacts;
-                    Count(l, "g:" + l.Style, l.Style, new Proposals.Proposal(facts.Role ?? (l.Kind switch { ListKind.Unordered => ImportRole.Bullets, ListKind.Alpha => ImportRole.Letters, _ => ImportRole.Numbers }), "by its kind"), () => l.Items.SelectMany(i => i.Blocks).Words());
+                    Count(
+                        l,
+                        "g:" + l.Style,
+                        l.Style,
+                        new Proposals.Proposal(
+                            facts.Role
+                                ?? (
+                                    l.Kind switch
+                                    {
+                                        ListKind.Unordered => ImportRole.Bullets,
+                                        ListKind.Alpha => ImportRole.Letters,
+                                        _ => ImportRole.Numbers,
+                                    }
+                                ),
+                            "by its kind"
+                        ),
+                        () => l.Items.SelectMany(i => i.Blocks).Words()
+                    );
                     break;
                 case SourceDefinitions d:
-                    foreach (var definition in d.Definitions) Spans(definition.Term, document);
+                    foreach (var definition in d.Definitions)
+                        Spans(definition.Term, document);
                     break;
                 case SourceTable t:
                     Spans(t.Caption, document);
-                    foreach (var cell in t.Rows.SelectMany(r => r.Cells)) Cells(cell.Blocks, document);
+                    foreach (var cell in t.Rows.SelectMany(r => r.Cells))
+                        Cells(cell.Blocks, document);
                     break;
-                case SourcePicture f: Spans(f.Caption, document); break;
+                case SourcePicture f:
+                    Spans(f.Caption, document);
+                    break;
             }
             Walk(Inner(block).ToArray(), document, top: false);
         }
@@ -105,42 +159,74 @@ internal sealed class RolePlan
     private void Cells(IReadOnlyList<SourceBlock> blocks, int document)
     {
         foreach (var block in All(blocks))
-            if (block is SourceParagraph p) Spans(p.Spans, document);
+            if (block is SourceParagraph p)
+                Spans(p.Spans, document);
             else if (block is SourceTable t)
-                foreach (var cell in t.Rows.SelectMany(r => r.Cells)) Cells(cell.Blocks, document);
+                foreach (var cell in t.Rows.SelectMany(r => r.Cells))
+                    Cells(cell.Blocks, document);
     }
 
     private void Paragraph(SourceParagraph p, int document, bool top)
     {
         Spans(p.Spans, document);
         var words = p.Spans.Words();
-        if (string.IsNullOrWhiteSpace(words) && !p.Spans.Any(s => s is SourceAtom { Inline: InlineEquation or InlinePicture } or SourceNote)) return;
+        if (
+            string.IsNullOrWhiteSpace(words) && !p.Spans.Any(s => s is SourceAtom { Inline: InlineEquation or InlinePicture } or SourceNote)
+        )
+            return;
         var style = Style(p.Style, document);
         // A list that the source numbers says by itself what its paragraphs are, unless their style is that of heads.
         if (p.List is { } list && style.IsPlain && style.Level is null)
         {
-            var role = list.Kind switch { ListKind.Unordered => ImportRole.Bullets, ListKind.Alpha when list.Level == 0 => ImportRole.Letters, _ => ImportRole.Numbers };
-            Count(p, $"p:{p.Style} ({role})", $"{(p.Style.Length > 0 ? p.Style : "Plain")}, {(list.Kind == ListKind.Unordered ? "with bullets" : "numbered")}", new Proposals.Proposal(role, "by its list"), () => words);
+            var role = list.Kind switch
+            {
+                ListKind.Unordered => ImportRole.Bullets,
+                ListKind.Alpha when list.Level == 0 => ImportRole.Letters,
+                _ => ImportRole.Numbers,
+            };
+            Count(
+                p,
+                $"p:{p.Style} ({role})",
+                $"{(p.Style.Length > 0 ? p.Style : "Plain")}, {(list.Kind == ListKind.Unordered ? "with bullets" : "numbered")}",
+                new Proposals.Proposal(role, "by its list"),
+                () => words
+            );
             return;
         }
         if (style.IsPlain && LookAlike.Of(p) is { } looks)
         {
             // A line like a head before all other words is what the file is called.
-            if (looks.Key is "look:bold" or "look:capitals" && ReferenceEquals(FirstWords(_documents[document].Blocks), p)) looks = new LookAlike("look:opening", "a line like a head, first of all", ImportRole.Title, "stands first");
+            if (looks.Key is "look:bold" or "look:capitals" && ReferenceEquals(FirstWords(_documents[document].Blocks), p))
+                looks = new LookAlike("look:opening", "a line like a head, first of all", ImportRole.Title, "stands first");
             Count(p, looks.Key, looks.Label, new Proposals.Proposal(looks.Proposed, looks.Why), () => words, looks);
             return;
         }
         Count(p, "p:" + p.Style, p.Style.Length > 0 ? p.Style : "Plain", style, () => words);
-        if (style.Level is not null) _heads.Add((p, document, style.Level.Value, top));
+        if (style.Level is not null)
+            _heads.Add((p, document, style.Level.Value, top));
     }
 
     private readonly List<(SourceParagraph Paragraph, int Document, int Level, bool Top)> _heads = [];
 
-    private void Count(SourceBlock block, string key, string label, Proposals.Proposal proposal, Func<string> words, LookAlike? looks = null)
+    private void Count(
+        SourceBlock block,
+        string key,
+        string label,
+        Proposals.Proposal proposal,
+        Func<string> words,
+        LookAlike? looks = null
+    )
     {
-        if (!_lines.TryGetValue(key, out var line)) _lines[key] = line = new Line { Key = key, Label = label, Proposal = proposal };
+        if (!_lines.TryGetValue(key, out var line))
+            _lines[key] = line = new Line
+            {
+                Key = key,
+                Label = label,
+                Proposal = proposal,
+            };
         line.Count++;
-        if (line.Sample.Length == 0) line.Sample = Shortened(words());
+        if (line.Sample.Length == 0)
+            line.Sample = Shortened(words());
         _planned[block] = new Planned(key, "", looks);
     }
 
@@ -150,11 +236,19 @@ internal sealed class RolePlan
             if (span is SourceRun { Style: { } style } run && run.Text.Length > 0)
             {
                 var key = "c:" + style;
-                if (!_lines.TryGetValue(key, out var line)) _lines[key] = line = new Line { Key = key, Label = style, Proposal = Proposals.ForSpan(style, _documents[document].Styles.GetValueOrDefault(style)) };
+                if (!_lines.TryGetValue(key, out var line))
+                    _lines[key] = line = new Line
+                    {
+                        Key = key,
+                        Label = style,
+                        Proposal = Proposals.ForSpan(style, _documents[document].Styles.GetValueOrDefault(style)),
+                    };
                 line.Count++;
-                if (line.Sample.Length == 0) line.Sample = Shortened(run.Text);
+                if (line.Sample.Length == 0)
+                    line.Sample = Shortened(run.Text);
             }
-            else if (span is SourceNote note) Cells(note.Blocks, document);
+            else if (span is SourceNote note)
+                Cells(note.Blocks, document);
     }
 
     private static string Shortened(string words)
@@ -170,14 +264,21 @@ internal sealed class RolePlan
         // A format that names its divisions (Role) leaves the outline levels below them to be A, B, C, D.
         var named = _lines.Values.Any(l => ImportRole.DivisionOf(l.Proposal.Role) is not null);
         var levels = _heads.Where(h => h.Top).Select(h => h.Level).Distinct().Order().ToList();
-        if (levels.Count == 0) levels = _heads.Select(h => h.Level).Distinct().Order().ToList();
+        if (levels.Count == 0)
+            levels = _heads.Select(h => h.Level).Distinct().Order().ToList();
         var (title, division) = named || levels.Count == 0 ? (false, false) : TopLevel(levels);
         // title: the highest level is the title of the whole and the next one begins the chapters.
-        var first = (title ? 2 : division ? 1 : 0);
+        var first = (
+            title ? 2
+            : division ? 1
+            : 0
+        );
         string OfLevel(int level)
         {
             var rank = levels.Count(l => l < level);
-            return title && rank == 0 ? ImportRole.Title : rank < first ? "chapter" : ImportRole.Head(rank - first + 1);
+            return title && rank == 0 ? ImportRole.Title
+                : rank < first ? "chapter"
+                : ImportRole.Head(rank - first + 1);
         }
         var deepest = 0;
         foreach (var line in _lines.Values.Where(l => l.Proposal.Level is not null))
@@ -185,7 +286,11 @@ internal sealed class RolePlan
             line.Role = line.Proposal.Role.Length > 0 ? line.Proposal.Role : OfLevel(line.Proposal.Level!.Value);
             deepest = Math.Max(deepest, ImportRole.HeadOf(line.Role) ?? 0);
         }
-        var numbered = _lines.Values.Where(l => l.Key.StartsWith("look:number", StringComparison.Ordinal)).Select(l => ImportRole.HeadOf(l.Proposal.Role) ?? 1).DefaultIfEmpty(0).Max();
+        var numbered = _lines
+            .Values.Where(l => l.Key.StartsWith("look:number", StringComparison.Ordinal))
+            .Select(l => ImportRole.HeadOf(l.Proposal.Role) ?? 1)
+            .DefaultIfEmpty(0)
+            .Max();
         var below = Math.Max(deepest, numbered);
         foreach (var line in _lines.Values.Where(l => l.Proposal.Level is null))
             line.Role = line.Key switch
@@ -195,7 +300,8 @@ internal sealed class RolePlan
                 _ => line.Proposal.Role,
             };
         foreach (var line in _lines.Values)
-            if (_mapping.Roles.TryGetValue(line.Key, out var role)) line.Role = role;
+            if (_mapping.Roles.TryGetValue(line.Key, out var role))
+                line.Role = role;
     }
 
     /// <summary>Whether the highest outline level is the title of the whole, or begins divisions, or is an A head.</summary>
@@ -206,11 +312,19 @@ internal sealed class RolePlan
         var leads = perFile.All(f => f.Value.Count == 1 && ReferenceEquals(FirstWords(_documents[f.Key].Blocks), f.Value[0].Paragraph));
         var words = _documents.Sum(d => d.Blocks.Words().Split(' ').Length);
         var second = levels.Count > 1 ? _heads.Count(h => h.Level == levels[1]) : 0;
-        if (leads && _documents.Count == 1 && second >= 3 && words / second >= DivisionWords) return (true, false);
-        if (leads) return (false, true);
-        return (false, words / Math.Max(1, tops.Count) >= DivisionWords || (tops.Count > 1 && tops.All(t => _documents[t.Document].PlaceWord == "line")));
+        if (leads && _documents.Count == 1 && second >= 3 && words / second >= DivisionWords)
+            return (true, false);
+        if (leads)
+            return (false, true);
+        return (
+            false,
+            words / Math.Max(1, tops.Count) >= DivisionWords
+                || (tops.Count > 1 && tops.All(t => _documents[t.Document].PlaceWord == "line"))
+        );
     }
 
     private static SourceBlock? FirstWords(IReadOnlyList<SourceBlock> blocks) =>
-        blocks.FirstOrDefault(b => b is not (SourceBreak or SourceGenerated) && !(b is SourceParagraph p && string.IsNullOrWhiteSpace(p.Spans.Words())));
+        blocks.FirstOrDefault(b =>
+            b is not (SourceBreak or SourceGenerated) && !(b is SourceParagraph p && string.IsNullOrWhiteSpace(p.Spans.Words()))
+        );
 }

@@ -23,11 +23,13 @@ internal sealed class ShapeWork(IReadOnlyList<SourceDocument> documents, string 
     public IReadOnlyList<ReportLine> Lines => _report;
     public IReadOnlyDictionary<string, byte[]> Pictures => _pictures;
     public IReadOnlyList<Asset> Assets => _assets.Values.OfType<Asset>().ToArray();
+
     public int Counted(Cleaning cleaning) => _counts[(int)cleaning];
 
     public void Count(Cleaning cleaning, int times = 1) => _counts[(int)cleaning] += times;
 
-    public void Report(ReportKind kind, Place at, string what, string words = "") => _report.Add(new ReportLine(kind, documents[at.File].Where(at.At), what, words));
+    public void Report(ReportKind kind, Place at, string what, string words = "") =>
+        _report.Add(new ReportLine(kind, documents[at.File].Where(at.At), what, words));
 
     /// <summary>An id that is the same each time the same files are shaped, whatever roles are given elsewhere.</summary>
     public Id Fresh(Place at)
@@ -37,7 +39,10 @@ internal sealed class ShapeWork(IReadOnlyList<SourceDocument> documents, string 
         return new Id(n == 0 ? $"{seed}-{at.File}-{at.At}" : $"{seed}-{at.File}-{at.At}-{n}");
     }
 
-    public Id Range(int file, Id source) => _ranges.TryGetValue((file, source.Value), out var id) ? id : _ranges[(file, source.Value)] = new Id($"{seed}-{file}-r{_ranges.Count + 1}");
+    public Id Range(int file, Id source) =>
+        _ranges.TryGetValue((file, source.Value), out var id)
+            ? id
+            : _ranges[(file, source.Value)] = new Id($"{seed}-{file}-r{_ranges.Count + 1}");
 
     // ---- named places and references ----
 
@@ -47,18 +52,25 @@ internal sealed class ShapeWork(IReadOnlyList<SourceDocument> documents, string 
         void Spans(IReadOnlyList<SourceSpan> spans, SourceDocument document)
         {
             foreach (var span in spans)
-                if (span is SourceReference r) wanted.Add(Full(document, r.Target));
-                else if (span is SourceNote note) Blocks(note.Blocks, document);
+                if (span is SourceReference r)
+                    wanted.Add(Full(document, r.Target));
+                else if (span is SourceNote note)
+                    Blocks(note.Blocks, document);
         }
         void Blocks(IEnumerable<SourceBlock> blocks, SourceDocument document)
         {
             foreach (var block in blocks)
                 switch (block)
                 {
-                    case SourceParagraph p: Spans(p.Spans, document); break;
-                    case SourceList l: Blocks(l.Items.SelectMany(i => i.Blocks), document); break;
+                    case SourceParagraph p:
+                        Spans(p.Spans, document);
+                        break;
+                    case SourceList l:
+                        Blocks(l.Items.SelectMany(i => i.Blocks), document);
+                        break;
                     case SourceDefinitions d:
-                        foreach (var x in d.Definitions) Spans(x.Term, document);
+                        foreach (var x in d.Definitions)
+                            Spans(x.Term, document);
                         Blocks(d.Definitions.SelectMany(x => x.Blocks), document);
                         break;
                     case SourceGroup g:
@@ -69,28 +81,34 @@ internal sealed class ShapeWork(IReadOnlyList<SourceDocument> documents, string 
                         Spans(t.Caption, document);
                         Blocks(t.Rows.SelectMany(r => r.Cells).SelectMany(c => c.Blocks), document);
                         break;
-                    case SourcePicture f: Spans(f.Caption, document); break;
+                    case SourcePicture f:
+                        Spans(f.Caption, document);
+                        break;
                 }
         }
-        foreach (var document in documents) Blocks(document.Blocks, document);
+        foreach (var document in documents)
+            Blocks(document.Blocks, document);
         return wanted;
     }
 
     /// <summary>A name with its file in front: a reference without a file stays in its own.</summary>
-    private static string Full(SourceDocument document, string name) => name.Contains('#', StringComparison.Ordinal) ? name : $"{document.File}#{name}";
+    private static string Full(SourceDocument document, string name) =>
+        name.Contains('#', StringComparison.Ordinal) ? name : $"{document.File}#{name}";
 
     public bool IsWanted(int file, string name) => _wanted.Contains(Full(documents[file], name));
 
     /// <summary>The name is that of a block with a title of its own.</summary>
     public void Named(int file, string name, Id block)
     {
-        if (_named.TryAdd((file, name), block)) _byFile.TryAdd(Full(documents[file], name), block);
+        if (_named.TryAdd((file, name), block))
+            _byFile.TryAdd(Full(documents[file], name), block);
     }
 
     /// <summary>An id for a named place in running text; null when the name is known already.</summary>
     public Id? Names(int file, string name, Place at)
     {
-        if (_named.ContainsKey((file, name))) return null;
+        if (_named.ContainsKey((file, name)))
+            return null;
         var id = Fresh(at);
         Named(file, name, id);
         return id;
@@ -114,24 +132,37 @@ internal sealed class ShapeWork(IReadOnlyList<SourceDocument> documents, string 
     /// <param name="titles">title and kind of everything that has one</param>
     public IReadOnlyList<Inline> Resolved(IReadOnlyList<Inline> spans, IReadOnlyDictionary<Id, (string Title, char Kind)> titles)
     {
-        if (!spans.Any(s => s is CrossReference or Footnote)) return spans;
+        if (!spans.Any(s => s is CrossReference or Footnote))
+            return spans;
         var resolved = new List<Inline>();
         void Text(string words, SpanRoles roles)
         {
-            if (words.Length == 0) return;
-            if (resolved.Count > 0 && resolved[^1] is TextRun last && last.Roles == roles && last.Web is null) resolved[^1] = last with { Text = last.Text + words };
-            else resolved.Add(new TextRun(words, roles));
+            if (words.Length == 0)
+                return;
+            if (resolved.Count > 0 && resolved[^1] is TextRun last && last.Roles == roles && last.Web is null)
+                resolved[^1] = last with { Text = last.Text + words };
+            else
+                resolved.Add(new TextRun(words, roles));
         }
         foreach (var span in spans)
             switch (span)
             {
-                case Footnote note: resolved.Add(note with { Content = Resolved(note.Content, titles) }); break;
-                case TextRun { Web: null, OwnRole: null } run: Text(run.Text, run.Roles); break;
+                case Footnote note:
+                    resolved.Add(note with { Content = Resolved(note.Content, titles) });
+                    break;
+                case TextRun { Web: null, OwnRole: null } run:
+                    Text(run.Text, run.Roles);
+                    break;
                 case CrossReference reference when _references.TryGetValue(reference.Id, out var source):
                     if (!_byFile.TryGetValue(source.Target, out var target))
                     {
                         Text(source.Words, source.Roles);
-                        Report(ReportKind.Look, source.At, $"A reference to “{source.Target[(source.Target.IndexOf('#', StringComparison.Ordinal) + 1)..]}” leads to nothing in these files; its words were kept.");
+                        Report(
+                            ReportKind.Look,
+                            source.At,
+                            $"A reference to “{source.Target[(source.Target.IndexOf('#', StringComparison.Ordinal) + 1)..]}” leads "
+                                + $"to nothing in these files; its words were kept."
+                        );
                         break;
                     }
                     var (title, kind) = titles.GetValueOrDefault(target, ("", ' '));
@@ -145,11 +176,25 @@ internal sealed class ShapeWork(IReadOnlyList<SourceDocument> documents, string 
                     }
                     else
                     {
-                        if (source.Words.Trim().Length > 0) Report(ReportKind.Changed, source.At, "The words of a reference were taken out: it prints what its target is now.", source.Words.Trim());
-                        resolved.Add(reference with { Target = target, Form = kind == ' ' && form is not ("page" or "direction") ? "page" : form });
+                        if (source.Words.Trim().Length > 0)
+                            Report(
+                                ReportKind.Changed,
+                                source.At,
+                                "The words of a reference were taken out: it prints what its target is now.",
+                                source.Words.Trim()
+                            );
+                        resolved.Add(
+                            reference with
+                            {
+                                Target = target,
+                                Form = kind == ' ' && form is not ("page" or "direction") ? "page" : form,
+                            }
+                        );
                     }
                     break;
-                default: resolved.Add(span); break;
+                default:
+                    resolved.Add(span);
+                    break;
             }
         return resolved;
     }
@@ -158,9 +203,12 @@ internal sealed class ShapeWork(IReadOnlyList<SourceDocument> documents, string 
     private static string FormOf(string words, string title, char kind)
     {
         var bare = words.Trim().TrimEnd('.', ':');
-        if (title.Length > 0 && string.Equals(bare, title, StringComparison.OrdinalIgnoreCase)) return "title";
-        if (bare.Length > 0 && bare.All(c => char.IsDigit(c) || c == '.')) return kind == 'h' ? "number" : "page";
-        if (kind is 'f' or 't' && LookAlike.TypedLabel(words + ":") > 0 && bare.Length < 16) return "name-number";
+        if (title.Length > 0 && string.Equals(bare, title, StringComparison.OrdinalIgnoreCase))
+            return "title";
+        if (bare.Length > 0 && bare.All(c => char.IsDigit(c) || c == '.'))
+            return kind == 'h' ? "number" : "page";
+        if (kind is 'f' or 't' && LookAlike.TypedLabel(words + ":") > 0 && bare.Length < 16)
+            return "name-number";
         return bare.Length == 0 ? (title.Length > 0 ? "title" : "page") : "";
     }
 
@@ -170,11 +218,23 @@ internal sealed class ShapeWork(IReadOnlyList<SourceDocument> documents, string 
     public Asset? Picture(Place at, string name)
     {
         var document = documents[at.File];
-        var own = documents.Count > 1 && documents.Take(at.File).Any(d => d.Pictures.TryGetValue(name, out var other) && document.Pictures.TryGetValue(name, out var mine) && !other.AsSpan().SequenceEqual(mine)) ? $"{at.File + 1}-{name}" : name;
-        if (_assets.TryGetValue(own, out var known)) return known;
+        var own =
+            documents.Count > 1
+            && documents
+                .Take(at.File)
+                .Any(d =>
+                    d.Pictures.TryGetValue(name, out var other)
+                    && document.Pictures.TryGetValue(name, out var mine)
+                    && !other.AsSpan().SequenceEqual(mine)
+                )
+                ? $"{at.File + 1}-{name}"
+                : name;
+        if (_assets.TryGetValue(own, out var known))
+            return known;
         try
         {
-            if (!document.Pictures.TryGetValue(name, out var bytes)) throw new PictureFormatException($"The picture “{name}” is not in the file.");
+            if (!document.Pictures.TryGetValue(name, out var bytes))
+                throw new PictureFormatException($"The picture “{name}” is not in the file.");
             bytes = PictureReader.Printable(bytes);
             var asset = PictureReader.Describe(own, bytes);
             _pictures[own] = bytes;
@@ -187,5 +247,6 @@ internal sealed class ShapeWork(IReadOnlyList<SourceDocument> documents, string 
         }
     }
 
-    public InlinePicture SmallPicture(SourcePicture picture, Place at) => new(Fresh(at), Picture(at, picture.Asset)?.Name ?? picture.Asset, picture.Alternative);
+    public InlinePicture SmallPicture(SourcePicture picture, Place at) =>
+        new(Fresh(at), Picture(at, picture.Asset)?.Name ?? picture.Asset, picture.Alternative);
 }

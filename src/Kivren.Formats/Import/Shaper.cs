@@ -35,12 +35,29 @@ public sealed record Shaped(IReadOnlyList<Division> Divisions, string Title)
     public Manual ToManual(Func<Id> fresh, string look)
     {
         var front = new List<Division>();
-        if (Divisions.All(d => d.Kind != DivisionKind.TitlePage)) front.Add(new Division(fresh(), DivisionKind.TitlePage, "Title page", [new Paragraph(fresh(), "title", Title.Length > 0 ? [new TextRun(Title)] : [])]));
+        if (Divisions.All(d => d.Kind != DivisionKind.TitlePage))
+            front.Add(
+                new Division(
+                    fresh(),
+                    DivisionKind.TitlePage,
+                    "Title page",
+                    [new Paragraph(fresh(), "title", Title.Length > 0 ? [new TextRun(Title)] : [])]
+                )
+            );
         front.Add(new Division(fresh(), DivisionKind.Contents, "Contents", [new ContentsList(fresh())]));
         // Front matter of the files stands before the body, as a book has it.
-        var divisions = front.Concat(Divisions.Where(d => d.Matter == Matter.Front)).Concat(Divisions.Where(d => d.Matter == Matter.Body)).Concat(Divisions.Where(d => d.Matter == Matter.Back)).ToList();
-        if (Divisions.Any(d => d.Blocks.Any(b => b.Inlines().Any(i => i is IndexEntry)))) divisions.Add(new Division(fresh(), DivisionKind.Index, "Index", [new IndexList(fresh())]));
-        return new Manual(fresh(), Title.Length > 0 ? Title : Divisions.FirstOrDefault()?.Title ?? "Untitled", divisions) { Look = look, Assets = Assets };
+        var divisions = front
+            .Concat(Divisions.Where(d => d.Matter == Matter.Front))
+            .Concat(Divisions.Where(d => d.Matter == Matter.Body))
+            .Concat(Divisions.Where(d => d.Matter == Matter.Back))
+            .ToList();
+        if (Divisions.Any(d => d.Blocks.Any(b => b.Inlines().Any(i => i is IndexEntry))))
+            divisions.Add(new Division(fresh(), DivisionKind.Index, "Index", [new IndexList(fresh())]));
+        return new Manual(fresh(), Title.Length > 0 ? Title : Divisions.FirstOrDefault()?.Title ?? "Untitled", divisions)
+        {
+            Look = look,
+            Assets = Assets,
+        };
     }
 }
 
@@ -78,11 +95,17 @@ public sealed class Shaper
 
     private Shaped All(CancellationToken cancel)
     {
-        for (var d = 0; d < _documents.Count; d++) File(d, cancel);
+        for (var d = 0; d < _documents.Count; d++)
+            File(d, cancel);
         var titles = Titles();
-        var resolved = _divisions.Select(d => d.Division with { Blocks = d.Division.Blocks.Select(b => b.WithSpans(s => _work.Resolved(s, titles))).ToArray() }).ToArray();
-        if (_title.Length == 0) _title = _documents.Select(d => d.Title).FirstOrDefault(t => t.Length > 0) ?? (_divisions.Count == 1 ? _divisions[0].Division.Title : "");
-        if (_title.Length == 0 && _documents.Count > 0) _title = Path.GetFileNameWithoutExtension(_documents[0].File);
+        var resolved = _divisions
+            .Select(d => d.Division with { Blocks = d.Division.Blocks.Select(b => b.WithSpans(s => _work.Resolved(s, titles))).ToArray() })
+            .ToArray();
+        if (_title.Length == 0)
+            _title = _documents.Select(d => d.Title).FirstOrDefault(t => t.Length > 0)
+                ?? (_divisions.Count == 1 ? _divisions[0].Division.Title : "");
+        if (_title.Length == 0 && _documents.Count > 0)
+            _title = Path.GetFileNameWithoutExtension(_documents[0].File);
         return new Shaped(resolved, _title)
         {
             Lines = _plan.Lines,
@@ -104,9 +127,15 @@ public sealed class Shaper
             foreach (var block in division.Blocks.SelectMany(b => b.WithInner()))
                 switch (block)
                 {
-                    case Head h: titles[h.Id] = (h.Content.PlainText(), 'h'); break;
-                    case Figure f: titles[f.Id] = (f.Caption.PlainText(), 'f'); break;
-                    case Table t: titles[t.Id] = (t.Caption.PlainText(), 't'); break;
+                    case Head h:
+                        titles[h.Id] = (h.Content.PlainText(), 'h');
+                        break;
+                    case Figure f:
+                        titles[f.Id] = (f.Caption.PlainText(), 'f');
+                        break;
+                    case Table t:
+                        titles[t.Id] = (t.Caption.PlainText(), 't');
+                        break;
                 }
         }
         return titles;
@@ -126,40 +155,56 @@ public sealed class Shaper
             cancel.ThrowIfCancellationRequested();
             var own = blocks.Skip(from).Take(to - from).ToArray();
             var shaped = Blocks(own, file, 0);
-            if (title.Length == 0 && shaped.Count == 0) return;
+            if (title.Length == 0 && shaped.Count == 0)
+                return;
             // What stands before the first division of a file that has some: its preface, when it is text at all.
-            if (title.Length == 0) (kind, title) = _divisions.Any(d => d.File == file) || to == blocks.Count ? (becomes, NameOf(document)) : (DivisionKind.Preface, "Preface");
-            if (first) _work.NamedFile(file, id);
+            if (title.Length == 0)
+                (kind, title) =
+                    _divisions.Any(d => d.File == file) || to == blocks.Count
+                        ? (becomes, NameOf(document))
+                        : (DivisionKind.Preface, "Preface");
+            if (first)
+                _work.NamedFile(file, id);
             first = false;
             _divisions.Add((new Division(id, kind, title, shaped) { Language = document.Language }, file));
         }
         for (var i = 0; i < blocks.Count; i++)
         {
-            if (blocks[i] is not SourceParagraph p || string.IsNullOrWhiteSpace(p.Spans.Words())) continue;
+            if (blocks[i] is not SourceParagraph p || string.IsNullOrWhiteSpace(p.Spans.Words()))
+                continue;
             var planned = _plan.Of(p);
             if (planned.Role == ImportRole.Title && _title.Length == 0 && _divisions.All(d => d.File != file))
             {
                 _title = TextOf(p, file).PlainText();
-                foreach (var bookmark in p.Spans.OfType<SourceBookmark>()) _work.Named(file, bookmark.Name, id);
+                foreach (var bookmark in p.Spans.OfType<SourceBookmark>())
+                    _work.Named(file, bookmark.Name, id);
                 _taken.Add(p);
                 continue;
             }
-            if (ImportRole.DivisionOf(planned.Role) is not { } begins) continue;
+            if (ImportRole.DivisionOf(planned.Role) is not { } begins)
+                continue;
             Close(i);
             var at = new Place(file, p.Place);
             // A level of heads that begins divisions becomes what the file becomes; a role named outright stands.
-            (kind, id, from) = (begins == DivisionKind.Chapter ? (becomes == DivisionKind.Preface ? DivisionKind.Chapter : becomes) : begins, _work.Fresh(at), i + 1);
+            (kind, id, from) = (
+                begins == DivisionKind.Chapter ? (becomes == DivisionKind.Preface ? DivisionKind.Chapter : becomes) : begins,
+                _work.Fresh(at),
+                i + 1
+            );
             _origins[id] = new Origin(file, p.Place, planned.Key);
             title = _spans.Shape(p.Spans, at, HeadSkip(p, planned, at), id, flat: true).PlainText();
-            if (title.Length == 0) title = "Untitled";
+            if (title.Length == 0)
+                title = "Untitled";
         }
         Close(blocks.Count);
-        if (first) _work.NamedFile(file, id);
+        if (first)
+            _work.NamedFile(file, id);
     }
 
     private readonly HashSet<SourceBlock> _taken = new(ReferenceEqualityComparer.Instance);
 
-    private static string NameOf(SourceDocument document) => document.Title.Length > 0 ? document.Title : Path.GetFileNameWithoutExtension(document.File).Replace('-', ' ').Replace('_', ' ');
+    private static string NameOf(SourceDocument document) =>
+        document.Title.Length > 0 ? document.Title : Path.GetFileNameWithoutExtension(document.File).Replace('-', ' ').Replace('_', ' ');
 
     // ---- blocks ----
 
@@ -168,11 +213,16 @@ public sealed class Shaper
         var into = new BlockRun(this, file, depth);
         for (var i = 0; i < blocks.Count; i++)
         {
-            if (_taken.Contains(blocks[i])) continue;
+            if (_taken.Contains(blocks[i]))
+                continue;
             if (Cleans(Cleaning.TabTables) && TabTable.At(blocks, i, b => _plan.Of(b).Role == ImportRole.Body) is { } table)
             {
                 _work.Count(Cleaning.TabTables);
-                _work.Report(ReportKind.Changed, new Place(file, blocks[i].Place), $"{table.Lines} lines held apart by tabs or spaces became a table.");
+                _work.Report(
+                    ReportKind.Changed,
+                    new Place(file, blocks[i].Place),
+                    $"{table.Lines} lines held apart by tabs or spaces became a table."
+                );
                 into.Add(table.Table);
                 i += table.Lines - 1;
                 continue;
@@ -182,15 +232,26 @@ public sealed class Shaper
         return into.Done();
     }
 
-    private List<Inline> TextOf(SourceParagraph p, int file, bool flat = false, int skip = 0) => _spans.Shape(p.Spans, new Place(file, p.Place), skip, flat: flat);
+    private List<Inline> TextOf(SourceParagraph p, int file, bool flat = false, int skip = 0) =>
+        _spans.Shape(p.Spans, new Place(file, p.Place), skip, flat: flat);
 
     private int HeadSkip(SourceParagraph p, RolePlan.Planned planned, Place at)
     {
-        var skip = planned.Looks is { Typed: > 0 } looks && looks.Key.StartsWith("look:number", StringComparison.Ordinal) ? looks.Typed : LookAlike.TypedHeadNumber(p.Spans.Words());
-        if (skip == 0) return 0;
+        var skip =
+            planned.Looks is { Typed: > 0 } looks && looks.Key.StartsWith("look:number", StringComparison.Ordinal)
+                ? looks.Typed
+                : LookAlike.TypedHeadNumber(p.Spans.Words());
+        if (skip == 0)
+            return 0;
         _work.Count(Cleaning.TypedNumbers);
-        if (!Cleans(Cleaning.TypedNumbers)) return 0;
-        _work.Report(ReportKind.Changed, at, "A number typed in front of a head was taken out: the manual numbers its heads.", p.Spans.Words()[..skip].Trim());
+        if (!Cleans(Cleaning.TypedNumbers))
+            return 0;
+        _work.Report(
+            ReportKind.Changed,
+            at,
+            "A number typed in front of a head was taken out: the manual numbers its heads.",
+            p.Spans.Words()[..skip].Trim()
+        );
         return skip;
     }
 
@@ -213,7 +274,10 @@ public sealed class Shaper
             CloseList();
             CloseListing();
             CloseCaption();
-            if (_waiting is { } kind) _blocks.Add(new Admonition(shaper._work.Fresh(_waitingAt), kind, [new Paragraph(shaper._work.Fresh(_waitingAt), "body", [])]));
+            if (_waiting is { } kind)
+                _blocks.Add(
+                    new Admonition(shaper._work.Fresh(_waitingAt), kind, [new Paragraph(shaper._work.Fresh(_waitingAt), "body", [])])
+                );
             _waiting = null;
             return _blocks;
         }
@@ -239,34 +303,72 @@ public sealed class Shaper
         {
             switch (block)
             {
-                case SourceParagraph p: Paragraph(p); break;
+                case SourceParagraph p:
+                    Paragraph(p);
+                    break;
                 case SourceBreak:
                     shaper._work.Count(Cleaning.PageBreaks);
-                    if (!shaper.Cleans(Cleaning.PageBreaks)) Put(new PageBreak(shaper._work.Fresh(At(block))), block, "");
+                    if (!shaper.Cleans(Cleaning.PageBreaks))
+                        Put(new PageBreak(shaper._work.Fresh(At(block))), block, "");
                     break;
-                case SourceGenerated generated: Generated(generated); break;
-                case SourceList list: Put(ListOf(list), list, shaper._plan.Of(list).Key); break;
-                case SourceDefinitions definitions: Put(DefinitionsOf(definitions), definitions, ""); break;
-                case SourceTable table: Table(table); break;
-                case SourcePicture picture: Picture(picture); break;
+                case SourceGenerated generated:
+                    Generated(generated);
+                    break;
+                case SourceList list:
+                    Put(ListOf(list), list, shaper._plan.Of(list).Key);
+                    break;
+                case SourceDefinitions definitions:
+                    Put(DefinitionsOf(definitions), definitions, "");
+                    break;
+                case SourceTable table:
+                    Table(table);
+                    break;
+                case SourcePicture picture:
+                    Picture(picture);
+                    break;
                 case SourceListing listing:
                     var listingId = shaper._work.Fresh(At(listing));
-                    var captioned = listing.Caption.Count > 0 ? shaper._spans.Shape(listing.Caption, At(listing), owner: listingId, flat: true) : Waiting(listingId, table: false);
+                    var captioned =
+                        listing.Caption.Count > 0
+                            ? shaper._spans.Shape(listing.Caption, At(listing), owner: listingId, flat: true)
+                            : Waiting(listingId, table: false);
                     Put(new Listing(listingId, listing.Language, Printable(listing.Text), captioned), listing, "");
                     break;
-                case SourceEquation equation: Put(new Equation(shaper._work.Fresh(At(equation)), equation.Source, equation.Alternative) { Numbered = false }, equation, ""); break;
-                case SourceGroup group: Group(group); break;
+                case SourceEquation equation:
+                    Put(
+                        new Equation(shaper._work.Fresh(At(equation)), equation.Source, equation.Alternative) { Numbered = false },
+                        equation,
+                        ""
+                    );
+                    break;
+                case SourceGroup group:
+                    Group(group);
+                    break;
             }
         }
 
-        private static string Printable(string text) => string.Concat(text.Replace("\r\n", "\n", StringComparison.Ordinal).Where(c => c is '\n' or '\t' || !char.IsControl(c))).TrimEnd('\n');
+        private static string Printable(string text) =>
+            string.Concat(text.Replace("\r\n", "\n", StringComparison.Ordinal).Where(c => c is '\n' or '\t' || !char.IsControl(c)))
+                .TrimEnd('\n');
 
         private void Generated(SourceGenerated generated)
         {
             shaper._work.Count(Cleaning.GeneratedLists);
-            var name = generated.Kind switch { Import.Generated.Contents => "contents list", Import.Generated.Index => "index", _ => "list of figures or tables" };
-            if (shaper.Cleans(Cleaning.GeneratedLists)) shaper._work.Report(ReportKind.LeftOut, At(generated), $"The {name} of the source was left out: the manual makes its own.", generated.Words);
-            else if (generated.Words.Length > 0) Put(new Paragraph(shaper._work.Fresh(At(generated)), "body", [new TextRun(generated.Words)]), generated, "");
+            var name = generated.Kind switch
+            {
+                Import.Generated.Contents => "contents list",
+                Import.Generated.Index => "index",
+                _ => "list of figures or tables",
+            };
+            if (shaper.Cleans(Cleaning.GeneratedLists))
+                shaper._work.Report(
+                    ReportKind.LeftOut,
+                    At(generated),
+                    $"The {name} of the source was left out: the manual makes its own.",
+                    generated.Words
+                );
+            else if (generated.Words.Length > 0)
+                Put(new Paragraph(shaper._work.Fresh(At(generated)), "body", [new TextRun(generated.Words)]), generated, "");
         }
 
         // ---- paragraphs ----
@@ -277,7 +379,8 @@ public sealed class Shaper
             if (p.BreakBefore)
             {
                 shaper._work.Count(Cleaning.PageBreaks);
-                if (!shaper.Cleans(Cleaning.PageBreaks)) Put(new PageBreak(shaper._work.Fresh(at)), p, "");
+                if (!shaper.Cleans(Cleaning.PageBreaks))
+                    Put(new PageBreak(shaper._work.Fresh(at)), p, "");
             }
             if (IsEmpty(p))
             {
@@ -287,7 +390,8 @@ public sealed class Shaper
                     _carried.AddRange(p.Spans.Where(s => s is SourceBookmark or SourceComment or SourceAtom { Inline: IndexEntry }));
                 }
                 shaper._work.Count(Cleaning.EmptyParagraphs);
-                if (!shaper.Cleans(Cleaning.EmptyParagraphs)) Put(new Paragraph(shaper._work.Fresh(at), "body", []), p, "");
+                if (!shaper.Cleans(Cleaning.EmptyParagraphs))
+                    Put(new Paragraph(shaper._work.Fresh(at), "body", []), p, "");
                 return;
             }
             if (_carried.Count > 0)
@@ -303,7 +407,11 @@ public sealed class Shaper
 
         private readonly List<SourceSpan> _carried = [];
 
-        private static bool IsEmpty(SourceParagraph p) => string.IsNullOrWhiteSpace(p.Spans.Words()) && p.Spans.All(s => s is SourceRun or SourceTab or SourceBookmark or SourceComment or SourceAtom { Inline: LineBreak or IndexEntry });
+        private static bool IsEmpty(SourceParagraph p) =>
+            string.IsNullOrWhiteSpace(p.Spans.Words())
+            && p.Spans.All(s =>
+                s is SourceRun or SourceTab or SourceBookmark or SourceComment or SourceAtom { Inline: LineBreak or IndexEntry }
+            );
 
         private void Planned(SourceParagraph p, RolePlan.Planned planned)
         {
@@ -319,26 +427,40 @@ public sealed class Shaper
                 _list.CarryOn(more);
                 return;
             }
-            if (role != ImportRole.Listing) CloseListing();
+            if (role != ImportRole.Listing)
+                CloseListing();
             if (role == ImportRole.LeftOut)
             {
-                shaper._work.Report(ReportKind.LeftOut, at, $"A paragraph in “{(p.Style.Length > 0 ? p.Style : "Plain")}” was left out, as the mapping says.", words);
+                shaper._work.Report(
+                    ReportKind.LeftOut,
+                    at,
+                    $"A paragraph in “{(p.Style.Length > 0 ? p.Style : "Plain")}” was left out, as the mapping says.",
+                    words
+                );
                 return;
             }
             if (ImportRole.HeadOf(role) is { } level)
             {
                 var id = Id();
                 var text = shaper._spans.Shape(p.Spans, at, shaper.HeadSkip(p, planned, at), id, flat: true);
-                if (text.Count > 0) Put(new Head(id, (HeadLevel)level, text), p, planned.Key);
+                if (text.Count > 0)
+                    Put(new Head(id, (HeadLevel)level, text), p, planned.Key);
             }
             else if (ImportRole.DivisionOf(role) is not null)
             {
                 var id = Id();
-                Put(new Head(id, HeadLevel.A, shaper._spans.Shape(p.Spans, at, shaper.HeadSkip(p, planned, at), id, flat: true)), p, planned.Key);
+                Put(
+                    new Head(id, HeadLevel.A, shaper._spans.Shape(p.Spans, at, shaper.HeadSkip(p, planned, at), id, flat: true)),
+                    p,
+                    planned.Key
+                );
             }
-            else if (ImportRole.IsList(role)) Item(p, planned);
-            else if (ImportRole.AdmonitionOf(role) is { } kind) Admonition(p, planned, kind);
-            else if (role == ImportRole.Caption) Caption(p, planned);
+            else if (ImportRole.IsList(role))
+                Item(p, planned);
+            else if (ImportRole.AdmonitionOf(role) is { } kind)
+                Admonition(p, planned, kind);
+            else if (role == ImportRole.Caption)
+                Caption(p, planned);
             else if (role == ImportRole.Listing)
             {
                 if (_listing is null)
@@ -349,19 +471,22 @@ public sealed class Shaper
                 }
                 _listing.Value.Lines.AddRange(Printable(ListingText(p.Spans)).Split('\n'));
             }
-            else if (role is ImportRole.DefinedTerm or ImportRole.Definition) Defined(p, planned);
+            else if (role is ImportRole.DefinedTerm or ImportRole.Definition)
+                Defined(p, planned);
             else if (role is ImportRole.Aside or ImportRole.Example)
             {
                 var text = new Paragraph(Id(), "body", shaper.TextOf(p, file));
                 shaper._origins[text.Id] = new Origin(file, p.Place, planned.Key);
-                if (_admonitionKey == planned.Key && _blocks[^1] is Aside or Example) Join(text);
+                if (_admonitionKey == planned.Key && _blocks[^1] is Aside or Example)
+                    Join(text);
                 else
                 {
                     Put(role == ImportRole.Aside ? new Aside(Id(), [], [text]) : new Example(Id(), [], [text]), p, planned.Key);
                     _admonitionKey = planned.Key;
                 }
             }
-            else Put(new Paragraph(Id(), role, shaper.TextOf(p, file)), p, planned.Key);
+            else
+                Put(new Paragraph(Id(), role, shaper.TextOf(p, file)), p, planned.Key);
         }
 
         /// <summary>Terms and what they mean, one after another, are one list.</summary>
@@ -372,13 +497,22 @@ public sealed class Shaper
             var list = _blocks.Count > 0 ? _blocks[^1] as DefinitionList : null;
             if (planned.Role == ImportRole.DefinedTerm || list is null)
             {
-                var entry = new Definition(shaper._work.Fresh(at), planned.Role == ImportRole.DefinedTerm ? shaper.TextOf(p, file, flat: true) : [], planned.Role == ImportRole.DefinedTerm ? [] : [Text()]);
-                if (list is null) Put(new DefinitionList(shaper._work.Fresh(at), [entry]), p, planned.Key);
-                else _blocks[^1] = list with { Definitions = [.. list.Definitions, entry] };
+                var entry = new Definition(
+                    shaper._work.Fresh(at),
+                    planned.Role == ImportRole.DefinedTerm ? shaper.TextOf(p, file, flat: true) : [],
+                    planned.Role == ImportRole.DefinedTerm ? [] : [Text()]
+                );
+                if (list is null)
+                    Put(new DefinitionList(shaper._work.Fresh(at), [entry]), p, planned.Key);
+                else
+                    _blocks[^1] = list with { Definitions = [.. list.Definitions, entry] };
                 return;
             }
             var last = list.Definitions[^1];
-            _blocks[^1] = list with { Definitions = [.. list.Definitions.Take(list.Definitions.Count - 1), last with { Blocks = [.. last.Blocks, Text()] }] };
+            _blocks[^1] = list with
+            {
+                Definitions = [.. list.Definitions.Take(list.Definitions.Count - 1), last with { Blocks = [.. last.Blocks, Text()] }],
+            };
 
             Paragraph Text()
             {
@@ -388,7 +522,19 @@ public sealed class Shaper
             }
         }
 
-        private static string ListingText(IReadOnlyList<SourceSpan> spans) => string.Concat(spans.Select(s => s switch { SourceRun { Tracked: not Tracked.Deleted } r => r.Text, SourceTab => "\t", SourceAtom { Inline: LineBreak } => "\n", SourceReference r => r.Words, _ => "" }));
+        private static string ListingText(IReadOnlyList<SourceSpan> spans) =>
+            string.Concat(
+                spans.Select(s =>
+                    s switch
+                    {
+                        SourceRun { Tracked: not Tracked.Deleted } r => r.Text,
+                        SourceTab => "\t",
+                        SourceAtom { Inline: LineBreak } => "\n",
+                        SourceReference r => r.Words,
+                        _ => "",
+                    }
+                )
+            );
 
         private void Join(Block text)
         {
@@ -406,7 +552,13 @@ public sealed class Shaper
             var at = At(p);
             var words = p.Spans.Words();
             var skip = LookAlike.TypedSignal(words);
-            if (skip > 0) shaper._work.Report(ReportKind.Changed, at, "A signal word typed in front was taken out: the look prints it.", words[..skip].Trim().TrimEnd(':', '!', '–', '—', '-').Trim());
+            if (skip > 0)
+                shaper._work.Report(
+                    ReportKind.Changed,
+                    at,
+                    "A signal word typed in front was taken out: the look prints it.",
+                    words[..skip].Trim().TrimEnd(':', '!', '–', '—', '-').Trim()
+                );
             if (skip >= words.Trim().Length)
             {
                 CloseList();
@@ -451,7 +603,13 @@ public sealed class Shaper
         {
             var words = caption.Words();
             var skip = LookAlike.TypedLabel(words);
-            if (skip > 0 && words[..skip].Trim().Length > 0) shaper._work.Report(ReportKind.Changed, at, "A label typed in front of a caption was taken out: the look numbers it.", words[..skip].Trim());
+            if (skip > 0 && words[..skip].Trim().Length > 0)
+                shaper._work.Report(
+                    ReportKind.Changed,
+                    at,
+                    "A label typed in front of a caption was taken out: the look numbers it.",
+                    words[..skip].Trim()
+                );
             return skip;
         }
 
@@ -461,7 +619,8 @@ public sealed class Shaper
         /// <summary>The caption that waits for what comes now; empty when none does.</summary>
         private IReadOnlyList<Inline> Waiting(Id owner, bool table)
         {
-            if (_caption is null || _captionSource is null || (_captionOf.Table && !table)) return [];
+            if (_caption is null || _captionSource is null || (_captionOf.Table && !table))
+                return [];
             _caption = null;
             return shaper._spans.Shape(_captionSource.Spans, _captionOf.At, _captionSkip, owner);
         }
@@ -469,7 +628,8 @@ public sealed class Shaper
         /// <summary>A caption that nothing followed belongs to the table before it, or to nothing.</summary>
         private void CloseCaption()
         {
-            if (_caption is null || _captionSource is null) return;
+            if (_caption is null || _captionSource is null)
+                return;
             _caption = null;
             if (_blocks.Count > 0 && _blocks[^1] is Table { Caption.Count: 0 } table)
             {
@@ -493,16 +653,32 @@ public sealed class Shaper
         {
             var at = At(source);
             var id = shaper._work.Fresh(at);
-            var caption = source.Caption.Count > 0 ? shaper._spans.Shape(source.Caption, at, Label(source.Caption, at), id) : Waiting(id, table: true);
+            var caption =
+                source.Caption.Count > 0
+                    ? shaper._spans.Shape(source.Caption, at, Label(source.Caption, at), id)
+                    : Waiting(id, table: true);
             // A cell's own place numbers its ids, so that a changed row renames no other.
-            var rows = source.Rows.Select((row, r) => new Row(shaper._work.Fresh(at), row.Cells.Select(c => new Cell(shaper._work.Fresh(at), shaper._spans.Cell(c.Blocks, at, r < source.HeaderRows))
-            {
-                ColumnSpan = Math.Clamp(c.ColumnSpan, 1, 1000),
-                RowSpan = Math.Clamp(c.RowSpan, 1, 100_000),
-                Alignment = c.Alignment,
-            }).ToArray())).ToArray();
-            if (rows.Length == 0) return;
-            var columns = source.Columns.Count > 0 ? source.Columns : Enumerable.Repeat(CellAlignment.Left, Math.Min(200, rows.Max(r => r.Cells.Sum(c => c.ColumnSpan)))).ToArray();
+            var rows = source
+                .Rows.Select(
+                    (row, r) =>
+                        new Row(
+                            shaper._work.Fresh(at),
+                            row.Cells.Select(c => new Cell(shaper._work.Fresh(at), shaper._spans.Cell(c.Blocks, at, r < source.HeaderRows))
+                                {
+                                    ColumnSpan = Math.Clamp(c.ColumnSpan, 1, 1000),
+                                    RowSpan = Math.Clamp(c.RowSpan, 1, 100_000),
+                                    Alignment = c.Alignment,
+                                })
+                                .ToArray()
+                        )
+                )
+                .ToArray();
+            if (rows.Length == 0)
+                return;
+            var columns =
+                source.Columns.Count > 0
+                    ? source.Columns
+                    : Enumerable.Repeat(CellAlignment.Left, Math.Min(200, rows.Max(r => r.Cells.Sum(c => c.ColumnSpan)))).ToArray();
             Put(new Table(id, Math.Min(source.HeaderRows, rows.Length), columns, caption, rows), source, "");
         }
 
@@ -510,9 +686,20 @@ public sealed class Shaper
         {
             var at = At(picture);
             var id = shaper._work.Fresh(at);
-            var caption = picture.Caption.Count > 0 ? shaper._spans.Shape(picture.Caption, at, Label(picture.Caption, at), id) : Waiting(id, table: false);
-            if (picture.Alternative.Length == 0) shaper._work.Report(ReportKind.Look, at, "A picture has no alternative text. Say in words what it shows.");
-            Put(new Figure(id, shaper._work.Picture(at, picture.Asset)?.Name ?? picture.Asset, caption, picture.Alternative) { Width = Math.Clamp(picture.Width, 5, 100) }, picture, "");
+            var caption =
+                picture.Caption.Count > 0
+                    ? shaper._spans.Shape(picture.Caption, at, Label(picture.Caption, at), id)
+                    : Waiting(id, table: false);
+            if (picture.Alternative.Length == 0)
+                shaper._work.Report(ReportKind.Look, at, "A picture has no alternative text. Say in words what it shows.");
+            Put(
+                new Figure(id, shaper._work.Picture(at, picture.Asset)?.Name ?? picture.Asset, caption, picture.Alternative)
+                {
+                    Width = Math.Clamp(picture.Width, 5, 100),
+                },
+                picture,
+                ""
+            );
         }
 
         private void Group(SourceGroup group)
@@ -521,7 +708,11 @@ public sealed class Shaper
             var planned = shaper._plan.Of(group);
             if (depth >= MostDepth)
             {
-                shaper._work.Report(ReportKind.Changed, at, $"“{group.Style}” is nested more than {MostDepth} deep; its words stand as a paragraph.");
+                shaper._work.Report(
+                    ReportKind.Changed,
+                    at,
+                    $"“{group.Style}” is nested more than {MostDepth} deep; its words stand as a paragraph."
+                );
                 Put(new Paragraph(shaper._work.Fresh(at), "body", [new TextRun(new SourceBlock[] { group }.Words())]), group, planned.Key);
                 return;
             }
@@ -529,15 +720,34 @@ public sealed class Shaper
             var title = shaper._spans.Shape(group.Title, at, owner: id, flat: true);
             if (planned.Role == ImportRole.LeftOut)
             {
-                shaper._work.Report(ReportKind.LeftOut, at, $"“{group.Style}” was left out, as the mapping says.", new SourceBlock[] { group }.Words());
+                shaper._work.Report(
+                    ReportKind.LeftOut,
+                    at,
+                    $"“{group.Style}” was left out, as the mapping says.",
+                    new SourceBlock[] { group }.Words()
+                );
                 return;
             }
             var inner = shaper.Blocks(group.Blocks, file, depth + 1);
             // Heads belong to the outline, not into a box: there they stand as strong lines.
-            if (planned.Role is not ImportRole.Body) inner = inner.Select(b => b is Head h ? new Paragraph(h.Id, "body", h.Content.Select(s => s is TextRun r ? r with { Roles = r.Roles | SpanRoles.Strong } : s).ToArray()) : b).ToList();
-            if (inner.Count == 0 && title.Count == 0) return;
-            if (inner.Count == 0 && planned.Role is ImportRole.Aside or ImportRole.Example) inner.Add(new Paragraph(shaper._work.Fresh(at), "body", []));
-            Block? made = ImportRole.AdmonitionOf(planned.Role) is { } kind ? new Admonition(id, kind, Headed(title, inner, at))
+            if (planned.Role is not ImportRole.Body)
+                inner = inner
+                    .Select(b =>
+                        b is Head h
+                            ? new Paragraph(
+                                h.Id,
+                                "body",
+                                h.Content.Select(s => s is TextRun r ? r with { Roles = r.Roles | SpanRoles.Strong } : s).ToArray()
+                            )
+                            : b
+                    )
+                    .ToList();
+            if (inner.Count == 0 && title.Count == 0)
+                return;
+            if (inner.Count == 0 && planned.Role is ImportRole.Aside or ImportRole.Example)
+                inner.Add(new Paragraph(shaper._work.Fresh(at), "body", []));
+            Block? made =
+                ImportRole.AdmonitionOf(planned.Role) is { } kind ? new Admonition(id, kind, Headed(title, inner, at))
                 : planned.Role == ImportRole.Aside ? new Aside(id, title, inner)
                 : planned.Role == ImportRole.Example ? new Example(id, title, inner)
                 : null;
@@ -547,12 +757,26 @@ public sealed class Shaper
                 return;
             }
             foreach (var block in Headed(title, inner, at))
-                Put(planned.Role == ImportRole.Quotation && block is Paragraph p ? p with { Role = ImportRole.Quotation } : block, group, shaper._origins.TryGetValue(block.Id, out var own) ? own.Line : planned.Key);
+                Put(
+                    planned.Role == ImportRole.Quotation && block is Paragraph p ? p with { Role = ImportRole.Quotation } : block,
+                    group,
+                    shaper._origins.TryGetValue(block.Id, out var own) ? own.Line : planned.Key
+                );
         }
 
         /// <summary>A title where the block has none of its own stands as a strong line before the text.</summary>
         private List<Block> Headed(List<Inline> title, List<Block> inner, Place at) =>
-            title.Count == 0 ? inner : [new Paragraph(shaper._work.Fresh(at), "body", title.Select(s => s is TextRun r ? r with { Roles = r.Roles | SpanRoles.Strong } : s).ToArray()), .. inner];
+            title.Count == 0
+                ? inner
+                :
+                [
+                    new Paragraph(
+                        shaper._work.Fresh(at),
+                        "body",
+                        title.Select(s => s is TextRun r ? r with { Roles = r.Roles | SpanRoles.Strong } : s).ToArray()
+                    ),
+                    .. inner,
+                ];
 
         // ---- lists ----
 
@@ -564,8 +788,15 @@ public sealed class Shaper
             var at = At(p);
             var words = p.Spans.Words();
             var (typed, number) = p.List is null ? (planned.Looks?.Typed ?? 0, planned.Looks?.Number ?? 0) : (0, p.List.Value.Number);
-            if (p.List is null && planned.Looks is null) (typed, number) = LookAlike.TypedItem(words);
-            if (typed > 0) shaper._work.Report(ReportKind.Changed, at, "A sign or number typed in front of an item was taken out: the list makes it.", words[..typed].Trim());
+            if (p.List is null && planned.Looks is null)
+                (typed, number) = LookAlike.TypedItem(words);
+            if (typed > 0)
+                shaper._work.Report(
+                    ReportKind.Changed,
+                    at,
+                    "A sign or number typed in front of an item was taken out: the list makes it.",
+                    words[..typed].Trim()
+                );
             var text = new Paragraph(shaper._work.Fresh(at), "body", shaper.TextOf(p, file, skip: typed));
             shaper._origins[text.Id] = new Origin(file, p.Place, planned.Key);
             var kind = planned.Role switch
@@ -575,20 +806,47 @@ public sealed class Shaper
                 _ => p.List is { Kind: not ListKind.Unordered } own ? own.Kind : ListKind.Decimal,
             };
             // Letters under numbers are steps within a step.
-            var level = p.List?.Level ?? (planned.Role == ImportRole.Letters && _list.IsNumbered ? 1 : null as int?) ?? (typed > 0 || planned.Looks is not null ? 0 : Math.Min(3, p.Indent / 36));
-            if (_list.Add(new ListRun.Entry(p.List?.Key ?? planned.Key, level, kind, planned.Role == ImportRole.Steps, number, new Item(shaper._work.Fresh(at), [text])), () => shaper._work.Fresh(at))) return;
+            var level = p.List?.Level
+                ?? (planned.Role == ImportRole.Letters && _list.IsNumbered ? 1 : null as int?)
+                ?? (typed > 0 || planned.Looks is not null ? 0 : Math.Min(3, p.Indent / 36));
+            if (
+                _list.Add(
+                    new ListRun.Entry(
+                        p.List?.Key ?? planned.Key,
+                        level,
+                        kind,
+                        planned.Role == ImportRole.Steps,
+                        number,
+                        new Item(shaper._work.Fresh(at), [text])
+                    ),
+                    () => shaper._work.Fresh(at)
+                )
+            )
+                return;
             CloseList();
-            _list.Add(new ListRun.Entry(p.List?.Key ?? planned.Key, level, kind, planned.Role == ImportRole.Steps, number, new Item(shaper._work.Fresh(at), [text])), () => shaper._work.Fresh(at));
+            _list.Add(
+                new ListRun.Entry(
+                    p.List?.Key ?? planned.Key,
+                    level,
+                    kind,
+                    planned.Role == ImportRole.Steps,
+                    number,
+                    new Item(shaper._work.Fresh(at), [text])
+                ),
+                () => shaper._work.Fresh(at)
+            );
         }
 
         private void CloseList()
         {
-            if (_list.Close() is { } list) _blocks.Add(list);
+            if (_list.Close() is { } list)
+                _blocks.Add(list);
         }
 
         private void CloseListing()
         {
-            if (_listing is not { } listing) return;
+            if (_listing is not { } listing)
+                return;
             _listing = null;
             _admonitionKey = null;
             _blocks.Add(new Listing(listing.Id, "", string.Join('\n', listing.Lines), []));
@@ -600,30 +858,63 @@ public sealed class Shaper
             var role = shaper._plan.Of(list).Role;
             if (depth >= MostDepth)
             {
-                shaper._work.Report(ReportKind.Changed, at, $"A list is nested more than {MostDepth} deep; its words stand as a paragraph.");
+                shaper._work.Report(
+                    ReportKind.Changed,
+                    at,
+                    $"A list is nested more than {MostDepth} deep; its words stand as a paragraph."
+                );
                 return new Paragraph(shaper._work.Fresh(at), "body", [new TextRun(new SourceBlock[] { list }.Words())]);
             }
             var id = shaper._work.Fresh(at);
-            var items = list.Items.Select(i =>
+            var items = list
+                .Items.Select(i =>
+                {
+                    var own = shaper.Blocks(i.Blocks, file, depth + 1);
+                    // A head in an item would tear the list out of its section.
+                    // An item begins with a paragraph: there its number stands.
+                    if (own.Count > 0 && own[0] is not (Core.Content.Paragraph or Head))
+                        own.Insert(0, new Paragraph(shaper._work.Fresh(at), "body", []));
+                    return new Item(
+                        shaper._work.Fresh(i.Blocks.Count > 0 ? At(i.Blocks[0]) : at),
+                        own.Select(b =>
+                                b is Head h
+                                    ? new Paragraph(
+                                        h.Id,
+                                        "body",
+                                        h.Content.Select(s => s is TextRun r ? r with { Roles = r.Roles | SpanRoles.Strong } : s).ToArray()
+                                    )
+                                    : b
+                            )
+                            .ToArray()
+                    );
+                })
+                .Where(i => i.Blocks.Count > 0)
+                .ToArray();
+            if (role == ImportRole.Steps)
+                return new Steps(id, list.Continues, items);
+            var kind = role switch
             {
-                var own = shaper.Blocks(i.Blocks, file, depth + 1);
-                // A head in an item would tear the list out of its section.
-                // An item begins with a paragraph: there its number stands.
-                if (own.Count > 0 && own[0] is not (Core.Content.Paragraph or Head)) own.Insert(0, new Paragraph(shaper._work.Fresh(at), "body", []));
-                return new Item(shaper._work.Fresh(i.Blocks.Count > 0 ? At(i.Blocks[0]) : at), own.Select(b => b is Head h ? new Paragraph(h.Id, "body", h.Content.Select(s => s is TextRun r ? r with { Roles = r.Roles | SpanRoles.Strong } : s).ToArray()) : b).ToArray());
-            }).Where(i => i.Blocks.Count > 0).ToArray();
-            if (role == ImportRole.Steps) return new Steps(id, list.Continues, items);
-            var kind = role switch { ImportRole.Bullets => ListKind.Unordered, ImportRole.Letters => ListKind.Alpha, ImportRole.Numbers when list.Kind == ListKind.Unordered => ListKind.Decimal, _ => list.Kind };
+                ImportRole.Bullets => ListKind.Unordered,
+                ImportRole.Letters => ListKind.Alpha,
+                ImportRole.Numbers when list.Kind == ListKind.Unordered => ListKind.Decimal,
+                _ => list.Kind,
+            };
             return new ItemList(id, kind, Math.Clamp(list.Start, 0, 100_000), items) { Continues = list.Continues };
         }
 
         private DefinitionList DefinitionsOf(SourceDefinitions source)
         {
-            var definitions = source.Definitions.Select(d =>
-            {
-                var at = new Place(file, d.Place);
-                return new Definition(shaper._work.Fresh(at), shaper._spans.Shape(d.Term, at, flat: true), shaper.Blocks(d.Blocks, file, depth + 1));
-            }).ToArray();
+            var definitions = source
+                .Definitions.Select(d =>
+                {
+                    var at = new Place(file, d.Place);
+                    return new Definition(
+                        shaper._work.Fresh(at),
+                        shaper._spans.Shape(d.Term, at, flat: true),
+                        shaper.Blocks(d.Blocks, file, depth + 1)
+                    );
+                })
+                .ToArray();
             return new DefinitionList(shaper._work.Fresh(At(source)), definitions);
         }
     }

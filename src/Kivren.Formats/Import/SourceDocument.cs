@@ -100,7 +100,12 @@ public sealed record SourceGroup(int Place, string Style, IReadOnlyList<SourceBl
     public IReadOnlyList<SourceSpan> Title { get; init; } = [];
 }
 
-public enum Generated { Contents, ListOfFigures, Index }
+public enum Generated
+{
+    Contents,
+    ListOfFigures,
+    Index,
+}
 
 /// <summary>A list that the source generated: its words are not the writer's.</summary>
 public sealed record SourceGenerated(int Place, Generated Kind, string Words) : SourceBlock(Place);
@@ -110,7 +115,12 @@ public sealed record SourceBreak(int Place) : SourceBlock(Place);
 
 public abstract record SourceSpan;
 
-public enum Tracked { None, Inserted, Deleted }
+public enum Tracked
+{
+    None,
+    Inserted,
+    Deleted,
+}
 
 /// <param name="Roles">what its direct formatting stands for</param>
 /// <param name="Style">its character style; null for none</param>
@@ -144,15 +154,24 @@ public static class SourceText
     /// <summary>The words of spans as a reader of the source sees them, tracked deletions left out.</summary>
     public static string Words(this IReadOnlyList<SourceSpan> spans)
     {
-        if (spans.Count == 1 && spans[0] is SourceRun { Tracked: not Tracked.Deleted } only) return only.Text;
+        if (spans.Count == 1 && spans[0] is SourceRun { Tracked: not Tracked.Deleted } only)
+            return only.Text;
         var words = new System.Text.StringBuilder();
         foreach (var span in spans)
             switch (span)
             {
-                case SourceRun { Tracked: not Tracked.Deleted } run: words.Append(run.Text); break;
-                case SourceTab: words.Append('\t'); break;
-                case SourceAtom { Inline: LineBreak }: words.Append(' '); break;
-                case SourceReference reference: words.Append(reference.Words); break;
+                case SourceRun { Tracked: not Tracked.Deleted } run:
+                    words.Append(run.Text);
+                    break;
+                case SourceTab:
+                    words.Append('\t');
+                    break;
+                case SourceAtom { Inline: LineBreak }:
+                    words.Append(' ');
+                    break;
+                case SourceReference reference:
+                    words.Append(reference.Words);
+                    break;
             }
         return words.ToString();
     }
@@ -160,17 +179,19 @@ public static class SourceText
     /// <summary>All words of blocks, for what is left out or kept as plain text.</summary>
     public static string Words(this IEnumerable<SourceBlock> blocks) => string.Join(' ', blocks.Select(Words).Where(w => w.Length > 0));
 
-    private static string Words(SourceBlock block) => block switch
-    {
-        SourceParagraph p => p.Spans.Words(),
-        SourceList l => string.Join(' ', l.Items.Select(i => i.Blocks.Words())),
-        SourceDefinitions d => string.Join(' ', d.Definitions.Select(x => $"{x.Term.Words()} {x.Blocks.Words()}")),
-        SourceTable t => string.Join(' ', t.Rows.SelectMany(r => r.Cells).Select(c => c.Blocks.Words()).Prepend(t.Caption.Words())).Trim(),
-        SourcePicture p => p.Caption.Words(),
-        SourceListing l => l.Text,
-        SourceEquation e => e.Source,
-        SourceGroup g => $"{g.Title.Words()} {g.Blocks.Words()}".Trim(),
-        SourceGenerated g => g.Words,
-        _ => "",
-    };
+    private static string Words(SourceBlock block) =>
+        block switch
+        {
+            SourceParagraph p => p.Spans.Words(),
+            SourceList l => string.Join(' ', l.Items.Select(i => i.Blocks.Words())),
+            SourceDefinitions d => string.Join(' ', d.Definitions.Select(x => $"{x.Term.Words()} {x.Blocks.Words()}")),
+            SourceTable t => string.Join(' ', t.Rows.SelectMany(r => r.Cells).Select(c => c.Blocks.Words()).Prepend(t.Caption.Words()))
+                .Trim(),
+            SourcePicture p => p.Caption.Words(),
+            SourceListing l => l.Text,
+            SourceEquation e => e.Source,
+            SourceGroup g => $"{g.Title.Words()} {g.Blocks.Words()}".Trim(),
+            SourceGenerated g => g.Words,
+            _ => "",
+        };
 }

@@ -12,7 +12,14 @@ internal sealed class SpanShaper(RolePlan plan, ImportMapping mapping, ShapeWork
     /// <param name="skip">characters at the beginning that the role makes itself</param>
     /// <param name="owner">the block these spans stand in: what a bookmark in them names when it has a title of its own</param>
     /// <param name="flat">a head or title: no strong over all of it, no notes</param>
-    public List<Inline> Shape(IReadOnlyList<SourceSpan> spans, Place at, int skip = 0, Id owner = default, bool flat = false, bool inNote = false)
+    public List<Inline> Shape(
+        IReadOnlyList<SourceSpan> spans,
+        Place at,
+        int skip = 0,
+        Id owner = default,
+        bool flat = false,
+        bool inNote = false
+    )
     {
         var shaped = new List<Inline>();
         foreach (var span in spans)
@@ -24,7 +31,12 @@ internal sealed class SpanShaper(RolePlan plan, ImportMapping mapping, ShapeWork
                         work.Count(Cleaning.TrackedChanges);
                         if (run.Tracked == (Cleans(Cleaning.TrackedChanges) ? Tracked.Deleted : Tracked.Inserted))
                         {
-                            work.Report(ReportKind.Changed, at, run.Tracked == Tracked.Deleted ? "A tracked deletion was accepted." : "A tracked insertion was refused.", run.Tracked == Tracked.Deleted ? "" : run.Text);
+                            work.Report(
+                                ReportKind.Changed,
+                                at,
+                                run.Tracked == Tracked.Deleted ? "A tracked deletion was accepted." : "A tracked insertion was refused.",
+                                run.Tracked == Tracked.Deleted ? "" : run.Text
+                            );
                             break;
                         }
                     }
@@ -37,14 +49,27 @@ internal sealed class SpanShaper(RolePlan plan, ImportMapping mapping, ShapeWork
                     }
                     Text(shaped, text, run.Roles | plan.Span(run.Style), run.Web);
                     break;
-                case SourceTab when skip > 0: skip--; break;
-                case SourceTab: Text(shaped, " ", SpanRoles.None, null); break;
-                case SourceAtom { Inline: LineBreak } when skip > 0: skip--; break;
-                case SourceAtom { Inline: InlinePicture picture }: shaped.Add(work.SmallPicture(new SourcePicture(at.At, picture.Asset, picture.Alternative), at)); break;
-                case SourceAtom atom: shaped.Add(WithId(atom.Inline, at)); break;
-                case SourceBookmark bookmark when owner != default: work.Named(at.File, bookmark.Name, owner); break;
+                case SourceTab when skip > 0:
+                    skip--;
+                    break;
+                case SourceTab:
+                    Text(shaped, " ", SpanRoles.None, null);
+                    break;
+                case SourceAtom { Inline: LineBreak } when skip > 0:
+                    skip--;
+                    break;
+                case SourceAtom { Inline: InlinePicture picture }:
+                    shaped.Add(work.SmallPicture(new SourcePicture(at.At, picture.Asset, picture.Alternative), at));
+                    break;
+                case SourceAtom atom:
+                    shaped.Add(WithId(atom.Inline, at));
+                    break;
+                case SourceBookmark bookmark when owner != default:
+                    work.Named(at.File, bookmark.Name, owner);
+                    break;
                 case SourceBookmark bookmark:
-                    if (work.IsWanted(at.File, bookmark.Name) && work.Names(at.File, bookmark.Name, at) is { } id) shaped.Add(new Anchor(id, bookmark.Name));
+                    if (work.IsWanted(at.File, bookmark.Name) && work.Names(at.File, bookmark.Name, at) is { } id)
+                        shaped.Add(new Anchor(id, bookmark.Name));
                     break;
                 case SourceReference reference:
                     var words = reference.Words;
@@ -54,40 +79,66 @@ internal sealed class SpanShaper(RolePlan plan, ImportMapping mapping, ShapeWork
                         words = words[taken..];
                         skip -= taken;
                     }
-                    if (flat) Text(shaped, words, reference.Roles, null);
-                    else shaped.Add(work.Reference(at, reference with { Words = words }));
+                    if (flat)
+                        Text(shaped, words, reference.Roles, null);
+                    else
+                        shaped.Add(work.Reference(at, reference with { Words = words }));
                     break;
                 case SourceNote note when inNote || flat:
                     Text(shaped, $" ({note.Blocks.Words()})", SpanRoles.None, null);
-                    work.Report(ReportKind.Changed, at, flat ? "A note in a head stands in brackets now: heads are listed elsewhere, where a note has no foot." : "A note in a note stands in brackets now.");
+                    work.Report(
+                        ReportKind.Changed,
+                        at,
+                        flat
+                            ? "A note in a head stands in brackets now: heads are listed elsewhere, where a note has no foot."
+                            : "A note in a note stands in brackets now."
+                    );
                     break;
                 case SourceNote note:
                     shaped.Add(new Footnote(work.Fresh(at), Note(note.Blocks, at)));
                     break;
                 case SourceComment comment:
                     work.Count(Cleaning.Comments);
-                    if (!Cleans(Cleaning.Comments)) work.Report(ReportKind.LeftOut, at, $"A comment by {comment.By} was left out.", comment.Text);
-                    else if (flat) work.Report(ReportKind.LeftOut, at, $"A comment by {comment.By} stands in a head, where a note to the writer cannot stand; it was left out.", comment.Text);
-                    else shaped.Add(new WriterNote(work.Fresh(at), comment.By, comment.Text));
+                    if (!Cleans(Cleaning.Comments))
+                        work.Report(ReportKind.LeftOut, at, $"A comment by {comment.By} was left out.", comment.Text);
+                    else if (flat)
+                        work.Report(
+                            ReportKind.LeftOut,
+                            at,
+                            $"A comment by {comment.By} stands in a head, where a note to the writer cannot stand; it was left out.",
+                            comment.Text
+                        );
+                    else
+                        shaped.Add(new WriterNote(work.Fresh(at), comment.By, comment.Text));
                     break;
             }
         return Tidied(shaped, at, flat);
     }
 
-    private static Inline WithId(Inline inline, Func<Id> fresh) => inline switch
-    {
-        IndexEntry { Id.IsNone: true } e => e with { Id = fresh() },
-        InlineEquation e => e with { Id = fresh() },
-        _ => inline,
-    };
+    private static Inline WithId(Inline inline, Func<Id> fresh) =>
+        inline switch
+        {
+            IndexEntry { Id.IsNone: true } e => e with { Id = fresh() },
+            InlineEquation e => e with { Id = fresh() },
+            _ => inline,
+        };
 
-    private Inline WithId(Inline inline, Place at) => inline is IndexEntry { Id.IsNone: false } range ? range with { Id = work.Range(at.File, range.Id) } : WithId(inline, () => work.Fresh(at));
+    private Inline WithId(Inline inline, Place at) =>
+        inline is IndexEntry { Id.IsNone: false } range
+            ? range with
+            {
+                Id = work.Range(at.File, range.Id),
+            }
+            : WithId(inline, () => work.Fresh(at));
 
     private static void Text(List<Inline> spans, string text, SpanRoles roles, string? web)
     {
-        if (text.Length == 0) return;
-        if (spans.Count > 0 && spans[^1] is TextRun last && last.Roles == roles && last.Web == web) spans[^1] = last with { Text = last.Text + text };
-        else spans.Add(new TextRun(text, roles, web));
+        if (text.Length == 0)
+            return;
+        if (spans.Count > 0 && spans[^1] is TextRun last && last.Roles == roles && last.Web == web)
+            spans[^1] = last with { Text = last.Text + text };
+        else
+            spans.Add(new TextRun(text, roles, web));
     }
 
     /// <summary>A note's blocks as one run of spans, each on a line of its own.</summary>
@@ -96,12 +147,15 @@ internal sealed class SpanShaper(RolePlan plan, ImportMapping mapping, ShapeWork
         var spans = new List<Inline>();
         void Line(List<Inline> line)
         {
-            if (line.Count == 0) return;
-            if (spans.Count > 0) spans.Add(LineBreak.Instance);
+            if (line.Count == 0)
+                return;
+            if (spans.Count > 0)
+                spans.Add(LineBreak.Instance);
             spans.AddRange(line);
         }
         foreach (var block in blocks)
-            if (block is SourceParagraph p) Line(Shape(p.Spans, at, inNote: true));
+            if (block is SourceParagraph p)
+                Line(Shape(p.Spans, at, inNote: true));
             else if (new[] { block }.Words() is { Length: > 0 } words)
             {
                 Line([new TextRun(words)]);
@@ -116,8 +170,10 @@ internal sealed class SpanShaper(RolePlan plan, ImportMapping mapping, ShapeWork
         var spans = new List<Inline>();
         void Line(List<Inline> line)
         {
-            if (line.Count == 0) return;
-            if (spans.Count > 0) spans.Add(LineBreak.Instance);
+            if (line.Count == 0)
+                return;
+            if (spans.Count > 0)
+                spans.Add(LineBreak.Instance);
             spans.AddRange(line);
         }
         void Blocks(IReadOnlyList<SourceBlock> inner, string lead)
@@ -128,16 +184,23 @@ internal sealed class SpanShaper(RolePlan plan, ImportMapping mapping, ShapeWork
                     case SourceParagraph p:
                         var sign = p.List is { } list ? (list.Kind == ListKind.Unordered ? "– " : $"{list.Number}. ") : lead;
                         var line = Shape(p.Spans, at, flat: false);
-                        if (header) Plain(line);
-                        if (line.Count > 0 && sign.Length > 0) line.Insert(0, new TextRun(sign));
+                        if (header)
+                            Plain(line);
+                        if (line.Count > 0 && sign.Length > 0)
+                            line.Insert(0, new TextRun(sign));
                         Line(line);
                         lead = "";
                         break;
                     case SourceList l:
-                        for (var i = 0; i < l.Items.Count; i++) Blocks(l.Items[i].Blocks, l.Kind == ListKind.Unordered ? "– " : $"{l.Start + i}. ");
+                        for (var i = 0; i < l.Items.Count; i++)
+                            Blocks(l.Items[i].Blocks, l.Kind == ListKind.Unordered ? "– " : $"{l.Start + i}. ");
                         break;
-                    case SourcePicture picture: Line([work.SmallPicture(picture, at)]); break;
-                    case SourceGroup g: Blocks(g.Blocks, ""); break;
+                    case SourcePicture picture:
+                        Line([work.SmallPicture(picture, at)]);
+                        break;
+                    case SourceGroup g:
+                        Blocks(g.Blocks, "");
+                        break;
                     case SourceTable t:
                         work.Report(ReportKind.Changed, at, "A table stands in a cell of another; its rows stand as lines of the cell.");
                         foreach (var row in t.Rows)
@@ -146,15 +209,18 @@ internal sealed class SpanShaper(RolePlan plan, ImportMapping mapping, ShapeWork
                             foreach (var cell in row.Cells)
                             {
                                 var own = Cell(cell.Blocks, at, header: false);
-                                if (own.Count > 0 && words.Count > 0) words.Add(new TextRun(" · "));
+                                if (own.Count > 0 && words.Count > 0)
+                                    words.Add(new TextRun(" · "));
                                 words.AddRange(own);
                             }
                             Line(Merged(words));
                         }
                         break;
-                    case SourceBreak: break;
+                    case SourceBreak:
+                        break;
                     default:
-                        if (new[] { block }.Words() is { Length: > 0 } text) Line([new TextRun(text)]);
+                        if (new[] { block }.Words() is { Length: > 0 } text)
+                            Line([new TextRun(text)]);
                         break;
                 }
         }
@@ -166,8 +232,10 @@ internal sealed class SpanShaper(RolePlan plan, ImportMapping mapping, ShapeWork
     {
         var merged = new List<Inline>();
         foreach (var span in spans)
-            if (span is TextRun run) Text(merged, run.Text, run.Roles, run.Web);
-            else merged.Add(span);
+            if (span is TextRun run)
+                Text(merged, run.Text, run.Roles, run.Web);
+            else
+                merged.Add(span);
         return merged;
     }
 
@@ -179,7 +247,8 @@ internal sealed class SpanShaper(RolePlan plan, ImportMapping mapping, ShapeWork
             var all = spans.OfType<TextRun>().Where(r => !string.IsNullOrWhiteSpace(r.Text)).All(r => r.Roles.HasFlag(role));
             if (all)
                 for (var i = 0; i < spans.Count; i++)
-                    if (spans[i] is TextRun run) spans[i] = run with { Roles = run.Roles & ~role };
+                    if (spans[i] is TextRun run)
+                        spans[i] = run with { Roles = run.Roles & ~role };
         }
         var merged = Merged(spans);
         spans.Clear();
@@ -199,10 +268,13 @@ internal sealed class SpanShaper(RolePlan plan, ImportMapping mapping, ShapeWork
                     break;
                 case LineBreak:
                     TrimEnd(closed);
-                    if (closed.Count > 0) closed.Add(span);
+                    if (closed.Count > 0)
+                        closed.Add(span);
                     afterSpace = true;
                     break;
-                case IndexEntry or Anchor or WriterNote: closed.Add(span); break;
+                case IndexEntry or Anchor or WriterNote:
+                    closed.Add(span);
+                    break;
                 default:
                     closed.Add(span);
                     afterSpace = false;
@@ -214,7 +286,8 @@ internal sealed class SpanShaper(RolePlan plan, ImportMapping mapping, ShapeWork
             closed.RemoveAt(closed.Count - 1);
             TrimEnd(closed);
         }
-        if (flat) Plain(closed);
+        if (flat)
+            Plain(closed);
         return closed;
     }
 
@@ -225,14 +298,16 @@ internal sealed class SpanShaper(RolePlan plan, ImportMapping mapping, ShapeWork
             if (spans[i] is TextRun run)
             {
                 var trimmed = run.Text.TrimEnd(' ', '\t', '\n', '\r');
-                if (trimmed.Length == 0) spans.RemoveAt(i);
+                if (trimmed.Length == 0)
+                    spans.RemoveAt(i);
                 else
                 {
                     spans[i] = run with { Text = trimmed };
                     return;
                 }
             }
-            else if (spans[i] is not (IndexEntry or Anchor or WriterNote)) return;
+            else if (spans[i] is not (IndexEntry or Anchor or WriterNote))
+                return;
     }
 
     private string Closed(string text, ref bool afterSpace, Place at)
@@ -246,8 +321,10 @@ internal sealed class SpanShaper(RolePlan plan, ImportMapping mapping, ShapeWork
             if (c is ' ' or '\t' or '\n' or '\r')
             {
                 run++;
-                if (run == 2) work.Count(Cleaning.Spaces);
-                if (afterSpace && (closes || closed.Length == 0)) continue;
+                if (run == 2)
+                    work.Count(Cleaning.Spaces);
+                if (afterSpace && (closes || closed.Length == 0))
+                    continue;
                 closed.Append(' ');
                 afterSpace = true;
                 continue;
@@ -255,9 +332,11 @@ internal sealed class SpanShaper(RolePlan plan, ImportMapping mapping, ShapeWork
             run = 0;
             // Half of a pair alone is no character: no file could hold it.
             var pair = char.IsHighSurrogate(c) && i + 1 < text.Length && char.IsLowSurrogate(text[i + 1]);
-            if (char.IsControl(c) || c is '\uFFFE' or '\uFFFF' || (char.IsSurrogate(c) && !pair)) continue;
+            if (char.IsControl(c) || c is '\uFFFE' or '\uFFFF' || (char.IsSurrogate(c) && !pair))
+                continue;
             closed.Append(c);
-            if (pair) closed.Append(text[++i]);
+            if (pair)
+                closed.Append(text[++i]);
             afterSpace = false;
         }
         return closed.ToString();

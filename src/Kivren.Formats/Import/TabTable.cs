@@ -16,16 +16,27 @@ internal static class TabTable
         var columns = 0;
         for (var i = from; i < blocks.Count; i++)
         {
-            if (blocks[i] is not SourceParagraph { List: null } p || !isBody(p) || Row(p) is not { } row) break;
-            if (columns == 0) columns = row.Cells.Count;
-            if (row.Cells.Count != columns) break;
+            if (blocks[i] is not SourceParagraph { List: null } p || !isBody(p) || Row(p) is not { } row)
+                break;
+            if (columns == 0)
+                columns = row.Cells.Count;
+            if (row.Cells.Count != columns)
+                break;
             rows.Add(row);
         }
         return rows.Count < 2 ? null : (new SourceTable(blocks[from].Place, HeaderRows(rows), rows), rows.Count);
     }
 
     private static int HeaderRows(List<SourceRow> rows) =>
-        rows[0].Cells.All(c => c.Blocks is [SourceParagraph p] && p.Spans.All(s => s is not SourceRun r || string.IsNullOrWhiteSpace(r.Text) || r.Roles.HasFlag(Kivren.Core.Content.SpanRoles.Strong))) ? 1 : 0;
+        rows[0]
+            .Cells.All(c =>
+                c.Blocks is [SourceParagraph p]
+                && p.Spans.All(s =>
+                    s is not SourceRun r || string.IsNullOrWhiteSpace(r.Text) || r.Roles.HasFlag(Kivren.Core.Content.SpanRoles.Strong)
+                )
+            )
+            ? 1
+            : 0;
 
     private static SourceRow? Row(SourceParagraph p)
     {
@@ -33,7 +44,8 @@ internal static class TabTable
         var began = false;
         var gap = false;
         foreach (var span in p.Spans)
-            if (span is SourceTab) gap = began;
+            if (span is SourceTab)
+                gap = began;
             else if (span is SourceRun run)
             {
                 var at = 0;
@@ -45,20 +57,24 @@ internal static class TabTable
                 }
                 Take(run.Text[at..], run);
             }
-            else cells[^1].Add(span);
+            else
+                cells[^1].Add(span);
         // Only gaps between words make columns; one at the end makes none.
-        if (cells.Count is < 2 or > MostColumns || cells.Any(c => c.Words().Length > 120)) return null;
+        if (cells.Count is < 2 or > MostColumns || cells.Any(c => c.Words().Length > 120))
+            return null;
         return new SourceRow(cells.Select(c => new SourceCell([new SourceParagraph(p.Place, "", c)])).ToArray());
 
         void Take(string text, SourceRun run)
         {
-            if (text.Length == 0) return;
+            if (text.Length == 0)
+                return;
             if (gap && text.Trim().Length > 0)
             {
                 cells.Add([]);
                 gap = false;
             }
-            if (text.Trim().Length > 0) began = true;
+            if (text.Trim().Length > 0)
+                began = true;
             cells[^1].Add(run with { Text = text });
         }
     }

@@ -19,7 +19,14 @@ namespace Kivren.Formats.Markdown;
 /// printed manual is told, its words kept.</summary>
 public sealed class MarkdownReader
 {
-    private static readonly MarkdownPipeline Pipeline = new MarkdownPipelineBuilder().UsePipeTables().UseFootnotes().UseAlertBlocks().UseDefinitionLists().UseYamlFrontMatter().UseAutoIdentifiers(Markdig.Extensions.AutoIdentifiers.AutoIdentifierOptions.GitHub).Build();
+    private static readonly MarkdownPipeline Pipeline = new MarkdownPipelineBuilder()
+        .UsePipeTables()
+        .UseFootnotes()
+        .UseAlertBlocks()
+        .UseDefinitionLists()
+        .UseYamlFrontMatter()
+        .UseAutoIdentifiers(Markdig.Extensions.AutoIdentifiers.AutoIdentifierOptions.GitHub)
+        .Build();
 
     private readonly string _file;
     private readonly IReadOnlyDictionary<string, byte[]> _found;
@@ -35,13 +42,24 @@ public sealed class MarkdownReader
     }
 
     /// <param name="beside">files the text may name, by their path from it</param>
-    public static SourceDocument Read(string file, byte[] bytes, IReadOnlyDictionary<string, byte[]> beside, CancellationToken cancel = default)
+    public static SourceDocument Read(
+        string file,
+        byte[] bytes,
+        IReadOnlyDictionary<string, byte[]> beside,
+        CancellationToken cancel = default
+    )
     {
         var reader = new MarkdownReader(file, beside, cancel);
         var isWide = bytes.Length > 1 && (bytes[0], bytes[1]) is (0xFF, 0xFE) or (0xFE, 0xFF);
-        var text = (!isWide ? Encoding.UTF8 : bytes[0] == 0xFF ? Encoding.Unicode : Encoding.BigEndianUnicode).GetString(bytes).TrimStart('\uFEFF');
-        if (!isWide && !System.Text.Unicode.Utf8.IsValid(bytes)) reader._met.Add(new ReportLine(ReportKind.Look, file, "Some bytes are not UTF-8; they stand as �."));
-        if (text.Contains('\0')) text = text.Replace("\0", "\uFFFD", StringComparison.Ordinal);
+        var text = (
+            !isWide ? Encoding.UTF8
+            : bytes[0] == 0xFF ? Encoding.Unicode
+            : Encoding.BigEndianUnicode
+        ).GetString(bytes).TrimStart('\uFEFF');
+        if (!isWide && !System.Text.Unicode.Utf8.IsValid(bytes))
+            reader._met.Add(new ReportLine(ReportKind.Look, file, "Some bytes are not UTF-8; they stand as �."));
+        if (text.Contains('\0'))
+            text = text.Replace("\0", "\uFFFD", StringComparison.Ordinal);
         NestingGuard.Markdown(file, text);
         try
         {
@@ -58,15 +76,31 @@ public sealed class MarkdownReader
         var title = "";
         if (document.OfType<YamlFrontMatterBlock>().FirstOrDefault() is { } yaml)
             foreach (var line in yaml.Lines.Lines.Take(yaml.Lines.Count).Select(l => l.Slice.ToString()))
-                if (line.StartsWith("title:", StringComparison.OrdinalIgnoreCase)) title = line[6..].Trim().Trim('"', '\'');
-                else if (line.Trim().Length > 0) _met.Add(new ReportLine(ReportKind.LeftOut, $"{_file}, line {yaml.Line + 1}", "A line of the file's own record was left out.", line.Trim()));
+                if (line.StartsWith("title:", StringComparison.OrdinalIgnoreCase))
+                    title = line[6..].Trim().Trim('"', '\'');
+                else if (line.Trim().Length > 0)
+                    _met.Add(
+                        new ReportLine(
+                            ReportKind.LeftOut,
+                            $"{_file}, line {yaml.Line + 1}",
+                            "A line of the file's own record was left out.",
+                            line.Trim()
+                        )
+                    );
         var blocks = document.SelectMany(Blocks).ToList();
         var styles = Enumerable.Range(1, 6).ToDictionary(level => $"head {level}", level => new StyleFacts(level));
         styles["quotation"] = new StyleFacts(Role: ImportRole.Quotation);
-        return new SourceDocument(_file, blocks) { Title = title, Styles = styles, Pictures = _pictures, Met = _met };
+        return new SourceDocument(_file, blocks)
+        {
+            Title = title,
+            Styles = styles,
+            Pictures = _pictures,
+            Met = _met,
+        };
     }
 
-    private void Tell(MarkdownObject node, ReportKind kind, string what, string words = "") => _met.Add(new ReportLine(kind, $"{_file}, line {node.Line + 1}", what, words));
+    private void Tell(MarkdownObject node, ReportKind kind, string what, string words = "") =>
+        _met.Add(new ReportLine(kind, $"{_file}, line {node.Line + 1}", what, words));
 
     private IEnumerable<SourceBlock> Blocks(Markdig.Syntax.Block node)
     {
@@ -76,19 +110,27 @@ public sealed class MarkdownReader
         {
             case HeadingBlock h:
                 var spans = Spans(h.Inline);
-                if (h.TryGetAttributes()?.Id is { } anchor) spans.Insert(0, new SourceBookmark(anchor));
+                if (h.TryGetAttributes()?.Id is { } anchor)
+                    spans.Insert(0, new SourceBookmark(anchor));
                 yield return new SourceParagraph(at, $"head {h.Level}", spans);
                 break;
             case ParagraphBlock p:
-                foreach (var block in Paragraph(p, at)) yield return block;
+                foreach (var block in Paragraph(p, at))
+                    yield return block;
                 break;
             case ListBlock list:
-                {
-                    var items = list.OfType<ListItemBlock>().Select(i => new SourceItem(i.SelectMany(Blocks).ToArray())).ToArray();
-                    var start = int.TryParse(list.OrderedStart, out var s) ? Math.Clamp(s, 0, 100_000) : 1;
-                    yield return new SourceList(at, list.IsOrdered ? "numbered list" : "list", list.IsOrdered ? ListKind.Decimal : ListKind.Unordered, start, items);
-                    break;
-                }
+            {
+                var items = list.OfType<ListItemBlock>().Select(i => new SourceItem(i.SelectMany(Blocks).ToArray())).ToArray();
+                var start = int.TryParse(list.OrderedStart, out var s) ? Math.Clamp(s, 0, 100_000) : 1;
+                yield return new SourceList(
+                    at,
+                    list.IsOrdered ? "numbered list" : "list",
+                    list.IsOrdered ? ListKind.Decimal : ListKind.Unordered,
+                    start,
+                    items
+                );
+                break;
+            }
             case AlertBlock alert:
                 yield return new SourceGroup(at, alert.Kind.ToString().ToLowerInvariant(), alert.SelectMany(Blocks).ToArray());
                 break;
@@ -96,11 +138,23 @@ public sealed class MarkdownReader
                 yield return new SourceGroup(at, "quotation", quote.SelectMany(Blocks).ToArray());
                 break;
             case Markdig.Extensions.DefinitionLists.DefinitionList definitions:
-                yield return new SourceDefinitions(at, "definitions", definitions.OfType<DefinitionItem>().Select(i => new SourceDefinition(i.Line + 1,
-                    i.OfType<DefinitionTerm>().SelectMany((t, n) => n == 0 ? Spans(t.Inline) : [new SourceRun(", "), .. Spans(t.Inline)]).ToArray(),
-                    i.Where(b => b is not DefinitionTerm).SelectMany(Blocks).ToArray())).ToArray());
+                yield return new SourceDefinitions(
+                    at,
+                    "definitions",
+                    definitions
+                        .OfType<DefinitionItem>()
+                        .Select(i => new SourceDefinition(
+                            i.Line + 1,
+                            i.OfType<DefinitionTerm>()
+                                .SelectMany((t, n) => n == 0 ? Spans(t.Inline) : [new SourceRun(", "), .. Spans(t.Inline)])
+                                .ToArray(),
+                            i.Where(b => b is not DefinitionTerm).SelectMany(Blocks).ToArray()
+                        ))
+                        .ToArray()
+                );
                 break;
-            case YamlFrontMatterBlock: break;
+            case YamlFrontMatterBlock:
+                break;
             case FencedCodeBlock fenced:
                 yield return new SourceListing(at, fenced.Info ?? "", Lines(fenced));
                 break;
@@ -110,23 +164,50 @@ public sealed class MarkdownReader
             case HtmlBlock html:
                 if (Lines(html).TrimStart().StartsWith("<!--", StringComparison.Ordinal) && html.Type == HtmlBlockType.Comment)
                 {
-                    Tell(html, ReportKind.LeftOut, "A comment was left out.", Lines(html).Trim().TrimStart('<', '!', '-').TrimEnd('>', '-').Trim());
+                    Tell(
+                        html,
+                        ReportKind.LeftOut,
+                        "A comment was left out.",
+                        Lines(html).Trim().TrimStart('<', '!', '-').TrimEnd('>', '-').Trim()
+                    );
                     break;
                 }
                 Tell(html, ReportKind.Changed, "Raw HTML is kept as a listing; a printed page cannot run it.");
                 yield return new SourceListing(at, "html", Lines(html));
                 break;
             case Markdig.Extensions.Tables.Table table:
+            {
+                var columns = table
+                    .ColumnDefinitions.Select(c =>
+                        c.Alignment switch
+                        {
+                            TableColumnAlign.Right => CellAlignment.Right,
+                            TableColumnAlign.Center => CellAlignment.Centre,
+                            _ => CellAlignment.Left,
+                        }
+                    )
+                    .ToArray();
+                var rows = table.OfType<TableRow>().ToArray();
+                yield return new SourceTable(
+                    at,
+                    rows.TakeWhile(r => r.IsHeader).Count(),
+                    rows.Select(r => new SourceRow(
+                            r.OfType<TableCell>().Select(c => new SourceCell(c.SelectMany(Blocks).ToArray())).ToArray()
+                        ))
+                        .ToArray()
+                )
                 {
-                    var columns = table.ColumnDefinitions.Select(c => c.Alignment switch { TableColumnAlign.Right => CellAlignment.Right, TableColumnAlign.Center => CellAlignment.Centre, _ => CellAlignment.Left }).ToArray();
-                    var rows = table.OfType<TableRow>().ToArray();
-                    yield return new SourceTable(at, rows.TakeWhile(r => r.IsHeader).Count(), rows.Select(r => new SourceRow(r.OfType<TableCell>().Select(c => new SourceCell(c.SelectMany(Blocks).ToArray())).ToArray())).ToArray()) { Columns = columns };
-                    break;
-                }
-            case ThematicBreakBlock: break;
-            case FootnoteGroup or LinkReferenceDefinitionGroup or LinkReferenceDefinition: break;
+                    Columns = columns,
+                };
+                break;
+            }
+            case ThematicBreakBlock:
+                break;
+            case FootnoteGroup or LinkReferenceDefinitionGroup or LinkReferenceDefinition:
+                break;
             case ContainerBlock container:
-                foreach (var inner in container.SelectMany(Blocks)) yield return inner;
+                foreach (var inner in container.SelectMany(Blocks))
+                    yield return inner;
                 break;
             default:
                 Tell(node, ReportKind.LeftOut, $"“{node.GetType().Name}” has no place in a manual and was left out.");
@@ -134,14 +215,18 @@ public sealed class MarkdownReader
         }
     }
 
-    private static string Lines(LeafBlock block) => string.Join('\n', block.Lines.Lines.Take(block.Lines.Count).Select(l => l.Slice.ToString()));
+    private static string Lines(LeafBlock block) =>
+        string.Join('\n', block.Lines.Lines.Take(block.Lines.Count).Select(l => l.Slice.ToString()));
 
     /// <summary>A paragraph that is one picture alone is a figure.</summary>
     private IEnumerable<SourceBlock> Paragraph(ParagraphBlock p, int at)
     {
         if (p.Inline?.FirstChild is LinkInline { IsImage: true, NextSibling: null } image && Picture(image) is { } asset)
         {
-            yield return new SourcePicture(at, asset, Plain(image)) { Caption = image.Title is { Length: > 0 } title ? [new SourceRun(title)] : [] };
+            yield return new SourcePicture(at, asset, Plain(image))
+            {
+                Caption = image.Title is { Length: > 0 } title ? [new SourceRun(title)] : [],
+            };
             yield break;
         }
         yield return new SourceParagraph(at, "paragraph", Spans(p.Inline));
@@ -169,12 +254,29 @@ public sealed class MarkdownReader
     }
 
     private static string Plain(ContainerInline? inline) =>
-        inline is null ? "" : string.Concat(inline.Descendants().Select(d => d switch { LiteralInline l => l.Content.ToString(), CodeInline c => c.Content, LineBreakInline => " ", HtmlEntityInline e => e.Transcoded.ToString(), _ => "" })).Trim();
+        inline is null
+            ? ""
+            : string.Concat(
+                    inline
+                        .Descendants()
+                        .Select(d =>
+                            d switch
+                            {
+                                LiteralInline l => l.Content.ToString(),
+                                CodeInline c => c.Content,
+                                LineBreakInline => " ",
+                                HtmlEntityInline e => e.Transcoded.ToString(),
+                                _ => "",
+                            }
+                        )
+                )
+                .Trim();
 
     private List<SourceSpan> Spans(ContainerInline? container)
     {
         var spans = new List<SourceSpan>();
-        if (container is not null) Add(container, SpanRoles.None, null, spans);
+        if (container is not null)
+            Add(container, SpanRoles.None, null, spans);
         return spans;
     }
 
@@ -182,19 +284,32 @@ public sealed class MarkdownReader
 
     private void Add(ContainerInline container, SpanRoles roles, string? web, List<SourceSpan> spans)
     {
-        void Text(string text, SpanRoles more = SpanRoles.None, string? address = null) => spans.Add(new SourceRun(text, roles | more, null, address ?? web));
+        void Text(string text, SpanRoles more = SpanRoles.None, string? address = null) =>
+            spans.Add(new SourceRun(text, roles | more, null, address ?? web));
         foreach (var node in container)
             switch (node)
             {
-                case LiteralInline l: Text(l.Content.ToString()); break;
-                case CodeInline c: Text(c.Content, SpanRoles.Code); break;
-                case HtmlEntityInline e: Text(e.Transcoded.ToString()); break;
-                case AutolinkInline a: Text(a.Url, address: a.IsEmail ? "mailto:" + a.Url : a.Url); break;
-                case LineBreakInline b:
-                    if (b.IsHard) spans.Add(new SourceAtom(LineBreak.Instance));
-                    else Text(" ");
+                case LiteralInline l:
+                    Text(l.Content.ToString());
                     break;
-                case EmphasisInline e: Add(e, roles | (e.DelimiterCount >= 2 ? SpanRoles.Strong : SpanRoles.Emphasis), web, spans); break;
+                case CodeInline c:
+                    Text(c.Content, SpanRoles.Code);
+                    break;
+                case HtmlEntityInline e:
+                    Text(e.Transcoded.ToString());
+                    break;
+                case AutolinkInline a:
+                    Text(a.Url, address: a.IsEmail ? "mailto:" + a.Url : a.Url);
+                    break;
+                case LineBreakInline b:
+                    if (b.IsHard)
+                        spans.Add(new SourceAtom(LineBreak.Instance));
+                    else
+                        Text(" ");
+                    break;
+                case EmphasisInline e:
+                    Add(e, roles | (e.DelimiterCount >= 2 ? SpanRoles.Strong : SpanRoles.Emphasis), web, spans);
+                    break;
                 case FootnoteLink { IsBackLink: false } link when _inNote:
                     // A manual's notes hold no notes, and one that calls itself would never end.
                     Text($"[{link.Footnote.Label?.TrimStart('^')}]");
@@ -205,28 +320,41 @@ public sealed class MarkdownReader
                     spans.Add(new SourceNote(link.Footnote.SelectMany(Blocks).ToArray()));
                     _inNote = false;
                     break;
-                case FootnoteLink: break;
+                case FootnoteLink:
+                    break;
                 case LinkInline { IsImage: true } image:
-                    if (Picture(image) is { } asset) spans.Add(new SourceAtom(new InlinePicture(Id.None, asset, Plain(image))));
-                    else Text(Plain(image));
+                    if (Picture(image) is { } asset)
+                        spans.Add(new SourceAtom(new InlinePicture(Id.None, asset, Plain(image))));
+                    else
+                        Text(Plain(image));
                     break;
                 case LinkInline { Url: { Length: > 1 } url } link when url[0] == '#':
                     spans.Add(new SourceReference(url[1..], "", Plain(link), roles));
                     break;
-                case LinkInline link when Uri.TryCreate(link.Url, UriKind.Absolute, out _): Add(link, roles, link.Url, spans); break;
-                case LinkInline { Url: { Length: > 0 } path } link when path.Contains(".md", StringComparison.OrdinalIgnoreCase):
-                    spans.Add(new SourceReference(path.Contains('#', StringComparison.Ordinal) ? path : path + "#", "", Plain(link), roles));
+                case LinkInline link when Uri.TryCreate(link.Url, UriKind.Absolute, out _):
+                    Add(link, roles, link.Url, spans);
                     break;
-                case LinkInline link: Add(link, roles, web, spans); break;
+                case LinkInline { Url: { Length: > 0 } path } link when path.Contains(".md", StringComparison.OrdinalIgnoreCase):
+                    spans.Add(
+                        new SourceReference(path.Contains('#', StringComparison.Ordinal) ? path : path + "#", "", Plain(link), roles)
+                    );
+                    break;
+                case LinkInline link:
+                    Add(link, roles, web, spans);
+                    break;
                 case HtmlInline html when html.Tag.StartsWith("<!--", StringComparison.Ordinal):
                     Tell(html, ReportKind.LeftOut, "A comment was left out.", html.Tag.TrimStart('<', '!', '-').TrimEnd('>', '-').Trim());
                     break;
-                case HtmlInline { Tag: "<br>" or "<br/>" or "<br />" }: spans.Add(new SourceAtom(LineBreak.Instance)); break;
+                case HtmlInline { Tag: "<br>" or "<br/>" or "<br />" }:
+                    spans.Add(new SourceAtom(LineBreak.Instance));
+                    break;
                 case HtmlInline html:
                     Text(html.Tag, SpanRoles.Code);
                     Tell(html, ReportKind.Changed, $"The HTML tag {html.Tag} stands as text.");
                     break;
-                case ContainerInline inner: Add(inner, roles, web, spans); break;
+                case ContainerInline inner:
+                    Add(inner, roles, web, spans);
+                    break;
             }
     }
 }

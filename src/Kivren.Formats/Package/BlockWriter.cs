@@ -14,7 +14,8 @@ public static class BlockWriter
     public static string ToJson(Block block)
     {
         using var stream = new MemoryStream();
-        using (var json = new Utf8JsonWriter(stream, Options)) Write(json, block);
+        using (var json = new Utf8JsonWriter(stream, Options))
+            Write(json, block);
         return Encoding.UTF8.GetString(stream.GetBuffer(), 0, (int)stream.Length);
     }
 
@@ -25,31 +26,39 @@ public static class BlockWriter
         {
             case Paragraph p:
                 Start(json, "paragraph", p);
-                if (p.Role != "body") json.WriteString("role", p.Role);
+                if (p.Role != "body")
+                    json.WriteString("role", p.Role);
                 End(json);
                 Spans(json, p.Content);
                 break;
             case Head h:
                 Start(json, "head", h);
                 json.WriteString("level", h.Level.ToString());
-                if (h.ShortTitle is not null) json.WriteString("shortTitle", h.ShortTitle);
-                if (!h.Numbered) json.WriteBoolean("numbered", false);
-                if (h.Listed != Listed.ByLook) json.WriteString("listed", Name(h.Listed));
-                if (!h.Printed) json.WriteBoolean("printed", false);
+                if (h.ShortTitle is not null)
+                    json.WriteString("shortTitle", h.ShortTitle);
+                if (!h.Numbered)
+                    json.WriteBoolean("numbered", false);
+                if (h.Listed != Listed.ByLook)
+                    json.WriteString("listed", Name(h.Listed));
+                if (!h.Printed)
+                    json.WriteBoolean("printed", false);
                 End(json);
                 Spans(json, h.Content);
                 break;
             case ItemList l:
                 Start(json, "list", l);
                 json.WriteString("kind", Name(l.Kind));
-                if (l.Start != 1) json.WriteNumber("start", l.Start);
-                if (l.Continues) json.WriteBoolean("continues", true);
+                if (l.Start != 1)
+                    json.WriteNumber("start", l.Start);
+                if (l.Continues)
+                    json.WriteBoolean("continues", true);
                 End(json);
                 Items(json, "item", l.Items);
                 break;
             case Steps s:
                 Start(json, "steps", s);
-                if (s.Continues) json.WriteBoolean("continues", true);
+                if (s.Continues)
+                    json.WriteBoolean("continues", true);
                 End(json);
                 Items(json, "step", s.Items);
                 break;
@@ -71,26 +80,45 @@ public static class BlockWriter
                 break;
             case DefinitionList d:
                 Start(json, "definitions", d);
-                if (d.Glossary) json.WriteBoolean("glossary", true);
+                if (d.Glossary)
+                    json.WriteBoolean("glossary", true);
                 End(json);
-                Parts(json, d.Definitions, "definition", x => x.Id, x => x.AppliesTo, null, x =>
-                {
-                    json.WriteStartArray("content");
-                    Part(json, "definedTerm", x.Term);
-                    foreach (var inner in x.Blocks) Write(json, inner);
-                    json.WriteEndArray();
-                });
+                Parts(
+                    json,
+                    d.Definitions,
+                    "definition",
+                    x => x.Id,
+                    x => x.AppliesTo,
+                    null,
+                    x =>
+                    {
+                        json.WriteStartArray("content");
+                        Part(json, "definedTerm", x.Term);
+                        foreach (var inner in x.Blocks)
+                            Write(json, inner);
+                        json.WriteEndArray();
+                    }
+                );
                 break;
             case ReferenceList r:
                 Start(json, "references", r);
                 End(json);
-                Parts(json, r.Documents, "document", x => x.Id, x => x.AppliesTo, x => json.WriteString("designation", x.Designation), x => Spans(json, x.Title));
+                Parts(
+                    json,
+                    r.Documents,
+                    "document",
+                    x => x.Id,
+                    x => x.AppliesTo,
+                    x => json.WriteString("designation", x.Designation),
+                    x => Spans(json, x.Title)
+                );
                 break;
             case Equation e:
                 Start(json, "equation", e);
                 json.WriteString("source", e.Source);
                 json.WriteString("alternative", e.Alternative);
-                if (!e.Numbered) json.WriteBoolean("numbered", false);
+                if (!e.Numbered)
+                    json.WriteBoolean("numbered", false);
                 End(json);
                 break;
             case PassageUse use:
@@ -102,16 +130,24 @@ public static class BlockWriter
                 Start(json, "table", t);
                 json.WriteNumber("headerRows", t.HeaderRows);
                 json.WriteStartArray("columns");
-                foreach (var column in t.Columns) json.WriteStringValue(Name(column));
+                foreach (var column in t.Columns)
+                    json.WriteStringValue(Name(column));
                 json.WriteEndArray();
                 if (t.Widths.Count > 0)
                 {
                     json.WriteStartArray("widths");
-                    foreach (var width in t.Widths) json.WriteStringValue(width.Kind == WidthKind.ByContent ? "content" : string.Create(System.Globalization.CultureInfo.InvariantCulture, $"{Name(width.Kind)} {width.Amount}"));
+                    foreach (var width in t.Widths)
+                        json.WriteStringValue(
+                            width.Kind == WidthKind.ByContent
+                                ? "content"
+                                : string.Create(System.Globalization.CultureInfo.InvariantCulture, $"{Name(width.Kind)} {width.Amount}")
+                        );
                     json.WriteEndArray();
                 }
-                if (t.HeaderColumn) json.WriteBoolean("headerColumn", true);
-                if (!t.MayTurn) json.WriteBoolean("mayTurn", false);
+                if (t.HeaderColumn)
+                    json.WriteBoolean("headerColumn", true);
+                if (!t.MayTurn)
+                    json.WriteBoolean("mayTurn", false);
                 End(json);
                 json.WriteStartArray("content");
                 Part(json, "caption", t.Caption);
@@ -122,14 +158,26 @@ public static class BlockWriter
                     json.WriteStartObject("attrs");
                     json.WriteString("id", row.Id.Value);
                     Applies(json, row.AppliesTo);
-                    if (row.Group) json.WriteBoolean("group", true);
+                    if (row.Group)
+                        json.WriteBoolean("group", true);
                     json.WriteEndObject();
-                    Parts(json, row.Cells, "cell", c => c.Id, _ => AppliesTo.Always, c =>
-                    {
-                        if (c.ColumnSpan != 1) json.WriteNumber("columns", c.ColumnSpan);
-                        if (c.RowSpan != 1) json.WriteNumber("rows", c.RowSpan);
-                        if (c.Alignment is { } alignment) json.WriteString("alignment", Name(alignment));
-                    }, c => Spans(json, c.Content));
+                    Parts(
+                        json,
+                        row.Cells,
+                        "cell",
+                        c => c.Id,
+                        _ => AppliesTo.Always,
+                        c =>
+                        {
+                            if (c.ColumnSpan != 1)
+                                json.WriteNumber("columns", c.ColumnSpan);
+                            if (c.RowSpan != 1)
+                                json.WriteNumber("rows", c.RowSpan);
+                            if (c.Alignment is { } alignment)
+                                json.WriteString("alignment", Name(alignment));
+                        },
+                        c => Spans(json, c.Content)
+                    );
                     json.WriteEndObject();
                 }
                 json.WriteEndArray();
@@ -138,19 +186,24 @@ public static class BlockWriter
                 Start(json, "figure", f);
                 json.WriteString("asset", f.Asset);
                 json.WriteString("alternative", f.Alternative);
-                if (f.Placement != FigurePlacement.Here) json.WriteString("placement", Name(f.Placement));
-                if (f.Width != 100) json.WriteNumber("width", f.Width);
+                if (f.Placement != FigurePlacement.Here)
+                    json.WriteString("placement", Name(f.Placement));
+                if (f.Width != 100)
+                    json.WriteNumber("width", f.Width);
                 End(json);
                 Spans(json, f.Caption);
                 break;
             case Listing l:
                 Start(json, "listing", l);
-                if (l.Language.Length > 0) json.WriteString("language", l.Language);
-                if (l.LineNumbers) json.WriteBoolean("lineNumbers", true);
+                if (l.Language.Length > 0)
+                    json.WriteString("language", l.Language);
+                if (l.LineNumbers)
+                    json.WriteBoolean("lineNumbers", true);
                 if (l.Marked.Count > 0)
                 {
                     json.WriteStartArray("marked");
-                    foreach (var line in l.Marked) json.WriteNumberValue(line);
+                    foreach (var line in l.Marked)
+                        json.WriteNumberValue(line);
                     json.WriteEndArray();
                 }
                 End(json);
@@ -164,7 +217,8 @@ public static class BlockWriter
                 break;
             case ContentsList contents:
                 Start(json, "contentsList", block);
-                if (contents.List != "contents") json.WriteString("list", contents.List);
+                if (contents.List != "contents")
+                    json.WriteString("list", contents.List);
                 End(json);
                 break;
             case IndexList:
@@ -173,10 +227,12 @@ public static class BlockWriter
                 break;
             case PageBreak pageBreak:
                 Start(json, "pageBreak", block);
-                if (pageBreak.To != BreakTo.Page) json.WriteString("to", Name(pageBreak.To));
+                if (pageBreak.To != BreakTo.Page)
+                    json.WriteString("to", Name(pageBreak.To));
                 End(json);
                 break;
-            default: throw new ArgumentException($"no form for {block.GetType().Name}", nameof(block));
+            default:
+                throw new ArgumentException($"no form for {block.GetType().Name}", nameof(block));
         }
         json.WriteEndObject();
     }
@@ -187,13 +243,16 @@ public static class BlockWriter
         json.WriteStartObject("attrs");
         json.WriteString("id", block.Id.Value);
         Applies(json, block.AppliesTo);
-        if (block.OwnRole is not null) json.WriteString("ownRole", block.OwnRole);
-        if (block.FixedBy is not null) json.WriteString("fixedBy", block.FixedBy);
+        if (block.OwnRole is not null)
+            json.WriteString("ownRole", block.OwnRole);
+        if (block.FixedBy is not null)
+            json.WriteString("fixedBy", block.FixedBy);
     }
 
     internal static void Applies(Utf8JsonWriter json, AppliesTo appliesTo)
     {
-        if (appliesTo.IsAlways) return;
+        if (appliesTo.IsAlways)
+            return;
         json.WriteStartObject("appliesTo");
         WriteAxes(json, appliesTo.Axes);
         json.WriteEndObject();
@@ -207,7 +266,8 @@ public static class BlockWriter
         foreach (var axis in axes.OrderBy(a => a.Axis, StringComparer.Ordinal))
         {
             json.WriteStartArray(axis.Axis);
-            foreach (var value in axis.Values) json.WriteStringValue(value);
+            foreach (var value in axis.Values)
+                json.WriteStringValue(value);
             json.WriteEndArray();
         }
     }
@@ -232,7 +292,8 @@ public static class BlockWriter
     {
         json.WriteStartArray("content");
         Part(json, "caption", title);
-        foreach (var block in blocks) Write(json, block);
+        foreach (var block in blocks)
+            Write(json, block);
         json.WriteEndArray();
     }
 
@@ -240,7 +301,15 @@ public static class BlockWriter
         Parts(json, items, type, i => i.Id, i => i.AppliesTo, null, i => Blocks(json, i.Blocks));
 
     /// <summary>The parts of a block that carry identities of their own.</summary>
-    private static void Parts<T>(Utf8JsonWriter json, IReadOnlyList<T> parts, string type, Func<T, Id> id, Func<T, AppliesTo> applies, Action<T>? attributes, Action<T> content)
+    private static void Parts<T>(
+        Utf8JsonWriter json,
+        IReadOnlyList<T> parts,
+        string type,
+        Func<T, Id> id,
+        Func<T, AppliesTo> applies,
+        Action<T>? attributes,
+        Action<T> content
+    )
     {
         json.WriteStartArray("content");
         foreach (var part in parts)
@@ -261,13 +330,15 @@ public static class BlockWriter
     private static void Blocks(Utf8JsonWriter json, IReadOnlyList<Block> blocks)
     {
         json.WriteStartArray("content");
-        foreach (var block in blocks) Write(json, block);
+        foreach (var block in blocks)
+            Write(json, block);
         json.WriteEndArray();
     }
 
     private static void Spans(Utf8JsonWriter json, IReadOnlyList<Inline> spans)
     {
-        if (spans.Count == 0) return;
+        if (spans.Count == 0)
+            return;
         json.WriteStartArray("content");
         foreach (var inline in spans)
         {
@@ -276,7 +347,8 @@ public static class BlockWriter
             {
                 case TextRun run:
                     json.WriteString("type", "text");
-                    if (run.Roles != SpanRoles.None || run.Web is not null || run.OwnRole is not null || !run.AppliesTo.IsAlways) Marks(json, run);
+                    if (run.Roles != SpanRoles.None || run.Web is not null || run.OwnRole is not null || !run.AppliesTo.IsAlways)
+                        Marks(json, run);
                     json.WriteString("text", run.Text);
                     break;
                 case CrossReference x:
@@ -287,13 +359,19 @@ public static class BlockWriter
                     json.WriteStartObject("attrs");
                     json.WriteString("id", e.Id.Value);
                     json.WriteStartArray("headings");
-                    foreach (var heading in e.Headings) json.WriteStringValue(heading);
+                    foreach (var heading in e.Headings)
+                        json.WriteStringValue(heading);
                     json.WriteEndArray();
-                    if (e.Kind != EntryKind.Point) json.WriteString("kind", Name(e.Kind));
-                    if (e.Principal) json.WriteBoolean("principal", true);
-                    if (e.FilesUnder is not null) json.WriteString("filesUnder", e.FilesUnder);
-                    if (e.See is not null) json.WriteString("see", e.See);
-                    if (e.SeeAlso is not null) json.WriteString("seeAlso", e.SeeAlso);
+                    if (e.Kind != EntryKind.Point)
+                        json.WriteString("kind", Name(e.Kind));
+                    if (e.Principal)
+                        json.WriteBoolean("principal", true);
+                    if (e.FilesUnder is not null)
+                        json.WriteString("filesUnder", e.FilesUnder);
+                    if (e.See is not null)
+                        json.WriteString("see", e.See);
+                    if (e.SeeAlso is not null)
+                        json.WriteString("seeAlso", e.SeeAlso);
                     json.WriteEndObject();
                     break;
                 case VariableUse v:
@@ -330,7 +408,8 @@ public static class BlockWriter
     {
         json.WriteString("type", type);
         json.WriteStartObject("attrs");
-        foreach (var (name, value) in attributes) json.WriteString(name, value);
+        foreach (var (name, value) in attributes)
+            json.WriteString(name, value);
         json.WriteEndObject();
     }
 
@@ -375,7 +454,8 @@ public static class BlockWriter
     }
 
     /// <summary>Enumeration names are written with a small first letter.</summary>
-    public static string Name<T>(T value) where T : struct, Enum
+    public static string Name<T>(T value)
+        where T : struct, Enum
     {
         var name = value.ToString();
         return char.ToLowerInvariant(name[0]) + name[1..];
@@ -385,9 +465,19 @@ public static class BlockWriter
 internal static class SpanRoleNames
 {
     public static readonly (string Name, SpanRoles Role)[] All =
-        [
-            ("emphasis", SpanRoles.Emphasis), ("strong", SpanRoles.Strong), ("control", SpanRoles.Control), ("code", SpanRoles.Code), ("term", SpanRoles.Term),
-            ("key", SpanRoles.Key), ("partNumber", SpanRoles.PartNumber), ("product", SpanRoles.Product), ("foreign", SpanRoles.Foreign),
-            ("sub", SpanRoles.Sub), ("sup", SpanRoles.Sup), ("smallCaps", SpanRoles.SmallCaps), ("noBreak", SpanRoles.NoBreak),
-        ];
+    [
+        ("emphasis", SpanRoles.Emphasis),
+        ("strong", SpanRoles.Strong),
+        ("control", SpanRoles.Control),
+        ("code", SpanRoles.Code),
+        ("term", SpanRoles.Term),
+        ("key", SpanRoles.Key),
+        ("partNumber", SpanRoles.PartNumber),
+        ("product", SpanRoles.Product),
+        ("foreign", SpanRoles.Foreign),
+        ("sub", SpanRoles.Sub),
+        ("sup", SpanRoles.Sup),
+        ("smallCaps", SpanRoles.SmallCaps),
+        ("noBreak", SpanRoles.NoBreak),
+    ];
 }

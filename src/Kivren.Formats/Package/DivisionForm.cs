@@ -13,7 +13,8 @@ public static class DivisionForm
         using (var json = new Utf8JsonWriter(stream, BlockWriter.Options))
         {
             json.WriteStartArray();
-            foreach (var division in divisions) PackageWriter.Division(json, division);
+            foreach (var division in divisions)
+                PackageWriter.Division(json, division);
             json.WriteEndArray();
         }
         return Encoding.UTF8.GetString(stream.ToArray());

@@ -13,40 +13,55 @@ public static class IdRenewal
         foreach (var division in manual.Divisions)
         {
             New(division.Id.Value);
-            foreach (var block in division.Blocks) Collect(JsonNode.Parse(BlockWriter.ToJson(block))!, New);
+            foreach (var block in division.Blocks)
+                Collect(JsonNode.Parse(BlockWriter.ToJson(block))!, New);
         }
         return manual with
         {
             Id = new Id(fresh()),
-            Divisions = manual.Divisions.Select(d => d with
-            {
-                Id = new Id(New(d.Id.Value)),
-                Blocks = d.Blocks.Select(b =>
-                {
-                    var node = JsonNode.Parse(BlockWriter.ToJson(b))!;
-                    Replace(node, renewed);
-                    return BlockReader.Parse(node.ToJsonString());
-                }).ToList(),
-            }).ToList(),
+            Divisions = manual
+                .Divisions.Select(d =>
+                    d with
+                    {
+                        Id = new Id(New(d.Id.Value)),
+                        Blocks = d
+                            .Blocks.Select(b =>
+                            {
+                                var node = JsonNode.Parse(BlockWriter.ToJson(b))!;
+                                Replace(node, renewed);
+                                return BlockReader.Parse(node.ToJsonString());
+                            })
+                            .ToList(),
+                    }
+                )
+                .ToList(),
             Aliases = manual.Aliases.ToDictionary(a => new Id(New(a.Key.Value)), a => new Id(New(a.Value.Value))),
         };
     }
 
     private static void Collect(JsonNode? node, Func<string, string> renew)
     {
-        if (node is JsonArray list) foreach (var item in list) Collect(item, renew);
-        if (node is not JsonObject o) return;
-        if (o["attrs"] is JsonObject attrs && attrs["id"] is JsonValue id) renew(id.GetValue<string>());
+        if (node is JsonArray list)
+            foreach (var item in list)
+                Collect(item, renew);
+        if (node is not JsonObject o)
+            return;
+        if (o["attrs"] is JsonObject attrs && attrs["id"] is JsonValue id)
+            renew(id.GetValue<string>());
         Collect(o["content"], renew);
     }
 
     private static void Replace(JsonNode? node, Dictionary<string, string> renewed)
     {
-        if (node is JsonArray list) foreach (var item in list) Replace(item, renewed);
-        if (node is not JsonObject o) return;
+        if (node is JsonArray list)
+            foreach (var item in list)
+                Replace(item, renewed);
+        if (node is not JsonObject o)
+            return;
         if (o["attrs"] is JsonObject attrs)
             foreach (var name in (ReadOnlySpan<string>)["id", "target"])
-                if (attrs[name] is JsonValue id && renewed.TryGetValue(id.GetValue<string>(), out var fresh)) attrs[name] = fresh;
+                if (attrs[name] is JsonValue id && renewed.TryGetValue(id.GetValue<string>(), out var fresh))
+                    attrs[name] = fresh;
         Replace(o["content"], renewed);
     }
 }

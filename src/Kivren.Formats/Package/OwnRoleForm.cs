@@ -10,7 +10,8 @@ public static class OwnRoleForm
     public static string ToJson(IReadOnlyList<OwnRole> roles)
     {
         using var stream = new MemoryStream();
-        using (var json = new Utf8JsonWriter(stream, BlockWriter.Options)) Write(json, roles);
+        using (var json = new Utf8JsonWriter(stream, BlockWriter.Options))
+            Write(json, roles);
         return Encoding.UTF8.GetString(stream.ToArray());
     }
 
@@ -33,6 +34,12 @@ public static class OwnRoleForm
         json.WriteEndArray();
     }
 
-    internal static OwnRole[] Read(JsonElement roles) => roles.ValueKind != JsonValueKind.Array ? [] : roles.EnumerateArray()
-        .Where(r => BlockReader.Text(r, "name") is { Length: > 0 }).Select(r => new OwnRole(BlockReader.Text(r, "name")!, BlockReader.Text(r, "foundation") ?? "body")).ToArray();
+    internal static OwnRole[] Read(JsonElement roles) =>
+        roles.ValueKind != JsonValueKind.Array
+            ? []
+            : roles
+                .EnumerateArray()
+                .Where(r => BlockReader.Text(r, "name") is { Length: > 0 })
+                .Select(r => new OwnRole(BlockReader.Text(r, "name")!, BlockReader.Text(r, "foundation") ?? "body"))
+                .ToArray();
 }

@@ -13,7 +13,8 @@ public sealed record ReadProblem(string Where, string What);
 /// package at all is refused whole.</summary>
 public static class PackageReader
 {
-    private const long MostBytes = 1L << 30, MostEntry = 256L << 20;
+    private const long MostBytes = 1L << 30,
+        MostEntry = 256L << 20;
 
     /// <exception cref="PackageFormatException">no package, or none that can be read: what is wrong, and where</exception>
     public static Package Read(Stream input, List<ReadProblem> problems)
@@ -22,8 +23,18 @@ public static class PackageReader
         {
             return Sound(ReadZip(input, problems), problems);
         }
-        catch (Exception e) when (e is InvalidDataException or JsonException or BlockFormatException or InvalidOperationException or EndOfStreamException
-            or NotSupportedException or ArgumentException or OverflowException or IOException)
+        catch (Exception e)
+            when (e
+                    is InvalidDataException
+                        or JsonException
+                        or BlockFormatException
+                        or InvalidOperationException
+                        or EndOfStreamException
+                        or NotSupportedException
+                        or ArgumentException
+                        or OverflowException
+                        or IOException
+            )
         {
             throw new PackageFormatException($"This package is damaged and cannot be read: {e.Message}");
         }
@@ -39,14 +50,22 @@ public static class PackageReader
         {
             Id Own(Id id)
             {
-                if (seen.Add(id.Value)) return id;
+                if (seen.Add(id.Value))
+                    return id;
                 var n = 2;
-                while (!seen.Add($"{id.Value}-{n}")) n++;
+                while (!seen.Add($"{id.Value}-{n}"))
+                    n++;
                 problems.Add(new ReadProblem(division.Title, $"The id {id} stands twice; the second is now {id}-{n}."));
                 return new Id($"{id.Value}-{n}");
             }
             var own = Own(division.Id);
-            divisions.Add(division with { Id = own, Blocks = [.. division.Blocks.Select(b => Doubled(b, seen) ? b.Rebuilt(Own, s => s) : Noted(b, seen))] });
+            divisions.Add(
+                division with
+                {
+                    Id = own,
+                    Blocks = [.. division.Blocks.Select(b => Doubled(b, seen) ? b.Rebuilt(Own, s => s) : Noted(b, seen))],
+                }
+            );
         }
         if (!ShippedLooks.All.Any(l => l.Name == manual.Look))
         {
@@ -59,11 +78,14 @@ public static class PackageReader
     private static IEnumerable<Id> Ids(Block block)
     {
         var ids = new List<Id>();
-        block.Rebuilt(id =>
-        {
-            ids.Add(id);
-            return id;
-        }, s => s);
+        block.Rebuilt(
+            id =>
+            {
+                ids.Add(id);
+                return id;
+            },
+            s => s
+        );
         return ids;
     }
 
@@ -75,7 +97,8 @@ public static class PackageReader
 
     private static Block Noted(Block block, HashSet<string> seen)
     {
-        foreach (var id in Ids(block)) seen.Add(id.Value);
+        foreach (var id in Ids(block))
+            seen.Add(id.Value);
         return block;
     }
 
@@ -96,12 +119,18 @@ public static class PackageReader
             foreach (var entry in zip.Entries)
             {
                 total += entry.Length;
-                if (total > MostBytes || entry.Length > MostEntry) throw new PackageFormatException($"The package unpacks to more than {MostBytes >> 20} MB ({entry.FullName}); it is not read.");
+                if (total > MostBytes || entry.Length > MostEntry)
+                    throw new PackageFormatException(
+                        $"The package unpacks to more than {MostBytes >> 20} MB ({entry.FullName}); it is not read."
+                    );
             }
             using var described = Described(zip);
             var root = described.RootElement;
             var schema = BlockReader.Number(root, "schema", 0);
-            if (schema is < 1 or > PackageWriter.SchemaVersion) throw new PackageFormatException($"manual.json: schema {schema} is not known; this version reads schema {PackageWriter.SchemaVersion}.");
+            if (schema is < 1 or > PackageWriter.SchemaVersion)
+                throw new PackageFormatException(
+                    $"manual.json: schema {schema} is not known; this version reads schema {PackageWriter.SchemaVersion}."
+                );
             var divisions = new List<Division>();
             foreach (var path in Strings(root, "divisions"))
             {
@@ -113,8 +142,10 @@ public static class PackageReader
                 try
                 {
                     using var file = Json(zip, path);
-                    if (file is null) problems.Add(new ReadProblem(path, "The file is missing from the package; the division is left out."));
-                    else divisions.Add(ReadDivision(file.RootElement, path, problems));
+                    if (file is null)
+                        problems.Add(new ReadProblem(path, "The file is missing from the package; the division is left out."));
+                    else
+                        divisions.Add(ReadDivision(file.RootElement, path, problems));
                 }
                 catch (Exception e) when (e is JsonException or BlockFormatException or InvalidDataException)
                 {
@@ -125,8 +156,13 @@ public static class PackageReader
             var aliases = new Dictionary<Id, Id>();
             if (root.TryGetProperty("aliases", out var a) && a.ValueKind == JsonValueKind.Object)
                 foreach (var alias in a.EnumerateObject())
-                    if (alias.Value.ValueKind == JsonValueKind.String) aliases[new Id(alias.Name)] = new Id(BlockReader.Whole(alias.Value));
-            var manual = new Manual(new Id(BlockReader.Text(root, "id") ?? "manual"), BlockReader.Text(root, "title") ?? "Untitled", divisions)
+                    if (alias.Value.ValueKind == JsonValueKind.String)
+                        aliases[new Id(alias.Name)] = new Id(BlockReader.Whole(alias.Value));
+            var manual = new Manual(
+                new Id(BlockReader.Text(root, "id") ?? "manual"),
+                BlockReader.Text(root, "title") ?? "Untitled",
+                divisions
+            )
             {
                 Language = BlockReader.Text(root, "language") ?? "en-GB",
                 Look = BlockReader.Text(root, "look") ?? "Workshop, A5",
@@ -147,7 +183,9 @@ public static class PackageReader
         try
         {
             var described = Json(zip, "manual.json") ?? throw new PackageFormatException("This file is no package: it has no manual.json.");
-            return described.RootElement.ValueKind == JsonValueKind.Object ? described : throw new PackageFormatException("manual.json holds no manual.");
+            return described.RootElement.ValueKind == JsonValueKind.Object
+                ? described
+                : throw new PackageFormatException("manual.json holds no manual.");
         }
         catch (Exception e) when (e is JsonException or InvalidDataException)
         {
@@ -157,15 +195,19 @@ public static class PackageReader
 
     private static JsonDocument? Json(ZipArchive zip, string path)
     {
-        if (zip.GetEntry(path) is not { } entry) return null;
+        if (zip.GetEntry(path) is not { } entry)
+            return null;
         using var stream = entry.Open();
         return JsonDocument.Parse(stream, new JsonDocumentOptions { MaxDepth = 128 });
     }
 
-    private static bool Climbs(string path) => path.StartsWith('/') || path.Contains('\\', StringComparison.Ordinal) || path.Split('/').Any(p => p is ".." or "." or "");
+    private static bool Climbs(string path) =>
+        path.StartsWith('/') || path.Contains('\\', StringComparison.Ordinal) || path.Split('/').Any(p => p is ".." or "." or "");
 
     internal static IEnumerable<string> Strings(JsonElement node, string name) =>
-        node.ValueKind == JsonValueKind.Object && node.TryGetProperty(name, out var list) && list.ValueKind == JsonValueKind.Array ? list.EnumerateArray().Where(v => v.ValueKind == JsonValueKind.String).Select(BlockReader.Whole) : [];
+        node.ValueKind == JsonValueKind.Object && node.TryGetProperty(name, out var list) && list.ValueKind == JsonValueKind.Array
+            ? list.EnumerateArray().Where(v => v.ValueKind == JsonValueKind.String).Select(BlockReader.Whole)
+            : [];
 
     private static Passage[] Passages(JsonElement root, List<ReadProblem> problems)
     {
@@ -182,7 +224,8 @@ public static class PackageReader
 
     internal static Division ReadDivision(JsonElement node, string path, List<ReadProblem> problems)
     {
-        if (node.ValueKind != JsonValueKind.Object) throw new BlockFormatException("It holds no division.");
+        if (node.ValueKind != JsonValueKind.Object)
+            throw new BlockFormatException("It holds no division.");
         var blocks = new List<Block>();
         if (node.TryGetProperty("blocks", out var list) && list.ValueKind == JsonValueKind.Array)
             foreach (var block in list.EnumerateArray())
@@ -193,29 +236,44 @@ public static class PackageReader
                 }
                 catch (BlockFormatException e)
                 {
-                    var id = block.ValueKind == JsonValueKind.Object && block.TryGetProperty("attrs", out var attrs) && BlockReader.Text(attrs, "id") is { } given ? new Id(given) : new Id($"{Path.GetFileNameWithoutExtension(path)}-unread-{blocks.Count + 1}");
+                    var id =
+                        block.ValueKind == JsonValueKind.Object
+                        && block.TryGetProperty("attrs", out var attrs)
+                        && BlockReader.Text(attrs, "id") is { } given
+                            ? new Id(given)
+                            : new Id($"{Path.GetFileNameWithoutExtension(path)}-unread-{blocks.Count + 1}");
                     problems.Add(new ReadProblem($"{path}, block {blocks.Count + 1}", $"{e.Message} Its words are kept as a paragraph."));
                     blocks.Add(new Paragraph(id, "body", Words(block) is { Length: > 0 } words ? [new TextRun(words)] : []));
                 }
             }
         var kind = Enum.TryParse<DivisionKind>(BlockReader.Text(node, "kind"), true, out var k) ? k : DivisionKind.Chapter;
-        return new Division(new Id(BlockReader.Text(node, "id") ?? throw new BlockFormatException("The division has no id.")), kind, BlockReader.Text(node, "title") ?? "", blocks)
+        return new Division(
+            new Id(BlockReader.Text(node, "id") ?? throw new BlockFormatException("The division has no id.")),
+            kind,
+            BlockReader.Text(node, "title") ?? "",
+            blocks
+        )
         {
             ShortTitle = BlockReader.Text(node, "shortTitle"),
             Language = BlockReader.Text(node, "language") ?? "en-GB",
             State = Enum.TryParse<WorkState>(BlockReader.Text(node, "state"), true, out var state) ? state : WorkState.Draft,
             Begins = Enum.TryParse<Begins>(BlockReader.Text(node, "begins"), true, out var begins) ? begins : Begins.ByLook,
-            AppliesTo = node.TryGetProperty("appliesTo", out var applies) && applies.ValueKind == JsonValueKind.Object ? new AppliesTo(BlockReader.ReadAxes(applies)) : AppliesTo.Always,
+            AppliesTo =
+                node.TryGetProperty("appliesTo", out var applies) && applies.ValueKind == JsonValueKind.Object
+                    ? new AppliesTo(BlockReader.ReadAxes(applies))
+                    : AppliesTo.Always,
         };
     }
 
     /// <summary>All text inside a node, whatever it is, so that no word is lost with a block that is not known.</summary>
-    private static string Words(JsonElement node) => node.ValueKind switch
-    {
-        JsonValueKind.Object => (BlockReader.Text(node, "text") ?? "") + (node.TryGetProperty("content", out var content) ? Words(content) : ""),
-        JsonValueKind.Array => string.Concat(node.EnumerateArray().Select(Words)),
-        _ => "",
-    };
+    private static string Words(JsonElement node) =>
+        node.ValueKind switch
+        {
+            JsonValueKind.Object => (BlockReader.Text(node, "text") ?? "")
+                + (node.TryGetProperty("content", out var content) ? Words(content) : ""),
+            JsonValueKind.Array => string.Concat(node.EnumerateArray().Select(Words)),
+            _ => "",
+        };
 
     private static (List<Asset>, Dictionary<string, byte[]>) Pictures(ZipArchive zip, JsonElement root, List<ReadProblem> problems)
     {

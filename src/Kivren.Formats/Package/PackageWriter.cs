@@ -41,7 +41,8 @@ public static class PackageWriter
         var entry = zip.CreateEntry(name, CompressionLevel.Optimal);
         entry.LastWriteTime = Stamp;
         using var stream = entry.Open();
-        using (var json = new Utf8JsonWriter(stream, Indented)) write(json);
+        using (var json = new Utf8JsonWriter(stream, Indented))
+            write(json);
         stream.WriteByte((byte)'\n');
     }
 
@@ -59,7 +60,8 @@ public static class PackageWriter
         if (manual.HyphenationExceptions.Count > 0)
         {
             json.WriteStartArray("hyphenation");
-            foreach (var word in manual.HyphenationExceptions) json.WriteStringValue(word);
+            foreach (var word in manual.HyphenationExceptions)
+                json.WriteStringValue(word);
             json.WriteEndArray();
         }
         if (manual.Roles.Count > 0)
@@ -74,13 +76,16 @@ public static class PackageWriter
             json.WriteEndArray();
         }
         json.WriteStartArray("divisions");
-        for (var d = 0; d < manual.Divisions.Count; d++) json.WriteStringValue(FileOf(d, manual.Divisions[d]));
+        for (var d = 0; d < manual.Divisions.Count; d++)
+            json.WriteStringValue(FileOf(d, manual.Divisions[d]));
         json.WriteEndArray();
         json.WriteStartArray("pictures");
-        foreach (var asset in manual.Assets.OrderBy(a => a.Name, StringComparer.Ordinal)) json.WriteStringValue(asset.Name);
+        foreach (var asset in manual.Assets.OrderBy(a => a.Name, StringComparer.Ordinal))
+            json.WriteStringValue(asset.Name);
         json.WriteEndArray();
         json.WriteStartObject("aliases");
-        foreach (var (from, to) in manual.Aliases.OrderBy(a => a.Key.Value, StringComparer.Ordinal)) json.WriteString(from.Value, to.Value);
+        foreach (var (from, to) in manual.Aliases.OrderBy(a => a.Key.Value, StringComparer.Ordinal))
+            json.WriteString(from.Value, to.Value);
         json.WriteEndObject();
         json.WriteEndObject();
     }
@@ -91,13 +96,17 @@ public static class PackageWriter
         json.WriteString("id", division.Id.Value);
         json.WriteString("kind", BlockWriter.Name(division.Kind));
         json.WriteString("title", division.Title);
-        if (division.ShortTitle is not null) json.WriteString("shortTitle", division.ShortTitle);
+        if (division.ShortTitle is not null)
+            json.WriteString("shortTitle", division.ShortTitle);
         json.WriteString("language", division.Language);
-        if (division.State != WorkState.Draft) json.WriteString("state", BlockWriter.Name(division.State));
-        if (division.Begins != Begins.ByLook) json.WriteString("begins", BlockWriter.Name(division.Begins));
+        if (division.State != WorkState.Draft)
+            json.WriteString("state", BlockWriter.Name(division.State));
+        if (division.Begins != Begins.ByLook)
+            json.WriteString("begins", BlockWriter.Name(division.Begins));
         BlockWriter.Applies(json, division.AppliesTo);
         json.WriteStartArray("blocks");
-        foreach (var block in division.Blocks) BlockWriter.Write(json, block);
+        foreach (var block in division.Blocks)
+            BlockWriter.Write(json, block);
         json.WriteEndArray();
         json.WriteEndObject();
     }

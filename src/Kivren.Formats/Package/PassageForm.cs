@@ -33,15 +33,25 @@ public static class PassageForm
             json.WriteString("id", passage.Id.Value);
             json.WriteString("name", passage.Name);
             json.WriteStartArray("blocks");
-            foreach (var block in passage.Blocks) BlockWriter.Write(json, block);
+            foreach (var block in passage.Blocks)
+                BlockWriter.Write(json, block);
             json.WriteEndArray();
             json.WriteEndObject();
         }
     }
 
     /// <exception cref="BlockFormatException">a passage has no id, or a block of it cannot be read</exception>
-    internal static Passage[] Read(JsonElement passages) => passages.ValueKind != JsonValueKind.Array ? [] : passages.EnumerateArray().Select(node => new Passage(
-        new Id(BlockReader.Text(node, "id") ?? throw new BlockFormatException("A passage has no id.")),
-        BlockReader.Text(node, "name") ?? "",
-        node.TryGetProperty("blocks", out var blocks) && blocks.ValueKind == JsonValueKind.Array ? blocks.EnumerateArray().Select(b => BlockReader.Read(b)).ToArray() : [])).ToArray();
+    internal static Passage[] Read(JsonElement passages) =>
+        passages.ValueKind != JsonValueKind.Array
+            ? []
+            : passages
+                .EnumerateArray()
+                .Select(node => new Passage(
+                    new Id(BlockReader.Text(node, "id") ?? throw new BlockFormatException("A passage has no id.")),
+                    BlockReader.Text(node, "name") ?? "",
+                    node.TryGetProperty("blocks", out var blocks) && blocks.ValueKind == JsonValueKind.Array
+                        ? blocks.EnumerateArray().Select(b => BlockReader.Read(b)).ToArray()
+                        : []
+                ))
+                .ToArray();
 }

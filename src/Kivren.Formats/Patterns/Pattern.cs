@@ -12,15 +12,29 @@ public sealed record Pattern(string Name, string Says, Package.Package Package, 
     public Package.Package NewManual(string title, IReadOnlyDictionary<string, string> given, Func<string> fresh)
     {
         var renewed = Formats.Package.IdRenewal.Renew(Package.Manual, fresh);
-        var variables = renewed.Variables.Select(v => given.TryGetValue(v.Name, out var text) && text.Trim().Length > 0 ? v with { Text = text.Trim() } : v).ToArray();
+        var variables = renewed
+            .Variables.Select(v => given.TryGetValue(v.Name, out var text) && text.Trim().Length > 0 ? v with { Text = text.Trim() } : v)
+            .ToArray();
         return Package with
         {
             Manual = renewed with
             {
                 Title = title,
                 Variables = variables,
-                Divisions = renewed.Divisions.Select(d => d.Kind is DivisionKind.TitlePage or DivisionKind.HalfTitle
-                    ? d with { Blocks = d.Blocks.Select(b => b is Paragraph { Role: "title", FixedBy: null } p ? p with { Content = [new TextRun(title)] } : b).ToArray() } : d).ToArray(),
+                Divisions = renewed
+                    .Divisions.Select(d =>
+                        d.Kind is DivisionKind.TitlePage or DivisionKind.HalfTitle
+                            ? d with
+                            {
+                                Blocks = d
+                                    .Blocks.Select(b =>
+                                        b is Paragraph { Role: "title", FixedBy: null } p ? p with { Content = [new TextRun(title)] } : b
+                                    )
+                                    .ToArray(),
+                            }
+                            : d
+                    )
+                    .ToArray(),
             },
         };
     }

@@ -14,8 +14,12 @@ internal static class Outline
     public static int Write(ComposedManual manual, PdfFile file, Func<Id, string> destination)
     {
         var look = manual.Look;
-        var entries = look.Lists.Count == 0 ? [] : ContentsEntry.Of(look.Lists[0] with { Scope = ListScope.Manual, Sorted = false }, manual.Numbers, -1, _ => "");
-        if (entries.Count == 0) return 0;
+        var entries =
+            look.Lists.Count == 0
+                ? []
+                : ContentsEntry.Of(look.Lists[0] with { Scope = ListScope.Manual, Sorted = false }, manual.Numbers, -1, _ => "");
+        if (entries.Count == 0)
+            return 0;
         var root = file.Allocate();
         var ids = entries.Select(_ => file.Allocate()).ToArray();
         var parents = Parents(manual, entries);
@@ -27,9 +31,14 @@ internal static class Outline
             var at = siblings.IndexOf(i);
             var own = children[i].ToList();
             var text = entries[i].Number.Length > 0 ? entries[i].Number + "  " + entries[i].Title : entries[i].Title;
-            file.Object(ids[i], $"<</Title{PdfFile.Text(text)}/Parent {(parents[i] < 0 ? root : ids[parents[i]])} 0 R/Dest{destination(entries[i].Target)}"
-                + (at > 0 ? $"/Prev {Ref(siblings[at - 1])}" : "") + (at + 1 < siblings.Count ? $"/Next {Ref(siblings[at + 1])}" : "")
-                + (own.Count > 0 ? $"/First {Ref(own[0])}/Last {Ref(own[^1])}/Count {-own.Count}" : "") + ">>");
+            file.Object(
+                ids[i],
+                $"<</Title{PdfFile.Text(text)}/Parent {(parents[i] < 0 ? root : ids[parents[i]])} 0 R/Dest{destination(entries[i].Target)}"
+                    + (at > 0 ? $"/Prev {Ref(siblings[at - 1])}" : "")
+                    + (at + 1 < siblings.Count ? $"/Next {Ref(siblings[at + 1])}" : "")
+                    + (own.Count > 0 ? $"/First {Ref(own[0])}/Last {Ref(own[^1])}/Count {-own.Count}" : "")
+                    + ">>"
+            );
         }
         var top = children[-1].ToList();
         file.Object(root, $"<</Type/Outlines/First {Ref(top[0])}/Last {Ref(top[^1])}/Count {top.Count}>>");
@@ -50,13 +59,15 @@ internal static class Outline
             if (target.Kind == TargetKind.Division)
             {
                 parents[i] = kind == DivisionKind.Chapter ? part : -1;
-                if (kind == DivisionKind.Part) part = i;
+                if (kind == DivisionKind.Part)
+                    part = i;
                 Array.Fill(open, i);
                 continue;
             }
             var level = (int)(target.Level ?? HeadLevel.A);
             parents[i] = open[level - 1];
-            for (var l = level; l < open.Length; l++) open[l] = i;
+            for (var l = level; l < open.Length; l++)
+                open[l] = i;
         }
         return parents;
     }

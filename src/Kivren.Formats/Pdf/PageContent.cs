@@ -22,7 +22,9 @@ internal sealed class PageContent(IReadOnlyDictionary<Face, PdfFace> faces, int 
     /// <summary>What the file adds after each glyph (Tc), millipoints.</summary>
     private int _tracking;
     private int _baseline;
-    private bool _inArray, _inString, _inText;
+    private bool _inArray,
+        _inString,
+        _inText;
 
     public HashSet<string> UsedPictures { get; } = new(StringComparer.Ordinal);
 
@@ -38,8 +40,13 @@ internal sealed class PageContent(IReadOnlyDictionary<Face, PdfFace> faces, int 
     /// <summary>Runs of marked content, in order; empty for a file without structure.</summary>
     public List<ContentMark> Marks { get; } = [];
 
-    /// <param name="tags">names the type of marked content, or null for what is no part of the text; null for a file without structure</param>
-    public void Paint(DisplayPage page, Func<string, (string Resource, bool Vector, double Width, double Height)?> picture, StructureTree? tags)
+    /// <param name="tags">names the type of marked content, or null for what is no part of the text; null for a file without
+    /// structure</param>
+    public void Paint(
+        DisplayPage page,
+        Func<string, (string Resource, bool Vector, double Width, double Height)?> picture,
+        StructureTree? tags
+    )
     {
         var link = 0;
         string? open = null;
@@ -47,15 +54,30 @@ internal sealed class PageContent(IReadOnlyDictionary<Face, PdfFace> faces, int 
         foreach (var item in page.Items)
         {
             // Which link this word leads by: links stand in the order of their words.
-            var within = item switch { WordItem w => w.Within, RuleItem r => r.Within, _ => null };
-            var own = new ContentMark(item.Block, item is PictureItem, item is WordItem word1 && within is null ? LinkOf(page.Links, word1, ref link) : -1, within);
-            var type = item.Role == ReadingRole.Furniture && within is null ? null : tags is null ? "" : tags.TypeOf(own);
+            var within = item switch
+            {
+                WordItem w => w.Within,
+                RuleItem r => r.Within,
+                _ => null,
+            };
+            var own = new ContentMark(
+                item.Block,
+                item is PictureItem,
+                item is WordItem word1 && within is null ? LinkOf(page.Links, word1, ref link) : -1,
+                within
+            );
+            var type =
+                item.Role == ReadingRole.Furniture && within is null ? null
+                : tags is null ? ""
+                : tags.TypeOf(own);
             var name = type ?? "Artifact";
             if (open != name || (type is { Length: > 0 } && own != mark))
             {
                 EndText();
-                if (open is { Length: > 0 }) _out.Append("EMC\n");
-                if (type is null) _out.Append("/Artifact BMC\n");
+                if (open is { Length: > 0 })
+                    _out.Append("EMC\n");
+                if (type is null)
+                    _out.Append("/Artifact BMC\n");
                 else if (type.Length > 0)
                 {
                     _out.Append(CultureInfo.InvariantCulture, $"/{type}<</MCID {Marks.Count}>>BDC\n");
@@ -65,40 +87,68 @@ internal sealed class PageContent(IReadOnlyDictionary<Face, PdfFace> faces, int 
             }
             switch (item)
             {
-                case WordItem word: Word(word); break;
+                case WordItem word:
+                    Word(word);
+                    break;
                 case RuleItem rule:
                     EndText();
                     Grey(rule.Grey / 100.0);
-                    _out.Append(CultureInfo.InvariantCulture, $"{Points(rule.X)} {Points(heightMillipoints - rule.Y - rule.Height)} {Points(rule.Width)} {Points(rule.Height)} re f\n");
+                    _out.Append(
+                        CultureInfo.InvariantCulture,
+                        $"{Points(rule.X)} {Points(heightMillipoints - rule.Y - rule.Height)} {Points(rule.Width)} "
+                            + $"{Points(rule.Height)} re f\n"
+                    );
                     break;
-                case LeaderItem leader: Leader(leader); break;
+                case LeaderItem leader:
+                    Leader(leader);
+                    break;
                 case PictureItem item2:
                     EndText();
                     if (picture(item2.Asset) is { } p)
                     {
                         UsedPictures.Add(item2.Asset);
-                        var (sx, sy) = p.Vector ? (item2.Width / 1000.0 / p.Width, item2.Height / 1000.0 / p.Height) : (item2.Width / 1000.0, item2.Height / 1000.0);
-                        _out.Append(CultureInfo.InvariantCulture, $"q {Factor(sx)} 0 0 {Factor(sy)} {Points(item2.X)} {Points(heightMillipoints - item2.Y - item2.Height)} cm /{p.Resource} Do Q\n");
+                        var (sx, sy) = p.Vector
+                            ? (item2.Width / 1000.0 / p.Width, item2.Height / 1000.0 / p.Height)
+                            : (item2.Width / 1000.0, item2.Height / 1000.0);
+                        _out.Append(
+                            CultureInfo.InvariantCulture,
+                            $"q {Factor(sx)} 0 0 {Factor(sy)} {Points(item2.X)} "
+                                + $"{Points(heightMillipoints - item2.Y - item2.Height)} cm /{p.Resource} Do Q\n"
+                        );
                     }
                     else
                     {
                         Grey(0);
-                        _out.Append(CultureInfo.InvariantCulture, $".5 w {Points(item2.X)} {Points(heightMillipoints - item2.Y - item2.Height)} {Points(item2.Width)} {Points(item2.Height)} re S\n");
+                        _out.Append(
+                            CultureInfo.InvariantCulture,
+                            $".5 w {Points(item2.X)} {Points(heightMillipoints - item2.Y - item2.Height)} {Points(item2.Width)} "
+                                + $"{Points(item2.Height)} re S\n"
+                        );
                     }
                     break;
             }
         }
         EndText();
-        if (open is { Length: > 0 }) _out.Append("EMC\n");
+        if (open is { Length: > 0 })
+            _out.Append("EMC\n");
     }
 
     private static int LinkOf(IReadOnlyList<LinkArea> links, WordItem word, ref int from)
     {
-        if (word.Word.Target.IsNone && word.Word.Web is null) return -1;
+        if (word.Word.Target.IsNone && word.Word.Web is null)
+            return -1;
         for (var l = from; l < links.Count; l++)
         {
             var area = links[l];
-            if (area.Target != word.Word.Target || area.Web != word.Word.Web || word.X < area.X || word.X + word.Word.Width > area.X + area.Width || word.Y + word.Word.Style.Rise.Millipoints < area.Y || word.Y > area.Y + area.Height) continue;
+            if (
+                area.Target != word.Word.Target
+                || area.Web != word.Word.Web
+                || word.X < area.X
+                || word.X + word.Word.Width > area.X + area.Width
+                || word.Y + word.Word.Style.Rise.Millipoints < area.Y
+                || word.Y > area.Y + area.Height
+            )
+                continue;
             from = l;
             return l;
         }
@@ -121,18 +171,22 @@ internal sealed class PageContent(IReadOnlyDictionary<Face, PdfFace> faces, int 
         var left = Math.Abs(value);
         for (var place = 0; place < places || left > 0 || place == places; place++)
         {
-            if (place == places && at < text.Length) text[--at] = '.';
+            if (place == places && at < text.Length)
+                text[--at] = '.';
             var digit = (char)('0' + left % 10);
             left /= 10;
-            if (place >= places || digit != '0' || at < text.Length) text[--at] = digit;
+            if (place >= places || digit != '0' || at < text.Length)
+                text[--at] = digit;
         }
-        if (value < 0) text[--at] = '-';
+        if (value < 0)
+            text[--at] = '-';
         return text[at..].ToString();
     }
 
     private void Grey(double grey)
     {
-        if (Math.Abs(_grey - grey) < 1e-9) return;
+        if (Math.Abs(_grey - grey) < 1e-9)
+            return;
         _grey = grey;
         _ink = 0;
         if (kind == PdfKind.Print)
@@ -148,22 +202,29 @@ internal sealed class PageContent(IReadOnlyDictionary<Face, PdfFace> faces, int 
     /// <summary>The colour of a run of text; in print the grey that is as dark.</summary>
     private void Ink(int ink)
     {
-        if (ink == _ink && _grey == 0) return;
+        if (ink == _ink && _grey == 0)
+            return;
         if (ink == 0 || kind == PdfKind.Print)
         {
             _grey = -1;
             Grey(ink == 0 ? 0 : (((ink >> 16) & 255) * 299 + ((ink >> 8) & 255) * 587 + (ink & 255) * 114) / 255_000.0);
-            if (ink != 0) (_ink, _grey) = (ink, 0);
+            if (ink != 0)
+                (_ink, _grey) = (ink, 0);
             return;
         }
-        _out.Append(CultureInfo.InvariantCulture, $"{Number(((ink >> 16) & 255) / 255.0)} {Number(((ink >> 8) & 255) / 255.0)} {Number((ink & 255) / 255.0)} rg\n");
+        _out.Append(
+            CultureInfo.InvariantCulture,
+            $"{Number(((ink >> 16) & 255) / 255.0)} {Number(((ink >> 8) & 255) / 255.0)} {Number((ink & 255) / 255.0)} rg\n"
+        );
         (_ink, _grey) = (ink, 0);
     }
 
     private void EndArray()
     {
-        if (_inString) _out.Append('>');
-        if (_inArray) _out.Append("]TJ\n");
+        if (_inString)
+            _out.Append('>');
+        if (_inArray)
+            _out.Append("]TJ\n");
         _inString = _inArray = false;
     }
 
@@ -171,14 +232,16 @@ internal sealed class PageContent(IReadOnlyDictionary<Face, PdfFace> faces, int 
     {
         EndArray();
         Track(0);
-        if (_inText) _out.Append("ET\n");
+        if (_inText)
+            _out.Append("ET\n");
         _inText = false;
         _face = null;
     }
 
     private void Track(int tracking)
     {
-        if (tracking == _tracking) return;
+        if (tracking == _tracking)
+            return;
         _out.Append(CultureInfo.InvariantCulture, $"{Points(tracking)} Tc\n");
         _tracking = tracking;
     }
@@ -224,7 +287,8 @@ internal sealed class PageContent(IReadOnlyDictionary<Face, PdfFace> faces, int 
     private void MoveTo(double x)
     {
         var tenths = (long)Math.Round((_pen - x) * 10_000.0 / _size, MidpointRounding.AwayFromZero);
-        if (tenths == 0) return;
+        if (tenths == 0)
+            return;
         _out.Append(_inString ? '>' : ' ');
         _inString = false;
         _out.Append(Decimal(tenths, 1));
@@ -233,12 +297,14 @@ internal sealed class PageContent(IReadOnlyDictionary<Face, PdfFace> faces, int 
 
     private void Glyph(ushort glyph, ReadOnlySpan<char> characters)
     {
-        if (!_inString) _out.Append('<');
+        if (!_inString)
+            _out.Append('<');
         _inString = true;
         const string hex = "0123456789ABCDEF";
         _out.Append(hex[glyph >> 12]).Append(hex[(glyph >> 8) & 15]).Append(hex[(glyph >> 4) & 15]).Append(hex[glyph & 15]);
         ref var known = ref CollectionsMarshal.GetValueRefOrAddDefault(_texts, glyph, out _);
-        if (known is null || characters.SequenceCompareTo(known) < 0) known = characters.ToString();
+        if (known is null || characters.SequenceCompareTo(known) < 0)
+            known = characters.ToString();
         _pen += (double)_face!.Width(glyph) * _size / 1000 + _tracking;
     }
 
@@ -250,9 +316,12 @@ internal sealed class PageContent(IReadOnlyDictionary<Face, PdfFace> faces, int 
         Place(style, word.Tracking, item.X, item.Y);
         long x = item.X;
         var needsActual = shaped.RightToLeft || (shaped.Built && shaped.Text.Length == 0);
-        for (var g = word.From; g < word.To && !needsActual; g++) needsActual = shaped.Glyphs[g] == 0 || (g + 1 < word.To && shaped.Clusters[g + 1] == shaped.Clusters[g]);
-        if (needsActual) Actual(shaped.Characters(word.From, word.To).ToString());
-        if (needsActual) Place(style, word.Tracking, item.X, item.Y);
+        for (var g = word.From; g < word.To && !needsActual; g++)
+            needsActual = shaped.Glyphs[g] == 0 || (g + 1 < word.To && shaped.Clusters[g + 1] == shaped.Clusters[g]);
+        if (needsActual)
+            Actual(shaped.Characters(word.From, word.To).ToString());
+        if (needsActual)
+            Place(style, word.Tracking, item.X, item.Y);
         for (var g = word.From; g < word.To; g++)
         {
             var dx = shaped.OffsetsX?[g] ?? 0;
@@ -275,9 +344,11 @@ internal sealed class PageContent(IReadOnlyDictionary<Face, PdfFace> faces, int 
             _out.Append("EMC\n");
             return;
         }
-        if (!word.SpaceAfter && !item.LineEnd) return;
+        if (!word.SpaceAfter && !item.LineEnd)
+            return;
         // A space glyph stands between words and at the end of every line, or readers glue words together.
-        if (needsActual) Place(style, word.Tracking, (int)x, item.Y);
+        if (needsActual)
+            Place(style, word.Tracking, (int)x, item.Y);
         var space = style.Face.Word(" ");
         Glyph(space.Glyphs[0], " ");
     }
@@ -296,7 +367,8 @@ internal sealed class PageContent(IReadOnlyDictionary<Face, PdfFace> faces, int 
         // Points stand on a grid counted from the right, so that they align from line to line.
         for (var x = leader.To - (leader.To - leader.X) / step * step; x < leader.To; x += step)
         {
-            if (x < leader.X) continue;
+            if (x < leader.X)
+                continue;
             Place(style, 0, x, leader.Y);
             Glyph(dot.Glyphs[0], ".");
         }
@@ -306,10 +378,12 @@ internal sealed class PageContent(IReadOnlyDictionary<Face, PdfFace> faces, int 
     /// black.</summary>
     private string Colour(Ink ink, bool stroke)
     {
-        if (kind == PdfKind.Screen) return $"{Number(ink.R)} {Number(ink.G)} {Number(ink.B)} {(stroke ? "RG" : "rg")}";
+        if (kind == PdfKind.Screen)
+            return $"{Number(ink.R)} {Number(ink.G)} {Number(ink.B)} {(stroke ? "RG" : "rg")}";
         var black = 1 - Math.Max(ink.R, Math.Max(ink.G, ink.B));
         // Nearly black, as pictures draw their lines, is black.
-        if (Math.Max(ink.R, Math.Max(ink.G, ink.B)) - Math.Min(ink.R, Math.Min(ink.G, ink.B)) < .02) return $"0 0 0 {Number(black > .9 ? 1 : black)} {(stroke ? "K" : "k")}";
+        if (Math.Max(ink.R, Math.Max(ink.G, ink.B)) - Math.Min(ink.R, Math.Min(ink.G, ink.B)) < .02)
+            return $"0 0 0 {Number(black > .9 ? 1 : black)} {(stroke ? "K" : "k")}";
         double Part(double c) => black >= 1 ? 0 : (1 - c - black) / (1 - black);
         return $"{Number(Part(ink.R))} {Number(Part(ink.G))} {Number(Part(ink.B))} {Number(black)} {(stroke ? "K" : "k")}";
     }
@@ -322,20 +396,34 @@ internal sealed class PageContent(IReadOnlyDictionary<Face, PdfFace> faces, int 
             switch (item)
             {
                 case OutlineItem o:
-                    if (o.Fill is { } fill) _out.Append(Colour(fill, stroke: false)).Append('\n');
+                    if (o.Fill is { } fill)
+                        _out.Append(Colour(fill, stroke: false)).Append('\n');
                     if (o.Stroke is { } stroke)
                     {
-                        _out.Append(CultureInfo.InvariantCulture, $"{Colour(stroke, stroke: true)} {Number(o.StrokeWidth)} w {o.Cap} J {o.Join} j [{string.Join(' ', o.Dashes.Select(Number))}] 0 d\n");
+                        _out.Append(
+                            CultureInfo.InvariantCulture,
+                            $"{Colour(stroke, stroke: true)} {Number(o.StrokeWidth)} w {o.Cap} J {o.Join} j "
+                                + $"[{string.Join(' ', o.Dashes.Select(Number))}] 0 d\n"
+                        );
                     }
                     foreach (var s in o.Segments)
-                        _out.Append(s.Kind switch
+                        _out.Append(
+                            s.Kind switch
+                            {
+                                'M' => XY(s.X1, s.Y1) + " m\n",
+                                'L' => XY(s.X1, s.Y1) + " l\n",
+                                'C' => XY(s.X1, s.Y1) + " " + XY(s.X2, s.Y2) + " " + XY(s.X3, s.Y3) + " c\n",
+                                _ => "h\n",
+                            }
+                        );
+                    _out.Append(
+                        (o.Fill, o.Stroke) switch
                         {
-                            'M' => XY(s.X1, s.Y1) + " m\n",
-                            'L' => XY(s.X1, s.Y1) + " l\n",
-                            'C' => XY(s.X1, s.Y1) + " " + XY(s.X2, s.Y2) + " " + XY(s.X3, s.Y3) + " c\n",
-                            _ => "h\n",
-                        });
-                    _out.Append((o.Fill, o.Stroke) switch { (not null, not null) => o.EvenOdd ? "B*\n" : "B\n", (not null, null) => o.EvenOdd ? "f*\n" : "f\n", _ => "S\n" });
+                            (not null, not null) => o.EvenOdd ? "B*\n" : "B\n",
+                            (not null, null) => o.EvenOdd ? "f*\n" : "f\n",
+                            _ => "S\n",
+                        }
+                    );
                     break;
                 case WordsItem w:
                     var face = faces[w.Face];
@@ -345,12 +433,16 @@ internal sealed class PageContent(IReadOnlyDictionary<Face, PdfFace> faces, int 
                     {
                         var (word, x) = w.Words[n];
                         var (px, py) = w.Place.Map(x, 0);
-                        _out.Append(CultureInfo.InvariantCulture, $"{Number(w.Place.A)} {Number(-w.Place.B)} {Number(-w.Place.C)} {Number(w.Place.D)} {XY(px, py)} Tm [");
+                        _out.Append(
+                            CultureInfo.InvariantCulture,
+                            $"{Number(w.Place.A)} {Number(-w.Place.B)} {Number(-w.Place.C)} {Number(w.Place.D)} {XY(px, py)} Tm ["
+                        );
                         for (var g = 0; g < word.Glyphs.Length; g++)
                         {
                             _out.Append('<').Append(word.Glyphs[g].ToString("X4", CultureInfo.InvariantCulture)).Append('>');
                             var kern = face.Width(word.Glyphs[g]) - word.Advances[g] * 1000 / w.Face.UnitsPerEm;
-                            if (kern != 0) _out.Append(kern);
+                            if (kern != 0)
+                                _out.Append(kern);
                             texts.TryAdd(word.Glyphs[g], word.Characters(g, g + 1).ToString());
                         }
                         if (n + 1 < w.Words.Count)

@@ -41,7 +41,8 @@ internal sealed class PdfFile : IDisposable
     public void Object(int id, string text)
     {
         _pending.Add((id, text));
-        if (_pending.Count == PerStream) FlushObjects();
+        if (_pending.Count == PerStream)
+            FlushObjects();
     }
 
     public int Object(string text)
@@ -80,13 +81,15 @@ internal sealed class PdfFile : IDisposable
     public static byte[] Deflate(byte[] data)
     {
         using var output = new MemoryStream(data.Length / 2 + 64);
-        using (var zlib = new ZLibStream(output, CompressionLevel.Optimal, leaveOpen: true)) zlib.Write(data);
+        using (var zlib = new ZLibStream(output, CompressionLevel.Optimal, leaveOpen: true))
+            zlib.Write(data);
         return output.ToArray();
     }
 
     private void FlushObjects()
     {
-        if (_pending.Count == 0) return;
+        if (_pending.Count == 0)
+            return;
         var container = Allocate();
         var index = new StringBuilder();
         var body = new StringBuilder();
@@ -112,7 +115,8 @@ internal sealed class PdfFile : IDisposable
             var (type, a, b) = _table[i];
             var at = i * 12;
             data[at] = type;
-            for (var k = 0; k < 8; k++) data[at + 1 + k] = (byte)(a >> (56 - 8 * k));
+            for (var k = 0; k < 8; k++)
+                data[at + 1 + k] = (byte)(a >> (56 - 8 * k));
             data[at + 9] = (byte)(b >> 16);
             data[at + 10] = (byte)(b >> 8);
             data[at + 11] = (byte)b;

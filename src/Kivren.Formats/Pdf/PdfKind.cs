@@ -1,6 +1,10 @@
 namespace Kivren.Formats.Pdf;
 
-public enum PdfKind { Screen, Print }
+public enum PdfKind
+{
+    Screen,
+    Print,
+}
 
 /// <summary>How a file is written.</summary>
 public sealed record PdfOptions(PdfKind Kind = PdfKind.Screen)

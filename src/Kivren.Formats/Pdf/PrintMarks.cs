@@ -7,7 +7,9 @@ namespace Kivren.Formats.Pdf;
 internal static class PrintMarks
 {
     /// <summary>Paper beyond the bleed on which the marks stand, and their distance from the trim; millipoints.</summary>
-    private const int Around = 20_000, Gap = 9_000, Length = 12_000;
+    private const int Around = 20_000,
+        Gap = 9_000,
+        Length = 12_000;
 
     private static string N(int millipoints) => PageContent.Number(millipoints / 1000.0);
 
@@ -23,17 +25,23 @@ internal static class PrintMarks
         var marks = new StringBuilder("0 0 0 1 K .25 w\n");
         var from = Math.Max(Gap, bleed + 1_000);
         foreach (var x in (ReadOnlySpan<int>)[0, width])
-            foreach (var y in (ReadOnlySpan<int>)[0, height])
-            {
-                int outX = x == 0 ? -1 : 1, outY = y == 0 ? -1 : 1;
-                marks.Append(CultureInfo.InvariantCulture, $"{N(x + outX * from)} {N(y)} m {N(x + outX * (from + Length))} {N(y)} l S {N(x)} {N(y + outY * from)} m {N(x)} {N(y + outY * (from + Length))} l S\n");
-            }
+        foreach (var y in (ReadOnlySpan<int>)[0, height])
+        {
+            int outX = x == 0 ? -1 : 1,
+                outY = y == 0 ? -1 : 1;
+            marks.Append(
+                CultureInfo.InvariantCulture,
+                $"{N(x + outX * from)} {N(y)} m {N(x + outX * (from + Length))} {N(y)} l S {N(x)} {N(y + outY * from)} m {N(x)} "
+                    + $"{N(y + outY * (from + Length))} l S\n"
+            );
+        }
         return marks.ToString();
     }
 
     public static string Intent(PdfFile file, PdfOptions options)
     {
         var profile = options.Profile is { } bytes ? $"/DestOutputProfile {file.Stream("/N 4", bytes)} 0 R" : "";
-        return $"/OutputIntents[<</Type/OutputIntent/S/GTS_PDFX/OutputConditionIdentifier({options.Condition})/RegistryName(http://www.color.org)/Info({options.Condition}){profile}>>]";
+        return $"/OutputIntents[<</Type/OutputIntent/S/GTS_PDFX/OutputConditionIdentifier({options.Condition})"
+            + $"/RegistryName(http://www.color.org)/Info({options.Condition}){profile}>>]";
     }
 }

@@ -26,6 +26,7 @@ internal sealed class StructureElement(string type, StructureElement? parent, st
     /// <summary>Something of it is drawn; the same is true of all above it.</summary>
     public void Use(PdfFile file)
     {
-        for (var e = this; e is { Object: 0 }; e = e.Parent) e.Object = file.Allocate();
+        for (var e = this; e is { Object: 0 }; e = e.Parent)
+            e.Object = file.Allocate();
     }
 }

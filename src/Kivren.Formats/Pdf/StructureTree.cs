@@ -37,7 +37,8 @@ internal sealed class StructureTree
             _language = division.Language;
             var section = _document.Add("Sect", division.Language == text.Manual.Language ? "" : $"/Lang({division.Language})");
             _of.TryAdd(division.Id, section.Add("H1"));
-            foreach (var block in division.Blocks) Add(block, section);
+            foreach (var block in division.Blocks)
+                Add(block, section);
         }
     }
 
@@ -58,12 +59,32 @@ internal sealed class StructureTree
     {
         switch (block)
         {
-            case Paragraph p: Spans(p.Content, For(p.Id, parent.Add(p.Role == "quotation" ? "BlockQuote" : "P"))); break;
+            case Paragraph p:
+                Spans(p.Content, For(p.Id, parent.Add(p.Role == "quotation" ? "BlockQuote" : "P")));
+                break;
             case Head h:
                 Spans(h.Content, For(h.Id, parent.Add("H" + ((int)h.Level + 1).ToString(CultureInfo.InvariantCulture))));
                 break;
-            case ItemList l: Items(l.Items, parent.Add("L", Numbering(l.Kind switch { ListKind.Decimal => "Decimal", ListKind.Alpha => "LowerAlpha", ListKind.Roman => "LowerRoman", _ => "Disc" }))); break;
-            case Steps s: Items(s.Items, parent.Add("L", Numbering("Decimal"))); break;
+            case ItemList l:
+                Items(
+                    l.Items,
+                    parent.Add(
+                        "L",
+                        Numbering(
+                            l.Kind switch
+                            {
+                                ListKind.Decimal => "Decimal",
+                                ListKind.Alpha => "LowerAlpha",
+                                ListKind.Roman => "LowerRoman",
+                                _ => "Disc",
+                            }
+                        )
+                    )
+                );
+                break;
+            case Steps s:
+                Items(s.Items, parent.Add("L", Numbering("Decimal")));
+                break;
             case DefinitionList d:
                 var list = parent.Add("L", Numbering("None"));
                 foreach (var definition in d.InOrder(_language))
@@ -71,16 +92,26 @@ internal sealed class StructureTree
                     var item = list.Add("LI");
                     Spans(definition.Term, For(definition.Id, item.Add("Lbl")));
                     var body = item.Add("LBody");
-                    foreach (var inner in definition.Blocks) Add(inner, body);
+                    foreach (var inner in definition.Blocks)
+                        Add(inner, body);
                 }
                 break;
             case ReferenceList r:
-                foreach (var document in r.InOrder(_language)) Spans(document.Title, For(document.Id, parent.Add("P")));
+                foreach (var document in r.InOrder(_language))
+                    Spans(document.Title, For(document.Id, parent.Add("P")));
                 break;
-            case Admonition a: Box(a.Id, [], a.Blocks, parent); break;
-            case Aside a: Box(a.Id, a.Title, a.Blocks, parent); break;
-            case Example e: Box(e.Id, e.Title, e.Blocks, parent); break;
-            case Table t: Rows(t, parent); break;
+            case Admonition a:
+                Box(a.Id, [], a.Blocks, parent);
+                break;
+            case Aside a:
+                Box(a.Id, a.Title, a.Blocks, parent);
+                break;
+            case Example e:
+                Box(e.Id, e.Title, e.Blocks, parent);
+                break;
+            case Table t:
+                Rows(t, parent);
+                break;
             case Figure f:
                 var figure = parent.Add("Figure", Alternative(f.Alternative));
                 _pictures.TryAdd(f.Id, figure);
@@ -90,9 +121,15 @@ internal sealed class StructureTree
                 Spans(l.Caption, For(l.Id, parent.Add("P")));
                 For(new Id(l.Id.Value + "⟨lines⟩"), parent.Add("P").Add("Code"));
                 break;
-            case Equation e: For(e.Id, parent.Add("P")); break;
-            case ContentsList c: For(c.Id, parent.Add("TOC")); break;
-            case IndexList i: For(i.Id, parent.Add("Index")); break;
+            case Equation e:
+                For(e.Id, parent.Add("P"));
+                break;
+            case ContentsList c:
+                For(c.Id, parent.Add("TOC"));
+                break;
+            case IndexList i:
+                For(i.Id, parent.Add("Index"));
+                break;
         }
     }
 
@@ -105,7 +142,8 @@ internal sealed class StructureTree
             var element = list.Add("LI");
             For(item.Id, element.Add("Lbl"));
             var body = element.Add("LBody");
-            foreach (var inner in item.Blocks) Add(inner, body);
+            foreach (var inner in item.Blocks)
+                Add(inner, body);
         }
     }
 
@@ -114,7 +152,8 @@ internal sealed class StructureTree
     {
         var box = parent.Add("Div");
         Spans(title, For(id, box.Add("P")));
-        foreach (var inner in blocks) Add(inner, box);
+        foreach (var inner in blocks)
+            Add(inner, box);
     }
 
     private void Rows(Table table, StructureElement parent)
@@ -127,9 +166,19 @@ internal sealed class StructureTree
             for (var c = 0; c < table.Rows[r].Cells.Count; c++)
             {
                 var cell = table.Rows[r].Cells[c];
-                var spans = (cell.ColumnSpan > 1 ? $"/ColSpan {cell.ColumnSpan}" : "") + (cell.RowSpan > 1 ? $"/RowSpan {cell.RowSpan}" : "");
-                var heads = r < table.HeaderRows ? "/Scope/Column" : (table.HeaderColumn && c == 0) || table.Rows[r].Group ? "/Scope/Row" : "";
-                Spans(cell.Content, For(cell.Id, row.Add(heads.Length > 0 ? "TH" : "TD", heads.Length + spans.Length > 0 ? $"/A<</O/Table{heads}{spans}>>" : "")));
+                var spans =
+                    (cell.ColumnSpan > 1 ? $"/ColSpan {cell.ColumnSpan}" : "") + (cell.RowSpan > 1 ? $"/RowSpan {cell.RowSpan}" : "");
+                var heads =
+                    r < table.HeaderRows ? "/Scope/Column"
+                    : (table.HeaderColumn && c == 0) || table.Rows[r].Group ? "/Scope/Row"
+                    : "";
+                Spans(
+                    cell.Content,
+                    For(
+                        cell.Id,
+                        row.Add(heads.Length > 0 ? "TH" : "TD", heads.Length + spans.Length > 0 ? $"/A<</O/Table{heads}{spans}>>" : "")
+                    )
+                );
             }
         }
     }
@@ -138,8 +187,10 @@ internal sealed class StructureTree
     private void Spans(IReadOnlyList<Inline> spans, StructureElement owner)
     {
         foreach (var inline in spans)
-            if (inline is Footnote note) _of.TryAdd(note.Id, new StructureElement("Note", owner, $"/ID({note.Id.Value})"));
-            else if (inline is InlinePicture picture) _pictures.TryAdd(picture.Id, new StructureElement("Figure", owner, Alternative(picture.Alternative)));
+            if (inline is Footnote note)
+                _of.TryAdd(note.Id, new StructureElement("Note", owner, $"/ID({note.Id.Value})"));
+            else if (inline is InlinePicture picture)
+                _pictures.TryAdd(picture.Id, new StructureElement("Figure", owner, Alternative(picture.Alternative)));
     }
 
     // ---- while pages are written ----
@@ -148,11 +199,16 @@ internal sealed class StructureTree
     /// threads: nothing is added to the tree.</summary>
     public string? TypeOf(in ContentMark mark)
     {
-        if (mark.Within is not null) return "Formula";
-        if (mark.Picture) return _pictures.ContainsKey(mark.Block) ? "Figure" : null;
-        if (mark.Block.IsNone) return null;
-        if (mark.Link >= 0) return Base(mark.Block) is null ? null : "Link";
-        if (_of.TryGetValue(mark.Block, out var element)) return element.Type;
+        if (mark.Within is not null)
+            return "Formula";
+        if (mark.Picture)
+            return _pictures.ContainsKey(mark.Block) ? "Figure" : null;
+        if (mark.Block.IsNone)
+            return null;
+        if (mark.Link >= 0)
+            return Base(mark.Block) is null ? null : "Link";
+        if (_of.TryGetValue(mark.Block, out var element))
+            return element.Type;
         return Base(mark.Block) is { } list ? LineType(list) : null;
     }
 
@@ -161,14 +217,16 @@ internal sealed class StructureTree
     /// <summary>The element of a block, or the generated list that one of its lines belongs to.</summary>
     private StructureElement? Base(Id block)
     {
-        if (_of.TryGetValue(block, out var element)) return element;
+        if (_of.TryGetValue(block, out var element))
+            return element;
         var cut = block.Value.IndexOf('⟨', StringComparison.Ordinal);
         return cut > 0 ? _of.GetValueOrDefault(new Id(block.Value[..cut])) : null;
     }
 
     private StructureElement Owner(Id block)
     {
-        if (_of.TryGetValue(block, out var element)) return element;
+        if (_of.TryGetValue(block, out var element))
+            return element;
         var list = Base(block)!;
         return _of[block] = list.Add(LineType(list));
     }
@@ -192,13 +250,16 @@ internal sealed class StructureTree
             else
             {
                 owner = Owner(mark.Block);
-                if (owner.Type == "Note") Within(owner);
+                if (owner.Type == "Note")
+                    Within(owner);
                 if (mark.Within is { } inset)
                 {
-                    if (!_equations.TryGetValue((mark.Block, inset), out var formula)) _equations.Add((mark.Block, inset), formula = owner.Add("Formula", Alternative(inset.Alternative)));
+                    if (!_equations.TryGetValue((mark.Block, inset), out var formula))
+                        _equations.Add((mark.Block, inset), formula = owner.Add("Formula", Alternative(inset.Alternative)));
                     owner = formula;
                 }
-                else if (mark.Link >= 0) owner = linked[mark.Link] ??= owner.Add("Link");
+                else if (mark.Link >= 0)
+                    owner = linked[mark.Link] ??= owner.Add("Link");
             }
             owner.Use(_file);
             owner.Kids.Add(new StructureElement.Kid(null, page, m, 0));
@@ -209,7 +270,8 @@ internal sealed class StructureTree
         for (var l = 0; l < links.Length; l++)
         {
             keys[l] = -1;
-            if (links[l] == 0 || linked[l] is not { } link) continue;
+            if (links[l] == 0 || linked[l] is not { } link)
+                continue;
             link.Kids.Add(new StructureElement.Kid(null, page, -1, links[l]));
             keys[l] = _pageCount + _annotations.Count;
             _annotations.Add(link);
@@ -220,7 +282,8 @@ internal sealed class StructureTree
     /// <summary>Puts a note or small picture among the kids of what it stands in, the first time it is met.</summary>
     private static void Within(StructureElement element)
     {
-        if (element.Object == 0 && element.Parent is { } parent && !parent.Kids.Any(k => ReferenceEquals(k.Element, element))) parent.Kids.Add(new StructureElement.Kid(element, -1, -1, 0));
+        if (element.Object == 0 && element.Parent is { } parent && !parent.Kids.Any(k => ReferenceEquals(k.Element, element)))
+            parent.Kids.Add(new StructureElement.Kid(element, -1, -1, 0));
     }
 
     // ---- at the end ----
@@ -237,9 +300,14 @@ internal sealed class StructureTree
             var list = _file.Object("[" + string.Join(' ', owners.Select(o => o.Object + " 0 R")) + "]");
             parents.Append(CultureInfo.InvariantCulture, $"{page} {list} 0 R ");
         }
-        for (var a = 0; a < _annotations.Count; a++) parents.Append(CultureInfo.InvariantCulture, $"{_pageCount + a} {_annotations[a].Object} 0 R ");
+        for (var a = 0; a < _annotations.Count; a++)
+            parents.Append(CultureInfo.InvariantCulture, $"{_pageCount + a} {_annotations[a].Object} 0 R ");
         var parentTree = _file.Object(parents.Append("]>>").ToString());
-        _file.Object(root, $"<</Type/StructTreeRoot/K {_document.Object} 0 R/ParentTree {parentTree} 0 R/ParentTreeNextKey {_pageCount + _annotations.Count}>>");
+        _file.Object(
+            root,
+            $"<</Type/StructTreeRoot/K {_document.Object} 0 R/ParentTree {parentTree} 0 R/ParentTreeNextKey "
+                + $"{_pageCount + _annotations.Count}>>"
+        );
         return root;
     }
 
@@ -256,18 +324,27 @@ internal sealed class StructureTree
         text.Append(CultureInfo.InvariantCulture, $"<</S/{type}/P {parent} 0 R");
         // Most elements have all their content on one page: then its pieces are named by their number alone.
         var page = element.Kids.Where(k => k.Page >= 0).Select(k => k.Page).DefaultIfEmpty(-1).First();
-        if (page >= 0) text.Append(CultureInfo.InvariantCulture, $"/Pg {pageIds[page]} 0 R");
+        if (page >= 0)
+            text.Append(CultureInfo.InvariantCulture, $"/Pg {pageIds[page]} 0 R");
         text.Append(element.Attributes).Append("/K[");
         foreach (var kid in element.Kids)
             if (kid.Element is { } child)
             {
-                if (child.Object > 0) text.Append(CultureInfo.InvariantCulture, $"{child.Object} 0 R ");
+                if (child.Object > 0)
+                    text.Append(CultureInfo.InvariantCulture, $"{child.Object} 0 R ");
             }
-            else if (kid.Annotation > 0) text.Append(CultureInfo.InvariantCulture, $"<</Type/OBJR/Obj {kid.Annotation} 0 R{(kid.Page == page ? "" : $"/Pg {pageIds[kid.Page]} 0 R")}>>");
-            else if (kid.Page == page) text.Append(kid.Content).Append(' ');
-            else text.Append(CultureInfo.InvariantCulture, $"<</Type/MCR/Pg {pageIds[kid.Page]} 0 R/MCID {kid.Content}>>");
+            else if (kid.Annotation > 0)
+                text.Append(
+                    CultureInfo.InvariantCulture,
+                    $"<</Type/OBJR/Obj {kid.Annotation} 0 R{(kid.Page == page ? "" : $"/Pg {pageIds[kid.Page]} 0 R")}>>"
+                );
+            else if (kid.Page == page)
+                text.Append(kid.Content).Append(' ');
+            else
+                text.Append(CultureInfo.InvariantCulture, $"<</Type/MCR/Pg {pageIds[kid.Page]} 0 R/MCID {kid.Content}>>");
         _file.Object(element.Object, text.Append("]>>").ToString());
         foreach (var kid in element.Kids)
-            if (kid.Element is { Object: > 0 } child) Write(child, element.Object, pageIds);
+            if (kid.Element is { Object: > 0 } child)
+                Write(child, element.Object, pageIds);
     }
 }

@@ -8,27 +8,52 @@ namespace Kivren.Formats.Pdf;
 internal static unsafe class Subsetter
 {
     private const string Library = "libHarfBuzzSharp";
-    private const uint NoHinting = 1, RetainGlyphIds = 2, NoLayoutClosure = 0x200;
+    private const uint NoHinting = 1,
+        RetainGlyphIds = 2,
+        NoLayoutClosure = 0x200;
     private const int DropTables = 3;
-    private static readonly string[] Dropped = ["GSUB", "GPOS", "GDEF", "BASE", "STAT", "DSIG", "meta", "gasp", "HVAR", "avar", "fvar", "name", "OS/2", "cmap", "post"];
+    private static readonly string[] Dropped =
+    [
+        "GSUB",
+        "GPOS",
+        "GDEF",
+        "BASE",
+        "STAT",
+        "DSIG",
+        "meta",
+        "gasp",
+        "HVAR",
+        "avar",
+        "fvar",
+        "name",
+        "OS/2",
+        "cmap",
+        "post",
+    ];
 
     public static byte[] Subset(Face face, IEnumerable<ushort> glyphs)
     {
         var input = hb_subset_input_create_or_fail();
-        if (input == 0) throw new InvalidOperationException("No memory to subset a face.");
-        IntPtr plan = 0, result = 0;
+        if (input == 0)
+            throw new InvalidOperationException("No memory to subset a face.");
+        IntPtr plan = 0,
+            result = 0;
         try
         {
             var wanted = hb_subset_input_glyph_set(input);
             hb_set_add(wanted, 0);
-            foreach (var glyph in glyphs) hb_set_add(wanted, glyph);
+            foreach (var glyph in glyphs)
+                hb_set_add(wanted, glyph);
             var drop = hb_subset_input_set(input, DropTables);
-            foreach (var tag in Dropped) hb_set_add(drop, (uint)(tag[0] << 24 | tag[1] << 16 | tag[2] << 8 | tag[3]));
+            foreach (var tag in Dropped)
+                hb_set_add(drop, (uint)(tag[0] << 24 | tag[1] << 16 | tag[2] << 8 | tag[3]));
             hb_subset_input_set_flags(input, NoHinting | RetainGlyphIds | NoLayoutClosure);
             plan = hb_subset_plan_create_or_fail(face.HarfBuzzFace.Handle, input);
-            if (plan == 0) throw new InvalidDataException($"The face '{face.Name}' cannot be subset.");
+            if (plan == 0)
+                throw new InvalidDataException($"The face '{face.Name}' cannot be subset.");
             result = hb_subset_plan_execute_or_fail(plan);
-            if (result == 0) throw new InvalidDataException($"The face '{face.Name}' cannot be subset.");
+            if (result == 0)
+                throw new InvalidDataException($"The face '{face.Name}' cannot be subset.");
             var blob = hb_face_reference_blob(result);
             var data = hb_blob_get_data(blob, out var length);
             var bytes = new ReadOnlySpan<byte>(data, checked((int)length)).ToArray();
@@ -37,23 +62,50 @@ internal static unsafe class Subsetter
         }
         finally
         {
-            if (result != 0) hb_face_destroy(result);
-            if (plan != 0) hb_subset_plan_destroy(plan);
+            if (result != 0)
+                hb_face_destroy(result);
+            if (plan != 0)
+                hb_subset_plan_destroy(plan);
             hb_subset_input_destroy(input);
         }
     }
 
-    [DllImport(Library)] private static extern IntPtr hb_subset_input_create_or_fail();
-    [DllImport(Library)] private static extern void hb_subset_input_destroy(IntPtr input);
-    [DllImport(Library)] private static extern IntPtr hb_subset_input_glyph_set(IntPtr input);
-    [DllImport(Library)] private static extern IntPtr hb_subset_input_set(IntPtr input, int which);
-    [DllImport(Library)] private static extern void hb_subset_input_set_flags(IntPtr input, uint flags);
-    [DllImport(Library)] private static extern IntPtr hb_subset_plan_create_or_fail(IntPtr face, IntPtr input);
-    [DllImport(Library)] private static extern IntPtr hb_subset_plan_execute_or_fail(IntPtr plan);
-    [DllImport(Library)] private static extern void hb_subset_plan_destroy(IntPtr plan);
-    [DllImport(Library)] private static extern void hb_set_add(IntPtr set, uint value);
-    [DllImport(Library)] private static extern IntPtr hb_face_reference_blob(IntPtr face);
-    [DllImport(Library)] private static extern void hb_face_destroy(IntPtr face);
-    [DllImport(Library)] private static extern byte* hb_blob_get_data(IntPtr blob, out uint length);
-    [DllImport(Library)] private static extern void hb_blob_destroy(IntPtr blob);
+    [DllImport(Library)]
+    private static extern IntPtr hb_subset_input_create_or_fail();
+
+    [DllImport(Library)]
+    private static extern void hb_subset_input_destroy(IntPtr input);
+
+    [DllImport(Library)]
+    private static extern IntPtr hb_subset_input_glyph_set(IntPtr input);
+
+    [DllImport(Library)]
+    private static extern IntPtr hb_subset_input_set(IntPtr input, int which);
+
+    [DllImport(Library)]
+    private static extern void hb_subset_input_set_flags(IntPtr input, uint flags);
+
+    [DllImport(Library)]
+    private static extern IntPtr hb_subset_plan_create_or_fail(IntPtr face, IntPtr input);
+
+    [DllImport(Library)]
+    private static extern IntPtr hb_subset_plan_execute_or_fail(IntPtr plan);
+
+    [DllImport(Library)]
+    private static extern void hb_subset_plan_destroy(IntPtr plan);
+
+    [DllImport(Library)]
+    private static extern void hb_set_add(IntPtr set, uint value);
+
+    [DllImport(Library)]
+    private static extern IntPtr hb_face_reference_blob(IntPtr face);
+
+    [DllImport(Library)]
+    private static extern void hb_face_destroy(IntPtr face);
+
+    [DllImport(Library)]
+    private static extern byte* hb_blob_get_data(IntPtr blob, out uint length);
+
+    [DllImport(Library)]
+    private static extern void hb_blob_destroy(IntPtr blob);
 }

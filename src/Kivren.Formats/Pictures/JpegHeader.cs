@@ -6,11 +6,12 @@ internal static class JpegHeader
     /// <summary>How many colour components there are, or null when no frame header is found.</summary>
     public static int? Components(byte[] bytes)
     {
-        for (var i = 2; i + 9 < bytes.Length && bytes[i] == 0xFF;)
+        for (var i = 2; i + 9 < bytes.Length && bytes[i] == 0xFF; )
         {
             var marker = bytes[i + 1];
             var length = bytes[i + 2] << 8 | bytes[i + 3];
-            if (marker is >= 0xC0 and <= 0xCF and not (0xC4 or 0xC8 or 0xCC)) return bytes[i + 9];
+            if (marker is >= 0xC0 and <= 0xCF and not (0xC4 or 0xC8 or 0xCC))
+                return bytes[i + 9];
             i += 2 + length;
         }
         return null;

@@ -8,7 +8,9 @@ using Microsoft.EntityFrameworkCore;
 namespace Kivren.Server.BringIn;
 
 public sealed record Started(string Id);
+
 public sealed record Take(string Writer, string[]? Differences);
+
 public sealed record ShelfSource(string Id, string Name, DateTimeOffset BroughtInAt, int Bytes);
 
 /// <summary>Bringing documents in: reading beside the writer's work, choices, the page they make, and taking them.</summary>
@@ -24,25 +26,41 @@ public static class BringInEndpoints
     public static void MapBringIn(this IEndpointRouteBuilder app)
     {
         var incoming = app.MapGroup("/api/bring-in");
-        incoming.MapPost("", Start).WithMetadata(new RequestSizeLimitAttribute(MostUpload), new RequestFormLimitsAttribute { MultipartBodyLengthLimit = MostUpload, ValueCountLimit = MostFiles })
+        incoming
+            .MapPost("", Start)
+            .WithMetadata(
+                new RequestSizeLimitAttribute(MostUpload),
+                new RequestFormLimitsAttribute { MultipartBodyLengthLimit = MostUpload, ValueCountLimit = MostFiles }
+            )
             .DisableAntiforgery();
         incoming.MapGet("/{id}", async (string id, IGrainFactory grains) => Json(await Of(grains, id).View()));
-        incoming.MapGet("/{id}/blocks", async (string id, int from, int count, IGrainFactory grains) => Json(await Of(grains, id).Blocks(from, count)));
+        incoming.MapGet("/{id}/blocks", async (string id, int from, int count, IGrainFactory grains) =>
+            Json(await Of(grains, id).Blocks(from, count))
+        );
         incoming.MapGet("/{id}/pages/{key}.svg", async (string id, string key, IGrainFactory grains, HttpContext http) =>
         {
-            if (await Of(grains, id).Page(key) is not { } svg) return Results.NotFound(Gone);
+            if (await Of(grains, id).Page(key) is not { } svg)
+                return Results.NotFound(Gone);
             http.Response.Headers.CacheControl = "private, max-age=86400";
             return Pictures.Served(http, svg, "image/svg+xml");
         });
         // The blocks of one line of the mapping, to be tinted on the page.
-        incoming.MapGet("/{id}/of-line", async (string id, string key, IGrainFactory grains) => ManualEndpoints.Found(await Of(grains, id).OfLine(key), Gone.What));
+        incoming.MapGet("/{id}/of-line", async (string id, string key, IGrainFactory grains) =>
+            ManualEndpoints.Found(await Of(grains, id).OfLine(key), Gone.What)
+        );
         incoming.MapGet("/{id}/pictures/{name}", async (string id, string name, IGrainFactory grains, HttpContext http) =>
-            await Of(grains, id).Picture(name) is { } picture ? Pictures.Served(http, picture.Bytes, picture.MediaType) : Results.NotFound(Gone));
+            await Of(grains, id).Picture(name) is { } picture
+                ? Pictures.Served(http, picture.Bytes, picture.MediaType)
+                : Results.NotFound(Gone)
+        );
         incoming.MapPut("/{id}/choices", async (string id, Choices choices, IGrainFactory grains) =>
-            Json(await Of(grains, id).Choose(JsonSerializer.Serialize(choices, JsonSerializerOptions.Web))));
+            Json(await Of(grains, id).Choose(JsonSerializer.Serialize(choices, JsonSerializerOptions.Web)))
+        );
         incoming.MapPost("/{id}/keep-mapping", async (string id, string name, IGrainFactory grains) =>
-            string.IsNullOrWhiteSpace(name) || !Checks.IsText(name, Mappings.LongestName) ? ManualEndpoints.Bad($"A mapping needs a name of up to {Mappings.LongestName} letters.")
-            : Json(await Of(grains, id).KeepMapping(name.Trim())));
+            string.IsNullOrWhiteSpace(name) || !Checks.IsText(name, Mappings.LongestName)
+                ? ManualEndpoints.Bad($"A mapping needs a name of up to {Mappings.LongestName} letters.")
+                : Json(await Of(grains, id).KeepMapping(name.Trim()))
+        );
         incoming.MapPost("/{id}/cancel", async (string id, IGrainFactory grains) =>
         {
             await Of(grains, id).Cancel();
@@ -50,26 +68,51 @@ public static class BringInEndpoints
         });
         incoming.MapPost("/{id}/take", async (string id, Take take, IGrainFactory grains) =>
         {
-            if (!Checks.IsId(take.Writer)) return ManualEndpoints.Bad("Who takes these in?");
-            if (await Of(grains, id).Take(take.Writer, take.Differences ?? []) is not { } taken) return Results.NotFound(Gone);
+            if (!Checks.IsId(take.Writer))
+                return ManualEndpoints.Bad("Who takes these in?");
+            if (await Of(grains, id).Take(take.Writer, take.Differences ?? []) is not { } taken)
+                return Results.NotFound(Gone);
             return taken.Refused is { } why ? Results.Conflict(new Problem(why)) : Results.Ok(taken.Done);
         });
 
-        app.MapGet("/api/manuals/{id}/sources", async (string id, ShelfContext db) => await db.Sources.AsNoTracking().Where(s => s.ManualId == id)
-            .OrderByDescending(s => s.BroughtInAt).Select(s => new ShelfSource(s.Id, s.Name, s.BroughtInAt, s.Size)).ToListAsync());
+        app.MapGet("/api/manuals/{id}/sources", async (string id, ShelfContext db) =>
+            await db
+                .Sources.AsNoTracking()
+                .Where(s => s.ManualId == id)
+                .OrderByDescending(s => s.BroughtInAt)
+                .Select(s => new ShelfSource(s.Id, s.Name, s.BroughtInAt, s.Size))
+                .ToListAsync()
+        );
         app.MapGet("/api/sources/{source}/file", async (string source, ShelfContext db) =>
-            await db.Sources.AsNoTracking().Where(s => s.Id == source).Join(db.SourceFiles, s => s.Id, f => f.SourceId, (s, f) => new { s.Name, f.Bytes }).FirstOrDefaultAsync() is { } found
-                ? Results.File(found.Bytes, "application/octet-stream", found.Name) : Results.NotFound(new Problem("There is no such source.")));
+            await db
+                .Sources.AsNoTracking()
+                .Where(s => s.Id == source)
+                .Join(db.SourceFiles, s => s.Id, f => f.SourceId, (s, f) => new { s.Name, f.Bytes })
+                .FirstOrDefaultAsync()
+                is { } found
+                ? Results.File(found.Bytes, "application/octet-stream", found.Name)
+                : Results.NotFound(new Problem("There is no such source."))
+        );
         app.MapGet("/api/sources/{source}/report", async (string source, ShelfContext db) =>
             await db.Sources.AsNoTracking().Where(s => s.Id == source).Select(s => s.Report).FirstOrDefaultAsync() is { } report
-                ? Results.Text(report, "application/json") : Results.NotFound(new Problem("There is no such source.")));
+                ? Results.Text(report, "application/json")
+                : Results.NotFound(new Problem("There is no such source."))
+        );
         app.MapMappings();
     }
 
     private static async Task<IResult> Start(
-        HttpRequest request, string? manual, string? after, string? newer, ShelfContext db, IGrainFactory grains, TimeProvider clock)
+        HttpRequest request,
+        string? manual,
+        string? after,
+        string? newer,
+        ShelfContext db,
+        IGrainFactory grains,
+        TimeProvider clock
+    )
     {
-        if (!request.HasFormContentType) return ManualEndpoints.Bad("Send the files as a form.");
+        if (!request.HasFormContentType)
+            return ManualEndpoints.Bad("Send the files as a form.");
         IFormCollection form;
         try
         {
@@ -77,31 +120,61 @@ public static class BringInEndpoints
         }
         catch (Exception e) when (e is InvalidDataException or BadHttpRequestException)
         {
-            return ManualEndpoints.Bad($"These files are more than {MostUpload >> 20} MB together, or did not come whole. Bring fewer in at a time.");
+            return ManualEndpoints.Bad(
+                $"These files are more than {MostUpload >> 20} MB together, or did not come whole. Bring fewer in at a time."
+            );
         }
-        if (form.Files.Count == 0) return ManualEndpoints.Bad("Choose the files to bring in.");
+        if (form.Files.Count == 0)
+            return ManualEndpoints.Bad("Choose the files to bring in.");
         if (newer is not null)
         {
             manual = await db.Sources.AsNoTracking().Where(s => s.Id == newer).Select(s => s.ManualId).FirstOrDefaultAsync();
-            if (manual is null) return Results.NotFound(new Problem("There is no such source."));
+            if (manual is null)
+                return Results.NotFound(new Problem("There is no such source."));
         }
-        if (manual is not null && !await db.Manuals.AnyAsync(m => m.Id == manual && m.DeletedAt == null)) return Results.NotFound(new Problem("There is no such manual."));
-        if (after is not null && !Checks.IsText(after, 64)) return ManualEndpoints.Bad("The row after which they come is no id.");
+        if (manual is not null && !await db.Manuals.AnyAsync(m => m.Id == manual && m.DeletedAt == null))
+            return Results.NotFound(new Problem("There is no such manual."));
+        if (after is not null && !Checks.IsText(after, 64))
+            return ManualEndpoints.Bad("The row after which they come is no id.");
         var now = clock.GetUtcNow();
         var id = Guid.CreateVersion7().ToString("N");
         await using var transaction = await db.Database.BeginTransactionAsync();
-        db.Incoming.Add(new IncomingRow { Id = id, ManualId = manual, After = after ?? "", Newer = newer, Seed = Guid.CreateVersion7().ToString("N"), StartedAt = now });
+        db.Incoming.Add(
+            new IncomingRow
+            {
+                Id = id,
+                ManualId = manual,
+                After = after ?? "",
+                Newer = newer,
+                Seed = Guid.CreateVersion7().ToString("N"),
+                StartedAt = now,
+            }
+        );
         for (var n = 0; n < form.Files.Count; n++)
         {
             using var copy = new MemoryStream();
             await form.Files[n].CopyToAsync(copy);
-            db.IncomingFiles.Add(new IncomingFileRow { IncomingId = id, No = n, Name = NameOf(form.Files[n].FileName), Bytes = copy.ToArray() });
+            db.IncomingFiles.Add(
+                new IncomingFileRow
+                {
+                    IncomingId = id,
+                    No = n,
+                    Name = NameOf(form.Files[n].FileName),
+                    Bytes = copy.ToArray(),
+                }
+            );
         }
         await db.SaveChangesAsync();
         await db.Incoming.Where(i => i.Taken != null && i.StartedAt < now - TimeSpan.FromDays(1)).ExecuteDeleteAsync();
-        var old = await db.Incoming.Where(i => i.Taken == null).OrderByDescending(i => i.StartedAt).Skip(MostWaiting).Select(i => i.Id).ToListAsync();
+        var old = await db
+            .Incoming.Where(i => i.Taken == null)
+            .OrderByDescending(i => i.StartedAt)
+            .Skip(MostWaiting)
+            .Select(i => i.Id)
+            .ToListAsync();
         await transaction.CommitAsync();
-        foreach (var left in old) await Of(grains, left).Cancel();
+        foreach (var left in old)
+            await Of(grains, left).Cancel();
         await Of(grains, id).View();
         return Results.Ok(new Started(id));
     }
@@ -113,7 +186,10 @@ public static class BringInEndpoints
     /// <summary>The path of a file as the browser sends it, without what could lead anywhere.</summary>
     private static string NameOf(string name)
     {
-        var path = string.Join('/', name.Replace('\\', '/').Split('/', StringSplitOptions.RemoveEmptyEntries).Where(p => p is not (".." or ".")));
+        var path = string.Join(
+            '/',
+            name.Replace('\\', '/').Split('/', StringSplitOptions.RemoveEmptyEntries).Where(p => p is not (".." or "."))
+        );
         return Checks.IsText(path, 1_000) && path.Length > 0 ? path : "file";
     }
 }

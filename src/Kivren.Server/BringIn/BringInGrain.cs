@@ -75,7 +75,12 @@ public sealed class ReadingGate : IDisposable
 }
 
 public sealed partial class BringInGrain(
-    IDbContextFactory<ShelfContext> shelf, IGrainFactory grains, ReadingGate gate, TimeProvider clock, ILogger<BringInGrain> log) : Grain, IBringIn
+    IDbContextFactory<ShelfContext> shelf,
+    IGrainFactory grains,
+    ReadingGate gate,
+    TimeProvider clock,
+    ILogger<BringInGrain> log
+) : Grain, IBringIn
 {
     private static readonly JsonSerializerOptions Web = new(JsonSerializerDefaults.Web);
     private readonly CancellationTokenSource _cancel = new();
@@ -87,21 +92,40 @@ public sealed partial class BringInGrain(
     {
         var id = this.GetPrimaryKeyString();
         await using var db = await shelf.CreateDbContextAsync(cancellationToken);
-        if (await db.Incoming.AsNoTracking().FirstOrDefaultAsync(i => i.Id == id, cancellationToken) is not { Taken: null } row) return;
-        var files = await db.IncomingFiles.AsNoTracking().Where(f => f.IncomingId == id).OrderBy(f => f.No)
-            .Select(f => new SourceFile(f.Name, f.Bytes)).ToListAsync(cancellationToken);
+        if (await db.Incoming.AsNoTracking().FirstOrDefaultAsync(i => i.Id == id, cancellationToken) is not { Taken: null } row)
+            return;
+        var files = await db
+            .IncomingFiles.AsNoTracking()
+            .Where(f => f.IncomingId == id)
+            .OrderBy(f => f.No)
+            .Select(f => new SourceFile(f.Name, f.Bytes))
+            .ToListAsync(cancellationToken);
         EarlierVersion? earlier = null;
         ImportMapping? given = null;
         var manual = row.ManualId;
-        if (row.Newer is not null && await db.Sources.AsNoTracking().FirstOrDefaultAsync(s => s.Id == row.Newer, cancellationToken) is { } source)
+        if (
+            row.Newer is not null
+            && await db.Sources.AsNoTracking().FirstOrDefaultAsync(s => s.Id == row.Newer, cancellationToken) is { } source
+        )
         {
             manual = source.ManualId;
             given = ImportMapping.Parse(source.Mapping);
             var blocks = JsonSerializer.Deserialize<Taking.TakenBlock[]>(source.Taken)!;
-            earlier = new EarlierVersion(row.Newer, [.. blocks.Select(b => new BroughtInBlock(new Id(b.Division), BlockReader.Parse(b.Body)))]);
+            earlier = new EarlierVersion(
+                row.Newer,
+                [.. blocks.Select(b => new BroughtInBlock(new Id(b.Division), BlockReader.Parse(b.Body)))]
+            );
         }
-        var open = manual is null ? null : await db.Manuals.AsNoTracking().Where(m => m.Id == manual).Select(m => new { m.Title, m.Look }).FirstOrDefaultAsync(cancellationToken);
-        _incoming = new Incoming(new Delivery(id, files, manual, row.After, open?.Title ?? "", open?.Look ?? "Workshop, A5", row.Seed, earlier));
+        var open = manual is null
+            ? null
+            : await db
+                .Manuals.AsNoTracking()
+                .Where(m => m.Id == manual)
+                .Select(m => new { m.Title, m.Look })
+                .FirstOrDefaultAsync(cancellationToken);
+        _incoming = new Incoming(
+            new Delivery(id, files, manual, row.After, open?.Title ?? "", open?.Look ?? "Workshop, A5", row.Seed, earlier)
+        );
         _reading = Read(_incoming, given, row.Choices);
     }
 
@@ -122,8 +146,10 @@ public sealed partial class BringInGrain(
                 _now = read;
                 return;
             }
-            if (chosen is not null && JsonSerializer.Deserialize<Chosen>(chosen) is { } before && before.Order.Length == read.Read.Count) read = read with { Chosen = before };
-            else if ((given ?? incoming.Fitting(read, await Mappings.All(shelf), _cancel.Token)) is { } best) read = read with { Chosen = read.Chosen.With(best) };
+            if (chosen is not null && JsonSerializer.Deserialize<Chosen>(chosen) is { } before && before.Order.Length == read.Read.Count)
+                read = read with { Chosen = before };
+            else if ((given ?? incoming.Fitting(read, await Mappings.All(shelf), _cancel.Token)) is { } best)
+                read = read with { Chosen = read.Chosen.With(best) };
             _now = read with { Doing = "Composing" };
             await Shape(read);
         }
@@ -154,7 +180,8 @@ public sealed partial class BringInGrain(
 
     private async Task<Desk.DeskState?> Stands()
     {
-        if (_incoming!.Delivery.Manual is not { } manual) return null;
+        if (_incoming!.Delivery.Manual is not { } manual)
+            return null;
         await using var db = await shelf.CreateDbContextAsync();
         return await ManualReader.Read(db, manual, _cancel.Token);
     }
@@ -162,29 +189,40 @@ public sealed partial class BringInGrain(
     public async Task<string?> View() =>
         _incoming is null ? null : JsonSerializer.Serialize(BringInView.Of(_incoming.Delivery, _now, await Mappings.All(shelf)), Web);
 
-    public Task<string?> Blocks(int from, int count) => Task.FromResult(_incoming is null ? null : JsonSerializer.Serialize(BringInView.Blocks(_now, from, count), Web));
+    public Task<string?> Blocks(int from, int count) =>
+        Task.FromResult(_incoming is null ? null : JsonSerializer.Serialize(BringInView.Blocks(_now, from, count), Web));
 
     public Task<string?> Page(string key)
     {
-        if (_now is not { Composed: { } composed, Shaped: { } shaped } || composed.Pages.FirstOrDefault(p => p.Key == key) is not { } page) return Task.FromResult<string?>(null);
-        return Task.Run<string?>(() => SvgPainter.Paint(DisplayList.Of(page, composed.Look),
-            name => shaped.Pictures.TryGetValue(name, out var bytes) ? (bytes, shaped.Assets.First(a => a.Name == name).MediaType) : null));
+        if (_now is not { Composed: { } composed, Shaped: { } shaped } || composed.Pages.FirstOrDefault(p => p.Key == key) is not { } page)
+            return Task.FromResult<string?>(null);
+        return Task.Run<string?>(() =>
+            SvgPainter.Paint(DisplayList.Of(page, composed.Look), name =>
+                shaped.Pictures.TryGetValue(name, out var bytes) ? (bytes, shaped.Assets.First(a => a.Name == name).MediaType) : null
+            )
+        );
     }
 
     public Task<string[]?> OfLine(string key) =>
         Task.FromResult(_now.Shaped?.Origins.Where(o => o.Value.Line == key).Select(o => o.Key.Value).ToArray());
 
-    public Task<ServedPicture?> Picture(string name) => Task.FromResult(
-        _now.Shaped is { } shaped && shaped.Pictures.TryGetValue(name, out var bytes)
-            ? new ServedPicture(bytes, shaped.Assets.First(a => a.Name == name).MediaType) : null);
+    public Task<ServedPicture?> Picture(string name) =>
+        Task.FromResult(
+            _now.Shaped is { } shaped && shaped.Pictures.TryGetValue(name, out var bytes)
+                ? new ServedPicture(bytes, shaped.Assets.First(a => a.Name == name).MediaType)
+                : null
+        );
 
     public async Task<string?> Choose(string choices)
     {
-        if (_incoming is null || _now.State != BringInState.Ready) return null;
+        if (_incoming is null || _now.State != BringInState.Ready)
+            return null;
         var wanted = JsonSerializer.Deserialize<Choices>(choices, Web)!;
         var chosen = _now.Chosen;
-        if (wanted.Mapping is { Length: > 0 } name && (await Mappings.All(shelf)).FirstOrDefault(m => m.Name == name) is { } mapping) chosen = chosen.With(mapping);
-        else if (wanted.Mapping is "") chosen = chosen.With(ImportMapping.None);
+        if (wanted.Mapping is { Length: > 0 } name && (await Mappings.All(shelf)).FirstOrDefault(m => m.Name == name) is { } mapping)
+            chosen = chosen.With(mapping);
+        else if (wanted.Mapping is "")
+            chosen = chosen.With(ImportMapping.None);
         await Chose(chosen.With(wanted));
         return await View();
     }
@@ -202,7 +240,8 @@ public sealed partial class BringInGrain(
     {
         // After a restart the files are read again first.
         await _reading;
-        if (_incoming is null || _now is not { State: BringInState.Ready, Shaped: { } shaped }) return null;
+        if (_incoming is null || _now is not { State: BringInState.Ready, Shaped: { } shaped })
+            return null;
         // What was only proposed is kept too: the next leaflet shall come in the same way.
         var mapping = _now.Mapping(name) with { Roles = shaped.Lines.ToDictionary(l => l.Key, l => l.Role) };
         await Mappings.Keep(shelf, mapping, clock.GetUtcNow());
@@ -215,13 +254,18 @@ public sealed partial class BringInGrain(
         var id = this.GetPrimaryKeyString();
         await using var db = await shelf.CreateDbContextAsync();
         var known = await db.Incoming.AsNoTracking().Where(i => i.Id == id).Select(i => i.Taken).FirstOrDefaultAsync();
-        if (known is not null) return new TakenIn(JsonSerializer.Deserialize<Taken>(known), null);
+        if (known is not null)
+            return new TakenIn(JsonSerializer.Deserialize<Taken>(known), null);
         // After a restart the files are read again first.
         await _reading;
-        if (_incoming is null || _now is not { State: BringInState.Ready, Shaped: { } shaped } now) return null;
-        var taken = _incoming.Delivery.Manual is null ? await TakeAsNew(db, now, shaped)
-            : _incoming.Delivery.Earlier is null ? await TakeInto(db, now, shaped, writer) : await TakeDifferences(db, now, shaped, writer, differences);
-        if (taken.Done is null) return taken;
+        if (_incoming is null || _now is not { State: BringInState.Ready, Shaped: { } shaped } now)
+            return null;
+        var taken =
+            _incoming.Delivery.Manual is null ? await TakeAsNew(db, now, shaped)
+            : _incoming.Delivery.Earlier is null ? await TakeInto(db, now, shaped, writer)
+            : await TakeDifferences(db, now, shaped, writer, differences);
+        if (taken.Done is null)
+            return taken;
         if (_incoming.Delivery.Manual is not null)
         {
             var answer = JsonSerializer.Serialize(taken.Done);
@@ -252,25 +296,38 @@ public sealed partial class BringInGrain(
 
     private async Task<TakenIn> TakeInto(ShelfContext db, Standing now, Shaped shaped, string writer)
     {
-        if (await Stands() is not { } stands) return new TakenIn(null, "There is no such manual.");
+        if (await Stands() is not { } stands)
+            return new TakenIn(null, "There is no such manual.");
         var (act, divisions, names) = Taking.Into(_incoming!, now, shaped, writer, stands.Manual.Assets);
         return await Send(db, shaped, act, names, divisions.FirstOrDefault()?.Id.Value, divisions.Sum(d => d.Blocks.Count));
     }
 
     private async Task<TakenIn> TakeDifferences(ShelfContext db, Standing now, Shaped shaped, string writer, string[] differences)
     {
-        if (await Stands() is not { } stands) return new TakenIn(null, "There is no such manual.");
+        if (await Stands() is not { } stands)
+            return new TakenIn(null, "There is no such manual.");
         var chosen = differences.ToHashSet(StringComparer.Ordinal);
-        var (act, count, division, names) = Taking.Differences(_incoming!, now, shaped, writer, chosen, stands.Manual, b => stands.Block(b)?.Version ?? 0);
+        var (act, count, division, names) = Taking.Differences(_incoming!, now, shaped, writer, chosen, stands.Manual, b =>
+            stands.Block(b)?.Version ?? 0
+        );
         return await Send(db, shaped, act, names, division?.Value, count);
     }
 
     private async Task<TakenIn> Send(ShelfContext db, Shaped shaped, ComingIn act, PictureNames names, string? division, int blocks)
     {
         // The bytes stand before the act names them; that no act names them harms nothing.
-        await ManualSaver.AddPictures(db, act.Assets, shaped.Pictures.Where(p => names.Names.ContainsKey(p.Key)).GroupBy(p => names.Names[p.Key]).ToDictionary(g => g.Key, g => g.First().Value));
+        await ManualSaver.AddPictures(
+            db,
+            act.Assets,
+            shaped
+                .Pictures.Where(p => names.Names.ContainsKey(p.Key))
+                .GroupBy(p => names.Names[p.Key])
+                .ToDictionary(g => g.Key, g => g.First().Value)
+        );
         var done = await grains.GetGrain<IOpenManual>(_incoming!.Delivery.Manual!).TakeIn(act);
-        return done.Refused is { } why ? new TakenIn(null, why) : new TakenIn(new Taken(_incoming.Delivery.Manual!, division, done.Act, blocks), null);
+        return done.Refused is { } why
+            ? new TakenIn(null, why)
+            : new TakenIn(new Taken(_incoming.Delivery.Manual!, division, done.Act, blocks), null);
     }
 
     public async Task Cancel()

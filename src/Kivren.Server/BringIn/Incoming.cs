@@ -7,7 +7,14 @@ using Kivren.Formats.Import;
 
 namespace Kivren.Server.BringIn;
 
-public enum BringInState { Reading, Ready, Failed, Cancelled, Taken }
+public enum BringInState
+{
+    Reading,
+    Ready,
+    Failed,
+    Cancelled,
+    Taken,
+}
 
 /// <summary>What the writer chose for documents that are coming in, as the browser says it. Null leaves a part as it is.</summary>
 /// <param name="Roles">roles by mapping line; an empty role goes back to what is proposed</param>
@@ -16,43 +23,66 @@ public enum BringInState { Reading, Ready, Failed, Cancelled, Taken }
 /// <param name="Order">the files in their new order, by their numbers</param>
 /// <param name="Mapping">a mapping of the shelf to apply; "" for none</param>
 public sealed record Choices(
-    Dictionary<string, string>? Roles, ExceptionChoice[]? Exceptions, string[]? Off, string[]? Becomes, int[]? Order, string? Mapping);
+    Dictionary<string, string>? Roles,
+    ExceptionChoice[]? Exceptions,
+    string[]? Off,
+    string[]? Becomes,
+    int[]? Order,
+    string? Mapping
+);
 
 public sealed record ExceptionChoice(int File, int Place, string Role);
 
 /// <summary>All that was chosen so far; kept in the database, so that it outlives the process. Files are named by their numbers
 /// as they were brought in.</summary>
 public sealed record Chosen(
-    string MappingName, Dictionary<string, string> Roles, ExceptionChoice[] Exceptions, Cleaning[] Off, string?[] Becomes, int[] Order)
+    string MappingName,
+    Dictionary<string, string> Roles,
+    ExceptionChoice[] Exceptions,
+    Cleaning[] Off,
+    string?[] Becomes,
+    int[] Order
+)
 {
     public static Chosen Nothing(int files) => new("", [], [], [], new string?[files], [.. Enumerable.Range(0, files)]);
 
-    public Chosen With(ImportMapping mapping) => this with
-    {
-        MappingName = mapping.Name,
-        Roles = new Dictionary<string, string>(mapping.Roles, StringComparer.Ordinal),
-        Off = [.. mapping.Off],
-        Becomes = [.. Becomes.Select(_ => mapping.Becomes == "chapter" ? null : mapping.Becomes)],
-    };
+    public Chosen With(ImportMapping mapping) =>
+        this with
+        {
+            MappingName = mapping.Name,
+            Roles = new Dictionary<string, string>(mapping.Roles, StringComparer.Ordinal),
+            Off = [.. mapping.Off],
+            Becomes = [.. Becomes.Select(_ => mapping.Becomes == "chapter" ? null : mapping.Becomes)],
+        };
 
     public Chosen With(Choices choices)
     {
         var roles = new Dictionary<string, string>(Roles, StringComparer.Ordinal);
         foreach (var (key, role) in choices.Roles ?? [])
-            if (string.IsNullOrEmpty(role)) roles.Remove(key);
-            else if (ImportRole.Exists(role)) roles[key] = role;
+            if (string.IsNullOrEmpty(role))
+                roles.Remove(key);
+            else if (ImportRole.Exists(role))
+                roles[key] = role;
         var exceptions = Exceptions.ToList();
         foreach (var exception in choices.Exceptions ?? [])
         {
-            if (exception is null || exception.File < 0 || exception.File >= Order.Length) continue;
+            if (exception is null || exception.File < 0 || exception.File >= Order.Length)
+                continue;
             // The browser names a file by where it stands now.
             var own = exception with { File = Order[exception.File] };
             exceptions.RemoveAll(e => e.File == own.File && e.Place == own.Place);
-            if (!string.IsNullOrEmpty(own.Role) && ImportRole.Exists(own.Role)) exceptions.Add(own);
+            if (!string.IsNullOrEmpty(own.Role) && ImportRole.Exists(own.Role))
+                exceptions.Add(own);
         }
-        var off = choices.Off?.Select(o => Enum.TryParse<Cleaning>(o, true, out var c) ? c : (Cleaning?)null).OfType<Cleaning>().Distinct().ToArray() ?? Off;
+        var off = choices
+            .Off?.Select(o => Enum.TryParse<Cleaning>(o, true, out var c) ? c : (Cleaning?)null)
+            .OfType<Cleaning>()
+            .Distinct()
+            .ToArray()
+            ?? Off;
         var becomes = choices.Becomes is { } wanted
-            ? [.. Becomes.Select((_, i) => i < wanted.Length && ImportRole.DivisionOf(wanted[i]) is not null ? wanted[i] : null)] : Becomes;
+            ? [.. Becomes.Select((_, i) => i < wanted.Length && ImportRole.DivisionOf(wanted[i]) is not null ? wanted[i] : null)]
+            : Becomes;
         var order = Order;
         if (choices.Order is { } moved && moved.Order().SequenceEqual(Enumerable.Range(0, Order.Length)))
             (order, becomes) = ([.. moved.Select(i => Order[i])], [.. moved.Select(i => becomes[i])]);
@@ -67,7 +97,15 @@ public sealed record EarlierVersion(string Source, IReadOnlyList<BroughtInBlock>
 /// <param name="Manual">the manual that they come into, and the row after which; null for a new manual</param>
 /// <param name="Seed">from which ids are made, so that they are the same when the files are read again</param>
 public sealed record Delivery(
-    string Id, IReadOnlyList<SourceFile> Files, string? Manual, string After, string ManualTitle, string Look, string Seed, EarlierVersion? Earlier);
+    string Id,
+    IReadOnlyList<SourceFile> Files,
+    string? Manual,
+    string After,
+    string ManualTitle,
+    string Look,
+    string Seed,
+    EarlierVersion? Earlier
+);
 
 /// <summary>How documents on their way in stand: never changed, only replaced, so that a screen that asks sees one moment.</summary>
 public sealed record Standing(BringInState State, Chosen Chosen)
@@ -89,12 +127,13 @@ public sealed record Standing(BringInState State, Chosen Chosen)
 
     public IEnumerable<(SourceDocument Document, int File)> Ordered => Chosen.Order.Select(i => Read[i]);
 
-    public ImportMapping Mapping(string name) => new(name)
-    {
-        Roles = Chosen.Roles,
-        Off = Chosen.Off.ToHashSet(),
-        Becomes = Chosen.Becomes.FirstOrDefault() ?? "chapter",
-    };
+    public ImportMapping Mapping(string name) =>
+        new(name)
+        {
+            Roles = Chosen.Roles,
+            Off = Chosen.Off.ToHashSet(),
+            Becomes = Chosen.Becomes.FirstOrDefault() ?? "chapter",
+        };
 }
 
 /// <summary>Reads, shapes and composes documents on their way in. Nothing here knows a database.</summary>
@@ -115,7 +154,10 @@ public sealed class Incoming(Delivery delivery)
         var clock = Stopwatch.StartNew();
         var now = new Standing(BringInState.Reading, Chosen.Nothing(0));
         var files = Delivery.Files;
-        var documents = files.Select((f, i) => (File: f, At: i)).Where(f => DocumentReader.IsDocument(f.File.Name) || !DocumentReader.IsBeside(f.File.Name)).ToList();
+        var documents = files
+            .Select((f, i) => (File: f, At: i))
+            .Where(f => DocumentReader.IsDocument(f.File.Name) || !DocumentReader.IsBeside(f.File.Name))
+            .ToList();
         var read = new List<(SourceDocument, int)>();
         var unread = new List<(string, string)>();
         var done = 0;
@@ -128,7 +170,17 @@ public sealed class Incoming(Delivery delivery)
                 limit.Token.ThrowIfCancellationRequested();
                 var beside = files.Where(f => !ReferenceEquals(f, file)).ToArray();
                 var from = done;
-                read.Add((DocumentReader.Read(file, beside, part => tell(now with { Progress = (from + part) / documents.Count }), limit.Token), at));
+                read.Add(
+                    (
+                        DocumentReader.Read(
+                            file,
+                            beside,
+                            part => tell(now with { Progress = (from + part) / documents.Count }),
+                            limit.Token
+                        ),
+                        at
+                    )
+                );
             }
             catch (SourceFormatException e)
             {
@@ -142,8 +194,12 @@ public sealed class Incoming(Delivery delivery)
             tell(now);
         }
         now = now with { Milliseconds = clock.Elapsed.TotalMilliseconds, Read = read, Chosen = Chosen.Nothing(read.Count) };
-        if (read.Count > 0) return now;
-        var why = unread.Count > 0 ? string.Join(" ", unread.Select(u => u.Item2)) : "None of these files is a document that is read: .docx, .md, .html or DocBook.";
+        if (read.Count > 0)
+            return now;
+        var why =
+            unread.Count > 0
+                ? string.Join(" ", unread.Select(u => u.Item2))
+                : "None of these files is a document that is read: .docx, .md, .html or DocBook.";
         return now with { State = BringInState.Failed, Problem = why };
     }
 
@@ -152,8 +208,12 @@ public sealed class Incoming(Delivery delivery)
     {
         var request = new ShapeRequest([.. read.Ordered.Select(d => d.Document)], ImportMapping.None, Delivery.Seed);
         var lines = Shaper.Shape(request, cancel).Lines;
-        return mappings.Select(m => (Mapping: m, Fits: m.Fits(lines))).Where(m => m.Fits >= 3 && m.Fits * 10 >= lines.Count * 6)
-            .OrderByDescending(m => m.Fits).Select(m => m.Mapping).FirstOrDefault();
+        return mappings
+            .Select(m => (Mapping: m, Fits: m.Fits(lines)))
+            .Where(m => m.Fits >= 3 && m.Fits * 10 >= lines.Count * 6)
+            .OrderByDescending(m => m.Fits)
+            .Select(m => m.Mapping)
+            .FirstOrDefault();
     }
 
     /// <summary>Shapes and composes with what is chosen.</summary>
@@ -173,7 +233,15 @@ public sealed class Incoming(Delivery delivery)
         Comparison? comparison = null;
         if (Delivery.Earlier is { } earlier && stands is not null)
             comparison = NewerVersion.Compare(earlier.Blocks, PictureNames.Of(shaped, stands.Assets).Divisions, stands, cancel);
-        return now with { State = BringInState.Ready, Doing = "", Shaped = shaped, Composed = composed, Comparison = comparison, Version = now.Version + 1 };
+        return now with
+        {
+            State = BringInState.Ready,
+            Doing = "",
+            Shaped = shaped,
+            Composed = composed,
+            Comparison = comparison,
+            Version = now.Version + 1,
+        };
     }
 
     public static string HashOf(byte[] bytes) => Convert.ToHexStringLower(SHA256.HashData(bytes));
@@ -192,21 +260,31 @@ public sealed record PictureNames(IReadOnlyList<Division> Divisions, IReadOnlyLi
         var added = new List<Asset>();
         foreach (var asset in shaped.Assets)
         {
-            var same = there.FirstOrDefault(a => a.Name == asset.Name && a.Hash == asset.Hash)?.Name ?? byHash.GetValueOrDefault(asset.Hash);
-            names[asset.Name] = same ?? (taken.Contains(asset.Name) ? Free(asset.Name, n => taken.Contains(n) || coming.Contains(n)) : asset.Name);
-            if (same is not null) continue;
+            var same = there.FirstOrDefault(a => a.Name == asset.Name && a.Hash == asset.Hash)?.Name
+                ?? byHash.GetValueOrDefault(asset.Hash);
+            names[asset.Name] = same
+                ?? (taken.Contains(asset.Name) ? Free(asset.Name, n => taken.Contains(n) || coming.Contains(n)) : asset.Name);
+            if (same is not null)
+                continue;
             byHash[asset.Hash] = names[asset.Name];
             taken.Add(names[asset.Name]);
             added.Add(asset with { Name = names[asset.Name] });
         }
-        if (names.All(n => n.Key == n.Value)) return new PictureNames(shaped.Divisions, added, names);
-        var divisions = shaped.Divisions.Select(d => d with { Blocks = d.Blocks.Select(b => b.WithPictures(n => names.GetValueOrDefault(n, n))).ToArray() });
+        if (names.All(n => n.Key == n.Value))
+            return new PictureNames(shaped.Divisions, added, names);
+        var divisions = shaped.Divisions.Select(d =>
+            d with
+            {
+                Blocks = d.Blocks.Select(b => b.WithPictures(n => names.GetValueOrDefault(n, n))).ToArray(),
+            }
+        );
         return new PictureNames([.. divisions], added, names);
     }
 
     private static string Free(string name, Func<string, bool> taken)
     {
         for (var n = 2; ; n++)
-            if ($"{Path.GetFileNameWithoutExtension(name)}-{n}{Path.GetExtension(name)}" is var free && !taken(free)) return free;
+            if ($"{Path.GetFileNameWithoutExtension(name)}-{n}{Path.GetExtension(name)}" is var free && !taken(free))
+                return free;
     }
 }

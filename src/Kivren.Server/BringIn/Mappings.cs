@@ -25,35 +25,45 @@ public static class Mappings
     public static async Task Keep(IDbContextFactory<ShelfContext> shelf, ImportMapping mapping, DateTimeOffset now)
     {
         await using var db = await shelf.CreateDbContextAsync();
-        await db.Database.ExecuteSqlAsync($"""
+        await db.Database.ExecuteSqlAsync(
+            $"""
             INSERT INTO mappings (name, body, kept_at) VALUES ({mapping.Name}, {mapping.ToJson()}::jsonb, {now})
             ON CONFLICT (name) DO UPDATE SET body = excluded.body, kept_at = excluded.kept_at
-            """);
+            """
+        );
     }
 
     public static void MapMappings(this IEndpointRouteBuilder app)
     {
         var mappings = app.MapGroup("/api/mappings");
-        mappings.MapGet("", async (IDbContextFactory<ShelfContext> shelf) => (await All(shelf)).Select(m => new ShelfMapping(m.Name, m.Roles.Count)));
+        mappings.MapGet("", async (IDbContextFactory<ShelfContext> shelf) =>
+            (await All(shelf)).Select(m => new ShelfMapping(m.Name, m.Roles.Count))
+        );
         mappings.MapGet("/{name}/file", async (string name, IDbContextFactory<ShelfContext> shelf) =>
             (await All(shelf)).FirstOrDefault(m => m.Name == name) is { } mapping
-                ? Results.File(System.Text.Encoding.UTF8.GetBytes(mapping.ToJson()), "application/json", name + ".mapping.json") : Results.NotFound(None));
-        mappings.MapPost("", async (HttpRequest request, IDbContextFactory<ShelfContext> shelf, TimeProvider clock) =>
-        {
-            using var reader = new StreamReader(request.Body);
-            try
+                ? Results.File(System.Text.Encoding.UTF8.GetBytes(mapping.ToJson()), "application/json", name + ".mapping.json")
+                : Results.NotFound(None)
+        );
+        mappings
+            .MapPost("", async (HttpRequest request, IDbContextFactory<ShelfContext> shelf, TimeProvider clock) =>
             {
-                var mapping = ImportMapping.Parse(await reader.ReadToEndAsync());
-                if (mapping.Name.Length == 0 || !Checks.IsText(mapping.Name, LongestName)) return ManualEndpoints.Bad($"A mapping needs a name of up to {LongestName} letters.");
-                await Keep(shelf, mapping, clock.GetUtcNow());
-                return Results.Ok(new ShelfMapping(mapping.Name, mapping.Roles.Count));
-            }
-            catch (SourceFormatException e)
-            {
-                return ManualEndpoints.Bad(e.Message);
-            }
-        }).WithMetadata(new RequestSizeLimitAttribute(4 << 20));
+                using var reader = new StreamReader(request.Body);
+                try
+                {
+                    var mapping = ImportMapping.Parse(await reader.ReadToEndAsync());
+                    if (mapping.Name.Length == 0 || !Checks.IsText(mapping.Name, LongestName))
+                        return ManualEndpoints.Bad($"A mapping needs a name of up to {LongestName} letters.");
+                    await Keep(shelf, mapping, clock.GetUtcNow());
+                    return Results.Ok(new ShelfMapping(mapping.Name, mapping.Roles.Count));
+                }
+                catch (SourceFormatException e)
+                {
+                    return ManualEndpoints.Bad(e.Message);
+                }
+            })
+            .WithMetadata(new RequestSizeLimitAttribute(4 << 20));
         mappings.MapDelete("/{name}", async (string name, ShelfContext db) =>
-            await db.Mappings.Where(m => m.Name == name).ExecuteDeleteAsync() == 1 ? Results.NoContent() : Results.NotFound(None));
+            await db.Mappings.Where(m => m.Name == name).ExecuteDeleteAsync() == 1 ? Results.NoContent() : Results.NotFound(None)
+        );
     }
 }

@@ -27,35 +27,92 @@ internal static class Taking
 
     /// <param name="divisions">the divisions as they came in, in the order of <see cref="Shaped.Divisions"/></param>
     public static KeptSource[] SourcesOf(Incoming incoming, Standing now, Shaped shaped, IReadOnlyList<Division> divisions) =>
-        [.. now.Ordered.Select((d, i) =>
-        {
-            var file = incoming.Delivery.Files[d.File];
-            var own = divisions.Where((_, n) => shaped.FileOf[n] == i).SelectMany(x => x.Blocks.Select(b => new TakenBlock(x.Id.Value, BlockWriter.ToJson(b))));
-            return Kept(incoming, now, shaped, d.File, $"{incoming.Delivery.Seed}-s{i}", own, shaped.Report.Where(r => r.Where.StartsWith(file.Name, StringComparison.Ordinal)));
-        })];
+        [
+            .. now.Ordered.Select(
+                (d, i) =>
+                {
+                    var file = incoming.Delivery.Files[d.File];
+                    var own = divisions
+                        .Where((_, n) => shaped.FileOf[n] == i)
+                        .SelectMany(x => x.Blocks.Select(b => new TakenBlock(x.Id.Value, BlockWriter.ToJson(b))));
+                    return Kept(
+                        incoming,
+                        now,
+                        shaped,
+                        d.File,
+                        $"{incoming.Delivery.Seed}-s{i}",
+                        own,
+                        shaped.Report.Where(r => r.Where.StartsWith(file.Name, StringComparison.Ordinal))
+                    );
+                }
+            ),
+        ];
 
     private static KeptSource Kept(
-        Incoming incoming, Standing now, Shaped shaped, int file, string id, IEnumerable<TakenBlock> taken, IEnumerable<ReportLine> report)
+        Incoming incoming,
+        Standing now,
+        Shaped shaped,
+        int file,
+        string id,
+        IEnumerable<TakenBlock> taken,
+        IEnumerable<ReportLine> report
+    )
     {
         var source = incoming.Delivery.Files[file];
         var mapping = now.Mapping(now.Chosen.MappingName) with { Roles = shaped.Lines.ToDictionary(l => l.Key, l => l.Role) };
-        var lines = report.Select(r => new { kind = r.Kind.ToString(), where = r.Where, what = r.What, words = r.Words });
-        return new KeptSource(id, incoming.Delivery.Id, file, source.Name, Incoming.HashOf(source.Bytes), mapping.ToJson(),
-            JsonSerializer.Serialize(taken.ToArray()), JsonSerializer.Serialize(lines.ToArray()));
+        var lines = report.Select(r => new
+        {
+            kind = r.Kind.ToString(),
+            where = r.Where,
+            what = r.What,
+            words = r.Words,
+        });
+        return new KeptSource(
+            id,
+            incoming.Delivery.Id,
+            file,
+            source.Name,
+            Incoming.HashOf(source.Bytes),
+            mapping.ToJson(),
+            JsonSerializer.Serialize(taken.ToArray()),
+            JsonSerializer.Serialize(lines.ToArray())
+        );
     }
 
     /// <summary>All of it, into a manual that has these pictures.</summary>
-    public static (ComingIn Act, IReadOnlyList<Division> Divisions, PictureNames Names) Into(Incoming incoming, Standing now, Shaped shaped, string writer, IReadOnlyList<Asset> there)
+    public static (ComingIn Act, IReadOnlyList<Division> Divisions, PictureNames Names) Into(
+        Incoming incoming,
+        Standing now,
+        Shaped shaped,
+        string writer,
+        IReadOnlyList<Asset> there
+    )
     {
         var names = PictureNames.Of(shaped, there);
         var sources = SourcesOf(incoming, now, shaped, names.Divisions);
-        var act = new ComingIn(incoming.Delivery.Id, writer, "", DivisionForm.ToJson(names.Divisions), incoming.Delivery.After, [], [.. names.New], sources);
+        var act = new ComingIn(
+            incoming.Delivery.Id,
+            writer,
+            "",
+            DivisionForm.ToJson(names.Divisions),
+            incoming.Delivery.After,
+            [],
+            [.. names.New],
+            sources
+        );
         return (act, names.Divisions, names);
     }
 
     /// <summary>The chosen differences of a newer version, on the blocks as they stand.</summary>
     public static (ComingIn Act, int Count, Id? Division, PictureNames Names) Differences(
-        Incoming incoming, Standing now, Shaped shaped, string writer, IReadOnlySet<string> chosen, Manual stands, Func<string, int> versionOf)
+        Incoming incoming,
+        Standing now,
+        Shaped shaped,
+        string writer,
+        IReadOnlySet<string> chosen,
+        Manual stands,
+        Func<string, int> versionOf
+    )
     {
         var comparison = now.Comparison!;
         var names = PictureNames.Of(shaped, stands.Assets);
@@ -68,16 +125,34 @@ internal static class Taking
             var after = d.After.Value;
             while (d.Kind == DifferenceKind.Added && after.Length > 0 && !there.Contains(after))
                 after = comparison.Differences.FirstOrDefault(x => x.Id.Value == after)?.After.Value ?? "";
-            changes.Add(new BlockChange(d.Id.Value, d.Division.Value, versionOf(d.Id.Value), d.Becomes is null ? null : BlockWriter.ToJson(d.Becomes),
-                d.Kind == DifferenceKind.Added ? after : null, d.Kind == DifferenceKind.TakenOut));
-            if (d.Kind == DifferenceKind.Added) there.Add(d.Id.Value);
+            changes.Add(
+                new BlockChange(
+                    d.Id.Value,
+                    d.Division.Value,
+                    versionOf(d.Id.Value),
+                    d.Becomes is null ? null : BlockWriter.ToJson(d.Becomes),
+                    d.Kind == DifferenceKind.Added ? after : null,
+                    d.Kind == DifferenceKind.TakenOut
+                )
+            );
+            if (d.Kind == DifferenceKind.Added)
+                there.Add(d.Id.Value);
         }
         var asNow = comparison.AsNow.Select(b => new TakenBlock(b.Division.Value, BlockWriter.ToJson(b.Block)));
         var source = Kept(incoming, now, shaped, now.Ordered.First().File, incoming.Delivery.Earlier!.Source, asNow, shaped.Report);
         // Only pictures that a taken difference shows come in.
         var shown = picked.Where(p => p.Becomes is not null).SelectMany(p => PicturesOf(p.Becomes!)).ToHashSet(StringComparer.Ordinal);
         var label = picked.Count == 1 ? "Taking a difference" : $"Taking {picked.Count} differences";
-        var act = new ComingIn(incoming.Delivery.Id, writer, label, null, "", [.. changes], [.. names.New.Where(a => shown.Contains(a.Name))], [source]);
+        var act = new ComingIn(
+            incoming.Delivery.Id,
+            writer,
+            label,
+            null,
+            "",
+            [.. changes],
+            [.. names.New.Where(a => shown.Contains(a.Name))],
+            [source]
+        );
         return (act, picked.Count, picked.FirstOrDefault()?.Division, names);
     }
 

@@ -8,8 +8,9 @@ namespace Kivren.Server.Gates;
 /// other, through Redis.</summary>
 public sealed class Cluster(string? redis) : IDisposable
 {
-    private readonly Lazy<Task<ConnectionMultiplexer>>? _redis =
-        redis is null ? null : new Lazy<Task<ConnectionMultiplexer>>(() => ConnectionMultiplexer.ConnectAsync(Options(redis)));
+    private readonly Lazy<Task<ConnectionMultiplexer>>? _redis = redis is null
+        ? null
+        : new Lazy<Task<ConnectionMultiplexer>>(() => ConnectionMultiplexer.ConnectAsync(Options(redis)));
 
     private static ConfigurationOptions Options(string redis)
     {
@@ -22,7 +23,8 @@ public sealed class Cluster(string? redis) : IDisposable
 
     public async Task<bool> IsReached(CancellationToken cancel)
     {
-        if (_redis is null) return true;
+        if (_redis is null)
+            return true;
         try
         {
             var connection = await _redis.Value.WaitAsync(cancel);
@@ -37,7 +39,8 @@ public sealed class Cluster(string? redis) : IDisposable
 
     public void Dispose()
     {
-        if (_redis is { IsValueCreated: true, Value.IsCompletedSuccessfully: true }) _redis.Value.Result.Dispose();
+        if (_redis is { IsValueCreated: true, Value.IsCompletedSuccessfully: true })
+            _redis.Value.Result.Dispose();
     }
 
     /// <summary>Orleans and SignalR for one process or many.</summary>
@@ -55,7 +58,8 @@ public sealed class Cluster(string? redis) : IDisposable
         builder.Host.UseOrleans(silo =>
         {
             // No gateway: nobody but the cluster's own processes talks to a silo.
-            if (redis is null) silo.UseLocalhostClustering(FreePort(), FreePort());
+            if (redis is null)
+                silo.UseLocalhostClustering(FreePort(), FreePort());
             else
             {
                 silo.UseRedisClustering(options => options.ConfigurationOptions = Options(redis));
@@ -74,11 +78,16 @@ public sealed class Cluster(string? redis) : IDisposable
                 (options.ProbeTimeout, options.NumMissedProbesLimit, options.NumVotesForDeathDeclaration) = (TimeSpan.FromSeconds(1), 2, 1);
                 (options.TableRefreshTimeout, options.IAmAliveTablePublishTimeout) = (TimeSpan.FromSeconds(5), TimeSpan.FromSeconds(5));
             });
-            silo.Configure<SiloMessagingOptions>(options => options.ResponseTimeout = options.SystemResponseTimeout = TimeSpan.FromMinutes(3));
+            silo.Configure<SiloMessagingOptions>(options =>
+                options.ResponseTimeout = options.SystemResponseTimeout = TimeSpan.FromMinutes(3)
+            );
             // A manual that nobody looks at is closed after a while.
-            var idle = TimeSpan.FromSeconds(int.TryParse(builder.Configuration["KIVREN_IDLE_SECONDS"], out var seconds) ? Math.Max(10, seconds) : 600);
+            var idle = TimeSpan.FromSeconds(
+                int.TryParse(builder.Configuration["KIVREN_IDLE_SECONDS"], out var seconds) ? Math.Max(10, seconds) : 600
+            );
             silo.Configure<GrainCollectionOptions>(options =>
-                (options.CollectionAge, options.CollectionQuantum) = (idle, TimeSpan.FromSeconds(Math.Clamp(idle.TotalSeconds / 4, 2, 60))));
+                (options.CollectionAge, options.CollectionQuantum) = (idle, TimeSpan.FromSeconds(Math.Clamp(idle.TotalSeconds / 4, 2, 60)))
+            );
             silo.Services.AddSerializerOfMessages();
         });
     }
@@ -94,7 +103,10 @@ public sealed class Cluster(string? redis) : IDisposable
 internal static class MessageSerializer
 {
     /// <summary>Messages of projects that know nothing of the cluster go as JSON.</summary>
-    public static void AddSerializerOfMessages(this IServiceCollection services) => Orleans.Serialization.ServiceCollectionExtensions.AddSerializer(
-        services, serializer => Orleans.Serialization.SerializationHostingExtensions.AddJsonSerializer(
-            serializer, type => type.Namespace is "Kivren.Desk" or "Kivren.Store" or "Kivren.Core.Content"));
+    public static void AddSerializerOfMessages(this IServiceCollection services) =>
+        Orleans.Serialization.ServiceCollectionExtensions.AddSerializer(services, serializer =>
+            Orleans.Serialization.SerializationHostingExtensions.AddJsonSerializer(serializer, type =>
+                type.Namespace is "Kivren.Desk" or "Kivren.Store" or "Kivren.Core.Content"
+            )
+        );
 }

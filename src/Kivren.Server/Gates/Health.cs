@@ -25,8 +25,12 @@ public static class Health
             {
                 return Away("The database cannot be reached.");
             }
-            return await cluster.IsReached(patience.Token) ? Results.Ok()
-                : Away("The exchange between processes (Redis) cannot be reached: what is typed is stored, but pages and other writers’ changes come late.");
+            return await cluster.IsReached(patience.Token)
+                ? Results.Ok()
+                : Away(
+                    "The exchange between processes (Redis) cannot be reached: what is typed is stored, but pages and other "
+                        + "writers’ changes come late."
+                );
         });
     }
 

@@ -13,7 +13,13 @@ public sealed record PageTurn(int Sheet, string Folio, string Block, int At, str
 
 /// <summary>What the open division prints now: page turns, numbers of its blocks, words of its references, loose ends.</summary>
 [GenerateSerializer, Immutable]
-public sealed record DivisionMarks(int Composition, IReadOnlyList<PageTurn> Turns, IReadOnlyDictionary<string, string> Numbers, IReadOnlyDictionary<string, string> Printed, IReadOnlyDictionary<string, int> PointedAt)
+public sealed record DivisionMarks(
+    int Composition,
+    IReadOnlyList<PageTurn> Turns,
+    IReadOnlyDictionary<string, string> Numbers,
+    IReadOnlyDictionary<string, string> Printed,
+    IReadOnlyDictionary<string, int> PointedAt
+)
 {
     public static DivisionMarks Of(NumberedComposition c, DivisionPages pages)
     {
@@ -25,25 +31,55 @@ public sealed record DivisionMarks(int Composition, IReadOnlyList<PageTurn> Turn
         {
             typed.TryAdd(block.Id, block.OwnSpans().FirstOrDefault() ?? []);
             if (block is Table table)
-                foreach (var cell in table.Rows.SelectMany(r => r.Cells)) typed.TryAdd(cell.Id, cell.Content);
+                foreach (var cell in table.Rows.SelectMany(r => r.Cells))
+                    typed.TryAdd(cell.Id, cell.Content);
         }
         for (var p = pages.First; p < pages.End; p++)
         {
             var page = composed.Pages[pages.StretchSheet + p];
-            var first = pages.Cut.Pages[p].Pieces.Where(x => !pages.Cut.Galley.Pieces[x.Piece].Floats).Select(x => pages.Cut.Galley.Pieces[x.Piece]).FirstOrDefault(x => x.Drawn is not null && x.Drawn.Any(d => d is DrawnLine));
+            var first = pages
+                .Cut.Pages[p]
+                .Pieces.Where(x => !pages.Cut.Galley.Pieces[x.Piece].Floats)
+                .Select(x => pages.Cut.Galley.Pieces[x.Piece])
+                .FirstOrDefault(x => x.Drawn is not null && x.Drawn.Any(d => d is DrawnLine));
             var line = first.Drawn?.OfType<DrawnLine>().FirstOrDefault(l => typed.ContainsKey(l.Block));
-            turns.Add(new PageTurn(page.Sheet, page.Folio, line?.Block.Value ?? "", line is null ? 0 : Typed(typed[line.Block], line.Line.Start, composed, pages.Numbers), page.Reason));
+            turns.Add(
+                new PageTurn(
+                    page.Sheet,
+                    page.Folio,
+                    line?.Block.Value ?? "",
+                    line is null ? 0 : Typed(typed[line.Block], line.Line.Start, composed, pages.Numbers),
+                    page.Reason
+                )
+            );
         }
         var numbers = new Dictionary<string, string>(StringComparer.Ordinal);
         foreach (var target in pages.Numbers.Targets)
-            if (target.Number.Length > 0 && target.Kind != TargetKind.Division) numbers[target.Id.Value] = target.Kind is TargetKind.Figure or TargetKind.Table or TargetKind.Listing or TargetKind.Equation or TargetKind.Example ? $"{target.Name} {target.Number}" : target.Number;
+            if (target.Number.Length > 0 && target.Kind != TargetKind.Division)
+                numbers[target.Id.Value] = target.Kind
+                    is TargetKind.Figure
+                        or TargetKind.Table
+                        or TargetKind.Listing
+                        or TargetKind.Equation
+                        or TargetKind.Example
+                    ? $"{target.Name} {target.Number}"
+                    : target.Number;
         var printed = new Dictionary<string, string>(StringComparer.Ordinal);
         foreach (var block in pages.Numbers.Division.Blocks)
-            foreach (var inline in block.Inlines())
-                if (inline is CrossReference reference) printed[reference.Id.Value] = composed.Print(reference);
-                else if (inline is VariableUse variable) printed["variable:" + variable.Name] = composed.Text.Variable(variable.Name) ?? $"[no variable {variable.Name}]";
+        foreach (var inline in block.Inlines())
+            if (inline is CrossReference reference)
+                printed[reference.Id.Value] = composed.Print(reference);
+            else if (inline is VariableUse variable)
+                printed["variable:" + variable.Name] = composed.Text.Variable(variable.Name) ?? $"[no variable {variable.Name}]";
         var own = pages.Numbers.ById;
-        var pointed = composed.Text.Divisions.SelectMany(d => d.Blocks).SelectMany(b => b.Inlines()).OfType<CrossReference>().Select(r => composed.Numbers.Resolve(r.Target)).Where(own.ContainsKey).GroupBy(t => t.Value).ToDictionary(g => g.Key, g => g.Count());
+        var pointed = composed
+            .Text.Divisions.SelectMany(d => d.Blocks)
+            .SelectMany(b => b.Inlines())
+            .OfType<CrossReference>()
+            .Select(r => composed.Numbers.Resolve(r.Target))
+            .Where(own.ContainsKey)
+            .GroupBy(t => t.Value)
+            .ToDictionary(g => g.Key, g => g.Count());
         return new DivisionMarks(c.Number, turns, numbers, printed, pointed);
     }
 
@@ -51,7 +87,8 @@ public sealed record DivisionMarks(int Composition, IReadOnlyList<PageTurn> Turn
     /// stand printed.</summary>
     private static int Typed(IReadOnlyList<Inline> spans, int at, ComposedManual composed, DivisionNumbers numbers)
     {
-        int set = 0, typed = 0;
+        int set = 0,
+            typed = 0;
         foreach (var inline in spans)
         {
             var (printed, own) = inline switch
@@ -64,7 +101,8 @@ public sealed record DivisionMarks(int Composition, IReadOnlyList<PageTurn> Turn
                 LineBreak => (1, 0),
                 _ => (0, 0),
             };
-            if (set + printed >= at) return typed + Math.Min(own, at - set);
+            if (set + printed >= at)
+                return typed + Math.Min(own, at - set);
             set += printed;
             typed += own;
         }

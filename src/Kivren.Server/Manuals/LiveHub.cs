@@ -13,13 +13,16 @@ public sealed class LiveHub(IGrainFactory grains) : Hub
     /// <summary>Where this writer is; said again while the tab is open, so that the manual stays open with it.</summary>
     public Task Here(string manual, Presence presence)
     {
-        if (Checks.Problem(presence) is not null || !Checks.IsId(manual)) return Task.CompletedTask;
+        if (Checks.Problem(presence) is not null || !Checks.IsId(manual))
+            return Task.CompletedTask;
         Writers[Context.ConnectionId] = (manual, presence.Writer);
         return grains.GetGrain<IOpenManual>(manual).Here(presence);
     }
 
     public override Task OnDisconnectedAsync(Exception? exception) =>
-        Writers.TryRemove(Context.ConnectionId, out var own) ? grains.GetGrain<IOpenManual>(own.Manual).Gone(own.Writer) : Task.CompletedTask;
+        Writers.TryRemove(Context.ConnectionId, out var own)
+            ? grains.GetGrain<IOpenManual>(own.Manual).Gone(own.Writer)
+            : Task.CompletedTask;
 }
 
 /// <summary>Tells browsers of a manual, in whatever process they are.</summary>

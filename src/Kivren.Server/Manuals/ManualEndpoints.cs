@@ -16,36 +16,46 @@ public static class ManualEndpoints
         var manual = app.MapGroup("/api/manuals/{id}");
         manual.MapGet("", async (string id, IGrainFactory grains) => Found(await Of(grains, id).Open(), "There is no such manual."));
         manual.MapGet("/divisions/{division}", async (string id, string division, IGrainFactory grains) =>
-            Found(await Of(grains, id).Division(division), "There is no such division."));
-        manual.MapPost("/batches", async (string id, Batch batch, IGrainFactory grains) =>
-            Checks.Problem(batch) is { } why ? Bad(why) : Results.Ok(await Of(grains, id).Write(batch))).WithMetadata(new RequestSizeLimitAttribute(MostBatch));
+            Found(await Of(grains, id).Division(division), "There is no such division.")
+        );
+        manual
+            .MapPost("/batches", async (string id, Batch batch, IGrainFactory grains) =>
+                Checks.Problem(batch) is { } why ? Bad(why) : Results.Ok(await Of(grains, id).Write(batch))
+            )
+            .WithMetadata(new RequestSizeLimitAttribute(MostBatch));
         manual.MapPost("/take-back", async (string id, string writer, bool again, IGrainFactory grains) =>
-            Checks.IsId(writer) ? Results.Ok(await Of(grains, id).TakeBack(writer, again)) : Bad("Who takes something back?"));
+            Checks.IsId(writer) ? Results.Ok(await Of(grains, id).TakeBack(writer, again)) : Bad("Who takes something back?")
+        );
         manual.MapPost("/roles", async (string id, NewRole role, IGrainFactory grains) =>
         {
-            if (!Checks.IsText(role.Name, Checks.LongestTitle) || !Checks.IsText(role.Foundation, 64)) return Bad("A role needs a name and a foundation.");
+            if (!Checks.IsText(role.Name, Checks.LongestTitle) || !Checks.IsText(role.Foundation, 64))
+                return Bad("A role needs a name and a foundation.");
             var done = await Of(grains, id).AddRole(Checks.IsId(role.Writer) ? role.Writer! : "writer", role.Name, role.Foundation);
             return done.Refused is { } why ? Bad(why) : Results.NoContent();
         });
 
         var plan = manual.MapGroup("/plan");
         plan.MapGet("", async (string id, bool? text, IGrainFactory grains, HttpContext http) =>
-            Shown(await Of(grains, id).Plan(text ?? false).WaitAsync(http.RequestAborted), "There is no such manual."));
-        plan.MapPost("/acts", async (string id, PlanOrder order, IGrainFactory grains) =>
-            !Checks.IsId(order.Id) || !Checks.IsId(order.Writer) ? Bad("An act needs an id and its writer.")
-            : Checks.Problem(order) is { } why ? Bad(why) : Results.Ok(await Of(grains, id).Rework(order)));
+            Shown(await Of(grains, id).Plan(text ?? false).WaitAsync(http.RequestAborted), "There is no such manual.")
+        );
+        plan.MapPost("/acts", async (string id, PlanOrder order, IGrainFactory grains) => !Checks.IsId(order.Id)
+            || !Checks.IsId(order.Writer)
+                ? Bad("An act needs an id and its writer.")
+            : Checks.Problem(order) is { } why ? Bad(why)
+            : Results.Ok(await Of(grains, id).Rework(order)));
         plan.MapPost("/foresee", async (string id, PlanOrder order, IGrainFactory grains, HttpContext http) =>
-            Checks.Problem(order) is { } why ? Bad(why) : Results.Ok(await Of(grains, id).Foresee(order).WaitAsync(http.RequestAborted)));
+            Checks.Problem(order) is { } why ? Bad(why) : Results.Ok(await Of(grains, id).Foresee(order).WaitAsync(http.RequestAborted))
+        );
     }
 
     internal static IOpenManual Of(IGrainFactory grains, string id) => grains.GetGrain<IOpenManual>(Checks.IsId(id) ? id : "none");
 
     internal static IResult Bad(string why) => Results.BadRequest(new Problem(why));
 
-    internal static IResult Found<T>(T? found, string otherwise) where T : class =>
-        found is null ? Results.NotFound(new Problem(otherwise)) : Results.Ok(found);
+    internal static IResult Found<T>(T? found, string otherwise)
+        where T : class => found is null ? Results.NotFound(new Problem(otherwise)) : Results.Ok(found);
 
     /// <summary>What a composition shows; 422 when the text cannot be composed.</summary>
-    internal static IResult Shown<T>(Shown<T> shown, string otherwise) where T : class =>
-        shown.Problem is { } why ? Results.UnprocessableEntity(new Problem(why)) : Found(shown.Value, otherwise);
+    internal static IResult Shown<T>(Shown<T> shown, string otherwise)
+        where T : class => shown.Problem is { } why ? Results.UnprocessableEntity(new Problem(why)) : Found(shown.Value, otherwise);
 }

@@ -26,7 +26,14 @@ public sealed record DeskDivision(string Id, string Kind, string Title, string? 
 
 [GenerateSerializer, Immutable]
 public sealed record DeskManual(
-    string Id, string Title, string Look, DeskDivision[] Divisions, string[] Assets, string[] Variables, DeskRole[] Roles);
+    string Id,
+    string Title,
+    string Look,
+    DeskDivision[] Divisions,
+    string[] Assets,
+    string[] Variables,
+    DeskRole[] Roles
+);
 
 /// <summary>A role of the manual's own.</summary>
 [GenerateSerializer, Immutable]
@@ -58,8 +65,12 @@ public sealed record PlanOrder(string Id, string Writer, string Do, string[] Row
             "lift" => new PlanAct.Lift(rows),
             "split" => new PlanAct.Split(row),
             "join" => new PlanAct.Join(row),
-            "addDivision" when rows.Length > 0 && Enum.TryParse<DivisionKind>(At, true, out var kind) =>
-                new PlanAct.AddDivision(row, kind, Text ?? "", by),
+            "addDivision" when rows.Length > 0 && Enum.TryParse<DivisionKind>(At, true, out var kind) => new PlanAct.AddDivision(
+                row,
+                kind,
+                Text ?? "",
+                by
+            ),
             "addHead" when rows.Length > 0 => new PlanAct.AddHead(row, Text ?? "", by),
             "rename" => new PlanAct.Rename(row, Text ?? ""),
             "takeOut" => new PlanAct.TakeOut(rows),
@@ -76,7 +87,15 @@ public sealed record PlanOrder(string Id, string Writer, string Do, string[] Row
 /// <param name="Assets">pictures they name; their bytes are on the shelf already</param>
 [GenerateSerializer, Immutable]
 public sealed record ComingIn(
-    string Batch, string Writer, string Label, string? Divisions, string After, BlockChange[] Changes, Asset[] Assets, KeptSource[] Sources);
+    string Batch,
+    string Writer,
+    string Label,
+    string? Divisions,
+    string After,
+    BlockChange[] Changes,
+    Asset[] Assets,
+    KeptSource[] Sources
+);
 
 /// <summary>A page's folio and why it ends where it ends.</summary>
 [GenerateSerializer, Immutable]
@@ -84,7 +103,8 @@ public sealed record SheetReason(string Folio, string Reason);
 
 /// <summary>Something asked of a composition: what it shows, or why there is none. Both null: there is no such thing.</summary>
 [GenerateSerializer, Immutable]
-public sealed record Shown<T>(T? Value, string? Problem = null) where T : class;
+public sealed record Shown<T>(T? Value, string? Problem = null)
+    where T : class;
 
 /// <summary>A writer who has the manual open, and where.</summary>
 [GenerateSerializer, Immutable]

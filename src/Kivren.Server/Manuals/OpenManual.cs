@@ -14,8 +14,14 @@ namespace Kivren.Server.Manuals;
 /// <summary>The owner of an open manual. Its state changes only when an act is stored; what it cannot trust it reads again
 /// from the database, and goes away when it cannot.</summary>
 public sealed partial class OpenManual(
-    IDbContextFactory<ShelfContext> shelf, Notices notices, CompositionGate gate, PageStore pages, OpenManuals open, TimeProvider clock,
-    ILogger<OpenManual> log) : Grain, IOpenManual
+    IDbContextFactory<ShelfContext> shelf,
+    Notices notices,
+    CompositionGate gate,
+    PageStore pages,
+    OpenManuals open,
+    TimeProvider clock,
+    ILogger<OpenManual> log
+) : Grain, IOpenManual
 {
     private StoredDesk _desk = null!;
     private Proof? _proof;
@@ -27,7 +33,8 @@ public sealed partial class OpenManual(
     {
         _desk = new StoredDesk(shelf, ManualId, clock);
         await _desk.Read(cancellationToken);
-        if (_desk.State is null) return;
+        if (_desk.State is null)
+            return;
         _proof = new Proof(ManualId, gate, m => notices.Tell(ManualId, "proof", m), c => open.Settled(ManualId, c), log);
         open.Opened(ManualId, this.AsReference<IOpenManual>());
         Compose();
@@ -54,17 +61,29 @@ public sealed partial class OpenManual(
     public Task<DeskManual?> Open()
     {
         open.Used(ManualId);
-        return Task.FromResult(_desk.State is not { Manual: var manual } state ? null : new DeskManual(manual.Id.Value, manual.Title, manual.Look,
-            [.. state.Divisions.Select(d => Seen(d, blocks: null))],
-            [.. manual.Assets.Select(a => a.Name)], [.. manual.Variables.Select(v => v.Name)],
-            [.. manual.Roles.Select(r => new DeskRole(r.Name, r.Foundation))]));
+        return Task.FromResult(
+            _desk.State is not { Manual: var manual } state
+                ? null
+                : new DeskManual(
+                    manual.Id.Value,
+                    manual.Title,
+                    manual.Look,
+                    [.. state.Divisions.Select(d => Seen(d, blocks: null))],
+                    [.. manual.Assets.Select(a => a.Name)],
+                    [.. manual.Variables.Select(v => v.Name)],
+                    [.. manual.Roles.Select(r => new DeskRole(r.Name, r.Foundation))]
+                )
+        );
     }
 
     public Task<DeskDivision?> Division(string id)
     {
         open.Used(ManualId);
-        return Task.FromResult(_desk.State?.Division(id) is { } division
-            ? Seen(division, [.. division.Blocks.Select(b => new DeskBlock(b.Id, b.Version, BlockWriter.ToJson(b.Block)))]) : null);
+        return Task.FromResult(
+            _desk.State?.Division(id) is { } division
+                ? Seen(division, [.. division.Blocks.Select(b => new DeskBlock(b.Id, b.Version, BlockWriter.ToJson(b.Block)))])
+                : null
+        );
     }
 
     private static DeskDivision Seen(PlacedDivision placed, DeskBlock[]? blocks) =>
@@ -76,21 +95,25 @@ public sealed partial class OpenManual(
 
     public async Task<Answer> Write(Batch batch)
     {
-        if (_desk.State is null) return new Answer(batch.Id, 0, [], [.. batch.Blocks.Select(b => new Refused(b.Id, NoManual, null, 0))]);
+        if (_desk.State is null)
+            return new Answer(batch.Id, 0, [], [.. batch.Blocks.Select(b => new Refused(b.Id, NoManual, null, 0))]);
         var done = await Do(batch.Writer, () => _desk.Write(batch.Id, batch.Writer, batch.Label, batch.Blocks, batch.Joined));
         return new Answer(batch.Id, done.Act, [.. done.Accepted], [.. done.Refused]);
     }
 
     public async Task<Reworked> Rework(PlanOrder order)
     {
-        if (_desk.State is null) return new Reworked(0, "", NoManual);
-        if (order.ToAct() is not { } act) return new Reworked(0, "", $"There is no act “{order.Do}”.");
+        if (_desk.State is null)
+            return new Reworked(0, "", NoManual);
+        if (order.ToAct() is not { } act)
+            return new Reworked(0, "", $"There is no act “{order.Do}”.");
         return Said(await Do(order.Writer, () => _desk.Rework(order.Id, order.Writer, act)));
     }
 
     public async Task<Reworked> TakeIn(ComingIn coming)
     {
-        if (_desk.State is null) return new Reworked(0, "", NoManual);
+        if (_desk.State is null)
+            return new Reworked(0, "", NoManual);
         var divisions = coming.Divisions is null ? null : DivisionForm.Parse(coming.Divisions);
         var what = new TakingIn(coming.Label, divisions, new Id(coming.After), coming.Changes, coming.Assets, coming.Sources);
         return Said(await Do(coming.Writer, () => _desk.TakeIn(coming.Batch, coming.Writer, what)));
@@ -101,15 +124,22 @@ public sealed partial class OpenManual(
 
     public async Task<TakenBack> TakeBack(string writer, bool again)
     {
-        if (_desk.State is null) return new TakenBack(0, "", [], []);
+        if (_desk.State is null)
+            return new TakenBack(0, "", [], []);
         // Who takes something back shows the old text still, and reads it with the others.
         var done = await Do("", () => _desk.TakeBack(writer, again));
-        return new TakenBack(done.TakenBack, done.Words, [.. done.Outcome?.Rows.Blocks.Select(b => b.Division).Distinct() ?? []], [.. done.Refused]);
+        return new TakenBack(
+            done.TakenBack,
+            done.Words,
+            [.. done.Outcome?.Rows.Blocks.Select(b => b.Division).Distinct() ?? []],
+            [.. done.Refused]
+        );
     }
 
     public Task<Foreseen> Foresee(PlanOrder order)
     {
-        if (_desk.State is not { } state || order.ToAct() is not { } act) return Task.FromResult(new Foreseen(null, "", "This cannot be done."));
+        if (_desk.State is not { } state || order.ToAct() is not { } act)
+            return Task.FromResult(new Foreseen(null, "", "This cannot be done."));
         return Task.Run(() => Foreseeing.Of(state.Manual, act, order.Rows.FirstOrDefault() ?? ""));
     }
 
@@ -135,17 +165,21 @@ public sealed partial class OpenManual(
         finally
         {
             // What is in memory may not be what is in the database: then this owner goes, and the next one reads it.
-            if (_desk.IsLost) DeactivateOnIdle();
-            else if (!ReferenceEquals(before, _desk.State) && _desk.State is not null) Compose();
+            if (_desk.IsLost)
+                DeactivateOnIdle();
+            else if (!ReferenceEquals(before, _desk.State) && _desk.State is not null)
+                Compose();
         }
     }
 
     // ---- showing ----
 
-    private async Task<Shown<T>> Show<T>(Func<NumberedComposition, T?> show) where T : class
+    private async Task<Shown<T>> Show<T>(Func<NumberedComposition, T?> show)
+        where T : class
     {
         open.Used(ManualId);
-        if (_proof is not { } proof) return new Shown<T>(null);
+        if (_proof is not { } proof)
+            return new Shown<T>(null);
         try
         {
             var settled = await proof.Settled();
@@ -159,11 +193,17 @@ public sealed partial class OpenManual(
 
     public Task<Shown<ProofMessage>> Proof() => Show(ProofMessage.Whole);
 
-    public Task<Shown<DivisionMarks>> Marks(string division) => Show(c =>
-        c.Composed.Divisions.FirstOrDefault(d => d.Numbers.Division.Id.Value == division) is { } own ? DivisionMarks.Of(c, own) : null);
+    public Task<Shown<DivisionMarks>> Marks(string division) =>
+        Show(c =>
+            c.Composed.Divisions.FirstOrDefault(d => d.Numbers.Division.Id.Value == division) is { } own ? DivisionMarks.Of(c, own) : null
+        );
 
-    public Task<Shown<SheetReason>> Sheet(int sheet) => Show(c =>
-        sheet >= 0 && sheet < c.Composed.Pages.Count ? new SheetReason(c.Composed.Pages[sheet].Folio, c.Composed.Pages[sheet].Reason) : null);
+    public Task<Shown<SheetReason>> Sheet(int sheet) =>
+        Show(c =>
+            sheet >= 0 && sheet < c.Composed.Pages.Count
+                ? new SheetReason(c.Composed.Pages[sheet].Folio, c.Composed.Pages[sheet].Reason)
+                : null
+        );
 
     public Task<Shown<TargetChoice[]>> Targets(string words) => Show(c => TargetChoice.Find(c.Composed, words));
 
@@ -173,8 +213,10 @@ public sealed partial class OpenManual(
 
     public async Task<Shown<string>> Page(string key)
     {
-        if (pages.Find(ManualId, key) is { } kept) return new Shown<string>(kept);
-        if (_proof is not { } proof) return new Shown<string>(null);
+        if (pages.Find(ManualId, key) is { } kept)
+            return new Shown<string>(kept);
+        if (_proof is not { } proof)
+            return new Shown<string>(null);
         try
         {
             await proof.Settled();
@@ -183,7 +225,8 @@ public sealed partial class OpenManual(
         {
             return new Shown<string>(null, e.Message);
         }
-        if (proof.Page(key) is not { } found) return new Shown<string>(null);
+        if (proof.Page(key) is not { } found)
+            return new Shown<string>(null);
         var display = await Task.Run(() => DisplayList.Of(found.Page, found.Composed.Look));
         var names = display.Items.OfType<PictureItem>().Select(p => p.Asset).ToHashSet(StringComparer.Ordinal);
         var assets = found.Composed.Text.Manual.Assets.Where(a => names.Contains(a.Name)).ToArray();
@@ -208,14 +251,16 @@ public sealed partial class OpenManual(
         open.Used(ManualId, watched: true);
         var now = clock.GetUtcNow();
         _here[presence.Writer] = (presence, now);
-        foreach (var gone in _here.Where(h => now - h.Value.Seen > Away).Select(h => h.Key).ToList()) _here.Remove(gone);
+        foreach (var gone in _here.Where(h => now - h.Value.Seen > Away).Select(h => h.Key).ToList())
+            _here.Remove(gone);
         TellWhoIsHere();
         return Task.CompletedTask;
     }
 
     public Task Gone(string writer)
     {
-        if (_here.Remove(writer)) TellWhoIsHere();
+        if (_here.Remove(writer))
+            TellWhoIsHere();
         return Task.CompletedTask;
     }
 
@@ -236,8 +281,22 @@ public sealed record ChangedElsewhere(string Writer, IReadOnlyList<ChangedBlock>
     {
         var rows = outcome.Rows;
         var many = rows.Blocks.Count > MostTold;
-        return new ChangedElsewhere(writer, many ? [] : [.. rows.Blocks.Select(b => new ChangedBlock(b.Block.Id, b.Division, b.Block.Version,
-            b.Deleted ? null : BlockWriter.ToJson(b.Block.Block), b.Deleted ? null : Before(outcome.State, b)))], many || rows.Divisions.Count > 0);
+        return new ChangedElsewhere(
+            writer,
+            many
+                ? []
+                :
+                [
+                    .. rows.Blocks.Select(b => new ChangedBlock(
+                        b.Block.Id,
+                        b.Division,
+                        b.Block.Version,
+                        b.Deleted ? null : BlockWriter.ToJson(b.Block.Block),
+                        b.Deleted ? null : Before(outcome.State, b)
+                    )),
+                ],
+            many || rows.Divisions.Count > 0
+        );
     }
 
     /// <summary>The id of the block that stands before this one, "" at the beginning.</summary>
@@ -246,7 +305,8 @@ public sealed record ChangedElsewhere(string Writer, IReadOnlyList<ChangedBlock>
         var before = "";
         foreach (var block in state.Division(change.Division)?.Blocks ?? [])
         {
-            if (block.Id == change.Block.Id) return before;
+            if (block.Id == change.Block.Id)
+                return before;
             before = block.Id;
         }
         return before;
@@ -261,13 +321,16 @@ internal static class Foreseeing
     public static Foreseen Of(Manual manual, PlanAct act, string row)
     {
         var result = Planner.Apply(manual, act);
-        if (result.Refused is { } why) return new Foreseen(null, "", why);
+        if (result.Refused is { } why)
+            return new Foreseen(null, "", why);
         var next = result.Manual!;
         var selected = Core.Selection.Selector.Select(next, next.EditionNamed(null));
         var numbers = Core.Numbering.ManualNumbers.Of(selected, ShippedLooks.Named(next.Look), cache: null);
         var target = numbers.Find(new Id(row));
-        var under = target is { } found && numbers.Divisions[found.Division].Division is { } division && division.Id.Value != row
-            ? $"{numbers.Divisions[found.Division].Number} {division.Title}".Trim() : "";
+        var under =
+            target is { } found && numbers.Divisions[found.Division].Division is { } division && division.Id.Value != row
+                ? $"{numbers.Divisions[found.Division].Number} {division.Title}".Trim()
+                : "";
         return new Foreseen(target?.Target.Number ?? "", under, null);
     }
 }

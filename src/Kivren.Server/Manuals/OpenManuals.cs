@@ -17,7 +17,8 @@ public sealed partial class OpenManuals(IDbContextFactory<ShelfContext> shelf, T
     {
         public readonly IOpenManual Manual = manual;
         public int Pages;
-        public DateTimeOffset Used, WatchedAt;
+        public DateTimeOffset Used,
+            WatchedAt;
     }
 
     private readonly ConcurrentDictionary<string, Entry> _open = new(StringComparer.Ordinal);
@@ -29,7 +30,8 @@ public sealed partial class OpenManuals(IDbContextFactory<ShelfContext> shelf, T
 
     public void Closed(string id)
     {
-        if (_open.TryRemove(id, out _)) Interlocked.Increment(ref _closed);
+        if (_open.TryRemove(id, out _))
+            Interlocked.Increment(ref _closed);
     }
 
     /// <summary>Whether manuals were closed since this was asked last: then their memory can be given back.</summary>
@@ -37,14 +39,17 @@ public sealed partial class OpenManuals(IDbContextFactory<ShelfContext> shelf, T
 
     public void Used(string id, bool watched = false)
     {
-        if (!_open.TryGetValue(id, out var entry)) return;
+        if (!_open.TryGetValue(id, out var entry))
+            return;
         entry.Used = clock.GetUtcNow();
-        if (watched) entry.WatchedAt = entry.Used;
+        if (watched)
+            entry.WatchedAt = entry.Used;
     }
 
     public void Settled(string id, ComposedManual composed)
     {
-        if (_open.TryGetValue(id, out var entry)) entry.Pages = composed.Pages.Count;
+        if (_open.TryGetValue(id, out var entry))
+            entry.Pages = composed.Pages.Count;
         MakeRoom(id);
         _ = Note(id, composed.Pages.Count, composed.LooseEnds.Count);
     }
@@ -55,8 +60,10 @@ public sealed partial class OpenManuals(IDbContextFactory<ShelfContext> shelf, T
         var now = clock.GetUtcNow();
         foreach (var (id, entry) in _open.OrderBy(e => e.Value.Used))
         {
-            if (total <= MostPages) return;
-            if (id == but || now - entry.WatchedAt < Watched || now - entry.Used < TimeSpan.FromSeconds(2)) continue;
+            if (total <= MostPages)
+                return;
+            if (id == but || now - entry.WatchedAt < Watched || now - entry.Used < TimeSpan.FromSeconds(2))
+                continue;
             total -= entry.Pages;
             entry.Manual.Close().Ignore();
         }
@@ -68,7 +75,8 @@ public sealed partial class OpenManuals(IDbContextFactory<ShelfContext> shelf, T
         try
         {
             await using var db = await shelf.CreateDbContextAsync();
-            await db.Manuals.Where(m => m.Id == manual && (m.Pages != pages || m.LooseEnds != looseEnds))
+            await db
+                .Manuals.Where(m => m.Id == manual && (m.Pages != pages || m.LooseEnds != looseEnds))
                 .ExecuteUpdateAsync(s => s.SetProperty(m => m.Pages, pages).SetProperty(m => m.LooseEnds, looseEnds));
         }
         catch (Exception e) when (e is Npgsql.NpgsqlException or InvalidOperationException or DbUpdateException)
@@ -88,6 +96,7 @@ public sealed class Tidying(OpenManuals open, TimeProvider clock) : BackgroundSe
     {
         using var timer = new PeriodicTimer(TimeSpan.FromSeconds(20), clock);
         while (await timer.WaitForNextTickAsync(stoppingToken))
-            if (open.TakeClosed()) GC.Collect(GC.MaxGeneration, GCCollectionMode.Aggressive, blocking: true, compacting: true);
+            if (open.TakeClosed())
+                GC.Collect(GC.MaxGeneration, GCCollectionMode.Aggressive, blocking: true, compacting: true);
     }
 }

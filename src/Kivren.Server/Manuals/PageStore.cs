@@ -4,6 +4,7 @@ namespace Kivren.Server.Manuals;
 public sealed class PageStore(long mostCharacters = 48L << 20)
 {
     private readonly record struct Address(string Manual, string Key);
+
     private readonly Lock _lock = new();
     private readonly LinkedList<(Address Address, string Svg)> _order = new();
     private readonly Dictionary<Address, LinkedListNode<(Address Address, string Svg)>> _kept = [];
@@ -15,7 +16,8 @@ public sealed class PageStore(long mostCharacters = 48L << 20)
     {
         lock (_lock)
         {
-            if (!_kept.TryGetValue(new Address(manual, key), out var node)) return null;
+            if (!_kept.TryGetValue(new Address(manual, key), out var node))
+                return null;
             _order.Remove(node);
             _order.AddLast(node);
             return node.Value.Svg;
@@ -24,21 +26,25 @@ public sealed class PageStore(long mostCharacters = 48L << 20)
 
     public void Keep(string manual, string key, string svg)
     {
-        if (svg.Length > mostCharacters / 4) return;
+        if (svg.Length > mostCharacters / 4)
+            return;
         lock (_lock)
         {
             var address = new Address(manual, key);
-            if (_kept.ContainsKey(address)) return;
+            if (_kept.ContainsKey(address))
+                return;
             _kept[address] = _order.AddLast((address, svg));
             _characters += svg.Length;
-            while (_characters > mostCharacters) Remove(_order.First!);
+            while (_characters > mostCharacters)
+                Remove(_order.First!);
         }
     }
 
     public void Forget(string manual)
     {
         lock (_lock)
-            foreach (var node in _kept.Where(k => k.Key.Manual == manual).Select(k => k.Value).ToList()) Remove(node);
+            foreach (var node in _kept.Where(k => k.Key.Manual == manual).Select(k => k.Value).ToList())
+                Remove(node);
     }
 
     private void Remove(LinkedListNode<(Address Address, string Svg)> node)

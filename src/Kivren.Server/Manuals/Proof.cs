@@ -35,7 +35,12 @@ public sealed class CompositionGate : IDisposable
 /// way, but never three times in a row: pages come even while somebody types without a pause. Nothing here can lose text; it
 /// was safe before. The last good pages stay when a text cannot be composed.</summary>
 public sealed partial class Proof(
-    string manualId, CompositionGate gate, Action<ProofMessage> tell, Action<ComposedManual> settled, ILogger log)
+    string manualId,
+    CompositionGate gate,
+    Action<ProofMessage> tell,
+    Action<ComposedManual> settled,
+    ILogger log
+)
 {
     private const int MostCancelledInARow = 2;
     private readonly CompositionCaches _caches = new();
@@ -44,9 +49,11 @@ public sealed partial class Proof(
     private (Manual Manual, long Act)? _wanted;
     private CancellationTokenSource? _running;
     private bool _working;
-    private int _cancelled, _number;
+    private int _cancelled,
+        _number;
     private TaskCompletionSource<NumberedComposition> _first = NewFirst();
-    private volatile NumberedComposition? _current, _before;
+    private volatile NumberedComposition? _current,
+        _before;
 
     private static TaskCompletionSource<NumberedComposition> NewFirst() => new(TaskCreationOptions.RunContinuationsAsynchronously);
 
@@ -54,15 +61,19 @@ public sealed partial class Proof(
     /// <exception cref="CannotComposeException">there is none, and the text cannot be composed</exception>
     public Task<NumberedComposition> Settled()
     {
-        if (_current is { } current) return Task.FromResult(current);
-        lock (_lock) return _first.Task;
+        if (_current is { } current)
+            return Task.FromResult(current);
+        lock (_lock)
+            return _first.Task;
     }
 
-    /// <summary>The page drawn under this key in the current composition or the one before it, which a browser may still be asking for.</summary>
+    /// <summary>The page drawn under this key in the current composition or the one before it, which a browser may still be asking
+    /// for.</summary>
     public (ComposedManual Composed, ComposedPage Page)? Page(string key)
     {
         foreach (var composition in new[] { _current, _before })
-            if (composition?.Composed.Pages.FirstOrDefault(p => ProofMessage.KeyOf(p) == key) is { } page) return (composition.Composed, page);
+            if (composition?.Composed.Pages.FirstOrDefault(p => ProofMessage.KeyOf(p) == key) is { } page)
+                return (composition.Composed, page);
         return null;
     }
 
@@ -71,12 +82,16 @@ public sealed partial class Proof(
     {
         lock (_lock)
         {
-            if (_stopped.IsCancellationRequested) return;
+            if (_stopped.IsCancellationRequested)
+                return;
             _wanted = (manual, act);
             // Who asks from now on waits for this text, not for the one that failed.
-            if (_first.Task.IsFaulted) _first = NewFirst();
-            if (_running is { } running && _cancelled < MostCancelledInARow) running.Cancel();
-            if (_working) return;
+            if (_first.Task.IsFaulted)
+                _first = NewFirst();
+            if (_running is { } running && _cancelled < MostCancelledInARow)
+                running.Cancel();
+            if (_working)
+                return;
             _working = true;
         }
         _ = Task.Run(Work);
@@ -113,8 +128,10 @@ public sealed partial class Proof(
                 cancel = _running = CancellationTokenSource.CreateLinkedTokenSource(_stopped.Token);
             }
             var message = await Compose(manual, act, cancel);
-            if (message is not null) tell(message);
-            lock (_lock) _running = null;
+            if (message is not null)
+                tell(message);
+            lock (_lock)
+                _running = null;
             cancel.Dispose();
         }
     }
@@ -126,11 +143,18 @@ public sealed partial class Proof(
         {
             using var place = await gate.Enter(cancel.Token);
             var clock = Stopwatch.StartNew();
-            var composed = Composer.Compose(manual, manual.EditionNamed(null), ShippedLooks.Named(manual.Look), _caches, cancel: cancel.Token);
+            var composed = Composer.Compose(
+                manual,
+                manual.EditionNamed(null),
+                ShippedLooks.Named(manual.Look),
+                _caches,
+                cancel: cancel.Token
+            );
             var message = ProofMessage.Of(_current?.Composed, composed, ++_number, act, clock);
             var done = new NumberedComposition(_number, composed, message);
             (_before, _current) = (_current, done);
-            lock (_lock) _first.TrySetResult(done);
+            lock (_lock)
+                _first.TrySetResult(done);
             _cancelled = 0;
             settled(composed);
             return message;
@@ -144,7 +168,8 @@ public sealed partial class Proof(
         {
             LogFailed(log, e, manualId, act);
             var problem = $"These pages cannot be composed: {e.Message}";
-            lock (_lock) _first.TrySetException(new CannotComposeException(problem, e));
+            lock (_lock)
+                _first.TrySetException(new CannotComposeException(problem, e));
             // Unobserved, it would be reported a second time by the runtime.
             _ = _first.Task.Exception;
             return ProofMessage.Failure(_number, act, problem);
@@ -153,5 +178,4 @@ public sealed partial class Proof(
 
     [LoggerMessage(Level = LogLevel.Error, Message = "The manual {Manual} cannot be composed as of act {Act}")]
     private static partial void LogFailed(ILogger log, Exception cause, string manual, long act);
-
 }

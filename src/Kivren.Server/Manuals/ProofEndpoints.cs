@@ -20,45 +20,78 @@ public static class ProofEndpoints
     {
         var proof = app.MapGroup("/api/manuals/{id}");
         proof.MapGet("/proof", async (string id, IGrainFactory grains, HttpContext http) =>
-            ManualEndpoints.Shown(await ManualEndpoints.Of(grains, id).Proof().WaitAsync(http.RequestAborted), NoManual));
+            ManualEndpoints.Shown(await ManualEndpoints.Of(grains, id).Proof().WaitAsync(http.RequestAborted), NoManual)
+        );
 
         proof.MapGet("/pages/{key}.svg", async (string id, string key, IGrainFactory grains, HttpContext http) =>
         {
             var page = await ManualEndpoints.Of(grains, id).Page(key).WaitAsync(http.RequestAborted);
-            if (page.Value is not { } svg) return ManualEndpoints.Shown(page, "This page is not of the present composition.");
+            if (page.Value is not { } svg)
+                return ManualEndpoints.Shown(page, "This page is not of the present composition.");
             http.Response.Headers.CacheControl = key.StartsWith("blank", StringComparison.Ordinal) ? "no-cache" : ForEver;
             return Pictures.Served(http, svg, "image/svg+xml");
         });
 
         proof.MapGet("/divisions/{division}/marks", async (string id, string division, IGrainFactory grains, HttpContext http) =>
-            ManualEndpoints.Shown(await ManualEndpoints.Of(grains, id).Marks(division).WaitAsync(http.RequestAborted), "There is no such division in this edition."));
+            ManualEndpoints.Shown(
+                await ManualEndpoints.Of(grains, id).Marks(division).WaitAsync(http.RequestAborted),
+                "There is no such division in this edition."
+            )
+        );
 
         proof.MapGet("/sheets/{sheet:int}", async (string id, int sheet, IGrainFactory grains, HttpContext http) =>
-            ManualEndpoints.Shown(await ManualEndpoints.Of(grains, id).Sheet(sheet).WaitAsync(http.RequestAborted), "There is no such page."));
+            ManualEndpoints.Shown(
+                await ManualEndpoints.Of(grains, id).Sheet(sheet).WaitAsync(http.RequestAborted),
+                "There is no such page."
+            )
+        );
 
         proof.MapGet("/targets", async (string id, string? words, IGrainFactory grains, HttpContext http) =>
-            ManualEndpoints.Shown(await ManualEndpoints.Of(grains, id).Targets(Asked(words)).WaitAsync(http.RequestAborted), NoManual));
+            ManualEndpoints.Shown(await ManualEndpoints.Of(grains, id).Targets(Asked(words)).WaitAsync(http.RequestAborted), NoManual)
+        );
 
         proof.MapGet("/headings", async (string id, string? words, IGrainFactory grains, HttpContext http) =>
-            ManualEndpoints.Shown(await ManualEndpoints.Of(grains, id).Headings(Asked(words)).WaitAsync(http.RequestAborted), NoManual));
+            ManualEndpoints.Shown(await ManualEndpoints.Of(grains, id).Headings(Asked(words)).WaitAsync(http.RequestAborted), NoManual)
+        );
 
         proof.MapGet("/pictures/{name}", async (string id, string name, ShelfContext db, HttpContext http) =>
-            await db.Assets.AsNoTracking().Where(a => a.ManualId == id && a.Name == name)
-                .Join(db.Pictures, a => a.Hash, p => p.Hash, (a, p) => new { p.Bytes, a.MediaType }).FirstOrDefaultAsync(http.RequestAborted) is { } picture
-                ? Pictures.Served(http, picture.Bytes, picture.MediaType) : Results.NotFound(new Problem("There is no such picture.")));
+            await db
+                .Assets.AsNoTracking()
+                .Where(a => a.ManualId == id && a.Name == name)
+                .Join(db.Pictures, a => a.Hash, p => p.Hash, (a, p) => new { p.Bytes, a.MediaType })
+                .FirstOrDefaultAsync(http.RequestAborted)
+                is { } picture
+                ? Pictures.Served(http, picture.Bytes, picture.MediaType)
+                : Results.NotFound(new Problem("There is no such picture."))
+        );
 
-        var faces = FaceLibrary.All.OrderBy(f => f.Name, StringComparer.Ordinal)
-            .Select(f => (Face: f, Served: new ServedFace(f.Name, SvgPainter.Family(f), $"{f.Name}-{Convert.ToHexStringLower(SHA256.HashData(f.Bytes))[..12]}.ttf"))).ToArray();
+        var faces = FaceLibrary
+            .All.OrderBy(f => f.Name, StringComparer.Ordinal)
+            .Select(f =>
+                (
+                    Face: f,
+                    Served: new ServedFace(
+                        f.Name,
+                        SvgPainter.Family(f),
+                        $"{f.Name}-{Convert.ToHexStringLower(SHA256.HashData(f.Bytes))[..12]}.ttf"
+                    )
+                )
+            )
+            .ToArray();
         app.MapGet("/faces/{address}", (string address, HttpContext http) =>
         {
-            if (faces.FirstOrDefault(f => f.Served.Address == address).Face is not { } face) return Results.NotFound(new Problem("There is no such face."));
+            if (faces.FirstOrDefault(f => f.Served.Address == address).Face is not { } face)
+                return Results.NotFound(new Problem("There is no such face."));
             http.Response.Headers.CacheControl = ForEver;
             return Results.File(face.Bytes, "font/ttf");
         });
         app.MapGet("/api/faces", () => faces.Select(f => f.Served));
     }
 
-    private static string Asked(string? words) => words is null ? "" : words.Length <= 200 ? words : words[..200];
+    private static string Asked(string? words) =>
+        words is null ? ""
+        : words.Length <= 200 ? words
+        : words[..200];
 }
 
 /// <summary>Pictures of manuals, served so that nothing in them runs wherever they are opened.</summary>

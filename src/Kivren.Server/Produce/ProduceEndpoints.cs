@@ -15,17 +15,33 @@ public static class ProduceEndpoints
         var outputs = app.MapGroup("/api/manuals/{id}/outputs");
         outputs.MapPost("", async (string id, ShelfContext db, ProducerBell bell, TimeProvider clock) =>
         {
-            if (!await db.Manuals.AnyAsync(m => m.Id == id && m.DeletedAt == null)) return Results.NotFound(new Problem("There is no such manual."));
-            if (await db.Outputs.CountAsync(o => o.ManualId == id && (o.State == OutputState.Waiting || o.State == OutputState.Running)) >= MostWaiting)
-                return Results.Json(new Problem($"{MostWaiting} outputs of this manual wait already. Cancel one, or wait."), statusCode: StatusCodes.Status429TooManyRequests);
-            var row = new OutputRow { Id = Guid.CreateVersion7().ToString("N"), ManualId = id, Edition = "Whole manual", AskedAt = clock.GetUtcNow() };
+            if (!await db.Manuals.AnyAsync(m => m.Id == id && m.DeletedAt == null))
+                return Results.NotFound(new Problem("There is no such manual."));
+            if (
+                await db.Outputs.CountAsync(o => o.ManualId == id && (o.State == OutputState.Waiting || o.State == OutputState.Running))
+                >= MostWaiting
+            )
+                return Results.Json(
+                    new Problem($"{MostWaiting} outputs of this manual wait already. Cancel one, or wait."),
+                    statusCode: StatusCodes.Status429TooManyRequests
+                );
+            var row = new OutputRow
+            {
+                Id = Guid.CreateVersion7().ToString("N"),
+                ManualId = id,
+                Edition = "Whole manual",
+                AskedAt = clock.GetUtcNow(),
+            };
             db.Outputs.Add(row);
             await db.SaveChangesAsync();
             bell.Ring();
             return Results.Accepted($"/api/manuals/{id}/outputs/{row.Id}", OutputView.Of(row));
         });
         outputs.MapGet("", async (string id, ShelfContext db) =>
-            (await db.Outputs.AsNoTracking().Where(o => o.ManualId == id).OrderByDescending(o => o.AskedAt).Take(10).ToListAsync()).Select(OutputView.Of));
+            (await db.Outputs.AsNoTracking().Where(o => o.ManualId == id).OrderByDescending(o => o.AskedAt).Take(10).ToListAsync()).Select(
+                OutputView.Of
+            )
+        );
         outputs.MapPost("/{output}/cancel", async (string id, string output, ShelfContext db, ProducerBell bell, TimeProvider clock) =>
         {
             await OutputQueue.Cancel(db, id, output, clock.GetUtcNow());
@@ -33,9 +49,15 @@ public static class ProduceEndpoints
             return Results.NoContent();
         });
         outputs.MapGet("/{output}/file", async (string id, string output, ShelfContext db) =>
-            await db.Outputs.AsNoTracking().Where(o => o.Id == output && o.ManualId == id)
+            await db
+                .Outputs.AsNoTracking()
+                .Where(o => o.Id == output && o.ManualId == id)
                 .Join(db.OutputFiles, o => o.Id, f => f.OutputId, (o, f) => f.Bytes)
-                .SelectMany(bytes => db.Manuals.Where(m => m.Id == id).Select(m => new { Bytes = bytes, m.Title })).FirstOrDefaultAsync() is { } found
-                ? Results.File(found.Bytes, "application/pdf", found.Title + ".pdf") : Results.NotFound(new Problem("This output has no file (yet).")));
+                .SelectMany(bytes => db.Manuals.Where(m => m.Id == id).Select(m => new { Bytes = bytes, m.Title }))
+                .FirstOrDefaultAsync()
+                is { } found
+                ? Results.File(found.Bytes, "application/pdf", found.Title + ".pdf")
+                : Results.NotFound(new Problem("This output has no file (yet)."))
+        );
     }
 }

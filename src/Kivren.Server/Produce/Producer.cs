@@ -7,7 +7,8 @@ using Microsoft.EntityFrameworkCore;
 
 namespace Kivren.Server.Produce;
 
-/// <summary>Rings when an output was asked for or cancelled in this process, so that nothing waits for the next look at the queue.</summary>
+/// <summary>Rings when an output was asked for or cancelled in this process, so that nothing waits for the next look at the
+/// queue.</summary>
 public sealed class ProducerBell : IDisposable
 {
     private readonly SemaphoreSlim _rung = new(0);
@@ -36,9 +37,16 @@ public sealed class ProducerBell : IDisposable
 /// <summary>Makes outputs one after another, from the text as the database has it; tells their stages; each can be cancelled at
 /// any of them, from any process.</summary>
 public sealed partial class Producer(
-    IDbContextFactory<ShelfContext> shelf, Notices notices, CompositionGate gate, ProducerBell bell, TimeProvider clock, ILogger<Producer> log) : BackgroundService
+    IDbContextFactory<ShelfContext> shelf,
+    Notices notices,
+    CompositionGate gate,
+    ProducerBell bell,
+    TimeProvider clock,
+    ILogger<Producer> log
+) : BackgroundService
 {
-    private static readonly TimeSpan Look = TimeSpan.FromSeconds(2), BeatEvery = TimeSpan.FromSeconds(1);
+    private static readonly TimeSpan Look = TimeSpan.FromSeconds(2),
+        BeatEvery = TimeSpan.FromSeconds(1);
     private readonly string _process = Guid.NewGuid().ToString("N");
 
     protected override async Task ExecuteAsync(CancellationToken stoppingToken)
@@ -48,8 +56,10 @@ public sealed partial class Producer(
             try
             {
                 await using var db = await shelf.CreateDbContextAsync(stoppingToken);
-                if (await OutputQueue.Take(db, _process, clock.GetUtcNow(), stoppingToken) is { } row) await Make(row, stoppingToken);
-                else await bell.Wait(Look, stoppingToken);
+                if (await OutputQueue.Take(db, _process, clock.GetUtcNow(), stoppingToken) is { } row)
+                    await Make(row, stoppingToken);
+                else
+                    await bell.Wait(Look, stoppingToken);
             }
             catch (OperationCanceledException) when (stoppingToken.IsCancellationRequested)
             {
@@ -73,11 +83,17 @@ public sealed partial class Producer(
         try
         {
             var file = await Task.Run(() => Compose(row, cancel.Token), cancel.Token);
-            await Ended(row, file is null ? OutputState.Failed : OutputState.Done, file is null ? "The manual is no longer on the shelf." : null, file);
+            await Ended(
+                row,
+                file is null ? OutputState.Failed : OutputState.Done,
+                file is null ? "The manual is no longer on the shelf." : null,
+                file
+            );
         }
         catch (OperationCanceledException) when (cancel.IsCancellationRequested)
         {
-            if (!stopping.IsCancellationRequested) await Ended(row, OutputState.Cancelled, null, null);
+            if (!stopping.IsCancellationRequested)
+                await Ended(row, OutputState.Cancelled, null, null);
         }
         catch (Exception e)
         {
@@ -102,7 +118,8 @@ public sealed partial class Producer(
             {
                 await rung.WaitAsync(BeatEvery, done);
                 await using var db = await shelf.CreateDbContextAsync(done);
-                if (await OutputQueue.Beat(db, row, _process, clock.GetUtcNow(), done)) continue;
+                if (await OutputQueue.Beat(db, row, _process, clock.GetUtcNow(), done))
+                    continue;
                 await cancel.CancelAsync();
                 return;
             }
@@ -122,7 +139,8 @@ public sealed partial class Producer(
     {
         Tell(row, "Reading the manual", 0, 0);
         await using var db = await shelf.CreateDbContextAsync(cancel);
-        if (await ManualReader.Read(db, row.ManualId, cancel) is not { Manual: var manual }) return null;
+        if (await ManualReader.Read(db, row.ManualId, cancel) is not { Manual: var manual })
+            return null;
         var pictures = await ManualReader.Pictures(db, manual.Assets, cancel);
         Tell(row, "Composing", 0, 0);
         using var place = await gate.Enter(cancel);
@@ -130,11 +148,17 @@ public sealed partial class Producer(
         (row.Pages, row.LooseEnds) = (composed.Pages.Count, composed.LooseEnds.Count);
         Tell(row, "Writing pages", 0, composed.Pages.Count);
         using var file = new MemoryStream();
-        PdfWriter.Write(composed, pictures.GetValueOrDefault, file, done =>
-        {
-            row.Done = done;
-            notices.Tell(row.ManualId, "output", OutputView.Of(row));
-        }, cancel: cancel);
+        PdfWriter.Write(
+            composed,
+            pictures.GetValueOrDefault,
+            file,
+            done =>
+            {
+                row.Done = done;
+                notices.Tell(row.ManualId, "output", OutputView.Of(row));
+            },
+            cancel: cancel
+        );
         row.Done = composed.Pages.Count;
         return file.ToArray();
     }
@@ -148,7 +172,8 @@ public sealed partial class Producer(
     private async Task Ended(OutputRow row, OutputState state, string? problem, byte[]? file)
     {
         await using var db = await shelf.CreateDbContextAsync(CancellationToken.None);
-        if (await OutputQueue.End(db, row, _process, state, problem, file, CancellationToken.None)) notices.Tell(row.ManualId, "output", OutputView.Of(row));
+        if (await OutputQueue.End(db, row, _process, state, problem, file, CancellationToken.None))
+            notices.Tell(row.ManualId, "output", OutputView.Of(row));
     }
 
     [LoggerMessage(Level = LogLevel.Error, Message = "The output {Output} of {Manual} failed")]
@@ -160,7 +185,17 @@ public sealed partial class Producer(
 
 /// <summary>An output as the browser sees it, without its bytes.</summary>
 public sealed record OutputView(
-    string Id, string Edition, string State, string Stage, int Done, int Total, int Pages, int LooseEnds, string? Problem, DateTimeOffset AskedAt)
+    string Id,
+    string Edition,
+    string State,
+    string Stage,
+    int Done,
+    int Total,
+    int Pages,
+    int LooseEnds,
+    string? Problem,
+    DateTimeOffset AskedAt
+)
 {
     public static OutputView Of(OutputRow row) =>
         new(row.Id, row.Edition, row.State.ToString(), row.Stage, row.Done, row.Total, row.Pages, row.LooseEnds, row.Problem, row.AskedAt);

@@ -8,6 +8,15 @@ public sealed record Problem(string What)
     public static Task Write(HttpContext http, HttpStatusCode status, string what)
     {
         http.Response.StatusCode = (int)status;
-        return http.Response.WriteAsJsonAsync(new { what, title = what, status = (int)status }, options: null, "application/problem+json");
+        return http.Response.WriteAsJsonAsync(
+            new
+            {
+                what,
+                title = what,
+                status = (int)status,
+            },
+            options: null,
+            "application/problem+json"
+        );
     }
 }

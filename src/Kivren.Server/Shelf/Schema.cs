@@ -18,16 +18,20 @@ public static class Schema
         var factory = services.GetRequiredService<IDbContextFactory<ShelfContext>>();
         await using var db = await factory.CreateDbContextAsync();
         var creator = db.GetService<IRelationalDatabaseCreator>();
-        if (!await creator.ExistsAsync()) await creator.CreateAsync();
+        if (!await creator.ExistsAsync())
+            await creator.CreateAsync();
         await db.Database.OpenConnectionAsync();
         await db.Database.ExecuteSqlAsync($"SELECT pg_advisory_lock({MigrationLock})");
         try
         {
-            var there = await db.Database.SqlQuery<bool>($"SELECT to_regclass('\"__EFMigrationsHistory\"') IS NOT NULL AS \"Value\"").SingleAsync();
+            var there = await db
+                .Database.SqlQuery<bool>($"SELECT to_regclass('\"__EFMigrationsHistory\"') IS NOT NULL AS \"Value\"")
+                .SingleAsync();
             var known = db.Database.GetMigrations().ToHashSet(StringComparer.Ordinal);
             var newer = there ? (await db.Database.GetAppliedMigrationsAsync()).Where(m => !known.Contains(m)).ToList() : [];
             if (newer.Count > 0)
-                return $"This shelf was written by a newer Kivren (its form is “{newer[^1]}”). Start that one, or restore a backup made before it.";
+                return $"This shelf was written by a newer Kivren (its form is “{newer[^1]}”). Start that one, or restore a backup made "
+                    + $"before it.";
             await db.Database.MigrateAsync();
             return null;
         }
@@ -42,7 +46,8 @@ public static class Schema
     {
         var demo = services.GetRequiredService<ShelfSettings>().Demo;
         await using var db = await services.GetRequiredService<IDbContextFactory<ShelfContext>>().CreateDbContextAsync();
-        if (!File.Exists(demo) || await db.Manuals.AnyAsync()) return;
+        if (!File.Exists(demo) || await db.Manuals.AnyAsync())
+            return;
         await using var file = File.OpenRead(demo);
         await ManualSaver.Save(db, PackageReader.Read(file, []), services.GetRequiredService<TimeProvider>().GetUtcNow());
     }

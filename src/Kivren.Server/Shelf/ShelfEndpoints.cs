@@ -15,7 +15,6 @@ public sealed record NewManual(string Title, string? Pattern = null, Dictionary<
 /// <summary>What came in, and what was met on the way.</summary>
 public sealed record BroughtIn(string Id, IReadOnlyList<ReadProblem> Problems);
 
-
 /// <summary>The shelf: all manuals, new ones, the sample, bringing in, deleting and taking that back.</summary>
 public static class ShelfEndpoints
 {
@@ -27,10 +26,15 @@ public static class ShelfEndpoints
         var shelf = app.MapGroup("/api/manuals");
         shelf.MapGet("", async (ShelfContext db, IGrainFactory grains) =>
         {
-            var manuals = await db.Manuals.AsNoTracking().Where(m => m.DeletedAt == null).OrderByDescending(m => m.WorkedOn)
-                .Select(m => new ShelfManual(m.Id, m.Title, m.Look, m.Pages, m.LooseEnds, m.WorkedOn)).ToListAsync();
+            var manuals = await db
+                .Manuals.AsNoTracking()
+                .Where(m => m.DeletedAt == null)
+                .OrderByDescending(m => m.WorkedOn)
+                .Select(m => new ShelfManual(m.Id, m.Title, m.Look, m.Pages, m.LooseEnds, m.WorkedOn))
+                .ToListAsync();
             // A spine needs its thickness: what was never composed is opened, which composes it.
-            foreach (var manual in manuals.Where(m => m.Pages == 0).Take(MostOpenedForTheShelf)) grains.GetGrain<IOpenManual>(manual.Id).Open().Ignore();
+            foreach (var manual in manuals.Where(m => m.Pages == 0).Take(MostOpenedForTheShelf))
+                grains.GetGrain<IOpenManual>(manual.Id).Open().Ignore();
             return manuals;
         });
 
@@ -38,59 +42,77 @@ public static class ShelfEndpoints
         {
             if (string.IsNullOrWhiteSpace(wanted.Title) || !Checks.IsText(wanted.Title, Checks.LongestTitle))
                 return ManualEndpoints.Bad($"A manual needs a title of up to {Checks.LongestTitle} letters.");
-            if (wanted.Variables is { } texts && texts.Any(v => !Checks.IsText(v.Key, Checks.LongestTitle) || !Checks.IsText(v.Value, 10_000)))
+            if (
+                wanted.Variables is { } texts
+                && texts.Any(v => !Checks.IsText(v.Key, Checks.LongestTitle) || !Checks.IsText(v.Value, 10_000))
+            )
                 return ManualEndpoints.Bad("A variable's text is too long.");
             var title = wanted.Title.Trim();
-            if (string.IsNullOrEmpty(wanted.Pattern)) return Results.Ok(new BroughtIn(await ManualSaver.Save(db, new Package(Starting(title), new Dictionary<string, byte[]>()), clock.GetUtcNow()), []));
-            if (await Patterns.Named(db, wanted.Pattern) is not { } pattern) return Results.NotFound(new Problem($"There is no pattern “{wanted.Pattern}”."));
+            if (string.IsNullOrEmpty(wanted.Pattern))
+                return Results.Ok(
+                    new BroughtIn(
+                        await ManualSaver.Save(db, new Package(Starting(title), new Dictionary<string, byte[]>()), clock.GetUtcNow()),
+                        []
+                    )
+                );
+            if (await Patterns.Named(db, wanted.Pattern) is not { } pattern)
+                return Results.NotFound(new Problem($"There is no pattern “{wanted.Pattern}”."));
             var made = pattern.NewManual(title, wanted.Variables ?? [], () => Guid.CreateVersion7().ToString("N"));
             return Results.Ok(new BroughtIn(await ManualSaver.Save(db, made, clock.GetUtcNow()), []));
         });
 
         shelf.MapPost("/sample", async (ShelfContext db, TimeProvider clock, ShelfSettings settings) =>
         {
-            if (!File.Exists(settings.Demo)) return Results.NotFound(new Problem("The sample manual is missing from this installation."));
+            if (!File.Exists(settings.Demo))
+                return Results.NotFound(new Problem("The sample manual is missing from this installation."));
             await using var file = File.OpenRead(settings.Demo);
             var problems = new List<ReadProblem>();
             return Results.Ok(new BroughtIn(await ManualSaver.Save(db, PackageReader.Read(file, problems), clock.GetUtcNow()), problems));
         });
 
-        shelf.MapPost("/package", async (HttpRequest request, ShelfContext db, TimeProvider clock) =>
-        {
-            using var copy = new MemoryStream();
-            await request.Body.CopyToAsync(copy);
-            copy.Position = 0;
-            var problems = new List<ReadProblem>();
-            try
+        shelf
+            .MapPost("/package", async (HttpRequest request, ShelfContext db, TimeProvider clock) =>
             {
-                // Documents of other kinds come in by way of their mapping (BringIn).
-                var package = PackageReader.Read(copy, problems);
-                return Results.Ok(new BroughtIn(await ManualSaver.Save(db, package, clock.GetUtcNow()), problems));
-            }
-            catch (PackageFormatException e)
-            {
-                return Results.BadRequest(new Problem(e.Message));
-            }
-        }).WithMetadata(new Microsoft.AspNetCore.Mvc.RequestSizeLimitAttribute(MostUpload));
+                using var copy = new MemoryStream();
+                await request.Body.CopyToAsync(copy);
+                copy.Position = 0;
+                var problems = new List<ReadProblem>();
+                try
+                {
+                    // Documents of other kinds come in by way of their mapping (BringIn).
+                    var package = PackageReader.Read(copy, problems);
+                    return Results.Ok(new BroughtIn(await ManualSaver.Save(db, package, clock.GetUtcNow()), problems));
+                }
+                catch (PackageFormatException e)
+                {
+                    return Results.BadRequest(new Problem(e.Message));
+                }
+            })
+            .WithMetadata(new Microsoft.AspNetCore.Mvc.RequestSizeLimitAttribute(MostUpload));
 
         shelf.MapDelete("/{id}", async (string id, ShelfContext db, IGrainFactory grains, TimeProvider clock) =>
         {
             var now = clock.GetUtcNow();
-            var count = await db.Manuals.Where(m => m.Id == id && m.DeletedAt == null).ExecuteUpdateAsync(s => s.SetProperty(m => m.DeletedAt, now));
+            var count = await db
+                .Manuals.Where(m => m.Id == id && m.DeletedAt == null)
+                .ExecuteUpdateAsync(s => s.SetProperty(m => m.DeletedAt, now));
             await grains.GetGrain<IOpenManual>(id).Close();
             return count == 1 ? Results.NoContent() : Results.NotFound(new Problem("There is no such manual."));
         });
 
         shelf.MapPost("/{id}/restore", async (string id, ShelfContext db, IGrainFactory grains) =>
         {
-            var count = await db.Manuals.Where(m => m.Id == id).ExecuteUpdateAsync(s => s.SetProperty(m => m.DeletedAt, (DateTimeOffset?)null));
+            var count = await db
+                .Manuals.Where(m => m.Id == id)
+                .ExecuteUpdateAsync(s => s.SetProperty(m => m.DeletedAt, (DateTimeOffset?)null));
             await grains.GetGrain<IOpenManual>(id).Close();
             return count == 1 ? Results.NoContent() : Results.NotFound(new Problem("There is no such manual."));
         });
 
         shelf.MapGet("/{id}/package", async (string id, ShelfContext db) =>
         {
-            if (await ManualReader.Read(db, id) is not { Manual: var manual }) return Results.NotFound(new Problem("There is no such manual."));
+            if (await ManualReader.Read(db, id) is not { Manual: var manual })
+                return Results.NotFound(new Problem("There is no such manual."));
             using var output = new MemoryStream();
             PackageWriter.Write(new Package(manual, await ManualReader.Pictures(db, manual.Assets)), output);
             return Results.File(output.ToArray(), "application/zip", manual.Title + ".kivren");
@@ -101,13 +123,21 @@ public static class ShelfEndpoints
     private static Manual Starting(string title)
     {
         static Id Fresh() => new(Guid.CreateVersion7().ToString("N"));
-        return new Manual(Fresh(), title,
-        [
-            new Division(Fresh(), DivisionKind.TitlePage, "Title page", [new Paragraph(Fresh(), "title", [new TextRun(title)]), new Paragraph(Fresh(), "subtitle", [])]),
-            new Division(Fresh(), DivisionKind.Contents, "Contents", [new ContentsList(Fresh())]),
-            new Division(Fresh(), DivisionKind.Chapter, "First chapter", [new Paragraph(Fresh(), "body", [])]),
-            new Division(Fresh(), DivisionKind.Index, "Index", [new IndexList(Fresh())]),
-        ]);
+        return new Manual(
+            Fresh(),
+            title,
+            [
+                new Division(
+                    Fresh(),
+                    DivisionKind.TitlePage,
+                    "Title page",
+                    [new Paragraph(Fresh(), "title", [new TextRun(title)]), new Paragraph(Fresh(), "subtitle", [])]
+                ),
+                new Division(Fresh(), DivisionKind.Contents, "Contents", [new ContentsList(Fresh())]),
+                new Division(Fresh(), DivisionKind.Chapter, "First chapter", [new Paragraph(Fresh(), "body", [])]),
+                new Division(Fresh(), DivisionKind.Index, "Index", [new IndexList(Fresh())]),
+            ]
+        );
     }
 }
 

@@ -5,14 +5,24 @@ namespace Kivren.Server.Shelf;
 
 /// <summary>Sweeps what the operator's rule calls old: deleted manuals, outputs, journal; and pictures that no manual uses. Off
 /// where nothing is set: then everything is kept for ever.</summary>
-public sealed partial class Sweeping(IDbContextFactory<ShelfContext> shelf, IConfiguration settings, TimeProvider clock, ILogger<Sweeping> log) : BackgroundService
+public sealed partial class Sweeping(
+    IDbContextFactory<ShelfContext> shelf,
+    IConfiguration settings,
+    TimeProvider clock,
+    ILogger<Sweeping> log
+) : BackgroundService
 {
     private TimeSpan? Days(string name) => int.TryParse(settings[name], out var days) && days >= 0 ? TimeSpan.FromDays(days) : null;
 
     protected override async Task ExecuteAsync(CancellationToken stoppingToken)
     {
-        var (deleted, outputs, journal) = (Days("KIVREN_SWEEP_DELETED_DAYS"), Days("KIVREN_SWEEP_OUTPUTS_DAYS"), Days("KIVREN_SWEEP_JOURNAL_DAYS"));
-        if (deleted is null && outputs is null && journal is null) return;
+        var (deleted, outputs, journal) = (
+            Days("KIVREN_SWEEP_DELETED_DAYS"),
+            Days("KIVREN_SWEEP_OUTPUTS_DAYS"),
+            Days("KIVREN_SWEEP_JOURNAL_DAYS")
+        );
+        if (deleted is null && outputs is null && journal is null)
+            return;
         using var timer = new PeriodicTimer(TimeSpan.FromHours(1), clock);
         do
         {
@@ -26,8 +36,7 @@ public sealed partial class Sweeping(IDbContextFactory<ShelfContext> shelf, ICon
             {
                 LogFailed(log, e);
             }
-        }
-        while (await timer.WaitForNextTickAsync(stoppingToken));
+        } while (await timer.WaitForNextTickAsync(stoppingToken));
     }
 
     [LoggerMessage(Level = LogLevel.Information, Message = "Swept {Rows} rows")]

@@ -14,7 +14,9 @@ internal sealed class ColumnCutter
     private readonly Galley _galley;
     private readonly Piece[] _pieces;
     private readonly Look _look;
-    private readonly int _depth, _step, _leading;
+    private readonly int _depth,
+        _step,
+        _leading;
     private readonly List<CutPage> _pages = [];
     private readonly (int Page, int Y)[] _pageOf;
     private readonly List<PlacedPiece> _placed = [];
@@ -45,7 +47,8 @@ internal sealed class ColumnCutter
 
     private Cut Run()
     {
-        int at = 0, y = 0;
+        int at = 0,
+            y = 0;
         while (at < _pieces.Length)
         {
             if (_pieces[at].Forced is not null and not BreakTo.Column && (y > 0 || _placed.Count > 0))
@@ -64,12 +67,14 @@ internal sealed class ColumnCutter
                 Put(at, 0, y + space);
                 y += space + _pieces[at].Height;
                 at++;
-                if (at == _pieces.Length) break;
+                if (at == _pieces.Length)
+                    break;
                 y += _galley.Blocks[_galley.BlockOf[at - 1]].After;
                 continue;
             }
             var end = at;
-            while (end < _pieces.Length && !_pieces[end].Spans && !(end > at && _pieces[end].Forced is not null and not BreakTo.Column)) end++;
+            while (end < _pieces.Length && !_pieces[end].Spans && !(end > at && _pieces[end].Forced is not null and not BreakTo.Column))
+                end++;
             if (y > 0 && _depth - y < LeastLines * _leading)
             {
                 Turn(at, "Full.");
@@ -91,8 +96,15 @@ internal sealed class ColumnCutter
         Turn(_pieces.Length, "The division ends here; its columns are balanced.");
         var places = new Dictionary<Id, Place>();
         foreach (var mark in _galley.Marks)
-            if (mark.Piece < _pageOf.Length) places.TryAdd(mark.Id, new Place(_pageOf[mark.Piece].Page, _pageOf[mark.Piece].Y));
-        return new Cut { Galley = _galley, Pages = [.. _pages], Places = places, Cost = 0 };
+            if (mark.Piece < _pageOf.Length)
+                places.TryAdd(mark.Id, new Place(_pageOf[mark.Piece].Page, _pageOf[mark.Piece].Y));
+        return new Cut
+        {
+            Galley = _galley,
+            Pages = [.. _pages],
+            Places = places,
+            Cost = 0,
+        };
     }
 
     /// <summary>Fills the columns from a height down; where the band ends and how deep it reaches.</summary>
@@ -113,7 +125,8 @@ internal sealed class ColumnCutter
                     _headers.Add(new PlacedHeader(_galley.Headers[_pieces[i].Header], 0, y));
                     y += _galley.Headers[_pieces[i].Header].Height;
                 }
-                if (i > at) y += _pieces[i].Space;
+                if (i > at)
+                    y += _pieces[i].Space;
                 Put(i, column * _step, y);
                 y += _pieces[i].Height;
             }
@@ -142,8 +155,10 @@ internal sealed class ColumnCutter
             Add(before.Piece, all - before.Lines, _carried.Piece == before.Piece ? all - _carried.Lines : all);
         }
         for (var i = from; i < to; i++)
-            if (NoteLines(i) is var all and > 0) Add(i, 0, i == _carried.Piece ? all - _carried.Lines : all);
-        if (parts.Count == 0) return false;
+            if (NoteLines(i) is var all and > 0)
+                Add(i, 0, i == _carried.Piece ? all - _carried.Lines : all);
+        if (parts.Count == 0)
+            return false;
         var y = foot - parts.Sum(p => (p.To - p.From) * p.Note.Leading);
         _rules.Add(new NoteRule(x, y - PageTurns.NoteRuleGap, before.Lines > 0));
         foreach (var (note, first, end) in parts)
@@ -157,7 +172,8 @@ internal sealed class ColumnCutter
         {
             foreach (var note in _pieces[piece].Notes!)
             {
-                if (Math.Max(0, first) < Math.Min(note.Lines.Count, end)) parts.Add((note, Math.Max(0, first), Math.Min(note.Lines.Count, end)));
+                if (Math.Max(0, first) < Math.Min(note.Lines.Count, end))
+                    parts.Add((note, Math.Max(0, first), Math.Min(note.Lines.Count, end)));
                 first -= note.Lines.Count;
                 end -= note.Lines.Count;
             }
@@ -173,21 +189,24 @@ internal sealed class ColumnCutter
     private void Turn(int next, string reason)
     {
         var first = _head;
-        while (_head < _galley.Heads.Length && _galley.Heads[_head].Piece < next) _head++;
+        while (_head < _galley.Heads.Length && _galley.Heads[_head].Piece < next)
+            _head++;
         PlacedNote[] notes = [.. _notes];
         PlacedHeader[] headers = [.. _headers];
-        _pages.Add(new CutPage
-        {
-            Pieces = [.. _placed],
-            Notes = notes,
-            NoteRules = [.. _rules],
-            Headers = headers,
-            Reason = reason,
-            BodyKey = PageCutter.Key(_galley, _placed, notes, headers),
-            FirstHead = first,
-            HeadCount = _head - first,
-            FirstBlock = _placed.Count > 0 ? _pieces[_placed[0].Piece].Block : Id.None,
-        });
+        _pages.Add(
+            new CutPage
+            {
+                Pieces = [.. _placed],
+                Notes = notes,
+                NoteRules = [.. _rules],
+                Headers = headers,
+                Reason = reason,
+                BodyKey = PageCutter.Key(_galley, _placed, notes, headers),
+                FirstHead = first,
+                HeadCount = _head - first,
+                FirstBlock = _placed.Count > 0 ? _pieces[_placed[0].Piece].Block : Id.None,
+            }
+        );
         _placed.Clear();
         _notes.Clear();
         _rules.Clear();
@@ -197,13 +216,17 @@ internal sealed class ColumnCutter
     /// <summary>The least height at which the rest of the band fits in the columns; else all that is left.</summary>
     private int Balanced(int from, int end, int room)
     {
-        if (!Fits(from, end, room)) return room;
-        int low = from < end ? _pieces[from].Height : 0, high = room;
+        if (!Fits(from, end, room))
+            return room;
+        int low = from < end ? _pieces[from].Height : 0,
+            high = room;
         while (high - low > 100)
         {
             var middle = (low + high) / 2;
-            if (Fits(from, end, middle)) high = middle;
-            else low = middle;
+            if (Fits(from, end, middle))
+                high = middle;
+            else
+                low = middle;
         }
         return high;
     }
@@ -211,7 +234,8 @@ internal sealed class ColumnCutter
     private bool Fits(int from, int end, int height)
     {
         var carried = _carried;
-        for (var c = 0; c < _galley.Columns && (from < end || carried.Lines > 0); c++) (from, carried) = EndOf(from, end, height, carried);
+        for (var c = 0; c < _galley.Columns && (from < end || carried.Lines > 0); c++)
+            (from, carried) = EndOf(from, end, height, carried);
         return from >= end && carried.Lines == 0;
     }
 
@@ -219,12 +243,15 @@ internal sealed class ColumnCutter
     /// begins under it and goes on in the next column.</summary>
     private ColumnEnd EndOf(int from, int limit, int height, Carried before)
     {
-        int y = 0, end = from, notes = 0;
+        int y = 0,
+            end = from,
+            notes = 0;
         if (before.Lines > 0)
         {
             var leading = LeadingOfNotes(before.Piece);
             var fits = Math.Max(1, (height - PageTurns.NoteSpace - PageTurns.NoteRuleGap - LeastLines * _leading) / leading);
-            if (before.Lines > fits) return new ColumnEnd(from, before with { Lines = before.Lines - fits });
+            if (before.Lines > fits)
+                return new ColumnEnd(from, before with { Lines = before.Lines - fits });
             notes = PageTurns.NoteSpace + PageTurns.NoteRuleGap + before.Lines * leading;
         }
         while (end < limit && !(end > from && _pieces[end].Forced == BreakTo.Column))
@@ -234,19 +261,23 @@ internal sealed class ColumnCutter
             var rule = more > 0 && notes == 0 ? PageTurns.NoteSpace + PageTurns.NoteRuleGap : 0;
             if (y + need + notes + rule + more > height && (end > from || more > 0))
             {
-                if (more == 0) break;
+                if (more == 0)
+                    break;
                 var lines = (height - y - need - notes - rule) / LeadingOfNotes(end);
-                if (lines < 1 && end > from) break;
+                if (lines < 1 && end > from)
+                    break;
                 return new ColumnEnd(end + 1, new Carried(end, NoteLines(end) - Math.Clamp(lines, 0, NoteLines(end) - 1)));
             }
             y += need;
             notes += rule + more;
             end++;
         }
-        if (end == limit || _pieces[end].Forced == BreakTo.Column) return new ColumnEnd(end, new Carried(-1, 0));
+        if (end == limit || _pieces[end].Forced == BreakTo.Column)
+            return new ColumnEnd(end, new Carried(-1, 0));
         var best = end;
         for (var e = end; e > Math.Max(from, end - 6); e--)
-            if (TurnCost.Of(_pieces[e].Keep) < TurnCost.Of(_pieces[best].Keep)) best = e;
+            if (TurnCost.Of(_pieces[e].Keep) < TurnCost.Of(_pieces[best].Keep))
+                best = e;
         return new ColumnEnd(best, new Carried(-1, 0));
     }
 }

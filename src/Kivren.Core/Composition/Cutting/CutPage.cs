@@ -69,16 +69,19 @@ public sealed class Cut
     {
         var pageOf = new int[Galley.Pieces.Length];
         for (var p = 0; p < Pages.Length; p++)
-            foreach (var placed in Pages[p].Pieces) pageOf[placed.Piece] = p;
+            foreach (var placed in Pages[p].Pieces)
+                pageOf[placed.Piece] = p;
         return pageOf;
     }
 
     /// <summary>Whether everything stands on the same page as in another cut.</summary>
     internal bool SamePlaces(Cut other)
     {
-        if (Places.Count != other.Places.Count || Pages.Length != other.Pages.Length) return false;
+        if (Places.Count != other.Places.Count || Pages.Length != other.Pages.Length)
+            return false;
         foreach (var (id, place) in Places)
-            if (!other.Places.TryGetValue(id, out var there) || there.Page != place.Page) return false;
+            if (!other.Places.TryGetValue(id, out var there) || there.Page != place.Page)
+                return false;
         return true;
     }
 

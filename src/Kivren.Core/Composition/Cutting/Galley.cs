@@ -33,7 +33,8 @@ public sealed class Galley
     internal bool Holds(SettingContext[] contexts, DivisionNumbers[] numbers)
     {
         foreach (var (division, read) in Reads)
-            if (!Readings.Holds(read, contexts[division], numbers[division])) return false;
+            if (!Readings.Holds(read, contexts[division], numbers[division]))
+                return false;
         return true;
     }
 
@@ -43,7 +44,15 @@ public sealed class Galley
     /// follows, a lead-in with its list (composition.md 3).</summary>
     /// <param name="forcedBefore">indices of blocks that must begin a page, with its side</param>
     /// <param name="openings">index of the first block of each division</param>
-    public static Galley Stack(IReadOnlyList<SetBlock> blocks, Holds? holds, Func<Id, string> numberOf, IReadOnlyDictionary<int, BreakTo> forcedBefore, IReadOnlyList<int> openings, int columns = 1, int gutter = 0)
+    public static Galley Stack(
+        IReadOnlyList<SetBlock> blocks,
+        Holds? holds,
+        Func<Id, string> numberOf,
+        IReadOnlyDictionary<int, BreakTo> forcedBefore,
+        IReadOnlyList<int> openings,
+        int columns = 1,
+        int gutter = 0
+    )
     {
         var shaped = new Piece[blocks.Count][];
         var count = 0;
@@ -59,35 +68,46 @@ public sealed class Galley
         var heads = new List<GalleyHead>();
         var loose = new List<LooseEnd>();
         var opened = new int[openings.Count];
-        int at = 0, space = 0, keepNext = 0, opening = 0;
+        int at = 0,
+            space = 0,
+            keepNext = 0,
+            opening = 0;
         var leadsIn = false;
         BreakTo? pending = null;
         for (var b = 0; b < blocks.Count; b++)
         {
-            while (opening < openings.Count && openings[opening] <= b) opened[opening++] = at;
+            while (opening < openings.Count && openings[opening] <= b)
+                opened[opening++] = at;
             var block = blocks[b];
             var own = shaped[b];
             loose.AddRange(block.LooseEnds);
-            foreach (var mark in block.Marks) marks.Add(mark with { Piece = at + Math.Min(mark.Piece, Math.Max(0, own.Length - 1)) });
-            if (block.Head is { } head) heads.Add(new GalleyHead(at, head.Level, head.Id, head.Content.PlainText(), head.ShortTitle, numberOf(head.Id)));
+            foreach (var mark in block.Marks)
+                marks.Add(mark with { Piece = at + Math.Min(mark.Piece, Math.Max(0, own.Length - 1)) });
+            if (block.Head is { } head)
+                heads.Add(new GalleyHead(at, head.Level, head.Id, head.Content.PlainText(), head.ShortTitle, numberOf(head.Id)));
             if (own.Length == 0)
             {
                 // What stands before a block that prints nothing reaches on to the next.
-                if (forcedBefore.TryGetValue(b, out var forced) && b + 1 < blocks.Count) pending = forced;
+                if (forcedBefore.TryGetValue(b, out var forced) && b + 1 < blocks.Count)
+                    pending = forced;
                 continue;
             }
             for (var i = 0; i < own.Length; i++)
             {
                 ref var piece = ref pieces[at + i];
                 piece = own[i];
-                if (piece.Header >= 0) piece.Header += headers.Count;
+                if (piece.Header >= 0)
+                    piece.Header += headers.Count;
                 blockOf[at + i] = b;
                 if (i == 0)
                 {
                     piece.Space = Math.Max(space, block.Before);
-                    if (leadsIn && !piece.Floats) piece.Keep = Max(piece.Keep, Keep.LeadIn);
-                    if (forcedBefore.TryGetValue(b, out var forced)) piece.Forced = forced;
-                    else if (pending is not null) piece.Forced = pending;
+                    if (leadsIn && !piece.Floats)
+                        piece.Keep = Max(piece.Keep, Keep.LeadIn);
+                    if (forcedBefore.TryGetValue(b, out var forced))
+                        piece.Forced = forced;
+                    else if (pending is not null)
+                        piece.Forced = pending;
                     pending = null;
                 }
                 // The two lines a head keeps: the first with the head itself, the second with the first.
@@ -95,7 +115,8 @@ public sealed class Galley
                 {
                     // A figure between them may go elsewhere: the head keeps past it.
                     piece.Keep = Max(piece.Keep, keepNext == 2 ? Keep.Head : Keep.TwoLines);
-                    if (!piece.Floats) keepNext--;
+                    if (!piece.Floats)
+                        keepNext--;
                 }
             }
             headers.AddRange(block.Headers);
@@ -106,11 +127,14 @@ public sealed class Galley
                 leadsIn = block.LeadsIn;
             }
             at += own.Length;
-            if (block.Head is not null && IsHeadAlone(block)) keepNext = 2;
+            if (block.Head is not null && IsHeadAlone(block))
+                keepNext = 2;
             // A division's opening keeps two lines of its text as a head does.
-            if (openings.Contains(b)) keepNext = 2;
+            if (openings.Contains(b))
+                keepNext = 2;
         }
-        while (opening < openings.Count) opened[opening++] = at;
+        while (opening < openings.Count)
+            opened[opening++] = at;
         return new Galley
         {
             Pieces = pieces,
@@ -132,9 +156,11 @@ public sealed class Galley
         var division = 0;
         for (var b = 0; b < blocks.Count; b++)
         {
-            while (division + 1 < openings.Count && openings[division + 1] <= b) division++;
+            while (division + 1 < openings.Count && openings[division + 1] <= b)
+                division++;
             foreach (var read in blocks[b].Reads)
-                if (read.IsOfOtherPlaces) yield return (division, read);
+                if (read.IsOfOtherPlaces)
+                    yield return (division, read);
         }
     }
 

@@ -20,9 +20,11 @@ internal sealed class KnownTurns
 
     public Turns Of(Galley galley, bool onRecto, Func<Turns> find)
     {
-        if (_kept.Count > Most) _kept = [];
+        if (_kept.Count > Most)
+            _kept = [];
         var shape = Shape(galley, onRecto);
-        if (_kept.TryGetValue(shape, out var known)) return known;
+        if (_kept.TryGetValue(shape, out var known))
+            return known;
         return _kept[shape] = find();
     }
 
@@ -42,7 +44,8 @@ internal sealed class KnownTurns
             values[6] = piece.Notes?.Count ?? 0;
             values[7] = onRecto ? 1 : 0;
             hash.Append(MemoryMarshal.AsBytes(values));
-            if (piece.Notes is null) continue;
+            if (piece.Notes is null)
+                continue;
             foreach (var note in piece.Notes)
             {
                 ReadOnlySpan<int> lines = [note.Lines.Count, note.Leading];

@@ -12,7 +12,10 @@ public sealed class PageCutter
 {
     /// <summary>Sides of a page: a recto by itself, a verso, and from Facing on a recto whose verso fell so many half lines
     /// short.</summary>
-    private const int Recto = 0, Verso = 1, Facing = 2, MostFacing = 40;
+    private const int Recto = 0,
+        Verso = 1,
+        Facing = 2,
+        MostFacing = 40;
 
     /// <summary>Cost of a half line's difference between facing pages, by its square.</summary>
     private const long Uneven = 37;
@@ -59,7 +62,8 @@ public sealed class PageCutter
     /// <param name="known">turns found before for galleys of the same shape, in this look</param>
     internal static Cut Cut(Galley galley, Look look, bool onRecto, KnownTurns? known)
     {
-        if (galley.Columns > 1) return ColumnCutter.Cut(galley, look);
+        if (galley.Columns > 1)
+            return ColumnCutter.Cut(galley, look);
         var cutter = new PageCutter(galley, look);
         var turns = known?.Of(galley, onRecto, () => cutter.Optimum(onRecto)) ?? cutter.Optimum(onRecto);
         return cutter.Pages(turns.Path, turns.Cost, explain: turns.Path.Count > 1);
@@ -75,7 +79,8 @@ public sealed class PageCutter
         var state = new PageState(default, onRecto ? Recto : Verso);
         for (; !cutter._turns.IsEnd(state.Start); path.Add(state))
         {
-            if (path.Count == 0) path.Add(state);
+            if (path.Count == 0)
+                path.Add(state);
             cutter.Ways(state.Start);
             var (next, added) = cutter.Cheapest(state);
             cost += added;
@@ -89,16 +94,19 @@ public sealed class PageCutter
     {
         _turns.From(start, _ways);
         var ways = CollectionsMarshal.AsSpan(_ways);
-        int fullest = 0, cheapest = 0;
+        int fullest = 0,
+            cheapest = 0;
         for (var w = 0; w < ways.Length; w++)
         {
             fullest = Math.Max(fullest, ways[w].Used);
-            if (ways[w].Cost <= ways[cheapest].Cost) cheapest = w;
+            if (ways[w].Cost <= ways[cheapest].Cost)
+                cheapest = w;
         }
         var least = fullest - ReachLines * _turns.Leading;
         var kept = 0;
         for (var w = 0; w < ways.Length; w++)
-            if (ways[w].Used >= least || w == cheapest || w == ways.Length - 1) ways[kept++] = ways[w];
+            if (ways[w].Used >= least || w == cheapest || w == ways.Length - 1)
+                ways[kept++] = ways[w];
         _ways.RemoveRange(kept, _ways.Count - kept);
     }
 
@@ -108,7 +116,8 @@ public sealed class PageCutter
         foreach (ref readonly var way in CollectionsMarshal.AsSpan(_ways))
         {
             var taken = Take(state, way);
-            if (taken.Cost <= best.Cost) best = taken;
+            if (taken.Cost <= best.Cost)
+                best = taken;
         }
         return best;
     }
@@ -125,24 +134,37 @@ public sealed class PageCutter
             long difference = from.Side - Facing - shortBy;
             cost += difference * difference * Uneven;
         }
-        var side = turn.Empty ? (from.Side == Verso ? Verso : Recto)
+        var side =
+            turn.Empty ? (from.Side == Verso ? Verso : Recto)
             : from.Side != Verso ? Verso
-            : _levels && !ends && forced is null && turn.Plates == 0 ? Facing + shortBy : Recto;
-        if (turn.Plates % 2 == 1) side = side == Verso ? Recto : Verso;
-        if (NeedsBlank(forced, side)) side = side == Verso ? Recto : Verso;
+            : _levels && !ends && forced is null && turn.Plates == 0 ? Facing + shortBy
+            : Recto;
+        if (turn.Plates % 2 == 1)
+            side = side == Verso ? Recto : Verso;
+        if (NeedsBlank(forced, side))
+            side = side == Verso ? Recto : Verso;
         return (new PageState(turn.Next, side), cost);
     }
 
-    private static bool NeedsBlank(BreakTo? forced, int side) => (forced == BreakTo.Recto && side == Verso) || (forced == BreakTo.Verso && side != Verso);
+    private static bool NeedsBlank(BreakTo? forced, int side) =>
+        (forced == BreakTo.Recto && side == Verso) || (forced == BreakTo.Verso && side != Verso);
 
     private KnownTurns.Turns Optimum(bool onRecto)
     {
         var first = new PageState(default, onRecto ? Recto : Verso);
-        if (_turns.IsEnd(first.Start)) return new KnownTurns.Turns([first], 0);
+        if (_turns.IsEnd(first.Start))
+            return new KnownTurns.Turns([first], 0);
         var scratch = Scratch.OfThread;
         scratch.Begin(_pieces.Length + 1);
         var nodes = scratch.Nodes;
-        scratch.Add(new Node { State = first, Previous = -1, ByPage = true });
+        scratch.Add(
+            new Node
+            {
+                State = first,
+                Previous = -1,
+                ByPage = true,
+            }
+        );
         var group = scratch.Group;
         for (var piece = 0; piece <= _pieces.Length; piece++)
         {
@@ -156,18 +178,22 @@ public sealed class PageCutter
                         CollectionsMarshal.AsSpan(nodes)[n].Done = true;
                         group.Add((nodes[n].Cost, nodes[n].State.Side, n));
                     }
-                if (_turns.IsEnd(start)) continue;
+                if (_turns.IsEnd(start))
+                    continue;
                 group.Sort();
                 Ways(start);
                 for (var g = 0; g < group.Count; g++)
-                    if (g < MostSides || nodes[group[g].Node].ByPage) Advance(group[g].Node, scratch);
+                    if (g < MostSides || nodes[group[g].Node].ByPage)
+                        Advance(group[g].Node, scratch);
             }
         }
         var best = -1;
         for (var n = scratch.Here[_pieces.Length]; n >= 0; n = nodes[n].Beside)
-            if (_turns.IsEnd(nodes[n].State.Start) && (best < 0 || nodes[n].Cost <= nodes[best].Cost)) best = n;
+            if (_turns.IsEnd(nodes[n].State.Start) && (best < 0 || nodes[n].Cost <= nodes[best].Cost))
+                best = n;
         var path = new List<PageState>();
-        for (var n = best; n >= 0; n = nodes[n].Previous) path.Add(nodes[n].State);
+        for (var n = best; n >= 0; n = nodes[n].Previous)
+            path.Add(nodes[n].State);
         path.Reverse();
         return new KnownTurns.Turns(path, nodes[best].Cost);
     }
@@ -177,7 +203,12 @@ public sealed class PageCutter
     {
         PageStart? most = null;
         for (var n = here; n >= 0; n = nodes[n].Beside)
-            if (!nodes[n].Done && nodes[n].State.Start is var s && (most is not { } m || s.Carry > m.Carry || (s.Carry == m.Carry && s.Pending > m.Pending))) most = s;
+            if (
+                !nodes[n].Done
+                && nodes[n].State.Start is var s
+                && (most is not { } m || s.Carry > m.Carry || (s.Carry == m.Carry && s.Pending > m.Pending))
+            )
+                most = s;
         return most;
     }
 
@@ -194,19 +225,29 @@ public sealed class PageCutter
             if (isKnown)
             {
                 ref var old = ref CollectionsMarshal.AsSpan(scratch.Nodes)[there];
-                if (cost < old.Cost) (old.Cost, old.Previous) = (cost, from);
+                if (cost < old.Cost)
+                    (old.Cost, old.Previous) = (cost, from);
                 old.ByPage |= byPage;
                 continue;
             }
             there = scratch.Nodes.Count;
-            scratch.Add(new Node { State = next, Cost = cost, Previous = from, ByPage = byPage });
+            scratch.Add(
+                new Node
+                {
+                    State = next,
+                    Cost = cost,
+                    Previous = from,
+                    ByPage = byPage,
+                }
+            );
         }
     }
 
     /// <summary>Room to look ahead in, used again for every stretch that a thread cuts.</summary>
     private sealed class Scratch
     {
-        [ThreadStatic] private static Scratch? t_own;
+        [ThreadStatic]
+        private static Scratch? t_own;
         public static Scratch OfThread => t_own ??= new Scratch();
 
         public List<Node> Nodes { get; } = [];
@@ -220,14 +261,16 @@ public sealed class PageCutter
         {
             Nodes.Clear();
             Known.Clear();
-            if (Here.Length < places) Here = new int[places * 2];
+            if (Here.Length < places)
+                Here = new int[places * 2];
             Here.AsSpan(0, places).Fill(-1);
         }
 
         public void Add(in Node node)
         {
             ref var here = ref Here[node.State.Start.Piece];
-            if (Nodes.Count == 0) Known.Add(node.State, 0);
+            if (Nodes.Count == 0)
+                Known.Add(node.State, 0);
             Nodes.Add(node with { Beside = here });
             here = Nodes.Count - 1;
         }
@@ -246,54 +289,90 @@ public sealed class PageCutter
             var ways = _ways.ToArray();
             var chosen = Array.FindIndex(ways, w => w.Next == path[p + 1].Start);
             var firstHead = head;
-            while (head < _galley.Heads.Length && _galley.Heads[head].Piece < ways[chosen].Next.Piece) head++;
-            if (!ways[chosen].Empty) pages.Add(Page(pages.Count, path[p].Start, ways, chosen, pageOf, firstHead, head - firstHead, explain));
-            AddPlates(pages, path[p].Start.Piece, ways[chosen].Next.Piece, pageOf, ways[chosen].Empty ? firstHead : head, ways[chosen].Empty ? head - firstHead : 0);
+            while (head < _galley.Heads.Length && _galley.Heads[head].Piece < ways[chosen].Next.Piece)
+                head++;
+            if (!ways[chosen].Empty)
+                pages.Add(Page(pages.Count, path[p].Start, ways, chosen, pageOf, firstHead, head - firstHead, explain));
+            AddPlates(
+                pages,
+                path[p].Start.Piece,
+                ways[chosen].Next.Piece,
+                pageOf,
+                ways[chosen].Empty ? firstHead : head,
+                ways[chosen].Empty ? head - firstHead : 0
+            );
             var side = path[p].Side == Verso ? Verso : Recto;
-            if (!ways[chosen].Empty) side = 1 - side;
-            if (ways[chosen].Plates % 2 == 1) side = 1 - side;
+            if (!ways[chosen].Empty)
+                side = 1 - side;
+            if (ways[chosen].Plates % 2 == 1)
+                side = 1 - side;
             if (ways[chosen].Next.Piece < _pieces.Length && NeedsBlank(_pieces[ways[chosen].Next.Piece].Forced, side))
                 pages.Add(Blank(head, _pieces[ways[chosen].Next.Piece].Forced!.Value));
         }
         var places = new Dictionary<Id, Place>(_galley.Marks.Length);
         foreach (var mark in _galley.Marks)
-            if (mark.Piece < pageOf.Length) places.TryAdd(mark.Id, new Place(pageOf[mark.Piece].Page + mark.Plate, pageOf[mark.Piece].Y));
-        return new Cut { Galley = _galley, Pages = [.. pages], Places = places, Cost = cost };
+            if (mark.Piece < pageOf.Length)
+                places.TryAdd(mark.Id, new Place(pageOf[mark.Piece].Page + mark.Plate, pageOf[mark.Piece].Y));
+        return new Cut
+        {
+            Galley = _galley,
+            Pages = [.. pages],
+            Places = places,
+            Cost = cost,
+        };
     }
 
-    private static CutPage Blank(int head, BreakTo forced) => new()
-    {
-        Pieces = [],
-        Reason = forced == BreakTo.Recto ? "Blank: what follows begins on a recto." : "Blank: what follows begins on a verso.",
-        BodyKey = 0,
-        FirstHead = head,
-        HeadCount = 0,
-    };
+    private static CutPage Blank(int head, BreakTo forced) =>
+        new()
+        {
+            Pieces = [],
+            Reason = forced == BreakTo.Recto ? "Blank: what follows begins on a recto." : "Blank: what follows begins on a verso.",
+            BodyKey = 0,
+            FirstHead = head,
+            HeadCount = 0,
+        };
 
     private void AddPlates(List<CutPage> pages, int from, int to, (int Page, int Y)[] pageOf, int firstHead, int heads)
     {
         for (var i = from; i < to; i++)
         {
-            if (_pieces[i].Plates is not { } plates) continue;
+            if (_pieces[i].Plates is not { } plates)
+                continue;
             pageOf[i] = (pages.Count, 0);
             for (var p = 0; p < plates.Count; p++)
             {
                 var hash = new XxHash64();
                 ReadOnlySpan<long> values = [(long)_galley.Blocks[_galley.BlockOf[i]].ContentHash, p, -7];
                 hash.Append(MemoryMarshal.AsBytes(values));
-                pages.Add(new CutPage
-                {
-                    Pieces = [],
-                    Plate = plates[p],
-                    PlateOf = i,
-                    Notes = Below(plates[p].Notes),
-                    NoteRules = plates[p].Notes.Count > 0 ? [new NoteRule(0, _turns.Depth - plates[p].Notes.Sum(n => n.Lines.Count * n.Leading) - PageTurns.NoteRuleGap, false)] : [],
-                    Reason = plates[p].Turned ? p + 1 < plates.Count ? $"{_galley.Called(i)} goes on on the next landscape page." : $"{_galley.Called(i)} stands on landscape pages of its own." : $"{_galley.Called(i)} has a page of its own.",
-                    BodyKey = hash.GetCurrentHashAsUInt64(),
-                    FirstHead = firstHead,
-                    HeadCount = p == 0 ? heads : 0,
-                    FirstBlock = _pieces[i].Block,
-                });
+                pages.Add(
+                    new CutPage
+                    {
+                        Pieces = [],
+                        Plate = plates[p],
+                        PlateOf = i,
+                        Notes = Below(plates[p].Notes),
+                        NoteRules =
+                            plates[p].Notes.Count > 0
+                                ?
+                                [
+                                    new NoteRule(
+                                        0,
+                                        _turns.Depth - plates[p].Notes.Sum(n => n.Lines.Count * n.Leading) - PageTurns.NoteRuleGap,
+                                        false
+                                    ),
+                                ]
+                                : [],
+                        Reason = plates[p].Turned
+                            ? p + 1 < plates.Count
+                                ? $"{_galley.Called(i)} goes on on the next landscape page."
+                                : $"{_galley.Called(i)} stands on landscape pages of its own."
+                            : $"{_galley.Called(i)} has a page of its own.",
+                        BodyKey = hash.GetCurrentHashAsUInt64(),
+                        FirstHead = firstHead,
+                        HeadCount = p == 0 ? heads : 0,
+                        FirstBlock = _pieces[i].Block,
+                    }
+                );
             }
         }
     }
@@ -310,7 +389,16 @@ public sealed class PageCutter
         return placed;
     }
 
-    private CutPage Page(int index, PageStart state, PageTurn[] ways, int chosen, (int Page, int Y)[] pageOf, int firstHead, int heads, bool explain)
+    private CutPage Page(
+        int index,
+        PageStart state,
+        PageTurn[] ways,
+        int chosen,
+        (int Page, int Y)[] pageOf,
+        int firstHead,
+        int heads,
+        bool explain
+    )
     {
         var turn = ways[chosen];
         var (start, pending, carry) = state;
@@ -323,14 +411,16 @@ public sealed class PageCutter
         var onlyNotes = turn.Next.Piece == start && turn.Next.Carry > 0;
         var notesHeight = carry > 0 ? PageTurns.NoteSpace + PageTurns.NoteRuleGap + carry * _turns.NoteLeading(start - 1) : 0;
         // What goes to the top, into the text and to the foot; heights are the same in whatever order they are added.
-        List<int> top = [], foot = [];
+        List<int> top = [],
+            foot = [];
         var used = 0;
         var astray = new List<GivenUp>();
         while (!onlyNotes && pending > 0)
         {
             var f = _turns.Waiting(state, pending);
             var height = _pieces[f].Height + (used > 0 ? PageTurns.FloatGap : 0);
-            if (used > 0 && used + height + notesHeight > _turns.Depth) break;
+            if (used > 0 && used + height + notesHeight > _turns.Depth)
+                break;
             used += height;
             (_pieces[f].Floating == Floating.Foot ? foot : top).Add(f);
             if (_galley.Heads.Any(h => h.Level == HeadLevel.A && h.Piece > f && h.Piece < start))
@@ -342,11 +432,15 @@ public sealed class PageCutter
         for (var i = start; i < turn.Next.Piece; i++)
         {
             ref readonly var piece = ref _pieces[i];
-            if (piece.Floating == Floating.OwnPages) continue;
-            var height = _turns.Step(used, piece, i == start || afterFloat) + (i == start && piece.Header >= 0 ? _galley.Headers[piece.Header].Height : 0);
+            if (piece.Floating == Floating.OwnPages)
+                continue;
+            var height =
+                _turns.Step(used, piece, i == start || afterFloat)
+                + (i == start && piece.Header >= 0 ? _galley.Headers[piece.Header].Height : 0);
             if (piece.Floats)
             {
-                if (piece.Floating != Floating.Here) height = piece.Height + (used > 0 ? PageTurns.FloatGap : 0);
+                if (piece.Floating != Floating.Here)
+                    height = piece.Height + (used > 0 ? PageTurns.FloatGap : 0);
                 if (!(pending == 0 && used + height + notesHeight <= _turns.Depth))
                 {
                     pending++;
@@ -354,11 +448,18 @@ public sealed class PageCutter
                 }
             }
             used += height;
-            if (piece.Floating is Floating.No or Floating.Here) afterFloat = piece.Floating == Floating.Here;
-            (piece.Floating == Floating.Top ? top : piece.Floating == Floating.Foot ? foot : flow).Add(i);
-            if (piece.Notes is null) continue;
+            if (piece.Floating is Floating.No or Floating.Here)
+                afterFloat = piece.Floating == Floating.Here;
+            (
+                piece.Floating == Floating.Top ? top
+                : piece.Floating == Floating.Foot ? foot
+                : flow
+            ).Add(i);
+            if (piece.Notes is null)
+                continue;
             var lines = _turns.NoteLines(i);
-            if (i == turn.Next.Piece - 1 && turn.SplitsNote) lines -= turn.Next.Carry;
+            if (i == turn.Next.Piece - 1 && turn.SplitsNote)
+                lines -= turn.Next.Carry;
             TakeNotes(i, 0, lines, parts);
             notesHeight += _turns.NoteHeight(i) + (notesHeight == 0 ? PageTurns.NoteSpace + PageTurns.NoteRuleGap : 0);
         }
@@ -390,17 +491,23 @@ public sealed class PageCutter
         var notes = PlaceNotes(parts, out var rules, carry > 0);
         if (foot.Count > 0)
         {
-            var place = (notes.Length > 0 ? rules[0].Y - PageTurns.NoteSpace : _turns.Depth) - foot.Sum(f => _pieces[f].Height) - PageTurns.FloatGap * (foot.Count - 1);
+            var place =
+                (notes.Length > 0 ? rules[0].Y - PageTurns.NoteSpace : _turns.Depth)
+                - foot.Sum(f => _pieces[f].Height)
+                - PageTurns.FloatGap * (foot.Count - 1);
             foreach (var f in foot)
             {
                 Put(f, place);
                 place += _pieces[f].Height + PageTurns.FloatGap;
             }
         }
-        else if (_feet == Feet.Feathered && turn.Next.Piece < _pieces.Length && _pieces[turn.Next.Piece].Forced is null) Feather(placed, top.Count, _turns.Depth - turn.Used);
-        foreach (var p in placed) pageOf[p.Piece] = (index, p.Y);
+        else if (_feet == Feet.Feathered && turn.Next.Piece < _pieces.Length && _pieces[turn.Next.Piece].Forced is null)
+            Feather(placed, top.Count, _turns.Depth - turn.Used);
+        foreach (var p in placed)
+            pageOf[p.Piece] = (index, p.Y);
         var (reason, gaveUp) = explain ? TurnReasons.Why(_galley, _turns, state, ways, chosen) : ("", null);
-        if (gaveUp is not null) astray.Add(new GivenUp(start < _pieces.Length ? _pieces[start].Block : Id.None, gaveUp, false));
+        if (gaveUp is not null)
+            astray.Add(new GivenUp(start < _pieces.Length ? _pieces[start].Block : Id.None, gaveUp, false));
         return new CutPage
         {
             Pieces = [.. placed],
@@ -423,8 +530,10 @@ public sealed class PageCutter
     private void Feather(List<PlacedPiece> placed, int from, int white)
     {
         var spaces = 0;
-        for (var p = from + 1; p < placed.Count; p++) spaces += _pieces[placed[p].Piece].Space;
-        if (spaces == 0 || white <= 0) return;
+        for (var p = from + 1; p < placed.Count; p++)
+            spaces += _pieces[placed[p].Piece].Space;
+        if (spaces == 0 || white <= 0)
+            return;
         var given = Math.Min(white, spaces / 2);
         long passed = 0;
         for (var p = from + 1; p < placed.Count; p++)
@@ -442,14 +551,16 @@ public sealed class PageCutter
             skip -= from;
             var count = Math.Min(take, note.Lines.Count - from);
             take -= count;
-            if (count > 0) parts.Add((note, from, from + count));
+            if (count > 0)
+                parts.Add((note, from, from + count));
         }
     }
 
     private PlacedNote[] PlaceNotes(List<(SetNote Note, int From, int To)> parts, out NoteRule[] rules, bool continues)
     {
         rules = [];
-        if (parts.Count == 0) return [];
+        if (parts.Count == 0)
+            return [];
         var y = _turns.Depth - parts.Sum(p => (p.To - p.From) * p.Note.Leading);
         rules = [new NoteRule(0, y - PageTurns.NoteRuleGap, continues)];
         var placed = new PlacedNote[parts.Count];
@@ -469,7 +580,8 @@ public sealed class PageCutter
         foreach (var p in placed)
         {
             var block = galley.BlockOf[p.Piece];
-            if (block != last) values[0] = (long)galley.Blocks[block].ContentHash;
+            if (block != last)
+                values[0] = (long)galley.Blocks[block].ContentHash;
             last = block;
             values[1] = p.Piece - FirstPieceOf(galley, p.Piece);
             values[2] = ((long)p.X << 32) | (uint)p.Y;
@@ -477,7 +589,8 @@ public sealed class PageCutter
         }
         foreach (var note in notes)
         {
-            foreach (var line in note.Note.Lines) PieceHash.Append(hash, line);
+            foreach (var line in note.Note.Lines)
+                PieceHash.Append(hash, line);
             values[0] = note.From;
             values[1] = note.To;
             values[2] = ((long)note.X << 32) | (uint)note.Y;
@@ -486,7 +599,8 @@ public sealed class PageCutter
         foreach (var header in headers)
         {
             foreach (var drawn in header.Rows.Drawn)
-                if (drawn is Type.DrawnLine line) PieceHash.Append(hash, line.Line);
+                if (drawn is Type.DrawnLine line)
+                    PieceHash.Append(hash, line.Line);
             values[0] = header.X;
             values[1] = header.Y;
             values[2] = header.Rows.Height;
@@ -498,7 +612,8 @@ public sealed class PageCutter
     private static int FirstPieceOf(Galley galley, int piece)
     {
         var block = galley.BlockOf[piece];
-        while (piece > 0 && galley.BlockOf[piece - 1] == block) piece--;
+        while (piece > 0 && galley.BlockOf[piece - 1] == block)
+            piece--;
         return piece;
     }
 }

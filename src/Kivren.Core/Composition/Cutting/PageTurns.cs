@@ -30,16 +30,20 @@ internal struct PageTurn
 internal sealed class PageTurns
 {
     /// <summary>Space above the rule of the notes, and from the rule to the first note.</summary>
-    public const int NoteSpace = 13_000, NoteRuleGap = 3_000;
+    public const int NoteSpace = 13_000,
+        NoteRuleGap = 3_000;
     public const int FloatGap = 13_000;
-    private const long SplitNote = 700, DeferredFloat = 250, ShortLastPage = 6_000;
+    private const long SplitNote = 700,
+        DeferredFloat = 250,
+        ShortLastPage = 6_000;
 
     private readonly Galley _galley;
     private readonly Piece[] _pieces;
     private readonly int _lastPageLines;
     private readonly bool _grid;
     private readonly int[] _floatsBefore;
-    private readonly int[] _noteHeights, _noteLines;
+    private readonly int[] _noteHeights,
+        _noteLines;
     private readonly List<int> _floats = [];
 
     /// <summary>Pieces that pages of their own do not pass: divisions begin here, and A and B heads.</summary>
@@ -58,12 +62,15 @@ internal sealed class PageTurns
         _noteHeights = new int[_pieces.Length];
         _noteLines = new int[_pieces.Length];
         (_stops, _opens) = (new bool[_pieces.Length + 1], new bool[_pieces.Length + 1]);
-        foreach (var opening in galley.Openings) _stops[opening] = _opens[opening] = true;
+        foreach (var opening in galley.Openings)
+            _stops[opening] = _opens[opening] = true;
         foreach (var head in galley.Heads)
-            if (head.Level <= HeadLevel.B && head.Piece < _pieces.Length) _stops[head.Piece] = true;
+            if (head.Level <= HeadLevel.B && head.Piece < _pieces.Length)
+                _stops[head.Piece] = true;
         for (var i = 0; i < _pieces.Length; i++)
         {
-            if (_pieces[i].Floating is Floating.Here or Floating.Top or Floating.Foot) _floats.Add(i);
+            if (_pieces[i].Floating is Floating.Here or Floating.Top or Floating.Foot)
+                _floats.Add(i);
             _floatsBefore[i + 1] = _floats.Count;
             foreach (var note in _pieces[i].Notes ?? [])
             {
@@ -79,9 +86,11 @@ internal sealed class PageTurns
     /// <summary>Whether a page ends before this piece because a turned table stands before it, which takes its pages first.</summary>
     public bool StopsFor(PageStart start, int next)
     {
-        if (next >= _pieces.Length || !_stops[next]) return false;
+        if (next >= _pieces.Length || !_stops[next])
+            return false;
         for (var i = start.Piece; i < next; i++)
-            if (_pieces[i].Floating == Floating.OwnPages) return true;
+            if (_pieces[i].Floating == Floating.OwnPages)
+                return true;
         return false;
     }
 
@@ -91,15 +100,21 @@ internal sealed class PageTurns
     public int Waiting(PageStart s, int pending) => _floats[_floatsBefore[s.Piece] - pending];
 
     public int NoteLines(int piece) => _noteLines[piece];
+
     public int NoteHeight(int piece) => _noteHeights[piece];
+
     public int NoteLeading(int piece) => _pieces[piece].Notes![^1].Leading;
 
     /// <summary>Height that a piece takes after what is used: its space, and the way to the grid if it stands on one.</summary>
     /// <param name="afterFloat">it follows a float, at the page's top or in the text</param>
     public int Step(int used, in Piece piece, bool afterFloat)
     {
-        var space = used == 0 ? 0 : afterFloat ? Math.Max(FloatGap, piece.Space) : piece.Space;
-        if (_grid && piece.OnGrid && (used + space) % Leading is var off and > 0) space += Leading - off;
+        var space =
+            used == 0 ? 0
+            : afterFloat ? Math.Max(FloatGap, piece.Space)
+            : piece.Space;
+        if (_grid && piece.OnGrid && (used + space) % Leading is var off and > 0)
+            space += Leading - off;
         return space + piece.Height;
     }
 
@@ -108,7 +123,9 @@ internal sealed class PageTurns
     {
         turns.Clear();
         var (start, pending, carry) = state;
-        int used = 0, notes = 0, plates = 0;
+        int used = 0,
+            notes = 0,
+            plates = 0;
         if (carry > 0)
         {
             var leading = NoteLeading(start - 1);
@@ -123,30 +140,53 @@ internal sealed class PageTurns
         while (pending > 0)
         {
             var height = _pieces[Waiting(state, pending)].Height + (used > 0 ? FloatGap : 0);
-            if (used > 0 && used + height + notes > Depth) break;
+            if (used > 0 && used + height + notes > Depth)
+                break;
             used += height;
             pending--;
         }
         var any = used > 0;
         // Figures that waited may take a page for themselves.
-        if (pending < state.Pending && start < _pieces.Length) Add(turns, start, pending, 0, used, notes, 0);
+        if (pending < state.Pending && start < _pieces.Length)
+            Add(turns, start, pending, 0, used, notes, 0);
         // What waited for the division before stands before the next one begins.
-        if (pending < state.Pending && start < _pieces.Length && _opens[start]) return;
+        if (pending < state.Pending && start < _pieces.Length && _opens[start])
+            return;
         var afterFloat = false;
         for (var i = start; ; i++)
         {
             if (i == _pieces.Length)
             {
-                if (any || carry > 0) Add(turns, i, pending, 0, used, notes, plates);
-                else if (plates > 0) turns.Add(new PageTurn { Next = new PageStart(i, pending, 0), Plates = plates, Empty = true });
+                if (any || carry > 0)
+                    Add(turns, i, pending, 0, used, notes, plates);
+                else if (plates > 0)
+                    turns.Add(
+                        new PageTurn
+                        {
+                            Next = new PageStart(i, pending, 0),
+                            Plates = plates,
+                            Empty = true,
+                        }
+                    );
                 return;
             }
             ref readonly var piece = ref _pieces[i];
             if (i > start)
             {
-                if (any || carry > 0) Add(turns, i, pending, 0, used, notes, plates);
-                else if (plates > 0) turns.Add(new PageTurn { Next = new PageStart(i, pending, 0), Plates = plates, Empty = true, Cost = piece.Forced is null ? 50_000 : 0 });
-                if (piece.Forced is not null || (plates > 0 && _stops[i]) || (pending > 0 && _opens[i])) return;
+                if (any || carry > 0)
+                    Add(turns, i, pending, 0, used, notes, plates);
+                else if (plates > 0)
+                    turns.Add(
+                        new PageTurn
+                        {
+                            Next = new PageStart(i, pending, 0),
+                            Plates = plates,
+                            Empty = true,
+                            Cost = piece.Forced is null ? 50_000 : 0,
+                        }
+                    );
+                if (piece.Forced is not null || (plates > 0 && _stops[i]) || (pending > 0 && _opens[i]))
+                    return;
             }
             if (piece.Floating == Floating.OwnPages)
             {
@@ -154,21 +194,25 @@ internal sealed class PageTurns
                 continue;
             }
             var height = Step(used, piece, i == start || afterFloat);
-            if (i == start && piece.Header >= 0) height += _galley.Headers[piece.Header].Height;
+            if (i == start && piece.Header >= 0)
+                height += _galley.Headers[piece.Header].Height;
             if (piece.Floats)
             {
-                if (piece.Floating != Floating.Here) height = piece.Height + (used > 0 ? FloatGap : 0);
+                if (piece.Floating != Floating.Here)
+                    height = piece.Height + (used > 0 ? FloatGap : 0);
                 if (pending == 0 && used + height + notes <= Depth)
                 {
                     used += height;
                     any = true;
                     afterFloat |= piece.Floating == Floating.Here;
                 }
-                else pending++;
+                else
+                    pending++;
                 continue;
             }
             var more = _noteHeights[i];
-            if (more > 0 && notes == 0) more += NoteSpace + NoteRuleGap;
+            if (more > 0 && notes == 0)
+                more += NoteSpace + NoteRuleGap;
             if (used + height + notes + more <= Depth)
             {
                 used += height;
@@ -192,7 +236,8 @@ internal sealed class PageTurns
                     System.Runtime.InteropServices.CollectionsMarshal.AsSpan(turns)[^1].NotesPress = true;
             }
             // Taller than a page: it stands alone, over the foot, and is a loose end.
-            if (!any) Add(turns, i + 1, pending, 0, used + height, notes + more, plates);
+            if (!any)
+                Add(turns, i + 1, pending, 0, used + height, notes + more, plates);
             return;
         }
     }
@@ -202,7 +247,8 @@ internal sealed class PageTurns
         long cost = 0;
         if (at == _pieces.Length)
         {
-            if (used + notes < _lastPageLines * Leading && pending == 0 && carry == 0) cost += ShortLastPage;
+            if (used + notes < _lastPageLines * Leading && pending == 0 && carry == 0)
+                cost += ShortLastPage;
         }
         else
         {
@@ -214,7 +260,17 @@ internal sealed class PageTurns
             }
         }
         cost += pending * DeferredFloat;
-        if (split) cost += SplitNote;
-        turns.Add(new PageTurn { Next = new PageStart(at, pending, carry), Cost = cost, Used = used + notes, Plates = plates, SplitsNote = split });
+        if (split)
+            cost += SplitNote;
+        turns.Add(
+            new PageTurn
+            {
+                Next = new PageStart(at, pending, carry),
+                Cost = cost,
+                Used = used + notes,
+                Plates = plates,
+                SplitsNote = split,
+            }
+        );
     }
 }

@@ -7,7 +7,10 @@ namespace Kivren.Core.Composition;
 /// <summary>Admonitions: rules and signal word as the look has them.</summary>
 internal static class AdmonitionSetter
 {
-    private const int Above = 6_200, Below = 6_600, HeavyRule = 1_200, LightRule = 400;
+    private const int Above = 6_200,
+        Below = 6_600,
+        HeavyRule = 1_200,
+        LightRule = 400;
 
     /// <summary>Admonitions of no more lines than this stand whole.</summary>
     private const int Short = 10;
@@ -18,34 +21,52 @@ internal static class AdmonitionSetter
         var from = at.Stack.Count;
         var word = at.Reads.Label(admonition.Id) is { Length: > 0 } label ? label : admonition.Kind.ToString().ToUpperInvariant();
         var signal = BlockSetter.Label(word, look.SignalWord);
-        var column = look.Signal == SignalPlace.OwnLine ? 0 : Math.Max(look.Signal == SignalPlace.Series ? signal.Width + 9_000 : 0, Math.Min(look.SignalColumn.Millipoints, frame.Width / 3));
+        var column =
+            look.Signal == SignalPlace.OwnLine
+                ? 0
+                : Math.Max(
+                    look.Signal == SignalPlace.Series ? signal.Width + 9_000 : 0,
+                    Math.Min(look.SignalColumn.Millipoints, frame.Width / 3)
+                );
         // Where there is no room beside it, the signal word has a line of its own.
         var place = frame.Gives(column) ? look.Signal : SignalPlace.OwnLine;
         var inner = frame.Indented(column) with { Dress = look.AdmonitionText, Within = "admonition" };
         if (place == SignalPlace.OwnLine)
         {
-            at.Stack.Add(look.SignalWord.Leading.Millipoints, [new DrawnLine(signal, frame.Left, look.SignalWord.Baseline.Millipoints, admonition.Id)]);
+            at.Stack.Add(
+                look.SignalWord.Leading.Millipoints,
+                [new DrawnLine(signal, frame.Left, look.SignalWord.Baseline.Millipoints, admonition.Id)]
+            );
             at.Stack.KeepNext(Keep.Whole);
         }
         var text = at.Stack.Count;
         var first = true;
         foreach (var block in admonition.Blocks)
         {
-            if (!first) at.Stack.Space(4_000);
+            if (!first)
+                at.Stack.Space(4_000);
             first = false;
             at.Inner(block, inner);
         }
-        if (at.Stack.Count == text) at.Stack.Add(look.AdmonitionText.Leading.Millipoints, []);
+        if (at.Stack.Count == text)
+            at.Stack.Add(look.AdmonitionText.Leading.Millipoints, []);
         if (place == SignalPlace.Series)
             at.Stack.Extend(from, 0, 0, [new DrawnLine(signal, frame.Left, look.AdmonitionText.Baseline.Millipoints, admonition.Id)]);
         else
         {
             List<Drawn> head = [new DrawnRule(frame.Left, 0, frame.Width, HeavyRule)];
-            if (place == SignalPlace.Column) head.Add(new DrawnLine(signal, frame.Left, Above + look.AdmonitionText.Baseline.Millipoints, admonition.Id));
+            if (place == SignalPlace.Column)
+                head.Add(new DrawnLine(signal, frame.Left, Above + look.AdmonitionText.Baseline.Millipoints, admonition.Id));
             at.Stack.Extend(from, Above, 0, head);
             var last = at.Stack.Count - 1;
-            at.Stack.Extend(last, 0, Below, [new DrawnRule(frame.Left, at.Stack.HeightOf(last) + Below - LightRule, frame.Width, LightRule)]);
+            at.Stack.Extend(
+                last,
+                0,
+                Below,
+                [new DrawnRule(frame.Left, at.Stack.HeightOf(last) + Below - LightRule, frame.Width, LightRule)]
+            );
         }
-        if (at.Stack.Count - from <= Short) at.Stack.KeepTogether(from, Keep.Short);
+        if (at.Stack.Count - from <= Short)
+            at.Stack.KeepTogether(from, Keep.Short);
     }
 }

@@ -26,13 +26,18 @@ internal static class BesideSetter
         at.Stack.Mark(paragraph.Id);
         var styled = new StyledText();
         at.Spans(styled, paragraph.Content, dress, dress.Hyphenates);
-        var lines = at.SetLines(styled, new Shape(new Length(at.Measure), default, dress.Alignment, narrow, new Length(at.Measure - width - Gutter)), dress.Hyphenates);
+        var lines = at.SetLines(
+            styled,
+            new Shape(new Length(at.Measure), default, dress.Alignment, narrow, new Length(at.Measure - width - Gutter)),
+            dress.Hyphenates
+        );
         // The box is drawn with the first line; the lines beside it stand on one page.
         var (drawn, notes) = at.Stack.TakeFrom(box);
         var first = at.Stack.Count;
         if (lines.Count < narrow - MostWhite || height > look.Master.Depth.Millipoints / 2)
         {
-            // Beside so little text it would leave a hole, and a long one beside its text could not be divided: it stands in the text, in its own measure.
+            // Beside so little text it would leave a hole, and a long one beside its text could not be divided: it stands in the text, in
+            // its own measure.
             BoxSetter.Set(at, aside.Id, null, aside.Title, aside.Blocks, new Frame(0, at.Measure, look.AsideText, "aside"));
             at.Stack.Space(look.AsideText.After.Millipoints);
             first = at.Stack.Count;
@@ -41,7 +46,8 @@ internal static class BesideSetter
             return dress;
         }
         at.Put(styled, lines, dress, 0, paragraph.Id);
-        if (lines.Count < narrow) at.Stack.Add((narrow - lines.Count) * leading, []);
+        if (lines.Count < narrow)
+            at.Stack.Add((narrow - lines.Count) * leading, []);
         Number();
         at.Stack.Behind(first, drawn, notes);
         at.Stack.KeepTogether(first, first + narrow, Keep.Whole);
@@ -49,7 +55,8 @@ internal static class BesideSetter
 
         void Number()
         {
-            if (at.Reads.Label(paragraph.Id) is { Length: > 0 } clause) at.HangNumber(clause, look.DressOf("clause", at.Standing()), dress, first, paragraph.Id);
+            if (at.Reads.Label(paragraph.Id) is { Length: > 0 } clause)
+                at.HangNumber(clause, look.DressOf("clause", at.Standing()), dress, first, paragraph.Id);
         }
     }
 }

@@ -86,7 +86,13 @@ internal sealed class BlockSetter
     {
         var setter = new BlockSetter(context, numbers, numbers.Division.Id);
         OpeningSetter.Set(setter, numbers);
-        return setter.Finish(null, context.Look.DivisionTitle.Before.Millipoints, context.Look.AfterTitle.Millipoints, null, $"the title “{numbers.Division.Title}”");
+        return setter.Finish(
+            null,
+            context.Look.DivisionTitle.Before.Millipoints,
+            context.Look.AfterTitle.Millipoints,
+            null,
+            $"the title “{numbers.Division.Title}”"
+        );
     }
 
     /// <summary>The notes of a division gathered at its end, where the look puts them there.</summary>
@@ -98,12 +104,19 @@ internal sealed class BlockSetter
             var set = setter.SetNote(note);
             for (var l = 0; l < set.Lines.Count; l++)
             {
-                if (l == 0) setter.Stack.Mark(EndNoteOf(note.Id));
-                setter.Stack.Add(set.Leading, l == 0 ? [new DrawnLine(set.Label, 0, set.Baseline, note.Id), new DrawnLine(set.Lines[l], NoteHang, set.Baseline, note.Id)] : [new DrawnLine(set.Lines[l], NoteHang, set.Baseline, note.Id)]);
+                if (l == 0)
+                    setter.Stack.Mark(EndNoteOf(note.Id));
+                setter.Stack.Add(
+                    set.Leading,
+                    l == 0
+                        ? [new DrawnLine(set.Label, 0, set.Baseline, note.Id), new DrawnLine(set.Lines[l], NoteHang, set.Baseline, note.Id)]
+                        : [new DrawnLine(set.Lines[l], NoteHang, set.Baseline, note.Id)]
+                );
             }
             setter.Stack.Space(2_000);
         }
-        if (setter.Stack.Count > 0) setter.Stack.Extend(0, 6_000, 0, [new DrawnRule(0, 0, context.Look.NoteRule.Millipoints, 400)]);
+        if (setter.Stack.Count > 0)
+            setter.Stack.Extend(0, 6_000, 0, [new DrawnRule(0, 0, context.Look.NoteRule.Millipoints, 400)]);
         return setter.Finish(null, 13_000, 0, null, "the notes");
     }
 
@@ -117,7 +130,12 @@ internal sealed class BlockSetter
         var depth = Look.Master.Depth.Millipoints;
         Stack.FitTo(depth);
         var pieces = Stack.ToArray();
-        if (pieces.Any(p => p.Height > depth)) Loose(LooseEndKind.TooTall, block?.OwnSpans().FirstOrDefault()?.PlainText() ?? "", "Something here is taller than a page and cannot be divided. Make it smaller.");
+        if (pieces.Any(p => p.Height > depth))
+            Loose(
+                LooseEndKind.TooTall,
+                block?.OwnSpans().FirstOrDefault()?.PlainText() ?? "",
+                "Something here is taller than a page and cannot be divided. Make it smaller."
+            );
         var reads = Reads.Noted();
         return new SetBlock
         {
@@ -128,7 +146,10 @@ internal sealed class BlockSetter
             Before = before,
             After = after,
             Called = called ?? BlockCall.Of(block, runIn, Reads),
-            LeadsIn = block is Paragraph p && p.Content.LastOrDefault(i => i is TextRun) is TextRun { Text: var last } && last.TrimEnd().EndsWith(':'),
+            LeadsIn =
+                block is Paragraph p
+                && p.Content.LastOrDefault(i => i is TextRun) is TextRun { Text: var last }
+                && last.TrimEnd().EndsWith(':'),
             Head = block as Head ?? runIn,
             Reads = reads,
             ContentHash = PieceHash.Of(pieces, block, string.Join('\u001f', reads.Select(r => r.Said)), Manual.Assets),
@@ -147,24 +168,33 @@ internal sealed class BlockSetter
         switch (block)
         {
             case Paragraph p:
+            {
+                var dress = Look.DressOf(p.Role, Standing());
+                var styled = new StyledText();
+                if (runIn is not null)
                 {
-                    var dress = Look.DressOf(p.Role, Standing());
-                    var styled = new StyledText();
-                    if (runIn is not null)
-                    {
-                        Stack.Mark(runIn.Id);
-                        var headDress = Look.HeadDress(runIn.Level);
-                        Spans(styled, runIn.Content, headDress, hyphenates: false);
-                        styled.Add("\u00A0 ", headDress.Plain, false);
-                    }
-                    Spans(styled, p.Content, dress, dress.Hyphenates);
-                    var from = Stack.Count;
-                    Lines(styled, dress, dress.Left.Millipoints, Measure - dress.Left.Millipoints, flush || runIn is not null ? 0 : dress.FirstIndent.Millipoints, p.Id);
-                    if (Reads.Label(p.Id) is { Length: > 0 } clause) HangNumber(clause, Look.DressOf("clause", Standing()), dress, from, p.Id);
-                    var before = runIn is null ? dress.Before : Look.HeadDress(runIn.Level).Before;
-                    return (before.Millipoints, dress.After.Millipoints);
+                    Stack.Mark(runIn.Id);
+                    var headDress = Look.HeadDress(runIn.Level);
+                    Spans(styled, runIn.Content, headDress, hyphenates: false);
+                    styled.Add("\u00A0 ", headDress.Plain, false);
                 }
-            case Head h: return HeadSetter.Set(this, h);
+                Spans(styled, p.Content, dress, dress.Hyphenates);
+                var from = Stack.Count;
+                Lines(
+                    styled,
+                    dress,
+                    dress.Left.Millipoints,
+                    Measure - dress.Left.Millipoints,
+                    flush || runIn is not null ? 0 : dress.FirstIndent.Millipoints,
+                    p.Id
+                );
+                if (Reads.Label(p.Id) is { Length: > 0 } clause)
+                    HangNumber(clause, Look.DressOf("clause", Standing()), dress, from, p.Id);
+                var before = runIn is null ? dress.Before : Look.HeadDress(runIn.Level).Before;
+                return (before.Millipoints, dress.After.Millipoints);
+            }
+            case Head h:
+                return HeadSetter.Set(this, h);
             case Listing l:
                 ListingSetter.Set(this, l, new Frame(0, Measure, body, ""));
                 return (Look.ListingText.Before.Millipoints, Look.ListingText.After.Millipoints);
@@ -196,7 +226,13 @@ internal sealed class BlockSetter
                 DefinitionSetter.Set(this, r, new Frame(0, Measure, body, ""));
                 return (body.Before.Millipoints, Math.Max(body.After.Millipoints, 4_000));
             case PassageUse use:
-                Loose(LooseEndKind.PassageMissing, use.Passage, Reads.HasPassage(use.Passage) ? $"The passage “{use.Passage}” uses itself. Take the inner use out." : $"There is no passage “{use.Passage}”. Bring it in, or take its use out.");
+                Loose(
+                    LooseEndKind.PassageMissing,
+                    use.Passage,
+                    Reads.HasPassage(use.Passage)
+                        ? $"The passage “{use.Passage}” uses itself. Take the inner use out."
+                        : $"There is no passage “{use.Passage}”. Bring it in, or take its use out."
+                );
                 return (0, 0);
             default:
                 return (0, 0);
@@ -206,9 +242,15 @@ internal sealed class BlockSetter
     /// <summary>A number beside the first line of a block that is set already: in the side column, or before the text.</summary>
     public void HangNumber(string number, Dress dress, Dress of, int piece, Id block)
     {
-        if (!Look.NumbersInSide || piece >= Stack.Count) return;
+        if (!Look.NumbersInSide || piece >= Stack.Count)
+            return;
         var label = Label(number, dress);
-        Stack.Extend(piece, 0, 0, [new DrawnLine(label, -(Look.Master.SideColumn + Look.Master.SideGap).Millipoints, of.Baseline.Millipoints, block)]);
+        Stack.Extend(
+            piece,
+            0,
+            0,
+            [new DrawnLine(label, -(Look.Master.SideColumn + Look.Master.SideGap).Millipoints, of.Baseline.Millipoints, block)]
+        );
     }
 
     /// <summary>A block inside an item, an admonition or the like, in the dress of what it stands in.</summary>
@@ -218,33 +260,45 @@ internal sealed class BlockSetter
         switch (block)
         {
             case Paragraph p:
-                {
-                    Stack.Mark(p.Id);
-                    var dress = DressIn(p.Role, at);
-                    var styled = new StyledText();
-                    Spans(styled, p.Content, dress, dress.Hyphenates);
-                    Lines(styled, dress, at.Left, at.Width, 0, p.Id);
-                    break;
-                }
+            {
+                Stack.Mark(p.Id);
+                var dress = DressIn(p.Role, at);
+                var styled = new StyledText();
+                Spans(styled, p.Content, dress, dress.Hyphenates);
+                Lines(styled, dress, at.Left, at.Width, 0, p.Id);
+                break;
+            }
             case Head h:
-                {
-                    Stack.Mark(h.Id);
-                    var styled = new StyledText();
-                    Spans(styled, h.Content, Look.Heads[3], hyphenates: false);
-                    Lines(styled, Look.Heads[3], at.Left, at.Width, 0, h.Id);
-                    Stack.KeepNext(Keep.Head);
-                    break;
-                }
+            {
+                Stack.Mark(h.Id);
+                var styled = new StyledText();
+                Spans(styled, h.Content, Look.Heads[3], hyphenates: false);
+                Lines(styled, Look.Heads[3], at.Left, at.Width, 0, h.Id);
+                Stack.KeepNext(Keep.Head);
+                break;
+            }
             case Steps s:
                 Stack.Mark(s.Id);
                 ListSetter.Set(this, s.Items, at with { Within = "list" }, Look.StepNumber, keepUpTo: 4, labelRight: true);
                 break;
             case ItemList l:
                 Stack.Mark(l.Id);
-                ListSetter.Set(this, l.Items, at with { Within = "list" }, l.Kind == ListKind.Unordered ? Look.DressOf("bullet", Standing()) : Look.StepNumber, keepUpTo: 3, labelRight: l.Kind is ListKind.Decimal or ListKind.Roman);
+                ListSetter.Set(
+                    this,
+                    l.Items,
+                    at with
+                    {
+                        Within = "list",
+                    },
+                    l.Kind == ListKind.Unordered ? Look.DressOf("bullet", Standing()) : Look.StepNumber,
+                    keepUpTo: 3,
+                    labelRight: l.Kind is ListKind.Decimal or ListKind.Roman
+                );
                 break;
             case Admonition a:
-                Spaced(a.Id, Look.AdmonitionText.Before.Millipoints, Look.AdmonitionText.After.Millipoints, () => AdmonitionSetter.Set(this, a, at));
+                Spaced(a.Id, Look.AdmonitionText.Before.Millipoints, Look.AdmonitionText.After.Millipoints, () =>
+                    AdmonitionSetter.Set(this, a, at)
+                );
                 break;
             case Aside a:
                 Spaced(a.Id, leading / 2, leading / 2, () => BoxSetter.Set(this, a.Id, null, a.Title, a.Blocks, at));
@@ -290,13 +344,19 @@ internal sealed class BlockSetter
 
     // ---- lines ----
 
-    public void Spans(StyledText styled, IReadOnlyList<Inline> spans, Dress dress, bool hyphenates) => _spans.Add(styled, spans, dress, hyphenates);
+    public void Spans(StyledText styled, IReadOnlyList<Inline> spans, Dress dress, bool hyphenates) =>
+        _spans.Add(styled, spans, dress, hyphenates);
 
     public void CheckEquation(Mathematics.SetEquation set, string source) => _spans.Problems(set, source);
 
     public List<TextLine> SetLines(StyledText styled, Dress dress, int width, int firstIndent)
     {
-        var lines = LineSetter.OfThread.Set(styled, new Shape(new Length(width), new Length(firstIndent), dress.Alignment, Longer: _longer), dress.Hyphenates ? Reads.Hyphenator : null, _missing);
+        var lines = LineSetter.OfThread.Set(
+            styled,
+            new Shape(new Length(width), new Length(firstIndent), dress.Alignment, Longer: _longer),
+            dress.Hyphenates ? Reads.Hyphenator : null,
+            _missing
+        );
         CheckOverfull(lines, styled);
         return lines;
     }
@@ -311,17 +371,27 @@ internal sealed class BlockSetter
 
     private void CheckOverfull(List<TextLine> lines, StyledText styled)
     {
-        if (!lines.Exists(l => l.IsBroken || l.Overfull)) return;
+        if (!lines.Exists(l => l.IsBroken || l.Overfull))
+            return;
         var text = styled.ToString();
-        foreach (var line in lines) CheckOverfull(line, text);
+        foreach (var line in lines)
+            CheckOverfull(line, text);
     }
 
     private void CheckOverfull(TextLine line, string text)
     {
         if (line.IsBroken)
-            Loose(LooseEndKind.OverfullLine, text[line.Start..Math.Min(line.End, text.Length)],
-                "This is wider than its line and is divided where nothing allows it. Reword it, or give it a place to break.");
-        else if (line.Overfull) Loose(LooseEndKind.OverfullLine, text[line.Start..Math.Min(line.End, text.Length)], "A line here is wider than its measure. Reword it, or give the long word a place to break.");
+            Loose(
+                LooseEndKind.OverfullLine,
+                text[line.Start..Math.Min(line.End, text.Length)],
+                "This is wider than its line and is divided where nothing allows it. Reword it, or give it a place to break."
+            );
+        else if (line.Overfull)
+            Loose(
+                LooseEndKind.OverfullLine,
+                text[line.Start..Math.Min(line.End, text.Length)],
+                "A line here is wider than its measure. Reword it, or give the long word a place to break."
+            );
     }
 
     /// <summary>The lines of a paragraph as pieces, with its keeps, marks and notes.</summary>
@@ -330,36 +400,49 @@ internal sealed class BlockSetter
         var tabbed = styled.ToString().Contains('\t', StringComparison.Ordinal);
         var lines = tabbed ? TabbedLines.Set(styled, dress, width) : SetLines(styled, dress, width, firstIndent);
         // What does not fit between its tab stops is set as text.
-        if (tabbed && lines.Exists(l => l.Overfull)) lines = SetLines(styled, dress, width, 0);
+        if (tabbed && lines.Exists(l => l.Overfull))
+            lines = SetLines(styled, dress, width, 0);
         Put(styled, lines, dress, left, block);
     }
 
     /// <summary>Set lines as pieces.</summary>
     public void Put(StyledText styled, List<TextLine> lines, Dress dress, int left, Id block)
     {
-        int mark = 0, note = 0;
+        int mark = 0,
+            note = 0;
         for (var i = 0; i < lines.Count; i++)
         {
             var line = lines[i];
             var isLast = i == lines.Count - 1;
             if (i > 0)
             {
-                if (i == 1) Stack.KeepNext(Keep.Orphan);
-                if (isLast) Stack.KeepNext(Keep.Widow);
-                if (lines[i - 1].EndsInHyphen) Stack.KeepNext(Keep.Hyphen);
+                if (i == 1)
+                    Stack.KeepNext(Keep.Orphan);
+                if (isLast)
+                    Stack.KeepNext(Keep.Widow);
+                if (lines[i - 1].EndsInHyphen)
+                    Stack.KeepNext(Keep.Hyphen);
             }
-            for (; mark < styled.Marks.Count && (styled.Marks[mark].At < line.End || isLast); mark++) Stack.Mark(styled.Marks[mark].Id);
+            for (; mark < styled.Marks.Count && (styled.Marks[mark].At < line.End || isLast); mark++)
+                Stack.Mark(styled.Marks[mark].Id);
             List<SetNote>? notes = null;
-            for (; note < styled.Notes.Count && (styled.Notes[note].At <= line.End || isLast); note++) TakeNote(styled.Notes[note].Note, ref notes);
+            for (; note < styled.Notes.Count && (styled.Notes[note].At <= line.End || isLast); note++)
+                TakeNote(styled.Notes[note].Note, ref notes);
             var (above, below) = Beyond(line, dress);
-            Stack.Add(dress.Leading.Millipoints + above + below, [new DrawnLine(line, left, above + dress.Baseline.Millipoints, block)], notes, onGrid: above + below == 0 && dress.Leading == Look.Body.Leading);
+            Stack.Add(
+                dress.Leading.Millipoints + above + below,
+                [new DrawnLine(line, left, above + dress.Baseline.Millipoints, block)],
+                notes,
+                onGrid: above + below == 0 && dress.Leading == Look.Body.Leading
+            );
         }
     }
 
     /// <summary>What a tall inset needs above and below the line's own height.</summary>
     private static (int Above, int Below) Beyond(TextLine line, Dress dress)
     {
-        int above = 0, below = 0;
+        int above = 0,
+            below = 0;
         foreach (var word in line.Words)
             if (word.Inset is { } inset)
             {
@@ -373,11 +456,15 @@ internal sealed class BlockSetter
     public void TakeNote(Footnote note, ref List<SetNote>? notes)
     {
         foreach (var inner in Walk.Flat(note.Content))
-            if (inner is Anchor a) Stack.Mark(a.Id);
-            else if (inner is CrossReference r) Stack.Mark(r.Id);
-            else if (inner is IndexEntry e) Stack.Mark(e.Kind == EntryKind.RangeEnd ? IndexTree.EndOf(e.Id) : e.Id);
+            if (inner is Anchor a)
+                Stack.Mark(a.Id);
+            else if (inner is CrossReference r)
+                Stack.Mark(r.Id);
+            else if (inner is IndexEntry e)
+                Stack.Mark(e.Kind == EntryKind.RangeEnd ? IndexTree.EndOf(e.Id) : e.Id);
         Stack.Mark(note.Id);
-        if (Look.Notes == NotePlace.Foot) (notes ??= []).Add(SetNote(note));
+        if (Look.Notes == NotePlace.Foot)
+            (notes ??= []).Add(SetNote(note));
     }
 
     public const int NoteHang = 9_000;

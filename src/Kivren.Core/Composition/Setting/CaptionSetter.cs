@@ -7,14 +7,22 @@ namespace Kivren.Core.Composition;
 internal static class CaptionSetter
 {
     /// <param name="more">added to the number, such as "(continued)"</param>
-    public static List<TextLine> Lines(BlockSetter at, Id id, IReadOnlyList<Inline> caption, int width, out StyledText styled, string more = "")
+    public static List<TextLine> Lines(
+        BlockSetter at,
+        Id id,
+        IReadOnlyList<Inline> caption,
+        int width,
+        out StyledText styled,
+        string more = ""
+    )
     {
         var look = at.Look;
         styled = new StyledText();
         if (at.Reads.Target(id) is { Number.Length: > 0 } target)
         {
             styled.Add($"{target.Name}\u00A0{target.Number}{more}", look.CaptionLabel.Plain, false);
-            if (caption.Count > 0) styled.Add("\u00A0 ", look.CaptionLabel.Plain, false);
+            if (caption.Count > 0)
+                styled.Add("\u00A0 ", look.CaptionLabel.Plain, false);
         }
         at.Spans(styled, caption, look.Caption, hyphenates: false);
         return at.SetLines(styled, look.Caption, width, 0);
@@ -23,15 +31,22 @@ internal static class CaptionSetter
     /// <summary>The caption as pieces above what it names.</summary>
     public static void Above(BlockSetter at, Id id, IReadOnlyList<Inline> caption, Frame frame, bool notesBelow)
     {
-        if (caption.Count == 0) return;
+        if (caption.Count == 0)
+            return;
         var lines = Lines(at, id, caption, frame.Width, out var styled);
-        foreach (var mark in styled.Marks) at.Stack.Mark(mark.Id);
+        foreach (var mark in styled.Marks)
+            at.Stack.Mark(mark.Id);
         List<SetNote>? notes = null;
         if (!notesBelow)
-            foreach (var note in styled.Notes) at.TakeNote(note.Note, ref notes);
+            foreach (var note in styled.Notes)
+                at.TakeNote(note.Note, ref notes);
         for (var i = 0; i < lines.Count; i++)
         {
-            at.Stack.Add(at.Look.Caption.Leading.Millipoints, [new DrawnLine(lines[i], frame.Left, at.Look.Caption.Baseline.Millipoints, id)], i == 0 ? notes : null);
+            at.Stack.Add(
+                at.Look.Caption.Leading.Millipoints,
+                [new DrawnLine(lines[i], frame.Left, at.Look.Caption.Baseline.Millipoints, id)],
+                i == 0 ? notes : null
+            );
             at.Stack.KeepNext(Keep.Whole);
         }
         at.Stack.Space(4_000);

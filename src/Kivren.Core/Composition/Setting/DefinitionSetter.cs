@@ -13,7 +13,8 @@ internal static class DefinitionSetter
         var first = true;
         foreach (var definition in list.InOrder(at.Reads.Language))
         {
-            if (!first) at.Stack.Space(look.ItemGap.Millipoints + 2_000);
+            if (!first)
+                at.Stack.Space(look.ItemGap.Millipoints + 2_000);
             first = false;
             at.Stack.Mark(definition.Id);
             var from = at.Stack.Count;
@@ -21,13 +22,15 @@ internal static class DefinitionSetter
             at.Spans(styled, definition.Term, look.Term, hyphenates: false);
             var number = at.Reads.Label(definition.Id);
             at.Lines(styled, look.Term, frame.Left, frame.Width, 0, definition.Id);
-            if (number.Length > 0) at.HangNumber(number, look.DressOf("clause", at.Standing()), look.Term, from, definition.Id);
+            if (number.Length > 0)
+                at.HangNumber(number, look.DressOf("clause", at.Standing()), look.Term, from, definition.Id);
             at.Stack.KeepNext(Keep.Head);
             var indent = look.NumbersInSide ? 0 : look.ListHang.Millipoints;
             var inFirst = true;
             foreach (var block in definition.Blocks)
             {
-                if (!inFirst) at.Stack.Space(look.ItemGap.Millipoints);
+                if (!inFirst)
+                    at.Stack.Space(look.ItemGap.Millipoints);
                 inFirst = false;
                 at.Inner(block, frame.Indented(indent) with { Within = "definition" });
             }
@@ -41,13 +44,19 @@ internal static class DefinitionSetter
         var first = true;
         foreach (var document in list.InOrder(at.Reads.Language))
         {
-            if (!first) at.Stack.Space(look.ItemGap.Millipoints);
+            if (!first)
+                at.Stack.Space(look.ItemGap.Millipoints);
             first = false;
             at.Stack.Mark(document.Id);
             var styled = new StyledText();
             styled.Add(document.Designation.Replace(' ', '\u00A0'), dress.Style(SpanRoles.Strong), false);
             styled.Add(", ", dress.Plain, false);
-            at.Spans(styled, document.Title.Select(i => i is TextRun run ? run with { Roles = run.Roles ^ SpanRoles.Emphasis } : i).ToArray(), dress, dress.Hyphenates);
+            at.Spans(
+                styled,
+                document.Title.Select(i => i is TextRun run ? run with { Roles = run.Roles ^ SpanRoles.Emphasis } : i).ToArray(),
+                dress,
+                dress.Hyphenates
+            );
             at.Lines(styled, dress, frame.Left, frame.Width, 0, document.Id);
         }
     }

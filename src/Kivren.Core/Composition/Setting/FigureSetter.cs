@@ -8,7 +8,9 @@ namespace Kivren.Core.Composition;
 internal static class FigureSetter
 {
     private const int NoteGap = 2_000;
-    private const int Rule = 400, AboveRuled = 8_000, Below = 5_000;
+    private const int Rule = 400,
+        AboveRuled = 8_000,
+        Below = 5_000;
 
     /// <summary>Height of the frame that stands for a picture that is missing.</summary>
     private const int Missing = 60_000;
@@ -18,11 +20,20 @@ internal static class FigureSetter
         var look = at.Look;
         var asset = at.Manual.Assets.FirstOrDefault(a => a.Name == figure.Asset);
         if (figure.Alternative.Length == 0)
-            at.Loose(LooseEndKind.NoAlternativeText, figure.Caption.PlainText(), "The figure has no alternative text. Say in words what it shows.");
+            at.Loose(
+                LooseEndKind.NoAlternativeText,
+                figure.Caption.PlainText(),
+                "The figure has no alternative text. Say in words what it shows."
+            );
         if (asset is null)
-            at.Loose(LooseEndKind.PictureMissing, figure.Asset, $"The picture “{figure.Asset}” is not in the manual. Bring it in, or point the figure at another.");
+            at.Loose(
+                LooseEndKind.PictureMissing,
+                figure.Asset,
+                $"The picture “{figure.Asset}” is not in the manual. Bring it in, or point the figure at another."
+            );
         var spans = top && at.Columns > 1 && figure.Width > 100;
-        if (spans) frame = frame with { Width = at.Full };
+        if (spans)
+            frame = frame with { Width = at.Full };
         var caption = CaptionSetter.Lines(at, figure.Id, figure.Caption, frame.Width, out var styled);
         var leading = look.Caption.Leading.Millipoints;
         var above = look.FigureRule ? AboveRuled : 0;
@@ -42,23 +53,28 @@ internal static class FigureSetter
             drawn.Add(new DrawnRule(frame.Left, 0, frame.Width, Rule));
             y += Rule;
         }
-        drawn.Add(new DrawnPicture(figure.Asset, figure.Alternative, frame.Left + (frame.Width - width) / 2, y, width, (int)height, figure.Id));
+        drawn.Add(
+            new DrawnPicture(figure.Asset, figure.Alternative, frame.Left + (frame.Width - width) / 2, y, width, (int)height, figure.Id)
+        );
         y += (int)height + Below;
         foreach (var line in caption)
         {
             drawn.Add(new DrawnLine(line, frame.Left, y + look.Caption.Baseline.Millipoints, figure.Id));
             y += leading;
         }
-        foreach (var mark in styled.Marks) at.Stack.Mark(mark.Id);
+        foreach (var mark in styled.Marks)
+            at.Stack.Mark(mark.Id);
         // Notes of a caption stand under it, as those of a table do: wherever the figure goes, they go with it.
         List<SetNote>? notes = null;
-        foreach (var note in styled.Notes) at.TakeNote(note.Note, ref notes);
+        foreach (var note in styled.Notes)
+            at.TakeNote(note.Note, ref notes);
         foreach (var note in notes ?? [])
         {
             y += NoteGap;
             for (var l = 0; l < note.Lines.Count; l++)
             {
-                if (l == 0) drawn.Add(new DrawnLine(note.Label, frame.Left, y + note.Baseline, note.Id));
+                if (l == 0)
+                    drawn.Add(new DrawnLine(note.Label, frame.Left, y + note.Baseline, note.Id));
                 drawn.Add(new DrawnLine(note.Lines[l], frame.Left + BlockSetter.NoteHang, y + note.Baseline, note.Id));
                 y += note.Leading;
             }
@@ -66,6 +82,18 @@ internal static class FigureSetter
         if (top && at.Columns == 1 && figure.Placement == FigurePlacement.OwnPage && y <= look.Master.Depth.Millipoints)
             at.Stack.Add(0, [], floating: Floating.OwnPages, plates: [new Plate(false, drawn, [])]);
         else
-            at.Stack.Add(y, drawn, spans: spans, floating: !top ? Floating.No : figure.Placement switch { FigurePlacement.Top => Floating.Top, FigurePlacement.Foot => Floating.Foot, _ => Floating.Here });
+            at.Stack.Add(
+                y,
+                drawn,
+                spans: spans,
+                floating: !top
+                    ? Floating.No
+                    : figure.Placement switch
+                    {
+                        FigurePlacement.Top => Floating.Top,
+                        FigurePlacement.Foot => Floating.Foot,
+                        _ => Floating.Here,
+                    }
+            );
     }
 }

@@ -12,37 +12,68 @@ internal static class GeneratedLists
     // ---- contents lists ----
 
     /// <param name="known">lines set before, by what they say: most entries stay as they were</param>
-    public static SetBlock Contents(ContentsList block, ContentsDefinition? definition, IReadOnlyList<ContentsEntry> entries, Look look, int width, Func<string, Func<List<TextLine>>, List<TextLine>> known)
+    public static SetBlock Contents(
+        ContentsList block,
+        ContentsDefinition? definition,
+        IReadOnlyList<ContentsEntry> entries,
+        Look look,
+        int width,
+        Func<string, Func<List<TextLine>>, List<TextLine>> known
+    )
     {
         var stack = new PieceStack(block.Id);
         stack.Mark(block.Id);
         for (var e = 0; definition is not null && e < entries.Count; e++)
         {
             var line = definition.Lines[entries[e].Line];
-            if (e > 0) stack.Space(line.Dress.Before.Millipoints);
+            if (e > 0)
+                stack.Space(line.Dress.Before.Millipoints);
             if (line.RunIn)
             {
                 var last = e;
-                while (last + 1 < entries.Count && entries[last + 1].Line == entries[e].Line) last++;
+                while (last + 1 < entries.Count && entries[last + 1].Line == entries[e].Line)
+                    last++;
                 RunIn(stack, Part(block.Id, e), line, entries.Skip(e).Take(last - e + 1), width);
                 e = last;
             }
-            else Entry(stack, Part(block.Id, e), definition, line, entries[e], width, $"\u001d{definition.Name}\u001f{entries[e].Line}\u001f{width}\u001f{entries[e].Target.Value}\u001f", known);
+            else
+                Entry(
+                    stack,
+                    Part(block.Id, e),
+                    definition,
+                    line,
+                    entries[e],
+                    width,
+                    $"\u001d{definition.Name}\u001f{entries[e].Line}\u001f{width}\u001f{entries[e].Target.Value}\u001f",
+                    known
+                );
             // A part keeps with its first chapter, a chapter with its first head.
-            if (line.LeadsOn) stack.KeepNext(line.Leader ? Keep.Orphan : Keep.Head);
+            if (line.LeadsOn)
+                stack.KeepNext(line.Leader ? Keep.Orphan : Keep.Head);
         }
         return Finish(stack, "the contents list", string.Join('\n', entries.Select(e => $"{e.Number}\t{e.Title}\t{e.Folio}")) + look.Name);
     }
 
     /// <summary>Each entry of a list is told apart by the number after the list's id.</summary>
-    private static Id Part(Id list, int entry) => new(list.Value + "⟨" + entry.ToString(System.Globalization.CultureInfo.InvariantCulture) + "⟩");
+    private static Id Part(Id list, int entry) =>
+        new(list.Value + "⟨" + entry.ToString(System.Globalization.CultureInfo.InvariantCulture) + "⟩");
 
     /// <param name="where">what its lines depend on beside their words</param>
-    private static void Entry(PieceStack stack, Id block, ContentsDefinition definition, ContentsLine line, ContentsEntry entry, int width, string where, Func<string, Func<List<TextLine>>, List<TextLine>> known)
+    private static void Entry(
+        PieceStack stack,
+        Id block,
+        ContentsDefinition definition,
+        ContentsLine line,
+        ContentsEntry entry,
+        int width,
+        string where,
+        Func<string, Func<List<TextLine>>, List<TextLine>> known
+    )
     {
         var dress = line.Dress;
         var baseline = dress.Baseline.Millipoints;
-        var name = line.Named && entry.Name.Length > 0 ? entry.Name + (entry.Number.Length > 0 ? "\u00A0" + entry.Number : "") : entry.Number;
+        var name =
+            line.Named && entry.Name.Length > 0 ? entry.Name + (entry.Number.Length > 0 ? "\u00A0" + entry.Number : "") : entry.Number;
         var left = line.Indent.Millipoints;
         var (title, target) = (entry.Title, entry.Target);
         TextLine Said(string text) => known(where + text, () => [Label(text, dress.Plain, target)])[0];
@@ -60,22 +91,31 @@ internal static class GeneratedLists
         var lines = known($"{where}{hang}\u001f{lead}\u001f{title}", () =>
         {
             var styled = new StyledText();
-            if (lead.Length > 0) styled.Add(lead, dress.Plain, false, target);
+            if (lead.Length > 0)
+                styled.Add(lead, dress.Plain, false, target);
             styled.Add(title, dress.Plain, false, target);
-            return LineSetter.OfThread.Set(styled, new Shape(new Length(Math.Max(20_000, width - left - before - hang - after)), default, Alignment.Ragged), null);
+            return LineSetter.OfThread.Set(
+                styled,
+                new Shape(new Length(Math.Max(20_000, width - left - before - hang - after)), default, Alignment.Ragged),
+                null
+            );
         });
         for (var i = 0; i < lines.Count; i++)
         {
             var drawn = new List<Drawn>();
-            if (i == 0 && before > 0) drawn.Add(new DrawnLine(folio, left, baseline, block));
-            if (i == 0 && hang > 0) drawn.Add(new DrawnLine(Said(name), left + before, baseline, block));
+            if (i == 0 && before > 0)
+                drawn.Add(new DrawnLine(folio, left, baseline, block));
+            if (i == 0 && hang > 0)
+                drawn.Add(new DrawnLine(Said(name), left + before, baseline, block));
             drawn.Add(new DrawnLine(lines[i], left + before + hang, baseline, block));
             if (i == lines.Count - 1 && after > 0)
             {
-                if (line.Leader) drawn.Add(new DrawnLeader(left + hang + lines[i].Width + 4_000, width - folio.Width - 4_000, baseline, dress.Plain));
+                if (line.Leader)
+                    drawn.Add(new DrawnLeader(left + hang + lines[i].Width + 4_000, width - folio.Width - 4_000, baseline, dress.Plain));
                 drawn.Add(new DrawnLine(folio, width - folio.Width, baseline, block));
             }
-            if (i > 0) stack.KeepNext(Keep.Whole);
+            if (i > 0)
+                stack.KeepNext(Keep.Whole);
             stack.Add(dress.Leading.Millipoints, drawn);
         }
     }
@@ -86,17 +126,29 @@ internal static class GeneratedLists
         var styled = new StyledText();
         foreach (var entry in entries)
         {
-            if (styled.Length > 0) styled.Add(" – ", line.Dress.Plain, false);
-            if (entry.Number.Length > 0) styled.Add(entry.Number + "\u00A0", line.Dress.Plain, false, entry.Target);
+            if (styled.Length > 0)
+                styled.Add(" – ", line.Dress.Plain, false);
+            if (entry.Number.Length > 0)
+                styled.Add(entry.Number + "\u00A0", line.Dress.Plain, false, entry.Target);
             styled.Add(entry.Title, line.Dress.Plain, false, entry.Target);
-            if (entry.Folio.Length > 0) styled.Add("\u00A0" + entry.Folio, line.Dress.Plain, false, entry.Target);
+            if (entry.Folio.Length > 0)
+                styled.Add("\u00A0" + entry.Folio, line.Dress.Plain, false, entry.Target);
         }
-        var lines = LineSetter.OfThread.Set(styled, new Shape(new Length(width - line.Indent.Millipoints), default, Alignment.Ragged), null);
+        var lines = LineSetter.OfThread.Set(
+            styled,
+            new Shape(new Length(width - line.Indent.Millipoints), default, Alignment.Ragged),
+            null
+        );
         for (var i = 0; i < lines.Count; i++)
         {
-            if (i == 1) stack.KeepNext(Keep.Orphan);
-            if (i > 0 && i == lines.Count - 1) stack.KeepNext(Keep.Widow);
-            stack.Add(line.Dress.Leading.Millipoints, [new DrawnLine(lines[i], line.Indent.Millipoints, line.Dress.Baseline.Millipoints, block)]);
+            if (i == 1)
+                stack.KeepNext(Keep.Orphan);
+            if (i > 0 && i == lines.Count - 1)
+                stack.KeepNext(Keep.Widow);
+            stack.Add(
+                line.Dress.Leading.Millipoints,
+                [new DrawnLine(lines[i], line.Indent.Millipoints, line.Dress.Baseline.Millipoints, block)]
+            );
         }
     }
 
@@ -110,30 +162,42 @@ internal static class GeneratedLists
     // ---- the index ----
 
     /// <param name="known">lines set before, by what they say: most of an index stays as it was</param>
-    public static SetBlock Index(Id block, IReadOnlyList<IndexLine> lines, Look look, int width, Func<string, Func<List<TextLine>>, List<TextLine>> known)
+    public static SetBlock Index(
+        Id block,
+        IReadOnlyList<IndexLine> lines,
+        Look look,
+        int width,
+        Func<string, Func<List<TextLine>>, List<TextLine>> known
+    )
     {
         var stack = new PieceStack(block);
         stack.Mark(block);
         var definition = look.Index;
         var dress = definition.Text;
         var indent = definition.Indent.Millipoints;
-        int heading = 0, headerIndex = -1;
+        int heading = 0,
+            headerIndex = -1;
         for (var n = 0; n < lines.Count; n++)
         {
             var line = lines[n];
             var own = Part(block, n);
             if (line.Depth < 0)
             {
-                if (!definition.GroupHeads) continue;
+                if (!definition.GroupHeads)
+                    continue;
                 stack.Space(definition.Group.Before.Millipoints);
-                stack.Add(definition.Group.Leading.Millipoints, [new DrawnLine(Label(line.Text, definition.Group.Plain, Id.None), 0, definition.Group.Baseline.Millipoints, own)]);
+                stack.Add(
+                    definition.Group.Leading.Millipoints,
+                    [new DrawnLine(Label(line.Text, definition.Group.Plain, Id.None), 0, definition.Group.Baseline.Millipoints, own)]
+                );
                 stack.KeepNext(Keep.Head);
                 continue;
             }
             var from = n;
             // Subheadings that run on belong to their heading's paragraph.
             if (definition.RunIn && line.Depth == 0)
-                while (n + 1 < lines.Count && lines[n + 1].Depth > 0) n++;
+                while (n + 1 < lines.Count && lines[n + 1].Depth > 0)
+                    n++;
             var left = line.Depth * indent;
             var (first, last) = (from, n);
             var set = known(string.Join('\u001d', lines.Skip(first).Take(last - first + 1).Select(l => l.Key)), () =>
@@ -141,13 +205,19 @@ internal static class GeneratedLists
                 var styled = new StyledText();
                 for (var k = first; k <= last; k++)
                 {
-                    if (k > first) styled.Add(k == first + 1 ? ": " : "; ", dress.Plain, false);
+                    if (k > first)
+                        styled.Add(k == first + 1 ? ": " : "; ", dress.Plain, false);
                     Words(styled, lines[k], dress);
                 }
-                return LineSetter.OfThread.Set(styled, new Shape(new Length(width - left - indent * 2), new Length(-indent * 2), Alignment.Ragged), Hyphenator.For("en-GB"));
+                return LineSetter.OfThread.Set(
+                    styled,
+                    new Shape(new Length(width - left - indent * 2), new Length(-indent * 2), Alignment.Ragged),
+                    Hyphenator.For("en-GB")
+                );
             });
             // Where its subheadings cross to a new page, the heading is said again.
-            if (line.Depth == 0) (heading, headerIndex) = (n, -1);
+            if (line.Depth == 0)
+                (heading, headerIndex) = (n, -1);
             else if (headerIndex < 0)
             {
                 headerIndex = stack.Headers.Count;
@@ -155,13 +225,19 @@ internal static class GeneratedLists
             }
             for (var i = 0; i < set.Count; i++)
             {
-                if (i > 0) stack.KeepNext(Keep.Together);
+                if (i > 0)
+                    stack.KeepNext(Keep.Together);
                 // The first line hangs out: turnovers stand two steps in, deeper than any subheading.
                 var shifted = i == 0 ? Shifted(set[0], indent * 2) : set[i];
-                stack.Add(dress.Leading.Millipoints, [new DrawnLine(shifted, left + (i == 0 ? 0 : indent * 2), dress.Baseline.Millipoints, own)], header: line.Depth > 0 ? headerIndex : -1);
+                stack.Add(
+                    dress.Leading.Millipoints,
+                    [new DrawnLine(shifted, left + (i == 0 ? 0 : indent * 2), dress.Baseline.Millipoints, own)],
+                    header: line.Depth > 0 ? headerIndex : -1
+                );
             }
             // A heading is not left alone above its subheadings.
-            if (n + 1 < lines.Count && lines[n + 1].Depth > line.Depth) stack.KeepNext(Keep.Orphan);
+            if (n + 1 < lines.Count && lines[n + 1].Depth > line.Depth)
+                stack.KeepNext(Keep.Orphan);
         }
         var content = string.Join('\n', lines.Select(l => l.Key));
         return Finish(stack, "the index", content + look.Name);
@@ -175,7 +251,14 @@ internal static class GeneratedLists
         foreach (var locator in line.Locators)
         {
             styled.Add(", ", dress.Plain, false);
-            styled.Add(locator.Text, locator.Principal ? strong : locator.Illustration ? emphasis : dress.Plain, false, locator.Target);
+            styled.Add(
+                locator.Text,
+                locator.Principal ? strong
+                    : locator.Illustration ? emphasis
+                    : dress.Plain,
+                false,
+                locator.Target
+            );
         }
         if (line.See is not null)
         {
@@ -191,7 +274,11 @@ internal static class GeneratedLists
         }
     }
 
-    private static HeaderRows Continued(string heading, IndexDefinition definition, Func<string, Func<List<TextLine>>, List<TextLine>> known)
+    private static HeaderRows Continued(
+        string heading,
+        IndexDefinition definition,
+        Func<string, Func<List<TextLine>>, List<TextLine>> known
+    )
     {
         var line = known("\u001e" + heading, () =>
         {
@@ -207,19 +294,21 @@ internal static class GeneratedLists
     private static TextLine Shifted(TextLine line, int by)
     {
         var words = new LineWord[line.Words.Length];
-        for (var i = 0; i < words.Length; i++) words[i] = line.Words[i] with { X = line.Words[i].X + by };
+        for (var i = 0; i < words.Length; i++)
+            words[i] = line.Words[i] with { X = line.Words[i].X + by };
         return line with { Words = words };
     }
 
-    private static SetBlock Finish(PieceStack stack, string called, string content) => new()
-    {
-        Pieces = stack.ToArray(),
-        Marks = [.. stack.Marks],
-        Headers = [.. stack.Headers],
-        LooseEnds = [],
-        Before = 0,
-        After = 0,
-        Called = called,
-        ContentHash = System.IO.Hashing.XxHash64.HashToUInt64(System.Runtime.InteropServices.MemoryMarshal.AsBytes(content.AsSpan())),
-    };
+    private static SetBlock Finish(PieceStack stack, string called, string content) =>
+        new()
+        {
+            Pieces = stack.ToArray(),
+            Marks = [.. stack.Marks],
+            Headers = [.. stack.Headers],
+            LooseEnds = [],
+            Before = 0,
+            After = 0,
+            Called = called,
+            ContentHash = System.IO.Hashing.XxHash64.HashToUInt64(System.Runtime.InteropServices.MemoryMarshal.AsBytes(content.AsSpan())),
+        };
 }

@@ -9,10 +9,16 @@ internal static class HeadSetter
 {
     public static (int Before, int After) Set(BlockSetter at, Head head)
     {
-        if (!head.Printed) return (0, 0);
+        if (!head.Printed)
+            return (0, 0);
         var dress = at.Look.HeadDress(head.Level);
         var number = at.Reads.Target(head.Id)?.Number ?? "";
-        if (head.Content.PlainText().Trim().Length == 0) at.Loose(LooseEndKind.EmptyHead, "", $"{(head.Level == HeadLevel.A ? "An" : "A")} {head.Level} head without words. Write it or take it out.");
+        if (head.Content.PlainText().Trim().Length == 0)
+            at.Loose(
+                LooseEndKind.EmptyHead,
+                "",
+                $"{(head.Level == HeadLevel.A ? "An" : "A")} {head.Level} head without words. Write it or take it out."
+            );
         var styled = new StyledText();
         at.Spans(styled, head.Content, dress, hyphenates: false);
         var hang = 0;
@@ -24,8 +30,10 @@ internal static class HeadSetter
         }
         var from = at.Stack.Count;
         at.Lines(styled, dress, hang, at.Measure - hang, 0, head.Id);
-        if (label is not null) at.Stack.Extend(from, 0, 0, [new DrawnLine(label, 0, dress.Baseline.Millipoints, head.Id)]);
-        else if (number.Length > 0) at.HangNumber(number, dress, dress, from, head.Id);
+        if (label is not null)
+            at.Stack.Extend(from, 0, 0, [new DrawnLine(label, 0, dress.Baseline.Millipoints, head.Id)]);
+        else if (number.Length > 0)
+            at.HangNumber(number, dress, dress, from, head.Id);
         at.Stack.KeepTogether(from, Keep.Whole);
         return (dress.Before.Millipoints, dress.After.Millipoints);
     }

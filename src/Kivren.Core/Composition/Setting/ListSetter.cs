@@ -17,7 +17,8 @@ internal static class ListSetter
         var first = true;
         foreach (var item in items)
         {
-            if (!first) at.Stack.Space(gap);
+            if (!first)
+                at.Stack.Space(gap);
             first = false;
             at.Stack.Mark(item.Id);
             var start = at.Stack.Count;
@@ -26,21 +27,28 @@ internal static class ListSetter
             if (!hangs)
             {
                 // Nested so deep that there is no room to hang it: it has a line of its own.
-                at.Stack.Add(frame.Dress.Leading.Millipoints, [new DrawnLine(label, frame.Left, frame.Dress.Baseline.Millipoints, item.Id)]);
+                at.Stack.Add(
+                    frame.Dress.Leading.Millipoints,
+                    [new DrawnLine(label, frame.Left, frame.Dress.Baseline.Millipoints, item.Id)]
+                );
                 at.Stack.KeepNext(Keep.Whole);
             }
             var inFirst = true;
             foreach (var block in item.Blocks)
             {
-                if (!inFirst && block is (Paragraph or Steps or ItemList)) at.Stack.Space(gap);
+                if (!inFirst && block is (Paragraph or Steps or ItemList))
+                    at.Stack.Space(gap);
                 inFirst = false;
                 at.Inner(block, frame.Indented(hang));
             }
-            if (at.Stack.Count == start) at.Stack.Add(frame.Dress.Leading.Millipoints, []);
-            if (!hangs) continue;
+            if (at.Stack.Count == start)
+                at.Stack.Add(frame.Dress.Leading.Millipoints, []);
+            if (!hangs)
+                continue;
             var x = labelRight ? frame.Left + hang - 6_000 - label.Width : frame.Left + hang - Math.Max(label.Width + 3_600, 10_000);
             at.Stack.Extend(start, 0, 0, [new DrawnLine(label, Math.Max(frame.Left, x), frame.Dress.Baseline.Millipoints, item.Id)]);
-            if (at.Stack.Count - start <= keepUpTo) at.Stack.KeepTogether(start, Keep.Together);
+            if (at.Stack.Count - start <= keepUpTo)
+                at.Stack.KeepTogether(start, Keep.Together);
         }
     }
 }

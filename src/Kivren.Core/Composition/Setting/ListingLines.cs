@@ -10,18 +10,25 @@ internal static class ListingLines
     private const string Mark = "↳";
 
     /// <summary>Inks dark enough to read in black and white; keywords are told by their weight.</summary>
-    private static TextStyle StyleOf(TokenKind kind, TextStyle plain) => kind switch
-    {
-        TokenKind.Comment => plain with { Ink = 0x5C5C5C },
-        TokenKind.Text => plain with { Ink = 0x1D5B45 },
-        TokenKind.Number => plain with { Ink = 0x7A3A12 },
-        TokenKind.Keyword => plain with { Face = FaceLibrary.CodeStrong },
-        TokenKind.Name => plain with { Ink = 0x234A7C },
-        _ => plain,
-    };
+    private static TextStyle StyleOf(TokenKind kind, TextStyle plain) =>
+        kind switch
+        {
+            TokenKind.Comment => plain with { Ink = 0x5C5C5C },
+            TokenKind.Text => plain with { Ink = 0x1D5B45 },
+            TokenKind.Number => plain with { Ink = 0x7A3A12 },
+            TokenKind.Keyword => plain with { Face = FaceLibrary.CodeStrong },
+            TokenKind.Name => plain with { Ink = 0x234A7C },
+            _ => plain,
+        };
 
     /// <summary>The lines with the number of the source line each belongs to, and whether it goes on one.</summary>
-    public static List<(TextLine Line, int Number, bool Continued)> Of(IReadOnlyList<string> source, string language, Dress dress, int width, List<string> missing)
+    public static List<(TextLine Line, int Number, bool Continued)> Of(
+        IReadOnlyList<string> source,
+        string language,
+        Dress dress,
+        int width,
+        List<string> missing
+    )
     {
         var plain = dress.Plain;
         var styles = Enum.GetValues<TokenKind>().Select(k => StyleOf(k, plain)).ToArray();
@@ -40,8 +47,7 @@ internal static class ListingLines
                 var end = text.Length - from <= room ? text.Length : from + CutAt(text.AsSpan(from), room);
                 lines.Add((Line(text, from, end, tokens[n], styles, symbols, advance, missing), n + 1, from > 0));
                 from = end;
-            }
-            while (from < text.Length);
+            } while (from < text.Length);
         }
         return lines;
     }
@@ -49,10 +55,21 @@ internal static class ListingLines
     private static int CutAt(ReadOnlySpan<char> text, int room)
     {
         var space = text[(room / 3)..room].LastIndexOf(' ');
-        return space >= 0 ? room / 3 + space + 1 : char.IsHighSurrogate(text[room - 1]) ? room - 1 : room;
+        return space >= 0 ? room / 3 + space + 1
+            : char.IsHighSurrogate(text[room - 1]) ? room - 1
+            : room;
     }
 
-    private static TextLine Line(string text, int from, int end, IReadOnlyList<ListingToken> tokens, TextStyle[] styles, TextStyle[] symbols, int advance, List<string> missing)
+    private static TextLine Line(
+        string text,
+        int from,
+        int end,
+        IReadOnlyList<ListingToken> tokens,
+        TextStyle[] styles,
+        TextStyle[] symbols,
+        int advance,
+        List<string> missing
+    )
     {
         var words = new List<LineWord>();
         var x = 0;
@@ -63,28 +80,33 @@ internal static class ListingLines
             x = 2 * advance;
         }
         var token = 0;
-        for (var at = from; at < end;)
+        for (var at = from; at < end; )
         {
             if (text[at] == ' ')
             {
                 at++;
                 x += advance;
-                if (words.Count > 0) words[^1] = words[^1] with { SpaceAfter = true };
+                if (words.Count > 0)
+                    words[^1] = words[^1] with { SpaceAfter = true };
                 continue;
             }
-            while (token < tokens.Count - 1 && tokens[token].End <= at) token++;
+            while (token < tokens.Count - 1 && tokens[token].End <= at)
+                token++;
             var kind = (int)tokens[token].Kind;
             var limit = Math.Min(end, tokens[token].End > at ? tokens[token].End : end);
             var start = at;
             var own = Covered(text[at], styles[kind]);
-            while (at < limit && text[at] != ' ' && Covered(text[at], styles[kind]) == own) at++;
+            while (at < limit && text[at] != ' ' && Covered(text[at], styles[kind]) == own)
+                at++;
             var style = own ? styles[kind] : symbols[kind];
             var word = style.Word(text.AsSpan(start, at - start));
-            if (!own && word.Glyphs.Contains((ushort)0)) missing.Add(text[start..at]);
+            if (!own && word.Glyphs.Contains((ushort)0))
+                missing.Add(text[start..at]);
             words.Add(LineWord.Whole(word, style, x));
             x += words[^1].Width;
         }
-        if (words.Count > 0) words[^1] = words[^1] with { SpaceAfter = true };
+        if (words.Count > 0)
+            words[^1] = words[^1] with { SpaceAfter = true };
         return new TextLine([.. words], from, end, x);
     }
 

@@ -6,7 +6,9 @@ namespace Kivren.Core.Composition;
 /// <summary>Listings: lines of program text beside a bar, with numbers and marked lines.</summary>
 internal static class ListingSetter
 {
-    private const int Bar = 1_200, BarGrey = 70, MarkedGrey = 90;
+    private const int Bar = 1_200,
+        BarGrey = 70,
+        MarkedGrey = 90;
 
     /// <summary>A listing may break over pages with at least this many lines on each side.</summary>
     private const int EachSide = 3;
@@ -16,12 +18,24 @@ internal static class ListingSetter
         var dress = at.Look.ListingText;
         CaptionSetter.Above(at, listing.Id, listing.Caption, frame, notesBelow: false);
         var indent = Math.Min(6_000, frame.Width / 10);
-        var source = listing.Text.Replace("\t", "    ", StringComparison.Ordinal).ReplaceLineEndings("\n").TrimEnd('\n').Split('\n').Select(l => l.TrimEnd()).ToArray();
-        var numbers = listing.LineNumbers ? BlockSetter.Label(source.Length.ToString(System.Globalization.CultureInfo.InvariantCulture), dress).Width + indent : 0;
+        var source = listing
+            .Text.Replace("\t", "    ", StringComparison.Ordinal)
+            .ReplaceLineEndings("\n")
+            .TrimEnd('\n')
+            .Split('\n')
+            .Select(l => l.TrimEnd())
+            .ToArray();
+        var numbers = listing.LineNumbers
+            ? BlockSetter.Label(source.Length.ToString(System.Globalization.CultureInfo.InvariantCulture), dress).Width + indent
+            : 0;
         var missing = new List<string>();
         var lines = ListingLines.Of(source, listing.Language, dress, frame.Width - indent - numbers, missing);
         foreach (var characters in missing.Distinct())
-            at.Loose(LooseEnds.LooseEndKind.MissingCharacter, characters, $"No face has “{characters}”; it prints as a box. Write it another way.");
+            at.Loose(
+                LooseEnds.LooseEndKind.MissingCharacter,
+                characters,
+                $"No face has “{characters}”; it prints as a box. Write it another way."
+            );
         var leading = dress.Leading.Millipoints;
         // The lines are told from the caption by the end of their id.
         var own = new Id(listing.Id.Value + "⟨lines⟩");
@@ -29,9 +43,11 @@ internal static class ListingSetter
         for (var i = 0; i < lines.Count; i++)
         {
             var (line, number, continued) = lines[i];
-            if (i > 0 && (i < EachSide || i > lines.Count - EachSide)) at.Stack.KeepNext(Keep.Widow);
+            if (i > 0 && (i < EachSide || i > lines.Count - EachSide))
+                at.Stack.KeepNext(Keep.Widow);
             var drawn = new List<Drawn>();
-            if (marked.Contains(number)) drawn.Add(new DrawnRule(frame.Left, 0, frame.Width, leading, MarkedGrey));
+            if (marked.Contains(number))
+                drawn.Add(new DrawnRule(frame.Left, 0, frame.Width, leading, MarkedGrey));
             drawn.Add(new DrawnRule(frame.Left, 0, Bar, leading, BarGrey));
             if (listing.LineNumbers && !continued)
             {

@@ -18,10 +18,24 @@ internal static class OpeningSetter
         var name = look.Numbering.KindName(division.Kind);
         var number = numbers.Number;
         if (look.NumbersInSide && number.Length > 0)
-            drawn.Add(new DrawnLine(BlockSetter.Label(name.Length > 0 ? $"{name} {number}" : number, look.DivisionLabel), -(look.Master.SideColumn + look.Master.SideGap).Millipoints, y + look.DivisionTitle.Baseline.Millipoints, division.Id));
+            drawn.Add(
+                new DrawnLine(
+                    BlockSetter.Label(name.Length > 0 ? $"{name} {number}" : number, look.DivisionLabel),
+                    -(look.Master.SideColumn + look.Master.SideGap).Millipoints,
+                    y + look.DivisionTitle.Baseline.Millipoints,
+                    division.Id
+                )
+            );
         else if (name.Length > 0)
         {
-            drawn.Add(new DrawnLine(BlockSetter.Label(number.Length > 0 ? $"{name} {number}" : name, look.DivisionLabel), 0, y + look.DivisionLabel.Baseline.Millipoints, division.Id));
+            drawn.Add(
+                new DrawnLine(
+                    BlockSetter.Label(number.Length > 0 ? $"{name} {number}" : name, look.DivisionLabel),
+                    0,
+                    y + look.DivisionLabel.Baseline.Millipoints,
+                    division.Id
+                )
+            );
             y += (look.DivisionLabel.Leading + look.DivisionLabel.After).Millipoints;
         }
         var styled = new StyledText();

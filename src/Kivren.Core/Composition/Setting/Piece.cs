@@ -5,26 +5,40 @@ namespace Kivren.Core.Composition;
 
 /// <summary>Why a page would rather not turn before a piece; in the order in which keeps are given up, the weakest first.
 /// Short is a table or an admonition of few lines.</summary>
-public enum Keep : byte { None, Hyphen, LeadIn, Together, RowStart, Orphan, Widow, Short, TwoLines, Head, Whole }
+public enum Keep : byte
+{
+    None,
+    Hyphen,
+    LeadIn,
+    Together,
+    RowStart,
+    Orphan,
+    Widow,
+    Short,
+    TwoLines,
+    Head,
+    Whole,
+}
 
 /// <summary>What it costs to turn the page before a piece, for each kind of keep. Whole numbers, so that ties are
 /// decided the same way everywhere.</summary>
 public static class TurnCost
 {
-    public static int Of(Keep keep) => keep switch
-    {
-        Keep.None => 0,
-        Keep.Hyphen => 40,
-        Keep.LeadIn => 1_500,
-        Keep.Together => 2_500,
-        Keep.RowStart => 3_000,
-        Keep.Orphan => 8_000,
-        Keep.Widow => 9_000,
-        Keep.Short => 40_000,
-        Keep.TwoLines => 100_000,
-        Keep.Head => 300_000,
-        _ => 20_000_000,
-    };
+    public static int Of(Keep keep) =>
+        keep switch
+        {
+            Keep.None => 0,
+            Keep.Hyphen => 40,
+            Keep.LeadIn => 1_500,
+            Keep.Together => 2_500,
+            Keep.RowStart => 3_000,
+            Keep.Orphan => 8_000,
+            Keep.Widow => 9_000,
+            Keep.Short => 40_000,
+            Keep.TwoLines => 100_000,
+            Keep.Head => 300_000,
+            _ => 20_000_000,
+        };
 }
 
 /// <summary>A footnote set in lines.</summary>
@@ -32,7 +46,14 @@ public sealed record SetNote(Id Id, string Number, IReadOnlyList<TextLine> Lines
 
 /// <summary>Where a piece may go: nowhere else; in its place or, when it does not fit, the next top; top or foot of its
 /// page; pages of its own after the page of its place.</summary>
-public enum Floating : byte { No, Here, Top, Foot, OwnPages }
+public enum Floating : byte
+{
+    No,
+    Here,
+    Top,
+    Foot,
+    OwnPages,
+}
 
 /// <summary>A page of its own: a figure, or a part of a table turned to landscape.</summary>
 public sealed record Plate(bool Turned, IReadOnlyList<Drawn> Drawn, IReadOnlyList<SetNote> Notes);

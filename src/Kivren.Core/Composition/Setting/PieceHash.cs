@@ -32,8 +32,12 @@ internal static class PieceHash
             Append(hash, drawn.X, drawn.Y);
             switch (drawn)
             {
-                case DrawnLine line: Append(hash, line.Line); break;
-                case DrawnRule rule: Append(hash, rule.Width, rule.Height + rule.Grey * 7919); break;
+                case DrawnLine line:
+                    Append(hash, line.Line);
+                    break;
+                case DrawnRule rule:
+                    Append(hash, rule.Width, rule.Height + rule.Grey * 7919);
+                    break;
                 case DrawnPicture picture:
                     Append(hash, picture.Width, picture.Height);
                     Append(hash, assets.FirstOrDefault(a => a.Name == picture.Asset)?.Hash ?? picture.Asset);
@@ -50,9 +54,19 @@ internal static class PieceHash
             Append(hash, word.Target.Value ?? "");
             Append(hash, word.From, word.To);
             Append(hash, word.X, word.Style.Size.Millipoints);
-            Append(hash, word.Style.Rise.Millipoints, word.Style.Face.Weight + (word.Style.Face.Italic ? 1 : 0) + word.Style.Face.Family.Length * 1024 + (word.Hyphen ? 1 << 20 : 0) + ((int)word.Style.Features << 21));
-            if (word.Tracking != 0) Append(hash, word.Tracking, 1);
-            if (word.Style.Ink != 0) Append(hash, word.Style.Ink, 0);
+            Append(
+                hash,
+                word.Style.Rise.Millipoints,
+                word.Style.Face.Weight
+                    + (word.Style.Face.Italic ? 1 : 0)
+                    + word.Style.Face.Family.Length * 1024
+                    + (word.Hyphen ? 1 << 20 : 0)
+                    + ((int)word.Style.Features << 21)
+            );
+            if (word.Tracking != 0)
+                Append(hash, word.Tracking, 1);
+            if (word.Style.Ink != 0)
+                Append(hash, word.Style.Ink, 0);
             if (word.Inset is { } inset)
             {
                 Append(hash, inset.Alternative);

@@ -31,23 +31,34 @@ internal sealed class PieceStack(Id block)
     /// <summary>What is marked from here on stands on this page of the next piece's own pages.</summary>
     public void OnPlate(int plate) => _plate = plate;
 
-    public void Add(int height, IReadOnlyList<Drawn> drawn, IReadOnlyList<SetNote>? notes = null, int header = -1, Floating floating = Floating.No, bool onGrid = false, bool spans = false, IReadOnlyList<Plate>? plates = null)
+    public void Add(
+        int height,
+        IReadOnlyList<Drawn> drawn,
+        IReadOnlyList<SetNote>? notes = null,
+        int header = -1,
+        Floating floating = Floating.No,
+        bool onGrid = false,
+        bool spans = false,
+        IReadOnlyList<Plate>? plates = null
+    )
     {
         var first = _pieces.Count == 0;
-        _pieces.Add(new Piece
-        {
-            Height = height,
-            Space = first ? 0 : _space,
-            Keep = first ? Keep.None : _keep,
-            Drawn = drawn,
-            Notes = notes,
-            Header = header,
-            Floating = floating,
-            OnGrid = onGrid,
-            Spans = spans,
-            Plates = plates,
-            Block = block,
-        });
+        _pieces.Add(
+            new Piece
+            {
+                Height = height,
+                Space = first ? 0 : _space,
+                Keep = first ? Keep.None : _keep,
+                Drawn = drawn,
+                Notes = notes,
+                Header = header,
+                Floating = floating,
+                OnGrid = onGrid,
+                Spans = spans,
+                Plates = plates,
+                Block = block,
+            }
+        );
         _space = 0;
         _keep = Keep.None;
     }
@@ -57,7 +68,8 @@ internal sealed class PieceStack(Id block)
     {
         var pieces = System.Runtime.InteropServices.CollectionsMarshal.AsSpan(_pieces);
         for (var i = from + 1; i < pieces.Length; i++)
-            if (pieces[i].Keep < keep) pieces[i].Keep = keep;
+            if (pieces[i].Keep < keep)
+                pieces[i].Keep = keep;
     }
 
     /// <summary>Adds drawings to a piece that is there already, before its own in reading order (labels, signal words,
@@ -87,14 +99,16 @@ internal sealed class PieceStack(Id block)
     {
         var pieces = System.Runtime.InteropServices.CollectionsMarshal.AsSpan(_pieces);
         for (var i = from + 1; i < Math.Min(to, pieces.Length); i++)
-            if (pieces[i].Keep < keep) pieces[i].Keep = keep;
+            if (pieces[i].Keep < keep)
+                pieces[i].Keep = keep;
     }
 
     /// <summary>Height of the pieces from one on, with the spaces between them.</summary>
     public int HeightFrom(int piece)
     {
         var height = 0;
-        for (var i = piece; i < _pieces.Count; i++) height += _pieces[i].Height + (i > piece ? _pieces[i].Space : 0);
+        for (var i = piece; i < _pieces.Count; i++)
+            height += _pieces[i].Height + (i > piece ? _pieces[i].Space : 0);
         return height;
     }
 
@@ -113,7 +127,8 @@ internal sealed class PieceStack(Id block)
         }
         _pieces.RemoveRange(piece, _pieces.Count - piece);
         for (var m = 0; m < Marks.Count; m++)
-            if (Marks[m].Piece > piece) Marks[m] = Marks[m] with { Piece = piece };
+            if (Marks[m].Piece > piece)
+                Marks[m] = Marks[m] with { Piece = piece };
         _space = 0;
         _keep = Keep.None;
         return (drawn, notes);
@@ -125,7 +140,8 @@ internal sealed class PieceStack(Id block)
     {
         ref var p = ref System.Runtime.InteropServices.CollectionsMarshal.AsSpan(_pieces)[piece];
         p.Drawn = [.. drawn, .. p.Drawn];
-        if (notes.Count > 0) p.Notes = [.. notes, .. p.Notes ?? []];
+        if (notes.Count > 0)
+            p.Notes = [.. notes, .. p.Notes ?? []];
     }
 
     public int HeightOf(int piece) => _pieces[piece].Height;
@@ -138,25 +154,36 @@ internal sealed class PieceStack(Id block)
         {
             var piece = _pieces[i];
             var room = depth - (piece.Header >= 0 ? Headers[piece.Header].Height : 0);
-            if (piece.Height <= room || piece.Floating == Floating.OwnPages) continue;
+            if (piece.Height <= room || piece.Floating == Floating.OwnPages)
+                continue;
             var slices = Slices.Of(piece.Drawn, piece.Height, room);
-            if (slices.Count < 2) continue;
-            var parts = slices.Select((s, p) => piece with
-            {
-                Height = s.Height,
-                Space = p == 0 ? piece.Space : 0,
-                Keep = p == 0 ? piece.Keep : p == 1 ? Keep.Orphan : p == slices.Count - 1 ? Keep.Widow : Keep.None,
-                Floating = Floating.No,
-                OnGrid = p == 0 && piece.OnGrid,
-                Drawn = s.Drawn,
-                // Notes stand under the last of what calls them: their place in the parts is not known.
-                Notes = p == slices.Count - 1 ? piece.Notes : null,
-            });
+            if (slices.Count < 2)
+                continue;
+            var parts = slices.Select(
+                (s, p) =>
+                    piece with
+                    {
+                        Height = s.Height,
+                        Space = p == 0 ? piece.Space : 0,
+                        Keep =
+                            p == 0 ? piece.Keep
+                            : p == 1 ? Keep.Orphan
+                            : p == slices.Count - 1 ? Keep.Widow
+                            : Keep.None,
+                        Floating = Floating.No,
+                        OnGrid = p == 0 && piece.OnGrid,
+                        Drawn = s.Drawn,
+                        // Notes stand under the last of what calls them: their place in the parts is not known.
+                        Notes = p == slices.Count - 1 ? piece.Notes : null,
+                    }
+            );
             _pieces.RemoveAt(i);
             _pieces.InsertRange(i, parts);
             for (var m = 0; m < Marks.Count; m++)
-                if (Marks[m].Piece > i) Marks[m] = Marks[m] with { Piece = Marks[m].Piece + slices.Count - 1 };
-                else if (Marks[m].Piece == i && PartOf(slices, Marks[m].Id) is var part and > 0) Marks[m] = Marks[m] with { Piece = i + part };
+                if (Marks[m].Piece > i)
+                    Marks[m] = Marks[m] with { Piece = Marks[m].Piece + slices.Count - 1 };
+                else if (Marks[m].Piece == i && PartOf(slices, Marks[m].Id) is var part and > 0)
+                    Marks[m] = Marks[m] with { Piece = i + part };
             i += slices.Count - 1;
         }
     }

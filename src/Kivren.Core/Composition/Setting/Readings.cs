@@ -8,10 +8,19 @@ namespace Kivren.Core.Composition;
 internal enum Asked : byte
 {
     // Of its own division's numbering.
-    Kind, Language, Label, Target,
+    Kind,
+    Language,
+    Label,
+    Target,
 
     // Of other places, and of the pages as the pass before had them.
-    Print, Exists, PointsAt, Ambiguous, Variable, Passage, NoteLabel,
+    Print,
+    Exists,
+    PointsAt,
+    Ambiguous,
+    Variable,
+    Passage,
+    NoteLabel,
 }
 
 /// <summary>One thing that was asked, and what was answered.</summary>
@@ -40,28 +49,33 @@ internal sealed class Readings(SettingContext context, DivisionNumbers numbers)
     public static bool Hold(Read[] reads, SettingContext context, DivisionNumbers numbers)
     {
         foreach (var read in reads)
-            if (!Holds(read, context, numbers)) return false;
+            if (!Holds(read, context, numbers))
+                return false;
         return true;
     }
 
-    public static bool Holds(in Read read, SettingContext context, DivisionNumbers numbers) => Answer(context, numbers, read.Asked, read.Of) == read.Said;
+    public static bool Holds(in Read read, SettingContext context, DivisionNumbers numbers) =>
+        Answer(context, numbers, read.Asked, read.Of) == read.Said;
 
-    private const string Yes = "yes", No = "", Nothing = "\u0000";
+    private const string Yes = "yes",
+        No = "",
+        Nothing = "\u0000";
 
-    private static string Answer(SettingContext context, DivisionNumbers numbers, Asked asked, object? of) => asked switch
-    {
-        Asked.Kind => numbers.Division.Kind.ToString(),
-        Asked.Language => numbers.Division.Language,
-        Asked.Label => numbers.Label((Id)of!),
-        Asked.Target => numbers.ById.TryGetValue((Id)of!, out var target) ? target.Name + "\u001f" + target.Number : Nothing,
-        Asked.Print => context.Print((CrossReference)of!),
-        Asked.Exists => context.Exists((CrossReference)of!) ? Yes : No,
-        Asked.PointsAt => context.TargetOf((CrossReference)of!).Value,
-        Asked.Ambiguous => context.IsAmbiguous((CrossReference)of!) ? Yes : No,
-        Asked.Variable => context.Variable((string)of!) ?? Nothing,
-        Asked.Passage => context.HasPassage((string)of!) ? Yes : No,
-        _ => context.Label(numbers, (Id)of!),
-    };
+    private static string Answer(SettingContext context, DivisionNumbers numbers, Asked asked, object? of) =>
+        asked switch
+        {
+            Asked.Kind => numbers.Division.Kind.ToString(),
+            Asked.Language => numbers.Division.Language,
+            Asked.Label => numbers.Label((Id)of!),
+            Asked.Target => numbers.ById.TryGetValue((Id)of!, out var target) ? target.Name + "\u001f" + target.Number : Nothing,
+            Asked.Print => context.Print((CrossReference)of!),
+            Asked.Exists => context.Exists((CrossReference)of!) ? Yes : No,
+            Asked.PointsAt => context.TargetOf((CrossReference)of!).Value,
+            Asked.Ambiguous => context.IsAmbiguous((CrossReference)of!) ? Yes : No,
+            Asked.Variable => context.Variable((string)of!) ?? Nothing,
+            Asked.Passage => context.HasPassage((string)of!) ? Yes : No,
+            _ => context.Label(numbers, (Id)of!),
+        };
 
     // ---- of its own division ----
 
@@ -85,7 +99,8 @@ internal sealed class Readings(SettingContext context, DivisionNumbers numbers)
     public (string Name, string Number)? Target(Id id)
     {
         var said = Ask(Asked.Target, id);
-        if (said == Nothing) return null;
+        if (said == Nothing)
+            return null;
         var at = said.IndexOf('\u001f', StringComparison.Ordinal);
         return (said[..at], said[(at + 1)..]);
     }

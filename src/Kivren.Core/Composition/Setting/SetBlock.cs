@@ -30,16 +30,25 @@ public sealed class SetBlock
     public ulong ContentHash { get; init; }
 
     /// <summary>The same with nothing drawn: a place for what prints nothing.</summary>
-    internal SetBlock Emptied() => new()
-    {
-        Pieces = [new Piece { Drawn = [], Header = -1, Block = Pieces.Length > 0 ? Pieces[0].Block : Id.None }],
-        Marks = Marks,
-        Headers = [],
-        LooseEnds = LooseEnds,
-        Before = 0,
-        After = 0,
-        Called = Called,
-        Reads = Reads,
-        ContentHash = ContentHash + 1,
-    };
+    internal SetBlock Emptied() =>
+        new()
+        {
+            Pieces =
+            [
+                new Piece
+                {
+                    Drawn = [],
+                    Header = -1,
+                    Block = Pieces.Length > 0 ? Pieces[0].Block : Id.None,
+                },
+            ],
+            Marks = Marks,
+            Headers = [],
+            LooseEnds = LooseEnds,
+            Before = 0,
+            After = 0,
+            Called = Called,
+            Reads = Reads,
+            ContentHash = ContentHash + 1,
+        };
 }

@@ -8,7 +8,14 @@ using Kivren.Core.Type;
 namespace Kivren.Core.Composition;
 
 /// <summary>What setting a division reads besides its blocks: numbers, variables, and what the pass before found.</summary>
-internal sealed class SettingContext(SelectedText text, ManualNumbers numbers, Look look, IReferencePlaces places, Func<Id, string?> noteNumber, Func<string, Hyphenator?> hyphenators)
+internal sealed class SettingContext(
+    SelectedText text,
+    ManualNumbers numbers,
+    Look look,
+    IReferencePlaces places,
+    Func<Id, string?> noteNumber,
+    Func<string, Hyphenator?> hyphenators
+)
 {
     public Look Look => look;
     public ManualNumbers Numbers => numbers;

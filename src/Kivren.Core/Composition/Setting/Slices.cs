@@ -10,7 +10,8 @@ internal sealed record Slice(int Height, List<Drawn> Drawn);
 internal static class Slices
 {
     /// <summary>Parts of an em that letters reach above and below their baseline.</summary>
-    private const int Ascent = 80, Descent = 25;
+    private const int Ascent = 80,
+        Descent = 25;
 
     private readonly record struct Box(int Top, int Bottom, Drawn Drawn);
 
@@ -18,13 +19,16 @@ internal static class Slices
     public static List<Slice> Of(IReadOnlyList<Drawn> drawn, int height, int most)
     {
         var boxes = drawn.Where(d => !IsGround(d)).Select(BoxOf).OrderBy(b => b.Top).ThenBy(b => b.Drawn.X).ToList();
-        if (boxes.Count == 0) return [new Slice(height, [.. drawn])];
+        if (boxes.Count == 0)
+            return [new Slice(height, [.. drawn])];
         var cuts = Cuts(boxes, height, Math.Max(1, most));
         var slices = new List<Slice>();
         var next = 0;
         for (var c = 0; c + 1 < cuts.Count; c++)
         {
-            int top = cuts[c], end = cuts[c + 1], bottom = end;
+            int top = cuts[c],
+                end = cuts[c + 1],
+                bottom = end;
             var own = new List<Drawn>();
             for (; next < boxes.Count && (boxes[next].Top < end || c + 2 == cuts.Count); next++)
             {
@@ -46,20 +50,23 @@ internal static class Slices
         for (var b = 1; b < boxes.Count; b++)
         {
             var top = boxes[b].Top;
-            if (top >= reached && top > cuts[^1]) cuts.Add(top);
-            else if (top > cuts[^1] && Math.Max(reached, boxes[b].Bottom) - cuts[^1] > most) cuts.Add(top);
+            if (top >= reached && top > cuts[^1])
+                cuts.Add(top);
+            else if (top > cuts[^1] && Math.Max(reached, boxes[b].Bottom) - cuts[^1] > most)
+                cuts.Add(top);
             reached = Math.Max(reached, boxes[b].Bottom);
         }
         cuts.Add(Math.Max(height, reached));
         return cuts;
     }
 
-    private static Box BoxOf(Drawn drawn) => drawn switch
-    {
-        DrawnLine line => new Box(Math.Max(0, line.Y - Up(line.Line)), line.Y + Down(line.Line), drawn),
-        DrawnPicture picture => new Box(Math.Max(0, picture.Y), picture.Y + picture.Height, drawn),
-        _ => new Box(Math.Max(0, drawn.Y), drawn.Y, drawn),
-    };
+    private static Box BoxOf(Drawn drawn) =>
+        drawn switch
+        {
+            DrawnLine line => new Box(Math.Max(0, line.Y - Up(line.Line)), line.Y + Down(line.Line), drawn),
+            DrawnPicture picture => new Box(Math.Max(0, picture.Y), picture.Y + picture.Height, drawn),
+            _ => new Box(Math.Max(0, drawn.Y), drawn.Y, drawn),
+        };
 
     private static int Up(TextLine line) =>
         line.Words.Length == 0 ? 0 : line.Words.Max(w => Math.Max(w.Style.Size.Millipoints * Ascent / 100, w.Inset?.Height ?? 0));
@@ -76,10 +83,13 @@ internal static class Slices
     private static DrawnRule? Within(Drawn drawn, int top, int end, int bottom, bool last)
     {
         var rule = (DrawnRule)drawn;
-        int from = Math.Max(rule.Y, top), to = Math.Min(rule.Y + rule.Height, last ? Math.Max(bottom, rule.Y + rule.Height) : end);
-        if (from >= to) return null;
+        int from = Math.Max(rule.Y, top),
+            to = Math.Min(rule.Y + rule.Height, last ? Math.Max(bottom, rule.Y + rule.Height) : end);
+        if (from >= to)
+            return null;
         // What reaches to the end of a part covers all of it, also a line that stands over the end.
-        if (to == end && !last && rule.Y + rule.Height > end) to = bottom;
+        if (to == end && !last && rule.Y + rule.Height > end)
+            to = bottom;
         return rule with { Y = from - top, Height = to - from };
     }
 }

@@ -12,7 +12,14 @@ internal sealed record Generated(Dictionary<Id, List<ContentsEntry>>? Contents, 
 /// <summary>Stacks the blocks of a stretch to a galley: run-in heads go into their paragraph, asides beside theirs, page breaks
 /// before what they stand before, whatever that is.</summary>
 internal sealed class Stacking(
-    Look look, CompositionCaches caches, DivisionNumbers[] divisions, SettingContext[] contexts, Generated[] generated, int columns, Holds? holds)
+    Look look,
+    CompositionCaches caches,
+    DivisionNumbers[] divisions,
+    SettingContext[] contexts,
+    Generated[] generated,
+    int columns,
+    Holds? holds
+)
 {
     private readonly List<SetBlock> _set = [];
     private readonly Dictionary<int, BreakTo> _forced = [];
@@ -28,7 +35,8 @@ internal sealed class Stacking(
             _openings.Add(_set.Count);
             Division(divisions[d], contexts[d], generated[d]);
             // A division that prints nothing still has a place.
-            if (_set.Count == _openings[^1]) Add(BlockSetter.Opening(contexts[d], divisions[d]).Emptied());
+            if (_set.Count == _openings[^1])
+                Add(BlockSetter.Opening(contexts[d], divisions[d]).Emptied());
         }
         return Galley.Stack(_set, holds, NumberOf, _forced, _openings, columns, look.Index.Gutter.Millipoints);
     }
@@ -36,14 +44,16 @@ internal sealed class Stacking(
     private string NumberOf(Id id)
     {
         foreach (var division in divisions)
-            if (division.ById.TryGetValue(id, out var target)) return target.Number;
+            if (division.ById.TryGetValue(id, out var target))
+                return target.Number;
         return "";
     }
 
     /// <summary>What comes next in the galley; a page break that waits stands before it.</summary>
     private void Add(SetBlock block)
     {
-        if (_force is { } to) _forced[_set.Count] = to;
+        if (_force is { } to)
+            _forced[_set.Count] = to;
         _force = null;
         _set.Add(block);
     }
@@ -53,13 +63,16 @@ internal sealed class Stacking(
         var division = numbers.Division;
         var kept = caches.Blocks(division);
         kept.Begin();
-        if (look.SequenceOf(division.Kind).Opens) Add(caches.Opening(context, numbers));
+        if (look.SequenceOf(division.Kind).Opens)
+            Add(caches.Opening(context, numbers));
         SetBlock One(Block block, Head? runIn, bool flush, int least = 0)
         {
-            var set = kept.Of(block).Set(context, numbers, flush, runIn, caches.Generation, () => BlockSetter.Set(context, numbers, block, flush, runIn));
+            var set = kept.Of(block)
+                .Set(context, numbers, flush, runIn, caches.Generation, () => BlockSetter.Set(context, numbers, block, flush, runIn));
             // A paragraph held at more lines than it has is loosened, so that no white follows.
             return block is Paragraph && set.Pieces.Length < least
-                ? BlockSetter.Set(context, numbers, block, flush, runIn, least - set.Pieces.Length) : set;
+                ? BlockSetter.Set(context, numbers, block, flush, runIn, least - set.Pieces.Length)
+                : set;
         }
         Block? before = null;
         Head? runIn = null;
@@ -80,7 +93,8 @@ internal sealed class Stacking(
             }
             if (block is Head { Printed: true } head && head.Level == look.RunIn)
             {
-                if (runIn is not null) Add(One(runIn, null, false));
+                if (runIn is not null)
+                    Add(One(runIn, null, false));
                 runIn = head;
                 continue;
             }
@@ -90,21 +104,33 @@ internal sealed class Stacking(
                 before = runIn;
                 runIn = null;
             }
-            Add(block switch
-            {
-                ContentsList list => GeneratedLists.Contents(list, look.List(list.List), lists.Contents![list.Id], look, width, caches.Lines),
-                IndexList => GeneratedLists.Index(block.Id, lists.Index!, look, width, caches.Lines),
-                Paragraph p when beside is { } at =>
-                    kept.Of(p).Set(context, numbers, false, at, caches.Generation, () => BlockSetter.SetBeside(context, numbers, p, at)),
-                _ => One(block, runIn, flush: before is not Paragraph, holds?.Least(_set.Count) ?? 0),
-            });
+            Add(
+                block switch
+                {
+                    ContentsList list => GeneratedLists.Contents(
+                        list,
+                        look.List(list.List),
+                        lists.Contents![list.Id],
+                        look,
+                        width,
+                        caches.Lines
+                    ),
+                    IndexList => GeneratedLists.Index(block.Id, lists.Index!, look, width, caches.Lines),
+                    Paragraph p when beside is { } at => kept.Of(p)
+                        .Set(context, numbers, false, at, caches.Generation, () => BlockSetter.SetBeside(context, numbers, p, at)),
+                    _ => One(block, runIn, flush: before is not Paragraph, holds?.Least(_set.Count) ?? 0),
+                }
+            );
             runIn = null;
             beside = null;
             // Figures and tables may come to stand elsewhere: the text about them is set as if they had not been there.
-            if (block is not (Figure or Content.Table)) before = block;
+            if (block is not (Figure or Content.Table))
+                before = block;
         }
-        if (runIn is not null) Add(One(runIn, null, false));
-        if (look.Notes == NotePlace.EndOfDivision && caches.Reads(division).Notes is { Length: > 0 } notes) Add(BlockSetter.EndNotes(context, numbers, notes));
+        if (runIn is not null)
+            Add(One(runIn, null, false));
+        if (look.Notes == NotePlace.EndOfDivision && caches.Reads(division).Notes is { Length: > 0 } notes)
+            Add(BlockSetter.EndNotes(context, numbers, notes));
     }
 
     private bool StandsBeside(IReadOnlyList<Block> blocks, int aside) =>

@@ -11,7 +11,8 @@ internal static class TabbedLines
     {
         var s = styled.ToString();
         var lines = new List<TextLine>();
-        foreach (var (from, to) in Split(s, 0, s.Length, '\u2028')) Line(styled, s, from, to, dress, width, lines);
+        foreach (var (from, to) in Split(s, 0, s.Length, '\u2028'))
+            Line(styled, s, from, to, dress, width, lines);
         return lines;
     }
 
@@ -35,27 +36,41 @@ internal static class TabbedLines
         for (var p = 0; p < parts.Count; p++)
         {
             var part = Part(styled, s, parts[p].From, parts[p].To);
-            var set = part.Length == 0 ? new TextLine([], 0, 0, 0) : LineSetter.OfThread.Set(part, new Shape(Length.Points(20_000), default, Alignment.Ragged), null)[0];
+            var set =
+                part.Length == 0
+                    ? new TextLine([], 0, 0, 0)
+                    : LineSetter.OfThread.Set(part, new Shape(Length.Points(20_000), default, Alignment.Ragged), null)[0];
             var start = x;
             if (p > 0)
             {
-                var stop = dress.Tabs.Cast<TabStop?>().FirstOrDefault(t => At(t!.Value, width) > x) ?? new TabStop(new Length(Math.Max(x + 6_000, width)), TabAlignment.Right);
+                var stop = dress.Tabs.Cast<TabStop?>().FirstOrDefault(t => At(t!.Value, width) > x)
+                    ?? new TabStop(new Length(Math.Max(x + 6_000, width)), TabAlignment.Right);
                 var at = At(stop, width);
-                var before = stop.Alignment switch { TabAlignment.Right => set.Width, TabAlignment.Centre => set.Width / 2, TabAlignment.Decimal => BeforeSign(set), _ => 0 };
+                var before = stop.Alignment switch
+                {
+                    TabAlignment.Right => set.Width,
+                    TabAlignment.Centre => set.Width / 2,
+                    TabAlignment.Decimal => BeforeSign(set),
+                    _ => 0,
+                };
                 start = Math.Max(x + 2_000, at - before);
-                if (stop.Leader is { } leader) Leader(words, leader, x + 2_000, start - 2_000, dress.Plain);
+                if (stop.Leader is { } leader)
+                    Leader(words, leader, x + 2_000, start - 2_000, dress.Plain);
             }
-            foreach (var word in set.Words) words.Add(word with { X = start + word.X });
+            foreach (var word in set.Words)
+                words.Add(word with { X = start + word.X });
             x = start + set.Width;
         }
         lines.Add(new TextLine([.. words], from, to, x) { Overfull = x > width });
     }
 
-    private static int At(TabStop stop, int width) => stop.Position.Millipoints <= 0 ? width + stop.Position.Millipoints : stop.Position.Millipoints;
+    private static int At(TabStop stop, int width) =>
+        stop.Position.Millipoints <= 0 ? width + stop.Position.Millipoints : stop.Position.Millipoints;
 
     private static int BeforeSign(TextLine line)
     {
-        if (line.Words.Length == 0) return 0;
+        if (line.Words.Length == 0)
+            return 0;
         var sign = line.Words[0].Word.Text.AsSpan().IndexOfAny('.', ',');
         var glyph = sign < 0 ? -1 : line.Words[0].Word.GlyphAt(sign);
         return glyph < 0 ? line.Words[0].Width : line.Words[0].Style.Scale(line.Words[0].Word.WidthOf(0, glyph));
@@ -78,7 +93,8 @@ internal static class TabbedLines
             var span = styled.Spans[i];
             var end = i + 1 < styled.Spans.Count ? styled.Spans[i + 1].Start : s.Length;
             var (a, b) = (Math.Max(from, span.Start), Math.Min(to, end));
-            if (a < b) part.Add(s[a..b], span.Style, false, span.Target, span.Web, true);
+            if (a < b)
+                part.Add(s[a..b], span.Style, false, span.Target, span.Web, true);
         }
         return part;
     }

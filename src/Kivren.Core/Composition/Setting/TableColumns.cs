@@ -10,7 +10,15 @@ internal static class TableColumns
     /// least widths are wider.</summary>
     /// <param name="natural">a cell's width on one line, and its longest word; millipoints</param>
     /// <param name="least">what the table needs at least</param>
-    public static int[] Widths(Table table, IReadOnlyList<GridCell> cells, int count, int measure, int gap, Func<GridCell, (int Widest, int Longest)> natural, out long least)
+    public static int[] Widths(
+        Table table,
+        IReadOnlyList<GridCell> cells,
+        int count,
+        int measure,
+        int gap,
+        Func<GridCell, (int Widest, int Longest)> natural,
+        out long least
+    )
     {
         var low = new long[count];
         var liked = new long[count];
@@ -29,15 +37,18 @@ internal static class TableColumns
         long shares = 0;
         for (var c = 0; c < count; c++)
         {
-            if (Of(c) is { Kind: WidthKind.Fixed } given) low[c] = liked[c] = Length.Millimetres(given.Amount / 100.0).Millipoints;
-            else if (Of(c) is { Kind: WidthKind.Share } share) shares += share.Amount;
+            if (Of(c) is { Kind: WidthKind.Fixed } given)
+                low[c] = liked[c] = Length.Millimetres(given.Amount / 100.0).Millipoints;
+            else if (Of(c) is { Kind: WidthKind.Share } share)
+                shares += share.Amount;
             liked[c] = Math.Max(liked[c], low[c]);
         }
         least = low.Sum();
         var widths = new int[count];
         if (least >= measure)
         {
-            for (var c = 0; c < count; c++) widths[c] = (int)(least <= measure ? low[c] : measure * low[c] / least);
+            for (var c = 0; c < count; c++)
+                widths[c] = (int)(least <= measure ? low[c] : measure * low[c] / least);
         }
         else if (shares > 0)
         {
@@ -47,29 +58,38 @@ internal static class TableColumns
             var forContent = Math.Min(content, measure - shareLow);
             var contentLow = least - shareLow;
             for (var c = 0; c < count; c++)
-                widths[c] = (int)(Of(c) is { Kind: WidthKind.Share } share
-                    ? low[c] + (measure - forContent - shareLow) * share.Amount / shares
-                    : content <= forContent ? liked[c] : low[c] + (forContent - contentLow) * (liked[c] - low[c]) / Math.Max(1, content - contentLow));
+                widths[c] = (int)(
+                    Of(c) is { Kind: WidthKind.Share } share ? low[c] + (measure - forContent - shareLow) * share.Amount / shares
+                    : content <= forContent ? liked[c]
+                    : low[c] + (forContent - contentLow) * (liked[c] - low[c]) / Math.Max(1, content - contentLow)
+                );
         }
         else
         {
             var free = Enumerable.Range(0, count).Where(c => Of(c).Kind == WidthKind.ByContent).ToArray();
-            long likedSum = liked.Sum(), freeLiked = free.Sum(c => liked[c]);
+            long likedSum = liked.Sum(),
+                freeLiked = free.Sum(c => liked[c]);
             for (var c = 0; c < count; c++)
-                widths[c] = (int)(Of(c).Kind == WidthKind.Fixed ? low[c]
+                widths[c] = (int)(
+                    Of(c).Kind == WidthKind.Fixed ? low[c]
                     : likedSum <= measure ? liked[c] + (measure - likedSum) * liked[c] / Math.Max(1, freeLiked)
-                    : low[c] + (measure - least) * (liked[c] - low[c]) / Math.Max(1, likedSum - least));
+                    : low[c] + (measure - least) * (liked[c] - low[c]) / Math.Max(1, likedSum - least)
+                );
         }
         // Roundings go to the last column; with nothing but fixed columns the table may be narrower.
-        if (Enumerable.Range(0, count).Any(c => Of(c).Kind != WidthKind.Fixed) || least >= measure) widths[count - 1] += measure - widths.Sum();
-        for (var c = 0; c < count; c++) widths[c] = Math.Max(1, widths[c]);
+        if (Enumerable.Range(0, count).Any(c => Of(c).Kind != WidthKind.Fixed) || least >= measure)
+            widths[count - 1] += measure - widths.Sum();
+        for (var c = 0; c < count; c++)
+            widths[c] = Math.Max(1, widths[c]);
         return widths;
     }
 
     private static void Widen(long[] columns, int from, int end, long need)
     {
         var have = columns.AsSpan(from, end - from).ToArray().Sum();
-        if (have >= need) return;
-        for (var c = from; c < end; c++) columns[c] += (need - have) / (end - from) + (c == from ? (need - have) % (end - from) : 0);
+        if (have >= need)
+            return;
+        for (var c = from; c < end; c++)
+            columns[c] += (need - have) / (end - from) + (c == from ? (need - have) % (end - from) : 0);
     }
 }

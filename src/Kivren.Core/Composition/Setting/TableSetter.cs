@@ -35,7 +35,12 @@ internal sealed class TableSetter
 
     private TableSetter(BlockSetter at, Table table, Frame frame)
     {
-        (_at, _table, _frame, _dress) = (at, table.HeaderRows <= table.Rows.Count ? table : table with { HeaderRows = table.Rows.Count }, frame, at.Look.Table);
+        (_at, _table, _frame, _dress) = (
+            at,
+            table.HeaderRows <= table.Rows.Count ? table : table with { HeaderRows = table.Rows.Count },
+            frame,
+            at.Look.Table
+        );
         (_cells, _columns) = TableGrid.Of(_table);
         _spanning = _cells.Where(c => c.Rows > 1).ToList();
     }
@@ -54,7 +59,8 @@ internal sealed class TableSetter
         {
             setter = new TableSetter(at, table, frame with { Left = 0, Width = turned.Measure.Millipoints });
             widths = setter.Widths(turned.Measure.Millipoints, out least);
-            if (least > turned.Measure.Millipoints) setter.TooWide("even turned to a landscape page");
+            if (least > turned.Measure.Millipoints)
+                setter.TooWide("even turned to a landscape page");
             setter.Landscape(widths, turned.Depth.Millipoints);
             return;
         }
@@ -63,13 +69,19 @@ internal sealed class TableSetter
     }
 
     private void TooWide(string than) =>
-        _at.Loose(LooseEndKind.TableTooWide, _table.Caption.PlainText(), $"The table is wider {than}: its longest words do not fit side by side. Shorten them, or divide the table.");
+        _at.Loose(
+            LooseEndKind.TableTooWide,
+            _table.Caption.PlainText(),
+            $"The table is wider {than}: its longest words do not fit side by side. Shorten them, or divide the table."
+        );
 
     private int[] Widths(int measure, out long least) =>
         TableColumns.Widths(_table, _cells, _columns, measure, _dress.ColumnGap.Millipoints, cell => Natural(cell), out least);
 
     private Dress DressOf(GridCell cell) =>
-        cell.Row < _table.HeaderRows || (_table.HeaderColumn && cell.Column == 0) || _table.Rows[cell.Row].Group ? _dress.Head : _dress.Text;
+        cell.Row < _table.HeaderRows || (_table.HeaderColumn && cell.Column == 0) || _table.Rows[cell.Row].Group
+            ? _dress.Head
+            : _dress.Text;
 
     private (int Widest, int Longest) Natural(GridCell cell)
     {
@@ -88,7 +100,8 @@ internal sealed class TableSetter
             {
                 run += word.Width;
                 longest = Math.Max(longest, run);
-                if (word.SpaceAfter) run = 0;
+                if (word.SpaceAfter)
+                    run = 0;
             }
         }
         return (lines.Max(l => l.Width), longest);
@@ -99,7 +112,8 @@ internal sealed class TableSetter
     private List<SetRow> Rows(int[] widths)
     {
         var lefts = _lefts = new int[_columns + 1];
-        for (var c = 0; c < _columns; c++) lefts[c + 1] = lefts[c] + widths[c];
+        for (var c = 0; c < _columns; c++)
+            lefts[c + 1] = lefts[c] + widths[c];
         var gap = _dress.ColumnGap.Millipoints;
         var decimals = Decimals(widths);
         var rows = new List<SetRow>(_table.Rows.Count);
@@ -117,18 +131,35 @@ internal sealed class TableSetter
                 var styled = new StyledText();
                 var dress = DressOf(place);
                 _at.Spans(styled, place.Cell.Content, dress, hyphenates: false);
-                foreach (var note in styled.Notes) _notes.Add(note.Note);
-                var alignment = place.Cell.Alignment ?? (place.Column < _table.Columns.Count ? _table.Columns[place.Column] : CellAlignment.Left);
+                foreach (var note in styled.Notes)
+                    _notes.Add(note.Note);
+                var alignment = place.Cell.Alignment
+                    ?? (place.Column < _table.Columns.Count ? _table.Columns[place.Column] : CellAlignment.Left);
                 // A head over several columns stands in their middle.
-                if (r < _table.HeaderRows && place.Columns > 1 && place.Cell.Alignment is null) alignment = CellAlignment.Centre;
+                if (r < _table.HeaderRows && place.Columns > 1 && place.Cell.Alignment is null)
+                    alignment = CellAlignment.Centre;
                 // Numbers align; the head over them stands to the right, where they do.
-                if (alignment == CellAlignment.Decimal && (place.Columns > 1 || r < _table.HeaderRows || decimals[place.Column] is null)) alignment = CellAlignment.Right;
-                var lines = _at.SetLines(styled, new Shape(new Length(width), default, alignment switch { CellAlignment.Right => Alignment.RaggedLeft, CellAlignment.Centre => Alignment.Centred, _ => Alignment.Ragged }));
+                if (alignment == CellAlignment.Decimal && (place.Columns > 1 || r < _table.HeaderRows || decimals[place.Column] is null))
+                    alignment = CellAlignment.Right;
+                var lines = _at.SetLines(
+                    styled,
+                    new Shape(
+                        new Length(width),
+                        default,
+                        alignment switch
+                        {
+                            CellAlignment.Right => Alignment.RaggedLeft,
+                            CellAlignment.Centre => Alignment.Centred,
+                            _ => Alignment.Ragged,
+                        }
+                    )
+                );
                 int[]? shifts = null;
                 if (alignment == CellAlignment.Decimal && decimals[place.Column] is { } column)
                     shifts = lines.Select(l => l.Words.Length == 0 ? 0 : Math.Max(0, width - column.After - WidthBeforeSign(l))).ToArray();
                 set.Add(new SetCell(place, lines, lefts[place.Column], shifts, dress, styled.Marks));
-                if (place.Rows == 1) heights[r] = Math.Max(heights[r], pad + lines.Count * dress.Leading.Millipoints);
+                if (place.Rows == 1)
+                    heights[r] = Math.Max(heights[r], pad + lines.Count * dress.Leading.Millipoints);
             }
             rows.Add(new SetRow(_table.Rows[r], r < _table.HeaderRows, 0, set));
         }
@@ -137,8 +168,10 @@ internal sealed class TableSetter
         {
             var need = pad + cell.Lines.Count * cell.Dress.Leading.Millipoints;
             var have = 0;
-            for (var r = cell.Place.Row; r < cell.Place.Row + cell.Place.Rows; r++) have += heights[r];
-            if (need > have) heights[cell.Place.Row + cell.Place.Rows - 1] += need - have;
+            for (var r = cell.Place.Row; r < cell.Place.Row + cell.Place.Rows; r++)
+                have += heights[r];
+            if (need > have)
+                heights[cell.Place.Row + cell.Place.Rows - 1] += need - have;
         }
         return rows.Select((row, r) => row with { Height = heights[r] }).ToList();
     }
@@ -149,7 +182,13 @@ internal sealed class TableSetter
         var found = new (int After, int Before)?[_columns];
         foreach (var cell in _cells)
         {
-            if (cell.Columns > 1 || cell.Row < _table.HeaderRows || (cell.Cell.Alignment ?? (cell.Column < _table.Columns.Count ? _table.Columns[cell.Column] : CellAlignment.Left)) != CellAlignment.Decimal) continue;
+            if (
+                cell.Columns > 1
+                || cell.Row < _table.HeaderRows
+                || (cell.Cell.Alignment ?? (cell.Column < _table.Columns.Count ? _table.Columns[cell.Column] : CellAlignment.Left))
+                    != CellAlignment.Decimal
+            )
+                continue;
             var styled = new StyledText();
             styled.Add(cell.Cell.Content.PlainText(), DressOf(cell).Plain, false);
             var line = LineSetter.OfThread.Set(styled, new Shape(Length.Points(20_000), default, Alignment.Ragged), null)[0];
@@ -159,16 +198,19 @@ internal sealed class TableSetter
         }
         // A column too narrow for its numbers cannot align them.
         for (var c = 0; c < _columns; c++)
-            if (found[c] is { } f && f.After + f.Before > widths[c]) found[c] = null;
+            if (found[c] is { } f && f.After + f.Before > widths[c])
+                found[c] = null;
         return found;
     }
 
     private static int WidthBeforeSign(TextLine line)
     {
-        if (line.Words.Length == 0) return 0;
+        if (line.Words.Length == 0)
+            return 0;
         var first = line.Words[0];
         var sign = first.Word.Text.AsSpan().IndexOfAny('.', ',');
-        if (sign < 0) return first.X + first.Width;
+        if (sign < 0)
+            return first.X + first.Width;
         var glyph = first.Word.GlyphAt(sign);
         return glyph < 0 ? first.X + first.Width : first.X + first.Style.Scale(first.Word.WidthOf(0, glyph));
     }
@@ -177,17 +219,26 @@ internal sealed class TableSetter
     {
         var drawn = new List<Drawn>();
         var (left, measure) = (_frame.Left, _frame.Width);
-        if (row.Row.Group) drawn.Add(new DrawnRule(left, 0, measure, row.Height, GroupTint));
+        if (row.Row.Group)
+            drawn.Add(new DrawnRule(left, 0, measure, row.Height, GroupTint));
         foreach (var cell in row.Cells)
         {
             var y = _dress.Above.Millipoints;
             for (var l = 0; l < cell.Lines.Count; l++)
             {
-                drawn.Add(new DrawnLine(cell.Lines[l], left + cell.X + (cell.Shifts?[l] ?? 0), y + cell.Dress.Baseline.Millipoints, cell.Place.Cell.Id));
+                drawn.Add(
+                    new DrawnLine(
+                        cell.Lines[l],
+                        left + cell.X + (cell.Shifts?[l] ?? 0),
+                        y + cell.Dress.Baseline.Millipoints,
+                        cell.Place.Cell.Id
+                    )
+                );
                 y += cell.Dress.Leading.Millipoints;
             }
         }
-        if (index == 0) drawn.Insert(0, new DrawnRule(left, 0, measure, _dress.Outer.Millipoints));
+        if (index == 0)
+            drawn.Insert(0, new DrawnRule(left, 0, measure, _dress.Outer.Millipoints));
         Under(drawn, row, index, count);
         return drawn;
     }
@@ -196,28 +247,40 @@ internal sealed class TableSetter
     {
         void Rule(Length thick, int left, int width, int grey = 0)
         {
-            if (thick.Millipoints > 0) drawn.Add(new DrawnRule(_frame.Left + left, row.Height - thick.Millipoints, width, thick.Millipoints, grey));
+            if (thick.Millipoints > 0)
+                drawn.Add(new DrawnRule(_frame.Left + left, row.Height - thick.Millipoints, width, thick.Millipoints, grey));
         }
-        if (index == count - 1) Rule(_dress.Outer, 0, _frame.Width);
-        else if (row.IsHeader && index == _table.HeaderRows - 1) Rule(_dress.UnderHeader, 0, _frame.Width);
+        if (index == count - 1)
+            Rule(_dress.Outer, 0, _frame.Width);
+        else if (row.IsHeader && index == _table.HeaderRows - 1)
+            Rule(_dress.UnderHeader, 0, _frame.Width);
         else if (row.IsHeader)
         {
             // A head over several columns is ruled off from what stands under it.
             foreach (var cell in row.Cells.Where(c => c.Place.Columns > 1 && c.Place.Rows == 1))
-                Rule(_dress.UnderHeader, cell.X, _lefts[Math.Min(_columns, cell.Place.Column + cell.Place.Columns)] - cell.X - (cell.Place.Column + cell.Place.Columns < _columns ? _dress.ColumnGap.Millipoints : 0));
+                Rule(
+                    _dress.UnderHeader,
+                    cell.X,
+                    _lefts[Math.Min(_columns, cell.Place.Column + cell.Place.Columns)]
+                        - cell.X
+                        - (cell.Place.Column + cell.Place.Columns < _columns ? _dress.ColumnGap.Millipoints : 0)
+                );
         }
         else
         {
             // A rule does not run through a cell that reaches over it.
-            for (var c = 0; c < _columns;)
+            for (var c = 0; c < _columns; )
             {
                 var end = c;
-                while (end < _columns && !Reaches(end)) end++;
-                if (end > c) Rule(_dress.BetweenRows, _lefts[c], _lefts[end] - _lefts[c], 55);
+                while (end < _columns && !Reaches(end))
+                    end++;
+                if (end > c)
+                    Rule(_dress.BetweenRows, _lefts[c], _lefts[end] - _lefts[c], 55);
                 c = end + 1;
             }
         }
-        bool Reaches(int column) => _spanning.Any(c => c.Row <= index && c.Row + c.Rows - 1 > index && c.Column <= column && column < c.Column + c.Columns);
+        bool Reaches(int column) =>
+            _spanning.Any(c => c.Row <= index && c.Row + c.Rows - 1 > index && c.Column <= column && column < c.Column + c.Columns);
     }
 
     private void MarkRow(SetRow row)
@@ -226,7 +289,8 @@ internal sealed class TableSetter
         foreach (var cell in row.Cells)
         {
             _at.Stack.Mark(cell.Place.Cell.Id);
-            foreach (var mark in cell.Marks) _at.Stack.Mark(mark.Id);
+            foreach (var mark in cell.Marks)
+                _at.Stack.Mark(mark.Id);
         }
     }
 
@@ -237,7 +301,8 @@ internal sealed class TableSetter
         var stack = _at.Stack;
         var start = stack.Count;
         CaptionSetter.Above(_at, _table.Id, _table.Caption, _frame, notesBelow: true);
-        foreach (var note in Captioned()) _notes.Add(note);
+        foreach (var note in Captioned())
+            _notes.Add(note);
         var rows = Rows(widths);
         var header = Header(rows);
         var headerIndex = -1;
@@ -248,11 +313,12 @@ internal sealed class TableSetter
         }
         var depth = _at.Look.Master.Depth.Millipoints - (header?.Height ?? 0);
         var bodyRows = rows.Count - _table.HeaderRows;
-        for (var r = 0; r < rows.Count;)
+        for (var r = 0; r < rows.Count; )
         {
             var end = Joined(rows, r);
             var need = 0;
-            for (var k = r; k < end; k++) need += rows[k].Height;
+            for (var k = r; k < end; k++)
+                need += rows[k].Height;
             if (need > depth && end - r > 1)
             {
                 // Rows that a cell joins, and no page can take: one drawing, which is divided between its lines.
@@ -272,13 +338,15 @@ internal sealed class TableSetter
                 {
                     MarkRow(rows[k]);
                     Keeps(rows, k, bodyRows);
-                    if (k > r) stack.KeepNext(Keep.Whole);
+                    if (k > r)
+                        stack.KeepNext(Keep.Whole);
                     stack.Add(rows[k].Height, Draw(rows[k], k, rows.Count), header: rows[k].IsHeader ? -1 : headerIndex);
                 }
             r = end;
         }
         NotesBelow();
-        if (bodyRows <= ShortTable) stack.KeepTogether(start, Keep.Short);
+        if (bodyRows <= ShortTable)
+            stack.KeepTogether(start, Keep.Short);
     }
 
     /// <summary>What a row keeps with.</summary>
@@ -286,9 +354,12 @@ internal sealed class TableSetter
     {
         var stack = _at.Stack;
         var row = rows[r];
-        if (row.IsHeader ? r > 0 : r == _table.HeaderRows && r > 0) stack.KeepNext(Keep.Whole);
-        else if (!row.IsHeader && bodyRows > 2 && (r == _table.HeaderRows + 1 || r == rows.Count - 1)) stack.KeepNext(Keep.RowStart);
-        if (r > _table.HeaderRows && _table.Rows[r - 1].Group) stack.KeepNext(Keep.Head);
+        if (row.IsHeader ? r > 0 : r == _table.HeaderRows && r > 0)
+            stack.KeepNext(Keep.Whole);
+        else if (!row.IsHeader && bodyRows > 2 && (r == _table.HeaderRows + 1 || r == rows.Count - 1))
+            stack.KeepNext(Keep.RowStart);
+        if (r > _table.HeaderRows && _table.Rows[r - 1].Group)
+            stack.KeepNext(Keep.Head);
     }
 
     /// <summary>The row after the last that cells join to this one.</summary>
@@ -296,7 +367,8 @@ internal sealed class TableSetter
     {
         var end = first + 1;
         for (var k = first; k < end; k++)
-            foreach (var cell in rows[k].Cells) end = Math.Max(end, Math.Min(rows.Count, k + cell.Place.Rows));
+            foreach (var cell in rows[k].Cells)
+                end = Math.Max(end, Math.Min(rows.Count, k + cell.Place.Rows));
         return end;
     }
 
@@ -322,20 +394,23 @@ internal sealed class TableSetter
             drawn.AddRange(Draw(rows[r], r, rows.Count).Select(d => d with { Y = d.Y + height }));
             height += rows[r].Height;
         }
-        if (_table.HeaderRows == 0 && height > 0) drawn.Add(new DrawnRule(_frame.Left, height - _dress.UnderHeader.Millipoints, _frame.Width, _dress.UnderHeader.Millipoints));
+        if (_table.HeaderRows == 0 && height > 0)
+            drawn.Add(new DrawnRule(_frame.Left, height - _dress.UnderHeader.Millipoints, _frame.Width, _dress.UnderHeader.Millipoints));
         // A header that would leave its rows no room stands once, as a row.
         return height == 0 || height > _at.Look.Master.Depth.Millipoints / 3 ? null : new HeaderRows(height, drawn);
     }
 
     private void NotesBelow()
     {
-        if (_notes.Count == 0) return;
+        if (_notes.Count == 0)
+            return;
         _at.Stack.Space(4_000);
         foreach (var (lines, label, note) in NoteLines())
             for (var l = 0; l < lines.Count; l++)
             {
                 _at.Stack.KeepNext(Keep.Short);
-                if (l == 0) _at.Stack.Mark(note.Id);
+                if (l == 0)
+                    _at.Stack.Mark(note.Id);
                 _at.Stack.Add(_at.Look.Caption.Leading.Millipoints, NoteDrawn(lines[l], l == 0 ? label : null, note, 0));
             }
     }
@@ -346,10 +421,15 @@ internal sealed class TableSetter
         {
             var styled = new StyledText();
             _at.Spans(styled, note.Content, _at.Look.Caption, hyphenates: false);
-            foreach (var mark in styled.Marks) _at.Stack.Mark(mark.Id);
+            foreach (var mark in styled.Marks)
+                _at.Stack.Mark(mark.Id);
             var raised = new StyledText();
             raised.Add(_at.Reads.Label(note.Id), _at.Look.Caption.Raised, false);
-            yield return (_at.SetLines(styled, _at.Look.Caption, _frame.Width - 9_000, 0), LineSetter.OfThread.Set(raised, new Shape(Length.Points(100), default, Alignment.Ragged), null)[0], note);
+            yield return (
+                _at.SetLines(styled, _at.Look.Caption, _frame.Width - 9_000, 0),
+                LineSetter.OfThread.Set(raised, new Shape(Length.Points(100), default, Alignment.Ragged), null)[0],
+                note
+            );
         }
     }
 
@@ -357,7 +437,8 @@ internal sealed class TableSetter
     {
         var baseline = y + _at.Look.Caption.Baseline.Millipoints;
         var drawn = new List<Drawn>();
-        if (label is not null) drawn.Add(new DrawnLine(label, _frame.Left, baseline, note.Id));
+        if (label is not null)
+            drawn.Add(new DrawnLine(label, _frame.Left, baseline, note.Id));
         drawn.Add(new DrawnLine(line, _frame.Left + 9_000, baseline, note.Id));
         return drawn;
     }
@@ -367,9 +448,11 @@ internal sealed class TableSetter
     private void Landscape(int[] widths, int depth)
     {
         var rows = Rows(widths);
-        foreach (var note in Captioned()) _notes.Add(note);
+        foreach (var note in Captioned())
+            _notes.Add(note);
         var caption = CaptionSetter.Lines(_at, _table.Id, _table.Caption, _frame.Width, out var styled);
-        foreach (var mark in styled.Marks) _at.Stack.Mark(mark.Id);
+        foreach (var mark in styled.Marks)
+            _at.Stack.Mark(mark.Id);
         var leading = _at.Look.Caption.Leading.Millipoints;
         var continued = Header(rows);
         var plates = new List<Plate>();
@@ -384,20 +467,25 @@ internal sealed class TableSetter
         }
         foreach (var line in caption)
         {
-            if (y + leading > depth) Turn();
+            if (y + leading > depth)
+                Turn();
             drawn.Add(new DrawnLine(line, _frame.Left, y + _at.Look.Caption.Baseline.Millipoints, _table.Id));
             y += leading;
         }
-        if (caption.Count > 0) y += 4_000;
-        for (var r = 0; r < rows.Count;)
+        if (caption.Count > 0)
+            y += 4_000;
+        for (var r = 0; r < rows.Count; )
         {
             // Rows that a cell joins stand on one page; a row that heads a group keeps with the first of it.
             var end = Joined(rows, r);
-            while (end < rows.Count && rows[end - 1].Row.Group) end = Joined(rows, end);
+            while (end < rows.Count && rows[end - 1].Row.Group)
+                end = Joined(rows, end);
             var need = 0;
-            for (var k = r; k < end; k++) need += rows[k].Height;
+            for (var k = r; k < end; k++)
+                need += rows[k].Height;
             var fresh = continued?.Height ?? 0;
-            if (y + need > depth && y > fresh && r > _table.HeaderRows && need <= depth - fresh) Turn();
+            if (y + need > depth && y > fresh && r > _table.HeaderRows && need <= depth - fresh)
+                Turn();
             if (y + need <= depth)
                 for (var k = r; k < end; k++)
                 {
@@ -420,7 +508,8 @@ internal sealed class TableSetter
                 }
                 foreach (var slice in Slices.Of(all, need, depth - fresh))
                 {
-                    if (y + slice.Height > depth && y > fresh) Turn();
+                    if (y + slice.Height > depth && y > fresh)
+                        Turn();
                     var top = y;
                     drawn.AddRange(slice.Drawn.Select(d => d with { Y = d.Y + top }));
                     y += slice.Height;
@@ -432,8 +521,10 @@ internal sealed class TableSetter
         foreach (var (lines, label, note) in NoteLines())
             for (var l = 0; l < lines.Count; l++)
             {
-                if (y + leading > depth) Turn();
-                if (l == 0) _at.Stack.Mark(note.Id);
+                if (y + leading > depth)
+                    Turn();
+                if (l == 0)
+                    _at.Stack.Mark(note.Id);
                 drawn.AddRange(NoteDrawn(lines[l], l == 0 ? label : null, note, y));
                 y += leading;
             }

@@ -16,7 +16,8 @@ namespace Kivren.Core.Composition;
 public sealed class Composer
 {
     /// <summary>Passes before blocks that do not come to rest are held, and the pass after which they are left as they stand.</summary>
-    private const int FreePasses = 8, MostPasses = 200;
+    private const int FreePasses = 8,
+        MostPasses = 200;
 
     private readonly SelectedText _text;
     private readonly Look _look;
@@ -43,8 +44,10 @@ public sealed class Composer
         _step?.Invoke("index");
         _referenceIn = new Lazy<Dictionary<Id, int>>(FindReferences);
         for (var d = 0; d < _numbers.Divisions.Count; d++)
-            if (d > 0 && look.BeginsOf(_numbers.Divisions[d].Division) == Begins.RunsOn && ColumnsOf(d) == ColumnsOf(d - 1)) _stretches[^1] = (_stretches[^1].From, d + 1);
-            else _stretches.Add((d, d + 1));
+            if (d > 0 && look.BeginsOf(_numbers.Divisions[d].Division) == Begins.RunsOn && ColumnsOf(d) == ColumnsOf(d - 1))
+                _stretches[^1] = (_stretches[^1].From, d + 1);
+            else
+                _stretches.Add((d, d + 1));
     }
 
     private int ColumnsOf(int d)
@@ -56,7 +59,14 @@ public sealed class Composer
     /// <summary>The settled composition.</summary>
     /// <param name="caches">of earlier compositions, or null for a composition from nothing; the result is the same</param>
     /// <param name="step">told when each step is done, for measuring</param>
-    public static ComposedManual Compose(Manual manual, Edition edition, Look look, CompositionCaches? caches = null, Action<string>? step = null, CancellationToken cancel = default)
+    public static ComposedManual Compose(
+        Manual manual,
+        Edition edition,
+        Look look,
+        CompositionCaches? caches = null,
+        Action<string>? step = null,
+        CancellationToken cancel = default
+    )
     {
         caches ??= new CompositionCaches();
         caches.NextGeneration(look, manual);
@@ -72,37 +82,50 @@ public sealed class Composer
         {
             var table = Table(previous, scheme);
             var galleys = Galleys(table, cancel);
-            if (pass > FreePasses && previousGalleys is not null && HoldWhatMoves(previousGalleys, galleys)) galleys = Galleys(table, cancel);
+            if (pass > FreePasses && previousGalleys is not null && HoldWhatMoves(previousGalleys, galleys))
+                galleys = Galleys(table, cancel);
             _step?.Invoke("set");
             var divisions = Assemble(galleys, cancel);
             var found = FolioScheme.Of(divisions, _look);
             _step?.Invoke("cut");
-            if (previous is not null && scheme!.Same(found) && PageTable.Same(previous, divisions, _caches.SamePlaces) && NotesAgree(previous, divisions)) return Finish(divisions, found, pass, cancel);
+            if (
+                previous is not null
+                && scheme!.Same(found)
+                && PageTable.Same(previous, divisions, _caches.SamePlaces)
+                && NotesAgree(previous, divisions)
+            )
+                return Finish(divisions, found, pass, cancel);
             // What moves even so is held as it is now, and told: pages that are nearly right beat none.
-            if (pass == MostPasses) return Finish(divisions, found, pass, cancel, settled: false);
+            if (pass == MostPasses)
+                return Finish(divisions, found, pass, cancel, settled: false);
             previous = divisions;
             previousGalleys = galleys;
             scheme = found;
         }
     }
 
-    private PageTable Table(IReadOnlyList<DivisionPages>? divisions, FolioScheme? scheme) => new(_numbers, divisions, scheme, _look, _referenceIn);
+    private PageTable Table(IReadOnlyList<DivisionPages>? divisions, FolioScheme? scheme) =>
+        new(_numbers, divisions, scheme, _look, _referenceIn);
 
     private Dictionary<Id, int> FindReferences()
     {
         var referenceIn = new Dictionary<Id, int>();
         for (var d = 0; d < _numbers.Divisions.Count; d++)
-            foreach (var reference in _caches.Reads(_numbers.Divisions[d].Division).References) referenceIn.TryAdd(reference.Id, d);
+            foreach (var reference in _caches.Reads(_numbers.Divisions[d].Division).References)
+                referenceIn.TryAdd(reference.Id, d);
         return referenceIn;
     }
 
     /// <summary>Notes counted by page stand in the same table: they agree when every page calls the same notes.</summary>
     private bool NotesAgree(IReadOnlyList<DivisionPages> a, IReadOnlyList<DivisionPages> b)
     {
-        if (_look.Numbering.NotesBy != CountScope.Page) return true;
-        static IEnumerable<Id> Notes(DivisionPages d) => d.Cut.Pages.SelectMany(p => p.Notes.Where(n => n.From == 0).Select(n => n.Note.Id).Prepend(Id.None));
+        if (_look.Numbering.NotesBy != CountScope.Page)
+            return true;
+        static IEnumerable<Id> Notes(DivisionPages d) =>
+            d.Cut.Pages.SelectMany(p => p.Notes.Where(n => n.From == 0).Select(n => n.Note.Id).Prepend(Id.None));
         for (var d = 0; d < a.Count; d++)
-            if (!ReferenceEquals(a[d].Cut, b[d].Cut) && !Notes(a[d]).SequenceEqual(Notes(b[d]))) return false;
+            if (!ReferenceEquals(a[d].Cut, b[d].Cut) && !Notes(a[d]).SequenceEqual(Notes(b[d])))
+                return false;
         return true;
     }
 
@@ -125,7 +148,8 @@ public sealed class Composer
         var contexts = numbers.Select(n => Context(table, n)).ToArray();
         var lists = new List<int>();
         var generated = new Generated[end - from];
-        for (var d = from; d < end; d++) generated[d - from] = ListsOf(d, table, lists);
+        for (var d = from; d < end; d++)
+            generated[d - from] = ListsOf(d, table, lists);
         _holds.TryGetValue(s, out var holds);
         var stacking = new Stacking(_look, _caches, numbers, contexts, generated, ColumnsOf(from), holds);
         return holds is not null ? stacking.Stack() : _caches.Galley(numbers, contexts, [.. lists], stacking.Stack);
@@ -141,7 +165,8 @@ public sealed class Composer
             {
                 contents ??= [];
                 contents[block.Id] = [];
-                if (_look.List(list.List) is not { } definition) continue;
+                if (_look.List(list.List) is not { } definition)
+                    continue;
                 var entries = _caches.Contents.Of(block.Id, definition, _numbers, d, table.Folio);
                 contents[block.Id] = entries.Entries;
                 serials.Add(entries.Serial);
@@ -160,11 +185,14 @@ public sealed class Composer
         var any = false;
         for (var s = 0; s < now.Length; s++)
         {
-            if (ReferenceEquals(before[s], now[s])) continue;
+            if (ReferenceEquals(before[s], now[s]))
+                continue;
             for (var b = 0; b < Math.Min(before[s].Blocks.Count, now[s].Blocks.Count); b++)
             {
-                if (ReferenceEquals(before[s].Blocks[b], now[s].Blocks[b])) continue;
-                if (!_holds.TryGetValue(s, out var holds)) _holds.Add(s, holds = new Holds());
+                if (ReferenceEquals(before[s].Blocks[b], now[s].Blocks[b]))
+                    continue;
+                if (!_holds.TryGetValue(s, out var holds))
+                    _holds.Add(s, holds = new Holds());
                 holds.Hold(b, before[s].Blocks[b].Pieces);
                 any = true;
             }
@@ -177,9 +205,11 @@ public sealed class Composer
     /// <summary>Whether pages come out otherwise on the other side: then a stretch waits for the one before it.</summary>
     private bool MindsSide(Galley galley)
     {
-        if (_look.LevelFacing && _look.Master.Mirrored && galley.Columns == 1) return true;
+        if (_look.LevelFacing && _look.Master.Mirrored && galley.Columns == 1)
+            return true;
         foreach (ref readonly var piece in galley.Pieces.AsSpan())
-            if (piece.Forced is BreakTo.Recto or BreakTo.Verso) return true;
+            if (piece.Forced is BreakTo.Recto or BreakTo.Verso)
+                return true;
         return false;
     }
 
@@ -189,20 +219,25 @@ public sealed class Composer
         var begins = _stretches.Select(s => _look.BeginsOf(_numbers.Divisions[s.From].Division)).ToArray();
         Parallel.For(0, galleys.Length, new ParallelOptions { CancellationToken = cancel }, s =>
         {
-            if (begins[s] is Begins.Recto or Begins.Verso || s == 0 || !MindsSide(galleys[s])) cuts[s] = _caches.Cut(galleys[s], _look, begins[s] != Begins.Verso);
+            if (begins[s] is Begins.Recto or Begins.Verso || s == 0 || !MindsSide(galleys[s]))
+                cuts[s] = _caches.Cut(galleys[s], _look, begins[s] != Begins.Verso);
         });
         var divisions = new DivisionPages[_numbers.Divisions.Count];
         var sheet = 0;
         for (var s = 0; s < galleys.Length; s++)
         {
-            if ((begins[s] == Begins.Recto && sheet % 2 == 1) || (begins[s] == Begins.Verso && sheet % 2 == 0)) sheet++;
+            if ((begins[s] == Begins.Recto && sheet % 2 == 1) || (begins[s] == Begins.Verso && sheet % 2 == 0))
+                sheet++;
             var cut = cuts[s] ?? _caches.Cut(galleys[s], _look, sheet % 2 == 0);
             var (from, end) = _stretches[s];
             var pageOf = cut.PageOf;
             for (var d = from; d < end; d++)
             {
                 var opening = cut.Galley.Openings[d - from];
-                var first = d == from ? 0 : opening < pageOf.Length ? pageOf[opening] : Math.Max(0, cut.Pages.Length - 1);
+                var first =
+                    d == from ? 0
+                    : opening < pageOf.Length ? pageOf[opening]
+                    : Math.Max(0, cut.Pages.Length - 1);
                 var last = cut.Pages.Length;
                 if (d + 1 < end && cut.Galley.Openings[d + 1 - from] is var next && next < pageOf.Length)
                     // The next division may begin on this one's last page, or at the head of its own.
@@ -214,7 +249,13 @@ public sealed class Composer
         return divisions;
     }
 
-    private ComposedManual Finish(IReadOnlyList<DivisionPages> divisions, FolioScheme scheme, int passes, CancellationToken cancel, bool settled = true)
+    private ComposedManual Finish(
+        IReadOnlyList<DivisionPages> divisions,
+        FolioScheme scheme,
+        int passes,
+        CancellationToken cancel,
+        bool settled = true
+    )
     {
         var pages = new List<ComposedPage>();
         var loose = new List<LooseEnd>();
@@ -230,14 +271,23 @@ public sealed class Composer
         for (var s = 0; s < made.Length; s++)
         {
             var first = divisions[_stretches[s].From];
-            while (pages.Count < first.StretchSheet) pages.Add(Blank(pages.Count, Math.Max(0, _stretches[s].From - 1), scheme));
+            while (pages.Count < first.StretchSheet)
+                pages.Add(Blank(pages.Count, Math.Max(0, _stretches[s].From - 1), scheme));
             loose.AddRange(first.Cut.Galley.LooseEnds);
             pages.AddRange(made[s].Pages);
             loose.AddRange(made[s].LooseEnds);
         }
         if (!settled && divisions.Count > 0)
-            loose.Add(new LooseEnd(LooseEndKind.NotSettled, divisions[0].Numbers.Division.Id, divisions[0].Numbers.Division.Id, "",
-                "Some numbers and the pages they name chase each other without end; they are printed as they stood last. Reword a line near one of them."));
+            loose.Add(
+                new LooseEnd(
+                    LooseEndKind.NotSettled,
+                    divisions[0].Numbers.Division.Id,
+                    divisions[0].Numbers.Division.Id,
+                    "",
+                    "Some numbers and the pages they name chase each other without end; they are printed as they stood last. "
+                        + "Reword a line near one of them."
+                )
+            );
         TextualLooseEnds.Find(_text, _numbers, _index, _look, _caches, loose);
         _step?.Invoke("furniture");
         return new ComposedManual
@@ -268,7 +318,14 @@ public sealed class Composer
         {
             var body = cut.Pages[p];
             var sheet = read.Sheet + p;
-            while (division + 1 < end && (divisions[division + 1].First < p || (divisions[division + 1].First == p && BeginsPage(cut, body, cut.Galley.Openings[division + 1 - from])))) division++;
+            while (
+                division + 1 < end
+                && (
+                    divisions[division + 1].First < p
+                    || (divisions[division + 1].First == p && BeginsPage(cut, body, cut.Galley.Openings[division + 1 - from]))
+                )
+            )
+                division++;
             var folio = scheme.Folio(division, sheet);
             if (body.IsBlank)
             {
@@ -277,10 +334,20 @@ public sealed class Composer
             }
             var furniture = running.Of(body, cut, p, division, sheet, folio);
             foreach (var gaveUp in body.GaveUp)
-                loose.Add(new LooseEnd(gaveUp.IsFigure ? LooseEndKind.FigurePastSection : LooseEndKind.KeepGivenUp, divisions[division].Numbers.Division.Id, gaveUp.Block, gaveUp.Words,
-                    gaveUp.IsFigure ? $"On page {folio}, {gaveUp.Words}: it found no room earlier. Move it up, or make it smaller." : $"At the foot of page {folio}, {gaveUp.Words}. Reword or move something nearby."));
+                loose.Add(
+                    new LooseEnd(
+                        gaveUp.IsFigure ? LooseEndKind.FigurePastSection : LooseEndKind.KeepGivenUp,
+                        divisions[division].Numbers.Division.Id,
+                        gaveUp.Block,
+                        gaveUp.Words,
+                        gaveUp.IsFigure
+                            ? $"On page {folio}, {gaveUp.Words}: it found no room earlier. Move it up, or make it smaller."
+                            : $"At the foot of page {folio}, {gaveUp.Words}. Reword or move something nearby."
+                    )
+                );
             var all = _look.SequenceOf(divisions[division].Numbers.Division.Kind).Artwork;
-            IReadOnlyList<Artwork> artwork = all.Count == 0 || body.IsTurned ? [] : [.. all.Where(a => a.Fits(divisions[division].First == p, sheet % 2 == 0))];
+            IReadOnlyList<Artwork> artwork =
+                all.Count == 0 || body.IsTurned ? [] : [.. all.Where(a => a.Fits(divisions[division].First == p, sheet % 2 == 0))];
             pages[p] = new ComposedPage
             {
                 Sheet = sheet,
@@ -297,20 +364,22 @@ public sealed class Composer
         return new StretchPages(read, pages, [.. loose]);
     }
 
-    private static bool BeginsPage(Cut cut, CutPage body, int opening) => body.Pieces.Length > 0 && body.Pieces.Min(p => cut.Galley.Pieces[p.Piece].Floats ? int.MaxValue : p.Piece) == opening;
+    private static bool BeginsPage(Cut cut, CutPage body, int opening) =>
+        body.Pieces.Length > 0 && body.Pieces.Min(p => cut.Galley.Pieces[p.Piece].Floats ? int.MaxValue : p.Piece) == opening;
 
-    private ComposedPage Blank(int sheet, int division, FolioScheme scheme) => new()
-    {
-        Sheet = sheet,
-        Folio = scheme.Folio(division, sheet),
-        Division = division,
-        Body = null,
-        Cut = null,
-        Furniture = null,
-        Blank = _look.Blank,
-        Reason = "Blank: the next division starts on a recto.",
-        Key = "blank",
-    };
+    private ComposedPage Blank(int sheet, int division, FolioScheme scheme) =>
+        new()
+        {
+            Sheet = sheet,
+            Folio = scheme.Folio(division, sheet),
+            Division = division,
+            Body = null,
+            Cut = null,
+            Furniture = null,
+            Blank = _look.Blank,
+            Reason = "Blank: the next division starts on a recto.",
+            Key = "blank",
+        };
 
     private string KeyOf(ulong body, Furniture? furniture, IReadOnlyList<Artwork> artwork, int sheet)
     {
@@ -320,7 +389,14 @@ public sealed class Composer
         hash.Append(MemoryMarshal.AsBytes(_look.Name.AsSpan()));
         foreach (var piece in artwork)
         {
-            ReadOnlySpan<int> place = [piece.X.Millipoints, piece.Y.Millipoints, piece.Width.Millipoints, piece.Height.Millipoints, piece.Grey];
+            ReadOnlySpan<int> place =
+            [
+                piece.X.Millipoints,
+                piece.Y.Millipoints,
+                piece.Width.Millipoints,
+                piece.Height.Millipoints,
+                piece.Grey,
+            ];
             hash.Append(MemoryMarshal.AsBytes(place));
             hash.Append(MemoryMarshal.AsBytes((_text.Manual.Assets.FirstOrDefault(a => a.Name == piece.Picture)?.Hash ?? "").AsSpan()));
         }

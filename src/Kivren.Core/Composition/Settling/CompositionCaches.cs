@@ -69,25 +69,39 @@ public sealed class CompositionCaches
         _generation++;
         if (_lines.Count > MostLines)
             foreach (var (key, entry) in _lines)
-                if (entry.Used < _generation - 2) _lines.TryRemove(key, out _);
+                if (entry.Used < _generation - 2)
+                    _lines.TryRemove(key, out _);
         if (_blocks.Count > manual.Divisions.Count)
         {
             var there = manual.Divisions.Select(d => d.Id).ToHashSet();
             foreach (var id in _blocks.Keys)
-                if (!there.Contains(id)) _blocks.TryRemove(id, out _);
+                if (!there.Contains(id))
+                    _blocks.TryRemove(id, out _);
         }
-        if (!ReferenceEquals(_exceptions, manual.HyphenationExceptions)) _hyphenators.Clear();
-        if (ReferenceEquals(_look, look) && ReferenceEquals(_assets, manual.Assets) && ReferenceEquals(_exceptions, manual.HyphenationExceptions) && ReferenceEquals(_passages, manual.Passages)) return;
+        if (!ReferenceEquals(_exceptions, manual.HyphenationExceptions))
+            _hyphenators.Clear();
+        if (
+            ReferenceEquals(_look, look)
+            && ReferenceEquals(_assets, manual.Assets)
+            && ReferenceEquals(_exceptions, manual.HyphenationExceptions)
+            && ReferenceEquals(_passages, manual.Passages)
+        )
+            return;
         (_look, _assets, _exceptions, _passages) = (look, manual.Assets, manual.HyphenationExceptions, manual.Passages);
         _galleys = [];
-        foreach (var blocks in _blocks.Values) blocks.Forget();
+        foreach (var blocks in _blocks.Values)
+            blocks.Forget();
         _openings = [];
         _turns = new KnownTurns();
         _lines = new(StringComparer.Ordinal);
     }
 
     /// <summary>The patterns of a language with the manual's exceptions.</summary>
-    internal Hyphenator? Hyphenator(string language) => _hyphenators.GetOrAdd(language, l => Type.Hyphenator.For(l) is { } patterns ? _exceptions.Count > 0 ? patterns.With(_exceptions) : patterns : null);
+    internal Hyphenator? Hyphenator(string language) => _hyphenators.GetOrAdd(language, l => Type.Hyphenator.For(l) is { } patterns
+                ? _exceptions.Count > 0
+                    ? patterns.With(_exceptions)
+                    : patterns
+                : null);
 
     internal DivisionReads Reads(Division division) => _reads.GetValue(division, DivisionReads.Of);
 
@@ -99,7 +113,8 @@ public sealed class CompositionCaches
     /// <summary>The pages of a stretch cut so, for what they read.</summary>
     internal StretchPages Pages(Cut cut, StretchPages.Read read, Func<StretchPages.Read, StretchPages> make)
     {
-        if (_pages.TryGetValue(cut, out var kept) && kept.Of.Same(read)) return kept;
+        if (_pages.TryGetValue(cut, out var kept) && kept.Of.Same(read))
+            return kept;
         var pages = make(read);
         _pages.AddOrUpdate(cut, pages);
         return pages;
@@ -108,7 +123,8 @@ public sealed class CompositionCaches
     /// <summary>Whether two cuts of a stretch, in passes that follow, have everything on the same page.</summary>
     internal bool SamePlaces(Cut before, Cut now)
     {
-        if (_compared.TryGetValue(now, out var known) && ReferenceEquals(known.Item1, before)) return known.Item2;
+        if (_compared.TryGetValue(now, out var known) && ReferenceEquals(known.Item1, before))
+            return known.Item2;
         var same = now.SamePlaces(before);
         _compared.AddOrUpdate(now, Tuple.Create(before, same));
         return same;
@@ -119,7 +135,8 @@ public sealed class CompositionCaches
 
     internal int Generation => _generation;
 
-    internal SetBlock Opening(SettingContext context, DivisionNumbers numbers) => _openings.GetValue(numbers, n => BlockSetter.Opening(context, n));
+    internal SetBlock Opening(SettingContext context, DivisionNumbers numbers) =>
+        _openings.GetValue(numbers, n => BlockSetter.Opening(context, n));
 
     internal Cut Cut(Galley galley, Look look, bool onRecto)
     {
@@ -134,7 +151,11 @@ public sealed class CompositionCaches
     {
         var entries = _galleys.GetOrCreateValue(numbers[0].Division);
         foreach (var entry in entries)
-            if (entry.Numbers.AsSpan().SequenceEqual(numbers) && entry.Lists.AsSpan().SequenceEqual(lists) && entry.Galley.Holds(contexts, numbers))
+            if (
+                entry.Numbers.AsSpan().SequenceEqual(numbers)
+                && entry.Lists.AsSpan().SequenceEqual(lists)
+                && entry.Galley.Holds(contexts, numbers)
+            )
             {
                 entry.Used = _generation;
                 return entry.Galley;
@@ -148,7 +169,13 @@ public sealed class CompositionCaches
 
 /// <summary>What a division prints of other places and of pages: its cross-references, variables and notes, in order; notes
 /// of tables stand under their table and are not among them. And which of its blocks are lists of what stands elsewhere.</summary>
-internal sealed record DivisionReads(CrossReference[] References, string[] Variables, Footnote[] Notes, Block[] Lists, ReferenceList[] Documents)
+internal sealed record DivisionReads(
+    CrossReference[] References,
+    string[] Variables,
+    Footnote[] Notes,
+    Block[] Lists,
+    ReferenceList[] Documents
+)
 {
     public static DivisionReads Of(Division division)
     {
@@ -156,12 +183,21 @@ internal sealed record DivisionReads(CrossReference[] References, string[] Varia
         var variables = new List<string>();
         var notes = new List<Footnote>();
         foreach (var block in division.Blocks)
-            foreach (var inner in block.WithInner())
-                foreach (var span in inner.OwnSpans())
-                    foreach (var inline in Walk.Flat(span))
-                        if (inline is CrossReference reference) references.Add(reference);
-                        else if (inline is VariableUse variable) variables.Add(variable.Name);
-                        else if (inline is Footnote note && inner is not Table) notes.Add(note);
-        return new DivisionReads([.. references], [.. variables], [.. notes], [.. division.Blocks.Where(b => b is ContentsList or IndexList)], [.. division.Blocks.OfType<ReferenceList>()]);
+        foreach (var inner in block.WithInner())
+        foreach (var span in inner.OwnSpans())
+        foreach (var inline in Walk.Flat(span))
+            if (inline is CrossReference reference)
+                references.Add(reference);
+            else if (inline is VariableUse variable)
+                variables.Add(variable.Name);
+            else if (inline is Footnote note && inner is not Table)
+                notes.Add(note);
+        return new DivisionReads(
+            [.. references],
+            [.. variables],
+            [.. notes],
+            [.. division.Blocks.Where(b => b is ContentsList or IndexList)],
+            [.. division.Blocks.OfType<ReferenceList>()]
+        );
     }
 }

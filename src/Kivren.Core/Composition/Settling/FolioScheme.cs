@@ -15,12 +15,13 @@ internal sealed class FolioScheme
     {
         var (format, prefix, offset) = Divisions[division];
         var n = sheet - offset;
-        return prefix + format switch
-        {
-            FolioFormat.Roman => NumberFormat.Roman(n),
-            FolioFormat.Alpha => NumberFormat.Alpha(n).ToLowerInvariant(),
-            _ => NumberFormat.Decimal(n),
-        };
+        return prefix
+            + format switch
+            {
+                FolioFormat.Roman => NumberFormat.Roman(n),
+                FolioFormat.Alpha => NumberFormat.Alpha(n).ToLowerInvariant(),
+                _ => NumberFormat.Decimal(n),
+            };
     }
 
     public bool Same(FolioScheme other) => Divisions.AsSpan().SequenceEqual(other.Divisions);
@@ -41,11 +42,18 @@ internal sealed class FolioScheme
                 FolioCount.EachDivision => first - 1,
                 FolioCount.Through => known ? of.Offset : first - 1,
                 // Resumed after another sequence it goes on from its own last number.
-                _ => !known ? first - 1 : of.Last + 1 == first || d == 0 || look.SequenceOf(divisions[d - 1].Numbers.Division.Kind).Name == sequence.Name ? of.Offset : first - (of.Last - of.Offset) - 1,
+                _ => !known ? first - 1
+                : of.Last + 1 == first || d == 0 || look.SequenceOf(divisions[d - 1].Numbers.Division.Kind).Name == sequence.Name
+                    ? of.Offset
+                : first - (of.Last - of.Offset) - 1,
             };
             running = offset;
             offsets[sequence.Name] = (offset, divisions[d].EndSheet - 1);
-            numbered[d] = new Numbering(sequence.Format, sequence.Format == FolioFormat.ByDivision && divisions[d].Numbers.Number is { Length: > 0 } number ? number + "-" : "", offset);
+            numbered[d] = new Numbering(
+                sequence.Format,
+                sequence.Format == FolioFormat.ByDivision && divisions[d].Numbers.Number is { Length: > 0 } number ? number + "-" : "",
+                offset
+            );
         }
         return new FolioScheme { Divisions = numbered };
     }

@@ -12,7 +12,8 @@ public sealed class Holds
     /// <summary>Begins to hold the block at <paramref name="index"/> of the stretch.</summary>
     public void Hold(int index, Piece[] shape)
     {
-        if (!_seen.ContainsKey(index)) _seen.Add(index, shape);
+        if (!_seen.ContainsKey(index))
+            _seen.Add(index, shape);
     }
 
     /// <summary>Pieces that the block at <paramref name="index"/> has at least; 0 when it is not held.</summary>
@@ -22,17 +23,20 @@ public sealed class Holds
     /// Null when the block is not held.</summary>
     public Piece[]? Apply(int index, Piece[] pieces)
     {
-        if (!_seen.TryGetValue(index, out var held)) return null;
+        if (!_seen.TryGetValue(index, out var held))
+            return null;
         var shape = new Piece[Math.Max(held.Length, pieces.Length)];
         for (var i = 0; i < shape.Length; i++)
         {
             var own = i < pieces.Length;
             ref var piece = ref shape[i];
             piece = own ? pieces[i] : held[i] with { Drawn = [], Notes = null, Plates = null, Floating = Floating.No };
-            if (!own || i >= held.Length) continue;
+            if (!own || i >= held.Length)
+                continue;
             piece.Height = Math.Max(piece.Height, held[i].Height);
             piece.Space = Math.Max(piece.Space, held[i].Space);
-            if (held[i].Keep > piece.Keep) piece.Keep = held[i].Keep;
+            if (held[i].Keep > piece.Keep)
+                piece.Keep = held[i].Keep;
         }
         _seen[index] = shape;
         return shape;

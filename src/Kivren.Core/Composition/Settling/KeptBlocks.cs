@@ -28,7 +28,15 @@ internal sealed class KeptBlock
             }
         _outcomes.RemoveAll(o => o.Used < generation - 1);
         var set = make();
-        _outcomes.Add(new Outcome { Flush = flush, Joined = joined, Set = set, Used = generation });
+        _outcomes.Add(
+            new Outcome
+            {
+                Flush = flush,
+                Joined = joined,
+                Set = set,
+                Used = generation,
+            }
+        );
         return set;
     }
 
@@ -48,15 +56,18 @@ internal sealed class KeptBlocks
 
     public KeptBlock Of(Block block)
     {
-        if (_now.TryGetValue(block, out var kept)) return kept;
-        if (!_before.Remove(block, out kept)) kept = new KeptBlock();
+        if (_now.TryGetValue(block, out var kept))
+            return kept;
+        if (!_before.Remove(block, out kept))
+            kept = new KeptBlock();
         _now.Add(block, kept);
         return kept;
     }
 
     public void Forget()
     {
-        foreach (var kept in _now.Values) kept.Forget();
+        foreach (var kept in _now.Values)
+            kept.Forget();
         _before.Clear();
     }
 }

@@ -24,63 +24,88 @@ internal sealed class PageTable : IReferencePlaces
     private readonly string?[][] _folios;
 
     /// <param name="referenceIn">the division that each cross-reference stands in, for phrases and directions</param>
-    public PageTable(ManualNumbers numbers, IReadOnlyList<DivisionPages>? divisions, FolioScheme? scheme, Look look, Lazy<Dictionary<Id, int>> referenceIn)
+    public PageTable(
+        ManualNumbers numbers,
+        IReadOnlyList<DivisionPages>? divisions,
+        FolioScheme? scheme,
+        Look look,
+        Lazy<Dictionary<Id, int>> referenceIn
+    )
     {
         (_numbers, _divisions, _scheme, _mirrored, _referenceIn) = (numbers, divisions, scheme, look.Master.Mirrored, referenceIn);
         _folios = divisions is null ? [] : [.. divisions.Select(d => new string?[d.Cut.Pages.Length + 1])];
-        if (look.Numbering.NotesBy == CountScope.Page) _notes = NotesByPage(divisions);
+        if (look.Numbering.NotesBy == CountScope.Page)
+            _notes = NotesByPage(divisions);
     }
 
     private static Dictionary<Id, string> NotesByPage(IReadOnlyList<DivisionPages>? divisions)
     {
         var notes = new Dictionary<Id, string>();
         foreach (var cut in (divisions ?? []).Select(d => d.Cut).Distinct())
-            foreach (var page in cut.Pages)
-            {
-                var n = 0;
-                foreach (var note in page.Notes)
-                    if (note.From == 0) notes.TryAdd(note.Note.Id, NumberFormat.Decimal(++n));
-            }
+        foreach (var page in cut.Pages)
+        {
+            var n = 0;
+            foreach (var note in page.Notes)
+                if (note.From == 0)
+                    notes.TryAdd(note.Note.Id, NumberFormat.Decimal(++n));
+        }
         return notes;
     }
 
     /// <summary>The number of a note counted by page; null where notes are counted otherwise.</summary>
     public string? NoteNumber(DivisionNumbers division, Id note) =>
-        _notes is null || !division.ById.TryGetValue(note, out var target) || target.Kind != TargetKind.Note || !char.IsAsciiDigit(target.Number[0]) ? null : _notes.GetValueOrDefault(note, "0");
+        _notes is null
+        || !division.ById.TryGetValue(note, out var target)
+        || target.Kind != TargetKind.Note
+        || !char.IsAsciiDigit(target.Number[0])
+            ? null
+            : _notes.GetValueOrDefault(note, "0");
 
     public string Folio(Id target)
     {
-        if (_divisions is null) return Placeholder;
+        if (_divisions is null)
+            return Placeholder;
         return _numbers.Find(target) is { } found ? Locate(found.Division, _numbers.Resolve(target)).Folio : "";
     }
 
     public string Phrase(Id reference, Id target)
     {
-        if (_divisions is null) return "on page\u00A0" + Placeholder;
-        if (_numbers.Find(target) is not { } found) return "";
+        if (_divisions is null)
+            return "on page\u00A0" + Placeholder;
+        if (_numbers.Find(target) is not { } found)
+            return "";
         var there = Locate(found.Division, _numbers.Resolve(target));
         // Asked for a reference that is not in the text yet, as it is chosen.
-        if (!_referenceIn.Value.TryGetValue(reference, out var d)) return "on page\u00A0" + there.Folio;
+        if (!_referenceIn.Value.TryGetValue(reference, out var d))
+            return "on page\u00A0" + there.Folio;
         var here = Locate(d, reference).Sheet;
-        if (there.Sheet == here) return "on this page";
+        if (there.Sheet == here)
+            return "on this page";
         if (_mirrored)
         {
             // Even sheets are rectos: the page facing a recto is the sheet before it, overleaf the one after.
-            if (there.Sheet == (here % 2 == 0 ? here - 1 : here + 1)) return "on the facing page";
-            if (here % 2 == 0 && there.Sheet == here + 1) return "overleaf";
+            if (there.Sheet == (here % 2 == 0 ? here - 1 : here + 1))
+                return "on the facing page";
+            if (here % 2 == 0 && there.Sheet == here + 1)
+                return "overleaf";
         }
         return "on page\u00A0" + there.Folio;
     }
 
     public bool IsAbove(Id reference, Id target)
     {
-        if (_numbers.Find(target) is not { } found || !_referenceIn.Value.TryGetValue(reference, out var d)) return false;
-        return found.Division != d ? found.Division < d : _numbers.Divisions[d].Order(_numbers.Resolve(target)) < _numbers.Divisions[d].Order(reference);
+        if (_numbers.Find(target) is not { } found || !_referenceIn.Value.TryGetValue(reference, out var d))
+            return false;
+        return found.Division != d
+            ? found.Division < d
+            : _numbers.Divisions[d].Order(_numbers.Resolve(target)) < _numbers.Divisions[d].Order(reference);
     }
 
     /// <summary>The page of an atom in a division.</summary>
     public LocatedPage Locate(Id division, Id atom) =>
-        _divisions is null ? new LocatedPage(0, Placeholder) : _numbers.Find(division) is { } found ? Locate(found.Division, atom) : new LocatedPage(0, "");
+        _divisions is null ? new LocatedPage(0, Placeholder)
+        : _numbers.Find(division) is { } found ? Locate(found.Division, atom)
+        : new LocatedPage(0, "");
 
     private LocatedPage Locate(int d, Id atom)
     {
@@ -93,14 +118,18 @@ internal sealed class PageTable : IReferencePlaces
     /// <param name="samePlaces">whether two cuts have everything on the same page</param>
     public static bool Same(IReadOnlyList<DivisionPages> a, IReadOnlyList<DivisionPages> b, Func<Cut, Cut, bool> samePlaces)
     {
-        if (a.Count != b.Count) return false;
+        if (a.Count != b.Count)
+            return false;
         Cut? compared = null;
         for (var d = 0; d < a.Count; d++)
         {
-            if (a[d].FirstSheet != b[d].FirstSheet || a[d].StretchSheet != b[d].StretchSheet) return false;
-            if (ReferenceEquals(a[d].Cut, b[d].Cut) || ReferenceEquals(a[d].Cut, compared)) continue;
+            if (a[d].FirstSheet != b[d].FirstSheet || a[d].StretchSheet != b[d].StretchSheet)
+                return false;
+            if (ReferenceEquals(a[d].Cut, b[d].Cut) || ReferenceEquals(a[d].Cut, compared))
+                continue;
             compared = a[d].Cut;
-            if (!samePlaces(a[d].Cut, b[d].Cut)) return false;
+            if (!samePlaces(a[d].Cut, b[d].Cut))
+                return false;
         }
         return true;
     }

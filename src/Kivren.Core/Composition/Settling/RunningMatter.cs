@@ -19,7 +19,8 @@ internal sealed partial class RunningMatter
     private readonly Look _look;
     private readonly SelectedText _text;
     private readonly IReadOnlyList<DivisionPages> _divisions;
-    private readonly int _first, _total;
+    private readonly int _first,
+        _total;
     private readonly List<LooseEnd> _loose;
     private readonly HashSet<Id> _saidNoHead = [];
 
@@ -29,24 +30,41 @@ internal sealed partial class RunningMatter
 
     /// <param name="first">index of the stretch's first division</param>
     /// <param name="total">pages of the whole</param>
-    public RunningMatter(Look look, SelectedText text, IReadOnlyList<DivisionPages> divisions, int first, int total, List<LooseEnd> loose) =>
-        (_look, _text, _divisions, _first, _division, _total, _loose) = (look, text, divisions, first, first, total, loose);
+    public RunningMatter(
+        Look look,
+        SelectedText text,
+        IReadOnlyList<DivisionPages> divisions,
+        int first,
+        int total,
+        List<LooseEnd> loose
+    ) => (_look, _text, _divisions, _first, _division, _total, _loose) = (look, text, divisions, first, first, total, loose);
 
     /// <summary>Patterns cut into their words and sources, once for all pages.</summary>
-    private static readonly System.Collections.Concurrent.ConcurrentDictionary<string, (string Words, string Source, string Argument, bool First)[]> Patterns = new(StringComparer.Ordinal);
+    private static readonly System.Collections.Concurrent.ConcurrentDictionary<
+        string,
+        (string Words, string Source, string Argument, bool First)[]
+    > Patterns = new(StringComparer.Ordinal);
 
-    private static (string Words, string Source, string Argument, bool First)[] Parts(string pattern) => Patterns.GetOrAdd(pattern, static p =>
-    {
-        var parts = new List<(string, string, string, bool)>();
-        var at = 0;
-        foreach (Match match in Source().Matches(p))
+    private static (string Words, string Source, string Argument, bool First)[] Parts(string pattern) =>
+        Patterns.GetOrAdd(pattern, static p =>
         {
-            parts.Add((p[at..match.Index], match.Groups["source"].Value, match.Groups["argument"].Value, match.Groups["which"].Value == "first"));
-            at = match.Index + match.Length;
-        }
-        parts.Add((p[at..], "", "", false));
-        return [.. parts];
-    });
+            var parts = new List<(string, string, string, bool)>();
+            var at = 0;
+            foreach (Match match in Source().Matches(p))
+            {
+                parts.Add(
+                    (
+                        p[at..match.Index],
+                        match.Groups["source"].Value,
+                        match.Groups["argument"].Value,
+                        match.Groups["which"].Value == "first"
+                    )
+                );
+                at = match.Index + match.Length;
+            }
+            parts.Add((p[at..], "", "", false));
+            return [.. parts];
+        });
 
     [GeneratedRegex(@"\{(?<source>[a-z-]+)(?::(?<argument>(?!first\}|last\})[^}:]+))?(?::(?<which>first|last))?\}")]
     private static partial Regex Source();
@@ -55,11 +73,13 @@ internal sealed partial class RunningMatter
     public Furniture? Of(CutPage body, Cut cut, int page, int division, int sheet, string folio)
     {
         var heads = body.HeadCount == 0 ? [] : cut.Galley.Heads.AsSpan(body.FirstHead, body.HeadCount).ToArray();
-        int firstDivision = -1, lastDivision = -1;
+        int firstDivision = -1,
+            lastDivision = -1;
         for (var d = division; d < _divisions.Count && ReferenceEquals(_divisions[d].Cut, cut); d++)
             if (_divisions[d].First == page)
             {
-                if (firstDivision < 0) firstDivision = d;
+                if (firstDivision < 0)
+                    firstDivision = d;
                 lastDivision = d;
             }
         // A division that begins ends the sections of the one before it.
@@ -67,19 +87,24 @@ internal sealed partial class RunningMatter
         {
             var opening = cut.Galley.Openings[lastDivision - _first];
             for (var level = 1; level <= 4; level++)
-                if (_inForce[level] is { } old && old.Piece < opening) _inForce[level] = null;
+                if (_inForce[level] is { } old && old.Piece < opening)
+                    _inForce[level] = null;
         }
         var before = (GalleyHead?[])_inForce.Clone();
         var was = _division;
         foreach (var head in heads)
         {
             _inForce[(int)head.Level] = head;
-            for (var below = (int)head.Level + 1; below <= 4; below++) _inForce[below] = null;
+            for (var below = (int)head.Level + 1; below <= 4; below++)
+                _inForce[below] = null;
         }
-        if (lastDivision >= 0) _division = lastDivision;
-        if (lastDivision >= 0 && heads.Length > 0 && _inForce[1] is { } a && a.Piece < cut.Galley.Openings[lastDivision - _first]) _inForce[1] = null;
+        if (lastDivision >= 0)
+            _division = lastDivision;
+        if (lastDivision >= 0 && heads.Length > 0 && _inForce[1] is { } a && a.Piece < cut.Galley.Openings[lastDivision - _first])
+            _inForce[1] = null;
         var sequence = _look.SequenceOf(_divisions[division].Numbers.Division.Kind);
-        if (!sequence.Furniture) return null;
+        if (!sequence.Furniture)
+            return null;
         var recto = sheet % 2 == 0;
         var opens = _divisions[division].First == page && body.Pieces.Length > 0;
         var fields = new List<FurnitureField>();
@@ -89,27 +114,46 @@ internal sealed partial class RunningMatter
             fields.Add(new FurnitureField(field.Edge, field.Place, Fitted(words, field, folio, block, key), field.Dress));
         }
         fields.RemoveAll(f => f.Text.Length == 0);
-        return new Furniture(fields, _look.Running.HeadRuleGap.Millipoints > 0 && fields.Any(f => f.Edge == PageEdge.Head), _look.Running.FootRuleGap.Millipoints > 0 && fields.Any(f => f.Edge == PageEdge.Foot));
+        return new Furniture(
+            fields,
+            _look.Running.HeadRuleGap.Millipoints > 0 && fields.Any(f => f.Edge == PageEdge.Head),
+            _look.Running.FootRuleGap.Millipoints > 0 && fields.Any(f => f.Edge == PageEdge.Foot)
+        );
     }
 
-    private (string Words, Id Block, string Key) Text(string pattern, string folio, GalleyHead[] heads, GalleyHead?[] before, int firstDivision, Cut cut, int page)
+    private (string Words, Id Block, string Key) Text(
+        string pattern,
+        string folio,
+        GalleyHead[] heads,
+        GalleyHead?[] before,
+        int firstDivision,
+        Cut cut,
+        int page
+    )
     {
         var block = Id.None;
         var key = "";
         var printed = new System.Text.StringBuilder();
-        foreach (var (literal, source, argument, which) in Parts(pattern)) printed.Append(literal).Append(Value(source, argument, which));
+        foreach (var (literal, source, argument, which) in Parts(pattern))
+            printed.Append(literal).Append(Value(source, argument, which));
         return (printed.ToString().Trim('\u2002', ' '), block, key);
 
         string Value(string source, string argument, bool earliest)
         {
             switch (source)
             {
-                case "": return "";
-                case "folio": return folio;
-                case "total": return _total.ToString(CultureInfo.InvariantCulture);
-                case "manual": return _text.Manual.Title;
-                case "designation": return _text.Variable("designation") ?? "";
-                case "variable": return _text.Variable(argument) ?? "";
+                case "":
+                    return "";
+                case "folio":
+                    return folio;
+                case "total":
+                    return _total.ToString(CultureInfo.InvariantCulture);
+                case "manual":
+                    return _text.Manual.Title;
+                case "designation":
+                    return _text.Variable("designation") ?? "";
+                case "variable":
+                    return _text.Variable(argument) ?? "";
                 case "division":
                     (block, key) = (Id.None, "title");
                     return Title(earliest ? firstDivision : _division);
@@ -118,24 +162,30 @@ internal sealed partial class RunningMatter
                     NoHead(folio);
                     return Title(_division);
                 case "section" or "head":
-                    {
-                        var level = argument.Length == 1 && Enum.TryParse<HeadLevel>(argument, out var named) ? named : HeadLevel.A;
-                        // The first (last) of its level that begins on this page, else the latest before it.
-                        GalleyHead? head = earliest ? heads.Where(h => h.Level == level).Select(h => (GalleyHead?)h).FirstOrDefault() ?? before[(int)level] : _inForce[(int)level];
-                        if (head is not { } found) return "";
-                        (block, key) = (found.Id, "head");
-                        var title = found.ShortTitle is { Length: > 0 } shortTitle ? shortTitle : found.Title;
-                        return found.Number.Length > 0 ? found.Number + "\u2002" + title : title;
-                    }
-                case "term": return Term(cut, page, earliest);
-                default: return $"{{{source}}}";
+                {
+                    var level = argument.Length == 1 && Enum.TryParse<HeadLevel>(argument, out var named) ? named : HeadLevel.A;
+                    // The first (last) of its level that begins on this page, else the latest before it.
+                    GalleyHead? head = earliest
+                        ? heads.Where(h => h.Level == level).Select(h => (GalleyHead?)h).FirstOrDefault() ?? before[(int)level]
+                        : _inForce[(int)level];
+                    if (head is not { } found)
+                        return "";
+                    (block, key) = (found.Id, "head");
+                    var title = found.ShortTitle is { Length: > 0 } shortTitle ? shortTitle : found.Title;
+                    return found.Number.Length > 0 ? found.Number + "\u2002" + title : title;
+                }
+                case "term":
+                    return Term(cut, page, earliest);
+                default:
+                    return $"{{{source}}}";
             }
         }
     }
 
     private string Title(int d)
     {
-        if (d < 0) return "";
+        if (d < 0)
+            return "";
         var numbers = _divisions[d].Numbers;
         var title = numbers.Division.ShortTitle is { Length: > 0 } shortTitle ? shortTitle : numbers.Division.Title;
         return numbers.Number.Length > 0 ? numbers.Number + "\u2002" + title : title;
@@ -145,21 +195,38 @@ internal sealed partial class RunningMatter
     {
         var numbers = _divisions[_division].Numbers;
         var id = numbers.Division.Id;
-        if (numbers.Division.Kind is not (DivisionKind.Chapter or DivisionKind.Appendix) || !numbers.Targets.Any(t => t.Level == HeadLevel.B) || !_saidNoHead.Add(id)) return;
-        _loose.Add(new LooseEnd(LooseEndKind.NoHeadInForce, id, id, folio, $"Page {folio} has no A head to show in its running head; it shows the division's title. Give the division an A head before its B heads."));
+        if (
+            numbers.Division.Kind is not (DivisionKind.Chapter or DivisionKind.Appendix)
+            || !numbers.Targets.Any(t => t.Level == HeadLevel.B)
+            || !_saidNoHead.Add(id)
+        )
+            return;
+        _loose.Add(
+            new LooseEnd(
+                LooseEndKind.NoHeadInForce,
+                id,
+                id,
+                folio,
+                $"Page {folio} has no A head to show in its running head; it shows the division's title. Give the division an A "
+                    + $"head before its B heads."
+            )
+        );
     }
 
     /// <summary>The first or last term that stands on the page, else the latest before it.</summary>
     private string Term(Cut cut, int page, bool earliest)
     {
-        string? found = null, latest = null;
+        string? found = null,
+            latest = null;
         foreach (var division in _divisions.Where(d => ReferenceEquals(d.Cut, cut)))
-            foreach (var target in division.Numbers.Targets)
-                if (target.Kind == TargetKind.Definition && cut.Places.TryGetValue(target.Id, out var place))
-                {
-                    if (place.Page < page) latest = target.Title;
-                    if (place.Page == page && (found is null || !earliest)) found = target.Title;
-                }
+        foreach (var target in division.Numbers.Targets)
+            if (target.Kind == TargetKind.Definition && cut.Places.TryGetValue(target.Id, out var place))
+            {
+                if (place.Page < page)
+                    latest = target.Title;
+                if (place.Page == page && (found is null || !earliest))
+                    found = target.Title;
+            }
         return found ?? latest ?? "";
     }
 
@@ -170,18 +237,29 @@ internal sealed partial class RunningMatter
     {
         var room = _look.Master.Measure.Millipoints * Share / 100;
         var style = field.Dress.Plain;
-        if (key.Length == 0 || (words.Length <= MostLetters && style.WidthOf(words) <= room)) return words;
+        if (key.Length == 0 || (words.Length <= MostLetters && style.WidthOf(words) <= room))
+            return words;
         var whole = words;
-        if (words.Length > MostLetters) words = words[..MostLetters];
+        if (words.Length > MostLetters)
+            words = words[..MostLetters];
         while (words.Length > 1 && style.WidthOf(words + "…") > room)
         {
             var space = words.LastIndexOf(' ');
             words = space > 0 ? words[..space] : words[..^1];
         }
         // Half of a letter's pair prints nothing.
-        if (char.IsHighSurrogate(words[^1])) words = words[..^1];
+        if (char.IsHighSurrogate(words[^1]))
+            words = words[..^1];
         var id = _divisions[_division].Numbers.Division.Id;
-        _loose.Add(new LooseEnd(LooseEndKind.RunningHeadTooLong, id, block.IsNone ? id : block, whole, $"The running head on page {folio} is too long and was cut. Give the {key} a short title."));
+        _loose.Add(
+            new LooseEnd(
+                LooseEndKind.RunningHeadTooLong,
+                id,
+                block.IsNone ? id : block,
+                whole,
+                $"The running head on page {folio} is too long and was cut. Give the {key} a short title."
+            )
+        );
         return words + "…";
     }
 }

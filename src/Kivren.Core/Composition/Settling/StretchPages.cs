@@ -11,13 +11,44 @@ internal sealed record StretchPages(StretchPages.Read Of, ComposedPage[] Pages, 
 {
     /// <param name="From">index of its first division</param>
     /// <param name="Total">pages of the whole, where a running line names them</param>
-    public sealed record Read(DivisionNumbers[] Numbers, FolioScheme.Numbering[] Folios, int From, int Sheet, int Total, string Title, IReadOnlyList<NamedText> Variables, Edition Edition)
+    public sealed record Read(
+        DivisionNumbers[] Numbers,
+        FolioScheme.Numbering[] Folios,
+        int From,
+        int Sheet,
+        int Total,
+        string Title,
+        IReadOnlyList<NamedText> Variables,
+        Edition Edition
+    )
     {
-        public bool Same(Read other) => From == other.From && Sheet == other.Sheet && Total == other.Total && Title == other.Title
-            && ReferenceEquals(Variables, other.Variables) && ReferenceEquals(Edition, other.Edition)
-            && Folios.AsSpan().SequenceEqual(other.Folios) && Numbers.AsSpan().SequenceEqual(other.Numbers);
+        public bool Same(Read other) =>
+            From == other.From
+            && Sheet == other.Sheet
+            && Total == other.Total
+            && Title == other.Title
+            && ReferenceEquals(Variables, other.Variables)
+            && ReferenceEquals(Edition, other.Edition)
+            && Folios.AsSpan().SequenceEqual(other.Folios)
+            && Numbers.AsSpan().SequenceEqual(other.Numbers);
 
-        public static Read By(SelectedText text, IReadOnlyList<DivisionPages> divisions, FolioScheme scheme, int from, int end, int total) =>
-            new([.. divisions.Skip(from).Take(end - from).Select(d => d.Numbers)], scheme.Divisions[from..end], from, divisions[from].StretchSheet, total, text.Manual.Title, text.Manual.Variables, text.Edition);
+        public static Read By(
+            SelectedText text,
+            IReadOnlyList<DivisionPages> divisions,
+            FolioScheme scheme,
+            int from,
+            int end,
+            int total
+        ) =>
+            new(
+                [.. divisions.Skip(from).Take(end - from).Select(d => d.Numbers)],
+                scheme.Divisions[from..end],
+                from,
+                divisions[from].StretchSheet,
+                total,
+                text.Manual.Title,
+                text.Manual.Variables,
+                text.Edition
+            );
     }
 }
