@@ -61,17 +61,19 @@ public class SoakTests
         public List<string> Taken { get; } = [];
         public List<string> Outputs { get; } = [];
 
+        /// <summary>What was brought in and then put before or after the chapter that all write in: its title, and whether before.</summary>
+        public Dictionary<string, bool> Moved { get; } = [];
+
         /// <summary>Asks until something ends it; what is then unanswered stays open.</summary>
         public async Task Work(ServerProcess server, CancellationToken end)
         {
             while (!end.IsCancellationRequested)
             {
-                _open ??= await Next(server, end);
-                if (_open is null)
-                    return;
                 try
                 {
-                    await Send(server, end);
+                    _open ??= await Next(server, end);
+                    if (_open is not null)
+                        await Send(server, end);
                 }
                 catch (Exception e) when (e is HttpRequestException or OperationCanceledException or IOException)
                 {
@@ -112,41 +114,10 @@ public class SoakTests
             var n = ++_n;
             if (n % 13 == 0)
                 return new($"/manuals/{manual}/outputs", new { }, answer => Outputs.Add(answer["id"]!.GetValue<string>()));
+            if (n % 17 == 0 && Taken.Count > 0)
+                return await Move(server, Taken[n % Taken.Count], end);
             if (n % 11 == 0)
-            {
-                try
-                {
-                    using var form = new MultipartFormDataContent
-                    {
-                        {
-                            new ByteArrayContent(System.Text.Encoding.UTF8.GetBytes($"# {name} brings {n}\n\nThe case holds oil.\n")),
-                            "files",
-                            "oil.md"
-                        },
-                        { new StringContent(manual), "manual" },
-                    };
-                    var started = JsonNode.Parse(
-                        await (await server.Http.PostAsync($"/api/bring-in?manual={manual}", form, end)).Content.ReadAsStringAsync(end)
-                    )!["id"]!.GetValue<string>();
-                    while (
-                        JsonNode.Parse(await server.Http.GetStringAsync($"/api/bring-in/{started}", end))!["state"]!.GetValue<string>()
-                        == "Reading"
-                    )
-                        await Task.Delay(10, end);
-                    return new($"/bring-in/{started}/take", new { writer = name }, _ => Taken.Add($"{name} brings {n}"));
-                }
-                catch (Exception e)
-                    when (e
-                            is HttpRequestException
-                                or OperationCanceledException
-                                or IOException
-                                or System.Text.Json.JsonException
-                                or NullReferenceException
-                    )
-                {
-                    return null;
-                }
-            }
+                return await BringIn(server, $"{name} brings {n}", end);
             if (n % 7 == 0)
             {
                 var title = $"{name} {n}";
@@ -192,6 +163,48 @@ public class SoakTests
                         text,
                         answer["accepted"]!.AsArray().Single(a => a!["id"]!.GetValue<string>() == id)!["version"]!.GetValue<int>()
                     );
+                }
+            );
+        }
+
+        private async Task<Asked?> BringIn(ServerProcess server, string title, CancellationToken end)
+        {
+            using var form = new MultipartFormDataContent
+            {
+                { new ByteArrayContent(System.Text.Encoding.UTF8.GetBytes($"# {title}\n\nThe case holds oil.\n")), "files", "oil.md" },
+                { new StringContent(manual), "manual" },
+            };
+            using var answer = await server.Http.PostAsync($"/api/bring-in?manual={manual}", form, end);
+            if (!answer.IsSuccessStatusCode)
+                return null;
+            var started = JsonNode.Parse(await answer.Content.ReadAsStringAsync(end))!["id"]!.GetValue<string>();
+            while (
+                JsonNode.Parse(await server.Http.GetStringAsync($"/api/bring-in/{started}", end))!["state"]!.GetValue<string>() == "Reading"
+            )
+                await Task.Delay(10, end);
+            return new($"/bring-in/{started}/take", new { writer = name }, _ => Taken.Add(title));
+        }
+
+        private async Task<Asked?> Move(ServerProcess server, string title, CancellationToken end)
+        {
+            var divisions = JsonNode.Parse(await server.Http.GetStringAsync($"/api/manuals/{manual}", end))!["divisions"]!.AsArray();
+            var row = divisions.Single(d => d!["title"]!.GetValue<string>() == title)!["id"]!.GetValue<string>();
+            var before = !Moved.GetValueOrDefault(title);
+            return new(
+                $"/manuals/{manual}/plan/acts",
+                new
+                {
+                    id = Fresh(),
+                    writer = name,
+                    @do = "move",
+                    rows = new[] { row },
+                    by = division,
+                    at = before ? "before" : "after",
+                },
+                answer =>
+                {
+                    Assert.Null(answer["refused"]?.GetValue<string>());
+                    Moved[title] = before;
                 }
             );
         }
@@ -244,15 +257,19 @@ public class SoakTests
                     Assert.Single(there, b => b.Text == title);
             }
             Assert.Equal(there.Count, texts.Count);
+            var chapters = (await server.Get($"/manuals/{manual}"))["divisions"]!.AsArray();
+            var titles = chapters.Select(d => d!["title"]!.GetValue<string>()).ToList();
+            var own = chapters.Select(d => d!["id"]!.GetValue<string>()).ToList().IndexOf(division);
+            foreach (var writer in writers)
+            {
+                foreach (var taken in writer.Taken)
+                    Assert.Single(titles, taken);
+                foreach (var (title, before) in writer.Moved)
+                    Assert.Equal(before, titles.IndexOf(title) < own);
+            }
             if (round % 20 == 19)
                 Report(round + 1);
         }
-        var divisions = (await server.Get($"/manuals/{manual}"))["divisions"]!
-            .AsArray()
-            .Select(d => d!["title"]!.GetValue<string>())
-            .ToList();
-        foreach (var taken in writers.SelectMany(w => w.Taken))
-            Assert.Single(divisions, taken);
         foreach (var output in writers.SelectMany(w => w.Outputs))
             Assert.Equal("Done", (await server.Ended(manual, output))["state"]!.GetValue<string>());
         var last = Fresh();
@@ -264,7 +281,7 @@ public class SoakTests
             Console.Error.WriteLine(
                 $"{rounds} rounds: server killed {serverKilled}, database {databaseKilled} times; acknowledged: "
                     + $"{writers.Sum(w => w.Words.Count)} blocks, {writers.Sum(w => w.Titles.Count)} heads, "
-                    + $"{writers.Sum(w => w.Taken.Count)} imports, {writers.Sum(w => w.Outputs.Count)} outputs."
+                    + $"{writers.Sum(w => w.Taken.Count)} imports, {writers.Sum(w => w.Moved.Count)} of them moved, {writers.Sum(w => w.Outputs.Count)} outputs."
             );
     }
 }
