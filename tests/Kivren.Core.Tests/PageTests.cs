@@ -312,4 +312,39 @@ public class PageTests
         Assert.Empty(Compose(Manual()).Pages);
         Assert.Equal(1999, Compose(Manual(Enumerable.Range(0, 1000).Select(n => Chapter($"c{n}", $"Chapter {n}")).ToArray())).Pages.Count);
     }
+
+    public static TheoryData<string> AfterABreak =>
+        ["run-in head and text", "run-in head and list", "run-in head alone", "two run-in heads", "figure", "a division that runs on"];
+
+    /// <summary>Whatever stands after a page break, it begins a page; nothing of what stands before it does.</summary>
+    [Theory]
+    [MemberData(nameof(AfterABreak))]
+    public void Whatever_follows_a_page_break_begins_a_page(string what)
+    {
+        var list = new ItemList(new Id("list"), ListKind.Unordered, 1, [new Item(new Id("i"), [Words("after", 8)])]);
+        Block[] follows = what switch
+        {
+            "run-in head and text" => [Head("after", HeadLevel.C, "Case"), Words("text", 20)],
+            "run-in head and list" => [Head("after", HeadLevel.C, "Case"), list with { Items = [new Item(new Id("i"), [Words("li", 8)])] }],
+            "run-in head alone" => [Head("after", HeadLevel.C, "Case")],
+            "two run-in heads" => [Head("after", HeadLevel.C, "Case"), Head("second", HeadLevel.C, "Drum"), Words("text", 20)],
+            "figure" => [Figure("after")],
+            _ => [],
+        };
+        var before = Words("before", 30);
+        Division[] divisions =
+            what == "a division that runs on"
+                ?
+                [
+                    Chapter("a", "Breaks", before, new PageBreak(new Id("b"))),
+                    Chapter("c", "Next", Words("after", 20)) with
+                    {
+                        Begins = Begins.RunsOn,
+                    },
+                ]
+                : [Chapter("a", "Breaks", [before, new PageBreak(new Id("b")), .. follows])];
+        var composed = Compose(Manual(divisions) with { Assets = [Picture] });
+        Assert.Equal((0, 1, 2), (composed.SheetOf("before"), composed.SheetOf("after"), composed.Pages.Count));
+        Assert.StartsWith("Forced", composed.Pages[0].Reason, StringComparison.Ordinal);
+    }
 }

@@ -322,4 +322,67 @@ public class PlannerTests
                 iter: 600
             );
     }
+
+    public static TheoryData<string> Beginnings => ["paragraph", "list", "steps", "table", "figure", "head", "nothing"];
+
+    /// <summary>Index entries of a head point at its page whatever the section begins with, after it became a division.</summary>
+    [Theory]
+    [MemberData(nameof(Beginnings))]
+    public void Entries_of_a_lifted_head_stay_on_its_page_whatever_its_section_begins_with(string beginning)
+    {
+        Block[] begins = beginning switch
+        {
+            "paragraph" => [P("x")],
+            "list" => [new ItemList(I("x"), ListKind.Unordered, 1, [new Item(I("x1"), [P("x2")])])],
+            "steps" => [new Steps(I("x"), false, [new Item(I("x1"), [P("x2")])])],
+            "table" => [new Table(I("x"), 0, [], [], [new Row(I("x1"), [new Cell(I("x2"), [new TextRun("cell")])])])],
+            "figure" => [Build.Figure("x")],
+            "head" => [H("x", HeadLevel.B), P("x2")],
+            _ => [],
+        };
+        var head = new Head(
+            I("band"),
+            HeadLevel.A,
+            [new TextRun("Band"), new IndexEntry(I("e"), ["band"]), new Anchor(I("anchor"), "band"), new WriterNote(I("n"), "w", "note")]
+        );
+        var long_ = Enumerable.Range(0, 12).Select(i => Build.Words("long" + i, 120));
+        var manual = Build.Manual(D("winch", DivisionKind.Chapter, [P("w0"), head, .. begins, H("next", HeadLevel.B), .. long_]));
+        manual = manual with { Assets = [Build.Picture] };
+        var lifted = Done(new PlanAct.Lift([I("band")]), manual);
+        Assert.Empty(ManualCheck.Problems(lifted));
+        var composed = Build.Compose(lifted);
+        var holder = lifted.Divisions[1].Blocks.Single(b => b.Inlines().Any(i => i is IndexEntry));
+        Assert.Contains(holder.Inlines(), i => i is Anchor);
+        Assert.Equal(composed.Divisions[1].FirstSheet, composed.SheetOf(holder.WithInner().Last().Id.Value));
+        Assert.Single(lifted.Divisions[1].Blocks.SelectMany(b => b.Inlines()), i => i is WriterNote);
+    }
+
+    [Fact]
+    public void A_paragraph_made_a_head_loses_nothing_or_is_refused()
+    {
+        Manual With(Paragraph p) => Build.Manual(D("lamps", DivisionKind.Chapter, p));
+        var noted = new Paragraph(I("l0"), "body", [new TextRun("Lamps"), new Footnote(I("f"), [new TextRun("Green first.")])]);
+        Assert.Contains("note", Refused(new PlanAct.MakeHead(I("l0"), HeadLevel.A), With(noted)), StringComparison.Ordinal);
+        var fixedText = P("l0") with { FixedBy = "House pattern" };
+        Assert.Contains("House pattern", Refused(new PlanAct.MakeHead(I("l0"), HeadLevel.A), With(fixedText)), StringComparison.Ordinal);
+        var rich = new Paragraph(
+            I("l0"),
+            "body",
+            [
+                new TextRun("Lamps ", SpanRoles.Strong),
+                new IndexEntry(I("e"), ["lamps"]),
+                new Anchor(I("a"), "lamps"),
+                new CrossReference(I("r"), I("l0"), "page"),
+                new WriterNote(I("n"), "w", "note"),
+                new InlineEquation(I("q"), "x", "x"),
+            ]
+        )
+        {
+            OwnRole = "signal",
+            AppliesTo = new AppliesTo([new AxisValues("model", ["6"])]),
+        };
+        var head = (Head)Done(new PlanAct.MakeHead(I("l0"), HeadLevel.A), With(rich)).Divisions[0].Blocks[0];
+        Assert.Equal(rich.Content.Skip(1), head.Content.Skip(1));
+        Assert.Equal(("Lamps ", "signal", rich.AppliesTo), (head.Content.PlainText(), head.OwnRole, head.AppliesTo));
+    }
 }

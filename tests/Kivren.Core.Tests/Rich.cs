@@ -143,6 +143,9 @@ internal static class Rich
                 case 10:
                     spans.Add(new CrossReference(Fresh(), new Id("old"), "page"));
                     break;
+                case 11:
+                    spans.Add(new WriterNote(Fresh(), "writer", "note"));
+                    break;
             }
             spans.Add(new TextRun(" "));
             spans.Add(Words(1));

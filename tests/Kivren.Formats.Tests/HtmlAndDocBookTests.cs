@@ -192,4 +192,20 @@ public class HtmlAndDocBookTests
             StringComparison.Ordinal
         );
     }
+
+    [Theory]
+    [InlineData("windows-1252", "Größe – €")]
+    [InlineData("iso-8859-15", "Größe €")]
+    [InlineData("iso-8859-2", "Łódź")]
+    [InlineData("utf-16", "Größe")]
+    public void A_file_is_read_in_the_encoding_that_it_names(string encoding, string words)
+    {
+        var bytes = System.Text.CodePagesEncodingProvider.Instance.GetEncoding(encoding) ?? System.Text.Encoding.GetEncoding(encoding);
+        var text = $"<?xml version='1.0' encoding='{encoding}'?><article><title>T</title><para>{words}</para></article>";
+        var file = encoding == "utf-16" ? [.. bytes.GetPreamble(), .. bytes.GetBytes(text)] : bytes.GetBytes(text);
+        var shaped = Shaper.Shape(
+            new ShapeRequest([DocBookReader.Read("t.xml", file, new Dictionary<string, byte[]>())], ImportMapping.None, "s")
+        );
+        Assert.Equal(words, ((Paragraph)shaped.Divisions.Single().Blocks.Single()).Content.PlainText());
+    }
 }

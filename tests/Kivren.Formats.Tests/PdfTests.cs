@@ -397,4 +397,135 @@ public sealed class PdfTests : IDisposable
         var svg = SvgPainter.Paint(DisplayList.Of(composed.Pages[0], composed.Look), _ => null);
         Assert.True(svg.Split("<path transform").Length > 4);
     }
+
+    /// <summary>A photograph of this size whose upper left quarter is red, stored as it lies, with the tag that says how it is turned
+    /// (Exif 2.32, Orientation).</summary>
+    private static byte[] Photograph(int width, int height, byte orientation)
+    {
+        using var bitmap = new SkiaSharp.SKBitmap(width, height);
+        bitmap.Erase(SkiaSharp.SKColors.White);
+        for (var y = 0; y < height / 2; y++)
+        for (var x = 0; x < width / 2; x++)
+            bitmap.SetPixel(x, y, SkiaSharp.SKColors.Red);
+        var plain = bitmap.Encode(SkiaSharp.SKEncodedImageFormat.Jpeg, 95).ToArray();
+        byte[] exif =
+        [
+            0xFF,
+            0xE1,
+            0x00,
+            0x22,
+            .. "Exif"u8,
+            0,
+            0,
+            .. "MM"u8,
+            0,
+            0x2A,
+            0,
+            0,
+            0,
+            8,
+            0,
+            1,
+            0x01,
+            0x12,
+            0,
+            3,
+            0,
+            0,
+            0,
+            1,
+            0,
+            orientation,
+            0,
+            0,
+            0,
+            0,
+            0,
+            0,
+        ];
+        return [.. plain[..2], .. exif, .. plain[2..]];
+    }
+
+    /// <summary>The lit quarter lies upper left in the file; turned upright it is where the tag puts it, in the PDF as another
+    /// program shows it.</summary>
+    [Theory]
+    [InlineData(1, 0, 0)]
+    [InlineData(2, 1, 0)]
+    [InlineData(3, 1, 1)]
+    [InlineData(4, 0, 1)]
+    [InlineData(5, 0, 0)]
+    [InlineData(6, 1, 0)]
+    [InlineData(7, 1, 1)]
+    [InlineData(8, 0, 1)]
+    public void A_photograph_stands_the_right_way_up(byte orientation, int column, int row)
+    {
+        var bytes = Pictures.PictureReader.Printable(Photograph(200, 120, orientation));
+        var asset = Pictures.PictureReader.Describe("p.jpg", bytes);
+        Assert.Equal(orientation >= 5 ? (120, 200) : (200, 120), (asset.Width, asset.Height));
+        var package = One(new Figure(new Id("f"), "p.jpg", [], "x") { Width = 50 });
+        package = package with
+        {
+            Manual = package.Manual with { Assets = [asset] },
+            Pictures = new Dictionary<string, byte[]> { ["p.jpg"] = bytes },
+        };
+        Write(package);
+        var page = _file + "-page";
+        Assert.Equal(0, Run("pdftoppm", "-r", "72", "-png", "-singlefile", _file, page).Code);
+        using var shown = SkiaSharp.SKBitmap.Decode(page + ".png");
+        File.Delete(page + ".png");
+        var red = new List<(int X, int Y)>();
+        for (var y = 0; y < shown.Height; y++)
+        for (var x = 0; x < shown.Width; x++)
+            if (shown.GetPixel(x, y) is { Red: > 200, Green: < 80 })
+                red.Add((x, y));
+        Assert.NotEmpty(red);
+        using var document = PdfDocument.Open(_file);
+        var box = document.GetPage(1).GetImages().Single().BoundingBox;
+        var (left, top) = (box.Left, document.GetPage(1).Height - box.Top);
+        Assert.Equal(left + box.Width * (.25 + column * .5), red.Average(p => p.X + .5), 3.0);
+        Assert.Equal(top + box.Height * (.25 + row * .5), red.Average(p => p.Y + .5), 3.0);
+    }
+
+    /// <summary>However large the units of a drawing, it is as wide on the page as it was set.</summary>
+    [Theory]
+    [InlineData(.004)]
+    [InlineData(1)]
+    [InlineData(2.5)]
+    [InlineData(10)]
+    [InlineData(300)]
+    [InlineData(29_700)]
+    [InlineData(297_000)]
+    [InlineData(900_000)]
+    [InlineData(40_000_000)]
+    public void A_drawing_of_any_scale_is_as_wide_as_it_was_set(double units)
+    {
+        var (width, height) = (Points(units), Points(units / 2));
+        var svg = System.Text.Encoding.UTF8.GetBytes(
+            $"<svg xmlns='http://www.w3.org/2000/svg' viewBox='0 0 {width} {height}'><rect width='{width}' height='{height}'/></svg>"
+        );
+        static string Points(double number) => number.ToString("0.######", System.Globalization.CultureInfo.InvariantCulture);
+        var package = One(new Figure(new Id("f"), "a.svg", [], "x") { Width = 80 });
+        package = package with
+        {
+            Manual = package.Manual with { Assets = [Pictures.PictureReader.Describe("a.svg", svg)] },
+            Pictures = new Dictionary<string, byte[]> { ["a.svg"] = svg },
+        };
+        var (composed, _) = Write(package);
+        var set = DisplayList.Of(composed.Pages[0], composed.Look).Items.OfType<PictureItem>().Single();
+        var page = _file + "-page";
+        Assert.Equal(0, Run("pdftoppm", "-r", "144", "-gray", "-png", "-singlefile", _file, page).Code);
+        using var shown = SkiaSharp.SKBitmap.Decode(page + ".png");
+        File.Delete(page + ".png");
+        var dark = new List<(int X, int Y)>();
+        for (var y = 0; y < shown.Height; y++)
+        for (var x = 0; x < shown.Width; x++)
+            if (shown.GetPixel(x, y).Red < 60)
+                dark.Add((x, y));
+        // The head is dark too, but never so far down as the middle of the drawing.
+        var middle = (int)((set.Y + set.Height / 2) / 500.0);
+        var line = dark.Where(p => p.Y == middle).Select(p => p.X).ToList();
+        Assert.Equal(set.Width / 500.0, line.Max() - line.Min() + 1, 2.0);
+        Assert.Equal(set.X / 500.0, line.Min(), 1.5);
+        Assert.Equal(.5, (double)set.Height / set.Width, .001);
+    }
 }

@@ -439,4 +439,32 @@ public class WordTests
         );
         Assert.DoesNotContain(composed.LooseEnds, l => l.Kind == Core.LooseEnds.LooseEndKind.ReferenceToNothing);
     }
+
+    /// <summary>A sign is looked up by its face: one code is a bracket in one face and a telephone in another.</summary>
+    [Theory]
+    [InlineData("Symbol", "F028", "(")]
+    [InlineData("Symbol", "F022", "∀")]
+    [InlineData("Symbol", "61", "α")]
+    [InlineData("Symbol", "F0B3", "≥")]
+    [InlineData("Wingdings", "F028", "☎")]
+    [InlineData("Wingdings", "F0FE", "☑")]
+    [InlineData("Source Serif 4", "00E9", "é")]
+    public void Signs_are_those_of_their_face(string face, string code, string sign)
+    {
+        var text = Assert.IsType<Paragraph>(
+            Blocks(new WordFile().Xml($"<w:p><w:r><w:t>Turn </w:t><w:sym w:font=\"{face}\" w:char=\"{code}\"/></w:r></w:p>")).Single()
+        );
+        Assert.Equal("Turn " + sign, text.Content.PlainText());
+    }
+
+    [Theory]
+    [InlineData("House Signs", "F044")]
+    [InlineData("Wingdings 3", "F028")]
+    [InlineData("Symbol", "F0FF")]
+    public void A_sign_that_is_not_known_is_told(string face, string code)
+    {
+        var shaped = Shape(new WordFile().Xml($"<w:p><w:r><w:t>Turn </w:t><w:sym w:font=\"{face}\" w:char=\"{code}\"/></w:r></w:p>"));
+        Assert.Equal("Turn \uFFFD", Assert.IsType<Paragraph>(shaped.Divisions.Single().Blocks.Single()).Content.PlainText());
+        Assert.Contains(shaped.Report, r => r.What.Contains(face, StringComparison.Ordinal));
+    }
 }

@@ -71,6 +71,15 @@ public static class ManualCheck
                 case Anchor a:
                     own(a.Id, "anchor");
                     break;
+                case InlineEquation q:
+                    own(q.Id, "equation in a line");
+                    break;
+                case InlinePicture p:
+                    own(p.Id, "picture in a line");
+                    break;
+                case WriterNote w:
+                    own(w.Id, "note to the writer");
+                    break;
                 case Footnote n:
                     own(n.Id, "footnote");
                     Check(n.Content, own);

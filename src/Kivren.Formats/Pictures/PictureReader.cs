@@ -124,7 +124,7 @@ public static class PictureReader
                     MaxCharactersFromEntities = 1,
                 }
             );
-            int width = 0,
+            double width = 0,
                 height = 0;
             var first = true;
             int elements = 0,
@@ -176,7 +176,7 @@ public static class PictureReader
             // What is used again may add up beyond all bounds.
             if (uses > 0)
                 SvgDrawing.Read(name, bytes);
-            return (width, height);
+            return Whole(width, height);
         }
         catch (XmlException e)
         {
@@ -184,13 +184,22 @@ public static class PictureReader
         }
     }
 
-    private static int Size(string? text)
+    private static double Size(string? text)
     {
         if (text is null)
             return 0;
         var digits = new string(text.TakeWhile(c => char.IsAsciiDigit(c) || c == '.').ToArray());
-        return double.TryParse(digits, CultureInfo.InvariantCulture, out var value) && value is > 0 and < 1_000_000
-            ? (int)Math.Ceiling(value)
-            : 0;
+        return double.TryParse(digits, CultureInfo.InvariantCulture, out var value) && value is > 0 and < 1e12 ? value : 0;
+    }
+
+    /// <summary>The size of a drawing in whole units. Of a drawing only the proportions count: one whose own units are too small or
+    /// too large for whole numbers is measured in others.</summary>
+    private static (int, int) Whole(double width, double height)
+    {
+        const int side = 100_000;
+        if (width == Math.Floor(width) && height == Math.Floor(height) && Math.Max(width, height) <= side)
+            return ((int)width, (int)height);
+        var scale = side / Math.Max(width, height);
+        return (Math.Max(1, (int)Math.Round(width * scale)), Math.Max(1, (int)Math.Round(height * scale)));
     }
 }

@@ -23,8 +23,11 @@ public static class SvgDrawing
             double width = box.Width > 0 ? box.Width : document.Width.Value,
                 height = box.Height > 0 ? box.Height : document.Height.Value;
             var items = new List<DrawingItem>();
-            new Reader(name, items).Element(document, new Matrix(1, 0, 0, 1, -box.MinX, -box.MinY), 1, 0);
-            return new Drawing(width, height, items);
+            // Painters write thousandths: a drawing in much smaller or larger units is taken in others.
+            var scale = Math.Max(width, height) is var side and (< 10 or > 10_000) && side > 0 ? 1000 / side : 1;
+            var own = new Matrix(scale, 0, 0, scale, -box.MinX * scale, -box.MinY * scale);
+            new Reader(name, items).Element(document, own, 1, 0);
+            return new Drawing(width * scale, height * scale, items);
         }
         // A damaged file makes the library throw whatever it comes to.
         catch (Exception e) when (e is not (PictureFormatException or OutOfMemoryException))
