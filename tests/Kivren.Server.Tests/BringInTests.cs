@@ -161,4 +161,90 @@ public class BringInTests(SharedServer shared) : IClassFixture<SharedServer>
         Assert.Equal(404, (int)(await Server.Http.GetAsync($"/api/bring-in/{id}")).StatusCode);
         Assert.Equal(404, (await Server.Post($"/bring-in/{id}/take", new { writer = "w" })).Status);
     }
+
+    private static byte[] Dot(SkiaSharp.SKColor colour)
+    {
+        using var bitmap = new SkiaSharp.SKBitmap(8, 8);
+        bitmap.Erase(colour);
+        return bitmap.Encode(SkiaSharp.SKEncodedImageFormat.Png, 100).ToArray();
+    }
+
+    /// <summary>A document whose pictures are numbered by their order, as word processors do.</summary>
+    private static byte[] Illustrated(params (string Caption, SkiaSharp.SKColor Colour)[] figures)
+    {
+        var file = new WordFile().P("Oil", "Heading 1").P("The case holds 1.4 litres of oil.");
+        for (var n = 0; n < figures.Length; n++)
+            file.Xml($"<w:p>{file.Picture($"image{n + 1}.png", Dot(figures[n].Colour), figures[n].Caption)}</w:p>")
+                .P(figures[n].Caption, "Caption");
+        return file.ToBytes();
+    }
+
+    /// <summary>The figures of a manual: caption and the colour that its picture shows.</summary>
+    private async Task<List<(string Caption, SkiaSharp.SKColor Colour)>> Shown(string manual)
+    {
+        var found = new List<(string, SkiaSharp.SKColor)>();
+        foreach (var division in (await Server.Get($"/manuals/{manual}"))["divisions"]!.AsArray())
+        foreach (var block in (await Server.Get($"/manuals/{manual}/divisions/{division!["id"]!.GetValue<string>()}"))["blocks"]!.AsArray())
+        {
+            var body = block!["body"] is JsonValue text ? JsonNode.Parse(text.GetValue<string>())! : block["body"]!;
+            if (body["type"]!.GetValue<string>() != "figure")
+                continue;
+            var asset = body["attrs"]!["asset"]!.GetValue<string>();
+            var bytes = await Server.Http.GetByteArrayAsync($"/api/manuals/{manual}/pictures/{Uri.EscapeDataString(asset)}");
+            using var bitmap = SkiaSharp.SKBitmap.Decode(bytes);
+            found.Add((Desks.TextOf(body), bitmap.GetPixel(4, 4)));
+        }
+        return found;
+    }
+
+    [Fact]
+    public async Task A_picture_that_was_redrawn_is_a_difference_and_one_put_in_front_moves_none_to_another_caption()
+    {
+        var (red, green, blue) = (SkiaSharp.SKColors.Red, SkiaSharp.SKColors.Lime, SkiaSharp.SKColors.Blue);
+        var manual = (await Take(await Start(Illustrated(("The lid", red), ("The drum", green)))))["manual"]!.GetValue<string>();
+        Assert.Equal([("The lid", red), ("The drum", green)], await Shown(manual));
+        var source = (await Server.Get($"/manuals/{manual}/sources")).AsArray()[0]!["id"]!.GetValue<string>();
+
+        // The file names of both are those of the first version; only the drum was drawn anew.
+        var redrawn = await Start(Illustrated(("The lid", red), ("The drum", blue)), query: $"?newer={source}");
+        var one = Assert.Single(redrawn["differences"]!.AsArray())!;
+        await Take(redrawn, one["id"]!.GetValue<string>());
+        Assert.Equal([("The lid", red), ("The drum", blue)], await Shown(manual));
+
+        // A new one in front takes the first name, and the others one name on.
+        var inFront = await Start(Illustrated(("The crank", green), ("The lid", red), ("The drum", blue)), query: $"?newer={source}");
+        var added = Assert.Single(inFront["differences"]!.AsArray())!;
+        Assert.Equal("Added", added["kind"]!.GetValue<string>());
+        await Take(inFront, added["id"]!.GetValue<string>());
+        Assert.Equal([("The crank", green), ("The lid", red), ("The drum", blue)], await Shown(manual));
+    }
+
+    [Fact]
+    public async Task While_documents_are_read_and_choices_change_every_look_at_them_is_answered()
+    {
+        using var form = new MultipartFormDataContent();
+        for (var n = 0; n < 12; n++)
+            form.Add(new ByteArrayContent(Leaflet($"{n}.4", n % 2 == 0)[..(n % 3 == 0 ? ^0 : ^900)]), "files", $"{n}.docx");
+        var answer = await Server.Http.PostAsync("/api/bring-in", form);
+        var id = JsonNode.Parse(await answer.Content.ReadAsStringAsync())!["id"]!.GetValue<string>();
+        var looks = Enumerable
+            .Range(0, 60)
+            .Select(async n =>
+            {
+                if (n % 6 == 5)
+                    return await Server.Http.PutAsJsonAsync(
+                        $"/api/bring-in/{id}/choices",
+                        new { roles = new Dictionary<string, string> { ["look:bold"] = n % 4 == 0 ? "headB" : "headC" } }
+                    );
+                return await Server.Http.GetAsync($"/api/bring-in/{id}");
+            });
+        foreach (var look in await Task.WhenAll(looks))
+            Assert.True(look.IsSuccessStatusCode, await look.Content.ReadAsStringAsync());
+        var ready = await Desks.Until(
+            () => Server.Get($"/bring-in/{id}"),
+            v => v["state"]!.GetValue<string>() != "Reading",
+            "The end of reading"
+        );
+        Assert.Equal(8, ready["files"]!.AsArray().Count(f => f!["problem"]?.GetValue<string>() is { Length: > 0 }));
+    }
 }

@@ -113,7 +113,7 @@ internal static class Desks
     public static async Task<JsonNode> Ended(this ServerProcess server, string manual, string output) =>
         (
             await Until(
-                async () => (await server.Get($"/manuals/{manual}/outputs")).AsArray().Single(o => o!["id"]!.GetValue<string>() == output)!,
+                () => server.Get($"/manuals/{manual}/outputs/{output}"),
                 o => o["state"]!.GetValue<string>() is not ("Waiting" or "Running"),
                 "The end of an output"
             )

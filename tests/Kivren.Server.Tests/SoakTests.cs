@@ -178,10 +178,7 @@ public class SoakTests
             if (!answer.IsSuccessStatusCode)
                 return null;
             var started = JsonNode.Parse(await answer.Content.ReadAsStringAsync(end))!["id"]!.GetValue<string>();
-            while (
-                JsonNode.Parse(await server.Http.GetStringAsync($"/api/bring-in/{started}", end))!["state"]!.GetValue<string>() == "Reading"
-            )
-                await Task.Delay(10, end);
+            // The files are read while what comes next is done; a restart in between loses none.
             return new($"/bring-in/{started}/take", new { writer = name }, _ => Taken.Add(title));
         }
 
@@ -270,8 +267,16 @@ public class SoakTests
             if (round % 20 == 19)
                 Report(round + 1);
         }
+        // One that was killed in the middle three times is given up, and says so.
         foreach (var output in writers.SelectMany(w => w.Outputs))
-            Assert.Equal("Done", (await server.Ended(manual, output))["state"]!.GetValue<string>());
+        {
+            var ended = await server.Ended(manual, output);
+            Assert.True(
+                ended["state"]!.GetValue<string>() == "Done"
+                    || ended["problem"]!.GetValue<string>().Contains("three times", StringComparison.Ordinal),
+                ended.ToJsonString()
+            );
+        }
         var last = Fresh();
         var act = (await server.Send(manual, "last", Put(division, last, 0, Paragraph(last, "last"), "")))["act"]!.GetValue<long>();
         await server.Settled(manual, act);

@@ -58,32 +58,9 @@ public static class ManualCheck
 
     private static void Check(IReadOnlyList<Inline> spans, Action<Id, string> own)
     {
-        foreach (var inline in spans)
-            switch (inline)
-            {
-                case CrossReference r:
-                    own(r.Id, "reference");
-                    break;
-                // Both ends of a range carry one identity.
-                case IndexEntry { Kind: not EntryKind.RangeEnd } e:
-                    own(e.Id, "entry");
-                    break;
-                case Anchor a:
-                    own(a.Id, "anchor");
-                    break;
-                case InlineEquation q:
-                    own(q.Id, "equation in a line");
-                    break;
-                case InlinePicture p:
-                    own(p.Id, "picture in a line");
-                    break;
-                case WriterNote w:
-                    own(w.Id, "note to the writer");
-                    break;
-                case Footnote n:
-                    own(n.Id, "footnote");
-                    Check(n.Content, own);
-                    break;
-            }
+        foreach (var inline in Walk.Flat(spans))
+            // Both ends of a range carry one identity.
+            if (inline is not (TextRun or VariableUse or LineBreak or IndexEntry { Kind: EntryKind.RangeEnd }))
+                own(Walk.IdOf(inline), inline.GetType().Name);
     }
 }

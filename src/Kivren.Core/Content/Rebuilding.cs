@@ -70,6 +70,23 @@ public static class Rebuilding
         return block.Rebuilt(i => i, Spans, picture);
     }
 
+    /// <summary>The block with other identities at every depth, of spans too, and other targets of references.</summary>
+    public static Block Renamed(this Block block, Func<Id, Id> id, Func<Id, Id> target) =>
+        block.Rebuilt(id, spans => spans.Select(s => s.Renamed(id, target)).ToArray());
+
+    private static Inline Renamed(this Inline inline, Func<Id, Id> id, Func<Id, Id> target) =>
+        inline switch
+        {
+            CrossReference r => r with { Id = id(r.Id), Target = target(r.Target) },
+            IndexEntry e => e with { Id = id(e.Id) },
+            Anchor a => a with { Id = id(a.Id) },
+            InlineEquation e => e with { Id = id(e.Id) },
+            InlinePicture p => p with { Id = id(p.Id) },
+            WriterNote n => n with { Id = id(n.Id) },
+            Footnote f => f with { Id = id(f.Id), Content = f.Content.Select(i => i.Renamed(id, target)).ToArray() },
+            _ => inline,
+        };
+
     /// <summary>The block with every run of spans changed, identities as they are.</summary>
     public static Block WithSpans(this Block block, Func<IReadOnlyList<Inline>, IReadOnlyList<Inline>> spans) =>
         block.Rebuilt(i => i, spans);

@@ -56,6 +56,20 @@ public static class Walk
         }
     }
 
+    /// <summary>The identity of a span; none of text, variables and line breaks, which have none.</summary>
+    public static Id IdOf(Inline inline) =>
+        inline switch
+        {
+            CrossReference r => r.Id,
+            IndexEntry e => e.Id,
+            Anchor a => a.Id,
+            InlineEquation e => e.Id,
+            InlinePicture p => p.Id,
+            WriterNote n => n.Id,
+            Footnote f => f.Id,
+            _ => Id.None,
+        };
+
     /// <summary>The typed words alone: no atoms, no notes.</summary>
     public static string PlainText(this IReadOnlyList<Inline> spans)
     {

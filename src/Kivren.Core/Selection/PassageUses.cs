@@ -41,8 +41,7 @@ internal static class PassageUses
                 foreach (var inner in Expand(passage.Blocks, passages, within, ref room))
                 {
                     room--;
-                    var placed = Renamed(
-                        inner,
+                    var placed = inner.Renamed(
                         id => new Id(use.Id.Value + Path + id.Value),
                         target => own.Contains(target) ? new Id(use.Id.Value + Path + target.Value) : target
                     );
@@ -72,8 +71,7 @@ internal static class PassageUses
     {
         var ids = new HashSet<Id>();
         foreach (var block in blocks)
-            Renamed(
-                block,
+            block.Renamed(
                 id =>
                 {
                     ids.Add(id);
@@ -144,7 +142,7 @@ internal static class PassageUses
                         .Blocks.Select(
                             (block, b) =>
                                 block.Inlines().Any(i => i is CrossReference r && places.ContainsKey(r.Target))
-                                    ? Renamed(block, id => id, target => Nearest(target, started + b + 1, places) ?? target)
+                                    ? block.Renamed(id => id, target => Nearest(target, started + b + 1, places) ?? target)
                                     : block
                         )
                         .ToArray(),
@@ -169,25 +167,4 @@ internal static class PassageUses
             Example e => e with { Blocks = change(e.Blocks) },
             _ => block,
         };
-
-    private static Block Renamed(Block block, Func<Id, Id> id, Func<Id, Id> target)
-    {
-        IReadOnlyList<Inline> Spans(IReadOnlyList<Inline> spans) =>
-            spans
-                .Select(i =>
-                    i switch
-                    {
-                        CrossReference r => r with { Id = id(r.Id), Target = target(r.Target) },
-                        IndexEntry e => e with { Id = id(e.Id) },
-                        Anchor a => a with { Id = id(a.Id) },
-                        InlineEquation e => e with { Id = id(e.Id) },
-                        InlinePicture p => p with { Id = id(p.Id) },
-                        WriterNote n => n with { Id = id(n.Id) },
-                        Footnote f => f with { Id = id(f.Id), Content = Spans(f.Content) },
-                        _ => i,
-                    }
-                )
-                .ToArray();
-        return block.Rebuilt(id, Spans);
-    }
 }

@@ -1,6 +1,7 @@
 using System.Text.Json;
 using Kivren.Core.Content;
 using Kivren.Core.Display;
+using Kivren.Desk;
 using Kivren.Formats.Import;
 using Kivren.Formats.Package;
 using Kivren.Formats.Svg;
@@ -215,6 +216,8 @@ public sealed partial class BringInGrain(
 
     public async Task<string?> Choose(string choices)
     {
+        // After a restart the files are read again first.
+        await _reading;
         if (_incoming is null || _now.State != BringInState.Ready)
             return null;
         var wanted = JsonSerializer.Deserialize<Choices>(choices, Web)!;

@@ -1,5 +1,6 @@
 using Kivren.Core.Content;
 using Kivren.Core.LooseEnds;
+using Kivren.Desk;
 using Kivren.Formats.Import;
 using Kivren.Formats.Package;
 

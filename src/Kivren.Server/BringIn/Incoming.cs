@@ -3,6 +3,7 @@ using System.Security.Cryptography;
 using Kivren.Core.Composition;
 using Kivren.Core.Content;
 using Kivren.Core.Looks;
+using Kivren.Desk;
 using Kivren.Formats.Import;
 
 namespace Kivren.Server.BringIn;

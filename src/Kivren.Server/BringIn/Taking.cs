@@ -32,9 +32,7 @@ internal static class Taking
                 (d, i) =>
                 {
                     var file = incoming.Delivery.Files[d.File];
-                    var own = divisions
-                        .Where((_, n) => shaped.FileOf[n] == i)
-                        .SelectMany(x => x.Blocks.Select(b => new TakenBlock(x.Id.Value, BlockWriter.ToJson(b))));
+                    var own = divisions.Where((_, n) => shaped.FileOf[n] == i).SelectMany(BroughtInBlock.Of);
                     return Kept(
                         incoming,
                         now,
@@ -54,7 +52,7 @@ internal static class Taking
         Shaped shaped,
         int file,
         string id,
-        IEnumerable<TakenBlock> taken,
+        IEnumerable<BroughtInBlock> taken,
         IEnumerable<ReportLine> report
     )
     {
@@ -74,7 +72,7 @@ internal static class Taking
             source.Name,
             Incoming.HashOf(source.Bytes),
             mapping.ToJson(),
-            JsonSerializer.Serialize(taken.ToArray()),
+            JsonSerializer.Serialize(taken.Select(b => new TakenBlock(b.Division.Value, BlockWriter.ToJson(b.Block)))),
             JsonSerializer.Serialize(lines.ToArray())
         );
     }
@@ -116,32 +114,29 @@ internal static class Taking
     {
         var comparison = now.Comparison!;
         var names = PictureNames.Of(shaped, stands.Assets);
-        var picked = comparison.Differences.Where(d => chosen.Contains(d.Id.Value)).ToList();
-        var there = stands.Divisions.SelectMany(d => d.Blocks).Select(b => b.Id.Value).ToHashSet(StringComparer.Ordinal);
-        var changes = new List<BlockChange>();
-        foreach (var d in picked)
-        {
-            // What it would stand after may have been left: then the nearest before that is there.
-            var after = d.After.Value;
-            while (d.Kind == DifferenceKind.Added && after.Length > 0 && !there.Contains(after))
-                after = comparison.Differences.FirstOrDefault(x => x.Id.Value == after)?.After.Value ?? "";
-            changes.Add(
-                new BlockChange(
-                    d.Id.Value,
-                    d.Division.Value,
-                    versionOf(d.Id.Value),
-                    d.Becomes is null ? null : BlockWriter.ToJson(d.Becomes),
-                    d.Kind == DifferenceKind.Added ? after : null,
-                    d.Kind == DifferenceKind.TakenOut
-                )
-            );
-            if (d.Kind == DifferenceKind.Added)
-                there.Add(d.Id.Value);
-        }
-        var asNow = comparison.AsNow.Select(b => new TakenBlock(b.Division.Value, BlockWriter.ToJson(b.Block)));
-        var source = Kept(incoming, now, shaped, now.Ordered.First().File, incoming.Delivery.Earlier!.Source, asNow, shaped.Report);
+        var picked = comparison.Chosen(chosen, stands.Divisions.SelectMany(d => d.Blocks).Select(b => b.Id));
+        var changes = picked.Select(p => new BlockChange(
+            p.Difference.Id.Value,
+            p.Difference.Division.Value,
+            versionOf(p.Difference.Id.Value),
+            p.Difference.Becomes is { } becomes ? BlockWriter.ToJson(becomes) : null,
+            p.Difference.Kind == DifferenceKind.Added ? p.After.Value : null,
+            p.Difference.Kind == DifferenceKind.TakenOut
+        ));
+        var source = Kept(
+            incoming,
+            now,
+            shaped,
+            now.Ordered.First().File,
+            incoming.Delivery.Earlier!.Source,
+            comparison.AsNow,
+            shaped.Report
+        );
         // Only pictures that a taken difference shows come in.
-        var shown = picked.Where(p => p.Becomes is not null).SelectMany(p => PicturesOf(p.Becomes!)).ToHashSet(StringComparer.Ordinal);
+        var shown = picked
+            .Where(p => p.Difference.Becomes is not null)
+            .SelectMany(p => PicturesOf(p.Difference.Becomes!))
+            .ToHashSet(StringComparer.Ordinal);
         var label = picked.Count == 1 ? "Taking a difference" : $"Taking {picked.Count} differences";
         var act = new ComingIn(
             incoming.Delivery.Id,
@@ -153,7 +148,7 @@ internal static class Taking
             [.. names.New.Where(a => shown.Contains(a.Name))],
             [source]
         );
-        return (act, picked.Count, picked.FirstOrDefault()?.Division, names);
+        return (act, picked.Count, picked.Count > 0 ? picked[0].Difference.Division : null, names);
     }
 
     private static IEnumerable<string> PicturesOf(Block block) =>

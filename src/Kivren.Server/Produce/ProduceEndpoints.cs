@@ -42,6 +42,11 @@ public static class ProduceEndpoints
                 OutputView.Of
             )
         );
+        outputs.MapGet("/{output}", async (string id, string output, ShelfContext db) =>
+            await db.Outputs.AsNoTracking().FirstOrDefaultAsync(o => o.Id == output && o.ManualId == id) is { } row
+                ? Results.Ok(OutputView.Of(row))
+                : Results.NotFound(new Problem("There is no such output."))
+        );
         outputs.MapPost("/{output}/cancel", async (string id, string output, ShelfContext db, ProducerBell bell, TimeProvider clock) =>
         {
             await OutputQueue.Cancel(db, id, output, clock.GetUtcNow());

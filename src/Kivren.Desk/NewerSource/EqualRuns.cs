@@ -1,4 +1,4 @@
-namespace Kivren.Formats.Import;
+namespace Kivren.Desk;
 
 /// <summary>Matches equal texts in the same order on both sides: common beginning and end, then texts that stand once on each
 /// side (patience difference), then, where little is left, the longest common run. Linear but for what is small.</summary>
