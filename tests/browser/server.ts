@@ -73,6 +73,10 @@ export class KivrenServer {
     throw new Error("The server did not start.");
   }
 
+  get pid() {
+    return this.process!.pid!;
+  }
+
   kill() {
     return new Promise<void>((resolve) => {
       this.process!.once("exit", () => resolve());

@@ -401,67 +401,42 @@ public sealed class PageCutter
     )
     {
         var turn = ways[chosen];
-        var (start, pending, carry) = state;
+        var (start, _, carry) = state;
         var parts = new List<(SetNote Note, int From, int To)>();
+        var waited = new List<int>();
+        var fill = new PageFill(_turns, state, waited);
         if (carry > 0)
-        {
-            var take = turn.Next.Piece == start && turn.Next.Carry > 0 ? carry - turn.Next.Carry : carry;
-            TakeNotes(start - 1, _turns.NoteLines(start - 1) - carry, take, parts);
-        }
-        var onlyNotes = turn.Next.Piece == start && turn.Next.Carry > 0;
-        var notesHeight = carry > 0 ? PageTurns.NoteSpace + PageTurns.NoteRuleGap + carry * _turns.NoteLeading(start - 1) : 0;
+            TakeNotes(start - 1, _turns.NoteLines(start - 1) - carry, fill.NoteLinesTaken, parts);
         // What goes to the top, into the text and to the foot; heights are the same in whatever order they are added.
         List<int> top = [],
+            flow = [],
             foot = [];
-        var used = 0;
         var astray = new List<GivenUp>();
-        while (!onlyNotes && pending > 0)
+        foreach (var f in waited)
         {
-            var f = _turns.Waiting(state, pending);
-            var height = _pieces[f].Height + (used > 0 ? PageTurns.FloatGap : 0);
-            if (used > 0 && used + height + notesHeight > _turns.Depth)
-                break;
-            used += height;
             (_pieces[f].Floating == Floating.Foot ? foot : top).Add(f);
             if (_galley.Heads.Any(h => h.Level == HeadLevel.A && h.Piece > f && h.Piece < start))
                 astray.Add(new GivenUp(_pieces[f].Block, $"{_galley.Called(f)} stands after the end of its section", true));
-            pending--;
         }
-        var flow = new List<int>();
-        var afterFloat = false;
         for (var i = start; i < turn.Next.Piece; i++)
         {
-            ref readonly var piece = ref _pieces[i];
-            if (piece.Floating == Floating.OwnPages)
+            var fit = fill.Take(i);
+            if (fit is Fit.OwnPages or Fit.Waits)
                 continue;
-            var height =
-                _turns.Step(used, piece, i == start || afterFloat)
-                + (i == start && piece.Header >= 0 ? _galley.Headers[piece.Header].Height : 0);
-            if (piece.Floats)
-            {
-                if (piece.Floating != Floating.Here)
-                    height = piece.Height + (used > 0 ? PageTurns.FloatGap : 0);
-                if (!(pending == 0 && used + height + notesHeight <= _turns.Depth))
-                {
-                    pending++;
-                    continue;
-                }
-            }
-            used += height;
-            if (piece.Floating is Floating.No or Floating.Here)
-                afterFloat = piece.Floating == Floating.Here;
+            if (fit == Fit.Over)
+                fill.Put();
             (
-                piece.Floating == Floating.Top ? top
-                : piece.Floating == Floating.Foot ? foot
-                : flow
+                _pieces[i].Floating switch
+                {
+                    Floating.Top => top,
+                    Floating.Foot => foot,
+                    _ => flow,
+                }
             ).Add(i);
-            if (piece.Notes is null)
+            if (_pieces[i].Notes is null)
                 continue;
-            var lines = _turns.NoteLines(i);
-            if (i == turn.Next.Piece - 1 && turn.SplitsNote)
-                lines -= turn.Next.Carry;
-            TakeNotes(i, 0, lines, parts);
-            notesHeight += _turns.NoteHeight(i) + (notesHeight == 0 ? PageTurns.NoteSpace + PageTurns.NoteRuleGap : 0);
+            var split = i == turn.Next.Piece - 1 && turn.SplitsNote;
+            TakeNotes(i, 0, _turns.NoteLines(i) - (split ? turn.Next.Carry : 0), parts);
         }
         var placed = new List<PlacedPiece>(top.Count + flow.Count + foot.Count);
         var y = 0;

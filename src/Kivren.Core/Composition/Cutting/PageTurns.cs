@@ -118,136 +118,96 @@ internal sealed class PageTurns
         return space + piece.Height;
     }
 
+    public Piece[] Pieces => _pieces;
+
+    /// <summary>Height of the header rows that stand above a row which begins a page.</summary>
+    public int HeaderHeight(int piece) => _pieces[piece].Header >= 0 ? _galley.Headers[_pieces[piece].Header].Height : 0;
+
     /// <summary>In order of how much they take.</summary>
     public void From(PageStart state, List<PageTurn> turns)
     {
         turns.Clear();
-        var (start, pending, carry) = state;
-        int used = 0,
-            notes = 0,
-            plates = 0;
-        if (carry > 0)
+        var start = state.Piece;
+        var fill = new PageFill(this, state);
+        if (fill.OnlyNotes)
         {
-            var leading = NoteLeading(start - 1);
-            var fits = Math.Max(1, (Depth - NoteSpace - NoteRuleGap - Leading * 2) / leading);
-            if (carry > fits)
-            {
-                turns.Add(new PageTurn { Next = new PageStart(start, pending, carry - fits), Used = Depth });
-                return;
-            }
-            notes = NoteSpace + NoteRuleGap + carry * leading;
-        }
-        while (pending > 0)
-        {
-            var height = _pieces[Waiting(state, pending)].Height + (used > 0 ? FloatGap : 0);
-            if (used > 0 && used + height + notes > Depth)
-                break;
-            used += height;
-            pending--;
-        }
-        var any = used > 0;
-        // Figures that waited may take a page for themselves.
-        if (pending < state.Pending && start < _pieces.Length)
-            Add(turns, start, pending, 0, used, notes, 0);
-        // What waited for the division before stands before the next one begins.
-        if (pending < state.Pending && start < _pieces.Length && _opens[start])
+            turns.Add(new PageTurn { Next = state with { Carry = state.Carry - fill.NoteLinesTaken }, Used = Depth });
             return;
-        var afterFloat = false;
+        }
+        // Figures that waited may take a page for themselves.
+        if (fill.Pending < state.Pending && start < _pieces.Length)
+            Add(turns, start, fill, 0);
+        // What waited for the division before stands before the next one begins.
+        if (fill.Pending < state.Pending && start < _pieces.Length && _opens[start])
+            return;
+        var plates = 0;
         for (var i = start; ; i++)
         {
-            if (i == _pieces.Length)
+            var ends = i == _pieces.Length;
+            if (ends || i > start)
             {
-                if (any || carry > 0)
-                    Add(turns, i, pending, 0, used, notes, plates);
+                if (fill.Any || state.Carry > 0)
+                    Add(turns, i, fill, plates);
                 else if (plates > 0)
                     turns.Add(
                         new PageTurn
                         {
-                            Next = new PageStart(i, pending, 0),
+                            Next = new PageStart(i, fill.Pending, 0),
                             Plates = plates,
                             Empty = true,
+                            Cost = ends || _pieces[i].Forced is not null ? 0 : 50_000,
                         }
                     );
-                return;
-            }
-            ref readonly var piece = ref _pieces[i];
-            if (i > start)
-            {
-                if (any || carry > 0)
-                    Add(turns, i, pending, 0, used, notes, plates);
-                else if (plates > 0)
-                    turns.Add(
-                        new PageTurn
-                        {
-                            Next = new PageStart(i, pending, 0),
-                            Plates = plates,
-                            Empty = true,
-                            Cost = piece.Forced is null ? 50_000 : 0,
-                        }
-                    );
-                if (piece.Forced is not null || (plates > 0 && _stops[i]) || (pending > 0 && _opens[i]))
+                if (ends || _pieces[i].Forced is not null || (plates > 0 && _stops[i]) || (fill.Pending > 0 && _opens[i]))
                     return;
             }
-            if (piece.Floating == Floating.OwnPages)
+            switch (fill.Take(i))
             {
-                plates += piece.Plates!.Count;
-                continue;
-            }
-            var height = Step(used, piece, i == start || afterFloat);
-            if (i == start && piece.Header >= 0)
-                height += _galley.Headers[piece.Header].Height;
-            if (piece.Floats)
-            {
-                if (piece.Floating != Floating.Here)
-                    height = piece.Height + (used > 0 ? FloatGap : 0);
-                if (pending == 0 && used + height + notes <= Depth)
-                {
-                    used += height;
-                    any = true;
-                    afterFloat |= piece.Floating == Floating.Here;
-                }
-                else
-                    pending++;
-                continue;
-            }
-            var more = _noteHeights[i];
-            if (more > 0 && notes == 0)
-                more += NoteSpace + NoteRuleGap;
-            if (used + height + notes + more <= Depth)
-            {
-                used += height;
-                notes += more;
-                any = true;
-                afterFloat = false;
-                continue;
-            }
-            if (more > 0)
-            {
-                var room = Depth - used - height - notes - (notes == 0 ? NoteSpace + NoteRuleGap : 0);
-                var lines = room / NoteLeading(i);
-                if (lines >= 1 || !any)
-                {
-                    // The note begins under its call and goes on overleaf.
-                    lines = Math.Clamp(lines, 0, _noteLines[i] - 1);
-                    Add(turns, i + 1, pending, _noteLines[i] - lines, used + height, Depth - used - height, plates, split: true);
+                case Fit.OwnPages:
+                    plates += _pieces[i].Plates!.Count;
+                    break;
+                case Fit.Over:
+                    Over(turns, i, fill, plates);
                     return;
-                }
-                if (turns.Count > 0 && used + height + notes <= Depth)
-                    System.Runtime.InteropServices.CollectionsMarshal.AsSpan(turns)[^1].NotesPress = true;
             }
-            // Taller than a page: it stands alone, over the foot, and is a loose end.
-            if (!any)
-                Add(turns, i + 1, pending, 0, used + height, notes + more, plates);
-            return;
         }
     }
 
-    private void Add(List<PageTurn> turns, int at, int pending, int carry, int used, int notes, int plates, bool split = false)
+    /// <summary>The piece, or its notes, reach over the foot: the last way to end the page.</summary>
+    private void Over(List<PageTurn> turns, int i, PageFill fill, int plates)
+    {
+        if (fill.More > 0)
+        {
+            var left = Depth - fill.Used - fill.Step - fill.Notes;
+            var lines = (left - (fill.Notes == 0 ? NoteSpace + NoteRuleGap : 0)) / NoteLeading(i);
+            if (lines >= 1 || !fill.Any)
+            {
+                // The note begins under its call and goes on overleaf.
+                lines = Math.Clamp(lines, 0, _noteLines[i] - 1);
+                fill.Put();
+                Add(turns, i + 1, fill.Pending, _noteLines[i] - lines, Depth, plates, split: true);
+                return;
+            }
+            if (turns.Count > 0 && left >= 0)
+                System.Runtime.InteropServices.CollectionsMarshal.AsSpan(turns)[^1].NotesPress = true;
+        }
+        // Taller than a page: it stands alone, over the foot, and is a loose end.
+        if (!fill.Any)
+        {
+            fill.Put();
+            Add(turns, i + 1, fill, plates);
+        }
+    }
+
+    private void Add(List<PageTurn> turns, int at, in PageFill fill, int plates) =>
+        Add(turns, at, fill.Pending, 0, fill.Used + fill.Notes, plates);
+
+    private void Add(List<PageTurn> turns, int at, int pending, int carry, int used, int plates, bool split = false)
     {
         long cost = 0;
         if (at == _pieces.Length)
         {
-            if (used + notes < _lastPageLines * Leading && pending == 0 && carry == 0)
+            if (used < _lastPageLines * Leading && pending == 0 && carry == 0)
                 cost += ShortLastPage;
         }
         else
@@ -255,7 +215,7 @@ internal sealed class PageTurns
             ref readonly var next = ref _pieces[at];
             if (next.Forced is null && !(plates > 0 && _stops[at]))
             {
-                long tenths = Math.Max(0, Depth - used - notes) * 10L / Leading;
+                long tenths = Math.Max(0, Depth - used) * 10L / Leading;
                 cost += tenths * tenths + TurnCost.Of(next.Keep);
             }
         }
@@ -267,7 +227,7 @@ internal sealed class PageTurns
             {
                 Next = new PageStart(at, pending, carry),
                 Cost = cost,
-                Used = used + notes,
+                Used = used,
                 Plates = plates,
                 SplitsNote = split,
             }
