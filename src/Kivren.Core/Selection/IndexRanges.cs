@@ -2,7 +2,7 @@ using Kivren.Core.Content;
 
 namespace Kivren.Core.Selection;
 
-/// <summary>An index range that loses its end closes at the last block taken before it (content.md, Selection).</summary>
+/// <summary>An index range that loses its end closes at the last block taken before it.</summary>
 internal static class IndexRanges
 {
     public static IReadOnlyList<Block> Close(IReadOnlyList<Block> whole, IReadOnlyList<Block> taken)

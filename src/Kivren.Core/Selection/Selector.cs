@@ -42,7 +42,7 @@ public static class Selector
         return division with { Blocks = ReferenceEquals(blocks, expanded) ? blocks : IndexRanges.Close(expanded, blocks) };
     }
 
-    /// <summary>A head left out takes its whole section with it (content.md, Selection). The list itself when all of it
+    /// <summary>A head left out takes its whole section with it. The list itself when all of it
     /// is taken.</summary>
     private static IReadOnlyList<Block> TakeBlocks(IReadOnlyList<Block> blocks, Edition edition)
     {

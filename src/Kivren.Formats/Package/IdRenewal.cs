@@ -3,7 +3,7 @@ using Kivren.Core.Content;
 
 namespace Kivren.Formats.Package;
 
-/// <summary>Gives a copy of a manual ids of its own; references inside the copy follow it (content.md, The tree).</summary>
+/// <summary>Gives a copy of a manual ids of its own; references inside the copy follow it.</summary>
 public static class IdRenewal
 {
     public static Manual Renew(Manual manual, Func<string> fresh)

@@ -2,7 +2,7 @@ using Kivren.Core.Content;
 
 namespace Kivren.Formats.Patterns;
 
-/// <summary>What a new manual of a kind starts from (content.md, Starting points): a manual whose variables are asked for,
+/// <summary>What a new manual of a kind starts from: a manual whose variables are asked for,
 /// and whose text may be fixed.</summary>
 /// <param name="Says">for whom it is, in a sentence</param>
 /// <param name="Asks">variables to fill in, with what is asked</param>

@@ -20,6 +20,9 @@ public sealed class Galley
     public required int[] BlockOf { get; init; }
     public required IReadOnlyList<SetBlock> Blocks { get; init; }
 
+    /// <summary>For each block the index of its first piece.</summary>
+    public required int[] FirstPiece { get; init; }
+
     /// <summary>Columns of the page, and the gutter between them.</summary>
     public int Columns { get; init; } = 1;
     public int Gutter { get; init; }
@@ -63,6 +66,7 @@ public sealed class Galley
         }
         var pieces = new Piece[count];
         var blockOf = new int[count];
+        var firstPiece = new int[blocks.Count];
         var marks = new List<PieceMark>();
         var headers = new List<HeaderRows>();
         var heads = new List<GalleyHead>();
@@ -80,6 +84,7 @@ public sealed class Galley
                 opened[opening++] = at;
             var block = blocks[b];
             var own = shaped[b];
+            firstPiece[b] = at;
             loose.AddRange(block.LooseEnds);
             foreach (var mark in block.Marks)
                 marks.Add(mark with { Piece = at + Math.Min(mark.Piece, Math.Max(0, own.Length - 1)) });
@@ -144,6 +149,7 @@ public sealed class Galley
             LooseEnds = [.. loose],
             BlockOf = blockOf,
             Blocks = blocks,
+            FirstPiece = firstPiece,
             Columns = columns,
             Gutter = gutter,
             Openings = opened,

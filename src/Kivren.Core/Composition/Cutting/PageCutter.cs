@@ -558,7 +558,7 @@ public sealed class PageCutter
             if (block != last)
                 values[0] = (long)galley.Blocks[block].ContentHash;
             last = block;
-            values[1] = p.Piece - FirstPieceOf(galley, p.Piece);
+            values[1] = p.Piece - galley.FirstPiece[block];
             values[2] = ((long)p.X << 32) | (uint)p.Y;
             hash.Append(MemoryMarshal.AsBytes(values));
         }
@@ -582,13 +582,5 @@ public sealed class PageCutter
             hash.Append(MemoryMarshal.AsBytes(values));
         }
         return hash.GetCurrentHashAsUInt64();
-    }
-
-    private static int FirstPieceOf(Galley galley, int piece)
-    {
-        var block = galley.BlockOf[piece];
-        while (piece > 0 && galley.BlockOf[piece - 1] == block)
-            piece--;
-        return piece;
     }
 }

@@ -1,5 +1,5 @@
 // Every block and atom keeps its identity; what a split or a copy made twice gets a new one. The first part of a split
-// keeps the id (content.md, The tree). Both ends of an index range share theirs.
+// keeps the id. Both ends of an index range share theirs.
 import { Plugin, type Transaction } from 'prosemirror-state';
 import type { Node } from 'prosemirror-model';
 import { newId } from '../../shared/api';
