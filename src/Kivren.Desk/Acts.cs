@@ -24,6 +24,11 @@ public static class Acts
         return (gone, bodies);
     }
 
+    /// <summary>Whether each change is of the block as it stands. Such a batch was not done before: it would stand in a newer version
+    /// then.</summary>
+    public static bool AreFresh(DeskState state, IReadOnlyList<BlockChange> changes) =>
+        changes.Count > 0 && changes.All(c => c.BasedOn > 0 && state.Block(c.Id)?.Version == c.BasedOn);
+
     /// <summary>Typing: changed blocks, each checked against the model and against what it was based on. What cannot go in is
     /// refused by itself; the rest goes in.</summary>
     /// <param name="joined">ids that joined blocks gave up, with the ids that stand for them now</param>

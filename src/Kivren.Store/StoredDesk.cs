@@ -64,7 +64,7 @@ public sealed class StoredDesk(IDbContextFactory<ShelfContext> shelf, string man
         IReadOnlyDictionary<string, string>? joined
     ) => Do(new Noting(batch, writer, ActKind.Change), async (db, state) =>
         {
-            if (await Before(db, batch) is { } before)
+            if (!Acts.AreFresh(state, changes) && await Before(db, batch) is { } before)
                 return before;
             var (gone, based) = Acts.Needs(state, changes);
             var known = new Known { Blocks = await ManualReader.Gone(db, gone), Bodies = await ManualReader.Bodies(db, based) };

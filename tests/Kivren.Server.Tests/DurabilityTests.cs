@@ -72,6 +72,28 @@ public class DurabilityTests
     }
 
     [Fact]
+    public async Task An_output_under_way_when_the_database_dies_is_made_after_it_is_back()
+    {
+        using var database = new OwnDatabase();
+        database.Run();
+        await using var server = await ServerProcess.On(database.Connection);
+        var demo = (await server.Post("/manuals/sample")).Body!["id"]!.GetValue<string>();
+        var asked = new List<string>();
+        for (var n = 0; n < 3; n++)
+            asked.Add((await server.Post($"/manuals/{demo}/outputs")).Body!["id"]!.GetValue<string>());
+        await Until(
+            () => server.Get($"/manuals/{demo}/outputs/{asked[0]}"),
+            o => o["state"]!.GetValue<string>() != "Waiting",
+            "The beginning of an output"
+        );
+        database.Kill();
+        database.Run();
+        await Until(async () => (int)(await server.Http.GetAsync("/api/ready")).StatusCode, status => status == 200, "The database");
+        foreach (var output in asked)
+            Assert.Equal("Done", (await server.Ended(demo, output))["state"]!.GetValue<string>());
+    }
+
+    [Fact]
     public async Task Documents_on_their_way_in_survive_a_restart_with_what_was_chosen_and_are_taken_once()
     {
         await using var server = await ServerProcess.Start();

@@ -46,6 +46,7 @@ export class KivrenServer {
   }
 
   async start() {
+    this.token = null;
     this.port ||= await freePort();
     this.process = spawn(
       "dotnet",
@@ -84,10 +85,12 @@ export class KivrenServer {
     });
   }
 
-  /** The token that every change names, with its cookie. */
+  private token: Promise<string> | null = null;
+
+  /** The token that every change names, with its cookie; asked for once. */
   private async site() {
-    const answer = await fetch(`${this.url}/api/site`);
-    const { token } = (await answer.json()) as { token: string };
+    this.token ??= this.get<{ token: string }>("/site").then((s) => s.token);
+    const token = await this.token;
     return { "X-Kivren-Site": token, Cookie: `kivren-site=${token}` };
   }
 

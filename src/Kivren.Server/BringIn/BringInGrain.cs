@@ -158,7 +158,7 @@ public sealed partial class BringInGrain(
         {
             _now = _now with { State = BringInState.Cancelled };
         }
-        catch (Exception e) when (e is System.Data.Common.DbException || e.InnerException is System.Data.Common.DbException)
+        catch (Exception e) when (DatabaseFailure.IsBehind(e))
         {
             // The files are not to blame: who asks next reads them anew.
             DeactivateOnIdle();

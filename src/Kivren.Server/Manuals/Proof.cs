@@ -11,26 +11,6 @@ public sealed record NumberedComposition(int Number, ComposedManual Composed, Pr
 /// <summary>This text cannot be composed: why, in words for the writer.</summary>
 public sealed class CannotComposeException(string message, Exception cause) : Exception(message, cause);
 
-/// <summary>How many compositions are under way at once in this process; they take turns in the order in which they came,
-/// so that one manual typed in fast does not keep the others waiting.</summary>
-public sealed class CompositionGate : IDisposable
-{
-    private readonly SemaphoreSlim _free = new(Math.Max(2, Environment.ProcessorCount));
-
-    public async Task<IDisposable> Enter(CancellationToken cancel)
-    {
-        await _free.WaitAsync(cancel);
-        return new Place(_free);
-    }
-
-    public void Dispose() => _free.Dispose();
-
-    private sealed class Place(SemaphoreSlim free) : IDisposable
-    {
-        public void Dispose() => free.Release();
-    }
-}
-
 /// <summary>Composes one manual beside its desk, always the latest text. A newer text cancels a composition that is under
 /// way, but never three times in a row: pages come even while somebody types without a pause. Nothing here can lose text; it
 /// was safe before. The last good pages stay when a text cannot be composed.</summary>
@@ -141,23 +121,24 @@ public sealed partial class Proof(
     {
         try
         {
-            using var place = await gate.Enter(cancel.Token);
-            var clock = Stopwatch.StartNew();
-            var composed = Composer.Compose(
-                manual,
-                manual.EditionNamed(null),
-                ShippedLooks.Named(manual.Look),
-                _caches,
-                cancel: cancel.Token
+            var done = await gate.Run(
+                () =>
+                {
+                    var clock = Stopwatch.StartNew();
+                    var edition = manual.EditionNamed(null);
+                    var look = ShippedLooks.Named(manual.Look);
+                    var composed = Composer.Compose(manual, edition, look, _caches, cancel: cancel.Token);
+                    var message = ProofMessage.Of(_current?.Composed, composed, ++_number, act, clock);
+                    return new NumberedComposition(_number, composed, message);
+                },
+                cancel.Token
             );
-            var message = ProofMessage.Of(_current?.Composed, composed, ++_number, act, clock);
-            var done = new NumberedComposition(_number, composed, message);
             (_before, _current) = (_current, done);
             lock (_lock)
                 _first.TrySetResult(done);
             _cancelled = 0;
-            settled(composed);
-            return message;
+            settled(done.Composed);
+            return done.Message;
         }
         catch (OperationCanceledException) when (cancel.IsCancellationRequested)
         {

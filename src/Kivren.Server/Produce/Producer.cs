@@ -51,11 +51,16 @@ public sealed partial class Producer(
 
     protected override async Task ExecuteAsync(CancellationToken stoppingToken)
     {
+        var left = false;
         while (!stoppingToken.IsCancellationRequested)
         {
             try
             {
                 await using var db = await shelf.CreateDbContextAsync(stoppingToken);
+                // What the database's absence broke off goes on from its beginning.
+                if (left)
+                    await OutputQueue.Leave(db, _process, stoppingToken);
+                left = false;
                 if (await OutputQueue.Take(db, _process, clock.GetUtcNow(), stoppingToken) is { } row)
                     await Make(row, stoppingToken);
                 else
@@ -67,6 +72,7 @@ public sealed partial class Producer(
             }
             catch (Exception e)
             {
+                left = true;
                 LogQueue(log, e);
                 await Task.Delay(Look, clock, stoppingToken).ConfigureAwait(ConfigureAwaitOptions.SuppressThrowing);
             }
@@ -95,7 +101,7 @@ public sealed partial class Producer(
             if (!stopping.IsCancellationRequested)
                 await Ended(row, OutputState.Cancelled, null, null);
         }
-        catch (Exception e)
+        catch (Exception e) when (!DatabaseFailure.IsBehind(e))
         {
             LogFailed(log, e, row.ManualId, row.Id);
             await Ended(row, OutputState.Failed, e.Message, null);
@@ -143,24 +149,29 @@ public sealed partial class Producer(
             return null;
         var pictures = await ManualReader.Pictures(db, manual.Assets, cancel);
         Tell(row, "Composing", 0, 0);
-        using var place = await gate.Enter(cancel);
-        var composed = Composer.Compose(manual, manual.EditionNamed(null), ShippedLooks.Named(manual.Look), cancel: cancel);
-        (row.Pages, row.LooseEnds) = (composed.Pages.Count, composed.LooseEnds.Count);
-        Tell(row, "Writing pages", 0, composed.Pages.Count);
-        using var file = new MemoryStream();
-        PdfWriter.Write(
-            composed,
-            pictures.GetValueOrDefault,
-            file,
-            done =>
+        return await gate.Run(
+            () =>
             {
-                row.Done = done;
-                notices.Tell(row.ManualId, "output", OutputView.Of(row));
+                var composed = Composer.Compose(manual, manual.EditionNamed(null), ShippedLooks.Named(manual.Look), cancel: cancel);
+                (row.Pages, row.LooseEnds) = (composed.Pages.Count, composed.LooseEnds.Count);
+                Tell(row, "Writing pages", 0, composed.Pages.Count);
+                using var file = new MemoryStream();
+                PdfWriter.Write(
+                    composed,
+                    pictures.GetValueOrDefault,
+                    file,
+                    done =>
+                    {
+                        row.Done = done;
+                        notices.Tell(row.ManualId, "output", OutputView.Of(row));
+                    },
+                    cancel: cancel
+                );
+                row.Done = composed.Pages.Count;
+                return file.ToArray();
             },
-            cancel: cancel
+            cancel
         );
-        row.Done = composed.Pages.Count;
-        return file.ToArray();
     }
 
     private void Tell(OutputRow row, string stage, int done, int total)
