@@ -9,6 +9,9 @@ internal sealed class OwnDatabase : IDisposable
 
     public string Connection { get; private set; } = "";
 
+    /// <summary>The folder of the shelf, as ./start has one.</summary>
+    public string Folder => _folder;
+
     private string Bash(string command)
     {
         using var bash = Process.Start(
@@ -23,7 +26,7 @@ internal sealed class OwnDatabase : IDisposable
         return said.Trim();
     }
 
-    public void Run() => Connection = Bash($"pg_start '{_folder}' >/dev/null; pg_connection '{_folder}' kivren kivren");
+    public void Run() => Connection = Bash($"pg_start '{_folder}' >/dev/null; pg_connection '{_folder}'");
 
     public void Kill() => Bash($"kill -9 $(head -1 '{_folder}/pg/postmaster.pid'); while pg_runs '{_folder}'; do sleep 0.05; done");
 
