@@ -121,6 +121,7 @@ public sealed partial class Proof(
     {
         try
         {
+            var before = _current;
             var done = await gate.Run(
                 () =>
                 {
@@ -128,7 +129,7 @@ public sealed partial class Proof(
                     var edition = manual.EditionNamed(null);
                     var look = ShippedLooks.Named(manual.Look);
                     var composed = Composer.Compose(manual, edition, look, _caches, cancel: cancel.Token);
-                    var message = ProofMessage.Of(_current?.Composed, composed, ++_number, act, clock);
+                    var message = ProofMessage.Of(before, composed, ++_number, act, clock);
                     return new NumberedComposition(_number, composed, message);
                 },
                 cancel.Token
@@ -138,7 +139,7 @@ public sealed partial class Proof(
                 _first.TrySetResult(done);
             _cancelled = 0;
             settled(done.Composed);
-            return done.Message;
+            return done.Message.After(before?.Message);
         }
         catch (OperationCanceledException) when (cancel.IsCancellationRequested)
         {

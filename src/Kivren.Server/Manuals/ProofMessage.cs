@@ -20,7 +20,13 @@ public sealed record ProofDivision(
     int FirstSheet,
     int Pages,
     IReadOnlyList<ProofHead> Heads
-);
+)
+{
+    /// <summary>Two divisions that say the same.</summary>
+    internal static readonly IEqualityComparer<ProofDivision> Alike = EqualityComparer<ProofDivision>.Create(
+        (a, b) => ReferenceEquals(a, b) || (a! with { Heads = b!.Heads }).Equals(b) && a.Heads.SequenceEqual(b.Heads)
+    );
+}
 
 [GenerateSerializer, Immutable]
 public sealed record ProofHead(string Id, string Level, string Number, string Title, int Sheet, string Folio);
@@ -35,6 +41,8 @@ public sealed record Effect(int Pages, int HeadsMoved, int ReferencesRenumbered,
 /// <summary>Told to every browser on the manual when a composition has settled. Pages are told as what is new between a
 /// common beginning and a common end; a browser that holds another number asks for all of them. The act is the last one
 /// of the journal that is in these pages.</summary>
+/// <param name="Divisions">null when they are as in the composition before</param>
+/// <param name="LooseEnds">null when they are as in the composition before</param>
 [GenerateSerializer, Immutable]
 public sealed record ProofMessage(
     int Number,
@@ -46,8 +54,8 @@ public sealed record ProofMessage(
     int From,
     int Removed,
     IReadOnlyList<ProofPage> Inserted,
-    IReadOnlyList<ProofDivision> Divisions,
-    IReadOnlyList<ProofLooseEnd> LooseEnds,
+    IReadOnlyList<ProofDivision>? Divisions,
+    IReadOnlyList<ProofLooseEnd>? LooseEnds,
     Effect Effect,
     string? Problem
 )
@@ -77,10 +85,13 @@ public sealed record ProofMessage(
     /// <summary>The address of a page: what it shows, and who draws it.</summary>
     public static string KeyOf(ComposedPage page) => page.Key + "-" + Painter;
 
-    public static ProofMessage Of(ComposedManual? before, ComposedManual now, int number, long act, Stopwatch clock)
+    /// <summary>All that a composition came to, and what it changed against the one before.</summary>
+    public static ProofMessage Of(NumberedComposition? before, ComposedManual now, int number, long act, Stopwatch clock)
     {
-        var (from, removed, inserted) = Difference(before, now);
-        var (divisions, looseEnds, effect) = (DivisionsOf(now), now.LooseEnds.Select(l => Of(l, now)).ToList(), EffectOf(before, now));
+        var was = before?.Composed;
+        var (from, removed, inserted) = Difference(was, now);
+        var kept = Kept(was, now, from, from + inserted.Count);
+        var divisions = now.Divisions.Select((d, i) => kept[i] ? before!.Message.Divisions![i] : Of(d, now)).ToList();
         return new ProofMessage(
             number,
             before is null ? 0 : number - 1,
@@ -92,10 +103,38 @@ public sealed record ProofMessage(
             removed,
             inserted,
             divisions,
-            looseEnds,
-            effect,
+            [.. now.LooseEnds.Select(l => Of(l, now))],
+            EffectOf(was, now, kept, (from, removed, inserted.Count)),
             null
         );
+    }
+
+    /// <summary>As it is told to who has the composition before: without what that said already.</summary>
+    public ProofMessage After(ProofMessage? before) =>
+        before is null
+            ? this
+            : this with
+            {
+                Divisions = Divisions!.SequenceEqual(before.Divisions!, ProofDivision.Alike) ? null : Divisions,
+                LooseEnds = LooseEnds!.SequenceEqual(before.LooseEnds!) ? null : LooseEnds,
+            };
+
+    /// <summary>For each division whether it is numbered, cut and placed as before, on pages that did not change.</summary>
+    private static bool[] Kept(ComposedManual? before, ComposedManual now, int from, int to)
+    {
+        var kept = new bool[now.Divisions.Count];
+        if (before is null)
+            return kept;
+        for (var i = 0; i < Math.Min(kept.Length, before.Divisions.Count); i++)
+        {
+            var (was, d) = (before.Divisions[i], now.Divisions[i]);
+            kept[i] =
+                ReferenceEquals(was.Numbers, d.Numbers)
+                && ReferenceEquals(was.Cut, d.Cut)
+                && (was.StretchSheet, was.FirstSheet, was.First, was.End) == (d.StretchSheet, d.FirstSheet, d.First, d.End)
+                && (d.FirstSheet >= to || d.FirstSheet + (d.End - d.First) <= from);
+        }
+        return kept;
     }
 
     private static (int, int, List<ProofPage>) Difference(ComposedManual? before, ComposedManual now)
@@ -114,31 +153,29 @@ public sealed record ProofMessage(
         return (from, a - from - tail, now.Pages.Skip(from).Take(b - from - tail).Select(Page).ToList());
     }
 
-    private static List<ProofDivision> DivisionsOf(ComposedManual now) =>
-        now
-            .Divisions.Select(d => new ProofDivision(
-                d.Numbers.Division.Id.Value,
-                d.Numbers.Division.Kind.ToString(),
-                d.Numbers.Division.Title,
-                d.Numbers.Number,
-                d.FirstSheet,
-                d.End - d.First,
-                d.Numbers.Targets.Where(t => t.Kind == TargetKind.Head && t.Level <= HeadLevel.B)
-                    .Select(t =>
-                    {
-                        var sheet = d.Cut.Places.TryGetValue(t.Id, out var place) ? d.StretchSheet + place.Page : d.FirstSheet;
-                        return new ProofHead(
-                            t.Id.Value,
-                            t.Level.ToString()!,
-                            t.Number,
-                            t.Title,
-                            sheet,
-                            now.Pages[Math.Min(sheet, now.Pages.Count - 1)].Folio
-                        );
-                    })
-                    .ToList()
-            ))
-            .ToList();
+    private static ProofDivision Of(DivisionPages d, ComposedManual now) =>
+        new(
+            d.Numbers.Division.Id.Value,
+            d.Numbers.Division.Kind.ToString(),
+            d.Numbers.Division.Title,
+            d.Numbers.Number,
+            d.FirstSheet,
+            d.End - d.First,
+            d.Numbers.Targets.Where(t => t.Kind == TargetKind.Head && t.Level <= HeadLevel.B)
+                .Select(t =>
+                {
+                    var sheet = d.Cut.Places.TryGetValue(t.Id, out var place) ? d.StretchSheet + place.Page : d.FirstSheet;
+                    return new ProofHead(
+                        t.Id.Value,
+                        t.Level.ToString()!,
+                        t.Number,
+                        t.Title,
+                        sheet,
+                        now.Pages[Math.Min(sheet, now.Pages.Count - 1)].Folio
+                    );
+                })
+                .ToList()
+        );
 
     private static ProofLooseEnd Of(LooseEnd l, ComposedManual now) =>
         new(
@@ -150,32 +187,47 @@ public sealed record ProofMessage(
             (now.FindIn(l.Division, l.Block) ?? now.FindIn(l.Division, l.Division))?.Sheet ?? -1
         );
 
-    private static Effect EffectOf(ComposedManual? before, ComposedManual now)
+    /// <summary>The references of a division's text, kept while it is not changed.</summary>
+    private static readonly System.Runtime.CompilerServices.ConditionalWeakTable<Division, CrossReference[]> References = [];
+
+    private static CrossReference[] ReferencesOf(Division division) =>
+        division.Blocks.SelectMany(b => b.Inlines()).OfType<CrossReference>().ToArray();
+
+    private static Effect EffectOf(ComposedManual? before, ComposedManual now, bool[] kept, (int From, int Removed, int Inserted) window)
     {
         if (before is null)
             return new Effect(0, 0, 0, 0, 0, 0);
-        var moved = 0;
-        foreach (var division in now.Divisions)
-        foreach (var target in division.Numbers.Targets)
-            if (
+        var moved = now
+            .Divisions.Where((_, i) => !kept[i])
+            .SelectMany(d => d.Numbers.Targets)
+            .Count(target =>
                 target.Kind is TargetKind.Head or TargetKind.Division
                 && before.Find(target.Id) is { } was
                 && now.Find(target.Id) is { } at
                 && before.Pages[was.Sheet].Folio != now.Pages[at.Sheet].Folio
-            )
-                moved++;
+            );
         var renumbered = 0;
-        foreach (var division in now.Text.Divisions)
-        foreach (var reference in division.Blocks.SelectMany(b => b.Inlines()).OfType<CrossReference>())
-            if (before.Numbers.Find(reference.Target) is not null && before.Print(reference) != now.Print(reference))
-                renumbered++;
+        for (var i = 0; i < now.Text.Divisions.Count; i++)
+            foreach (var reference in References.GetValue(now.Text.Divisions[i], ReferencesOf))
+                if (
+                    !(kept[i] && now.Numbers.Find(reference.Target) is { } target && kept[target.Division])
+                    && before.Numbers.Find(reference.Target) is not null
+                    && before.Print(reference) != now.Print(reference)
+                )
+                    renumbered++;
         int text = 0,
             reflowed = 0,
             numbers = 0;
-        var bodies = before.Pages.Select(p => p.BodyKey).ToHashSet();
-        var keys = before.Pages.Select(p => p.Key).ToHashSet(StringComparer.Ordinal);
-        var blocks = before.Divisions.SelectMany(d => d.Cut.Galley.Blocks).Select(b => b.ContentHash).ToHashSet();
-        foreach (var page in now.Pages)
+        var gone = before.Pages.Skip(window.From).Take(window.Removed).ToList();
+        var bodies = gone.Select(p => p.BodyKey).ToHashSet();
+        var keys = gone.Select(p => p.Key).ToHashSet(StringComparer.Ordinal);
+        var blocks = gone.Select(p => p.Cut)
+            .OfType<Cut>()
+            .Distinct()
+            .SelectMany(c => c.Galley.Blocks)
+            .Select(b => b.ContentHash)
+            .ToHashSet();
+        foreach (var page in now.Pages.Skip(window.From).Take(window.Inserted))
         {
             if (keys.Contains(page.Key) || page.Body is null)
                 continue;

@@ -149,8 +149,8 @@ export class LiveProof {
     this.number = message.number;
     this.milliseconds = message.milliseconds;
     this.passes = message.passes;
-    this.divisions = message.divisions;
-    this.looseEnds = message.looseEnds;
+    if (message.divisions) this.divisions = message.divisions;
+    if (message.looseEnds) this.looseEnds = message.looseEnds;
     this.effect = first ? null : (effect ?? message.effect);
     this.problem = null;
     this.act = message.act;

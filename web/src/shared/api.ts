@@ -274,8 +274,9 @@ export interface ProofMessage {
   from: number;
   removed: number;
   inserted: ProofPage[];
-  divisions: ProofDivision[];
-  looseEnds: LooseEnd[];
+  /** Null when they are as in the composition before. */
+  divisions: ProofDivision[] | null;
+  looseEnds: LooseEnd[] | null;
   effect: Effect;
   problem: string | null;
 }
