@@ -12,7 +12,7 @@ namespace Kivren.Store;
 /// <param name="Answer">what is answered to who sends the batch again, JSON</param>
 public sealed record NotedAct(string Batch, string Writer, string Label, ActKind Kind, long? TakesBack, string Answer);
 
-/// <summary>Writes what an act yields, rows and journal, in one transaction.</summary>
+/// <summary>Writes what an act yields, rows and journal, in the transaction that the context has begun.</summary>
 public static class ActWriter
 {
     /// <summary>From so many new rows on they go in by binary copy, which is ten times as fast.</summary>
@@ -31,7 +31,8 @@ public static class ActWriter
         CancellationToken cancel = default
     )
     {
-        await using var transaction = await db.Database.BeginTransactionAsync(cancel);
+        // Acts before this one in the transaction may have written the same rows.
+        db.ChangeTracker.Clear();
         foreach (var division in rows.Divisions)
             Put(db, RowOf.Division(manual, division.Division, division.Deleted), division.OldVersion);
         var fresh = rows.Blocks.Where(b => b.OldVersion == 0).ToList();
@@ -84,7 +85,6 @@ public static class ActWriter
         await db.SaveChangesAsync(cancel);
         if (act.TakesBack is { } taken)
             await db.Journal.Where(j => j.Id == taken).ExecuteUpdateAsync(s => s.SetProperty(j => j.TakenBack, true), cancel);
-        await transaction.CommitAsync(cancel);
         return journal.Id;
     }
 

@@ -35,8 +35,8 @@ public sealed record TakingIn(
 );
 
 /// <summary>A desk whose acts are stored: an act is worked out on the state, written, and only then taken in. When a write fails
-/// the state is read again; a state that cannot be read is lost, and so is this desk: another takes its place. One act at a
-/// time.</summary>
+/// the state is read again; a state that cannot be read is lost, and so is this desk: another takes its place. One act after the
+/// other; those that wait meanwhile go into one transaction, so that many who type wait for one commit.</summary>
 public sealed class StoredDesk(IDbContextFactory<ShelfContext> shelf, string manual, TimeProvider clock)
 {
     private volatile DeskState? _state;
@@ -174,13 +174,88 @@ public sealed class StoredDesk(IDbContextFactory<ShelfContext> shelf, string man
         };
     }
 
-    private async Task<StoredAct> Do(Noting noting, Func<ShelfContext, DeskState, Task<Worked>> work)
+    /// <summary>So many acts go into one transaction at most.</summary>
+    private const int MostTogether = 32;
+
+    /// <summary>An act that waits for its turn.</summary>
+    private sealed record Waiting(Noting Noting, Func<ShelfContext, DeskState, Task<Worked>> Work)
+    {
+        public TaskCompletionSource<StoredAct> Done { get; } = new(TaskCreationOptions.RunContinuationsAsynchronously);
+    }
+
+    private readonly Queue<Waiting> _waiting = new();
+    private bool _working;
+
+    private Task<StoredAct> Do(Noting noting, Func<ShelfContext, DeskState, Task<Worked>> work)
+    {
+        var own = new Waiting(noting, work);
+        lock (_waiting)
+        {
+            _waiting.Enqueue(own);
+            if (_working)
+                return own.Done.Task;
+            _working = true;
+        }
+        _ = Work();
+        return own.Done.Task;
+    }
+
+    private async Task Work()
+    {
+        while (true)
+        {
+            var group = new List<Waiting>();
+            lock (_waiting)
+            {
+                while (group.Count < MostTogether && _waiting.TryDequeue(out var next))
+                    group.Add(next);
+                if (group.Count == 0)
+                {
+                    _working = false;
+                    return;
+                }
+            }
+            if (group.Count > 1 && await Together(group) is { } done)
+            {
+                for (var n = 0; n < done.Count; n++)
+                    group[n].Done.SetResult(done[n]);
+                continue;
+            }
+            foreach (var act in group)
+                try
+                {
+                    act.Done.SetResult(await Alone(act));
+                }
+                catch (Exception e)
+                {
+                    act.Done.SetException(e);
+                }
+        }
+    }
+
+    /// <returns>null when one of them failed, and with it all: each is tried by itself then</returns>
+    private async Task<IReadOnlyList<StoredAct>?> Together(IReadOnlyList<Waiting> group)
+    {
+        try
+        {
+            return await Once(group);
+        }
+        catch (Exception)
+        {
+            await ReadAgain();
+            return null;
+        }
+    }
+
+    private async Task<StoredAct> Alone(Waiting act)
     {
         for (var tries = 1; ; tries++)
         {
+            if (IsLost || _state is null)
+                throw new InvalidOperationException("What this manual holds could not be read again.");
             try
             {
-                return await Once(noting, work);
+                return (await Once([act]))[0];
             }
             catch (Exception e)
             {
@@ -199,21 +274,36 @@ public sealed class StoredDesk(IDbContextFactory<ShelfContext> shelf, string man
                 or PostgresErrorCodes.ExclusionViolation
                 or PostgresErrorCodes.ForeignKeyViolation;
 
-    private async Task<StoredAct> Once(Noting noting, Func<ShelfContext, DeskState, Task<Worked>> work)
+    /// <summary>Stores acts, each worked out on what those before it came to: all of them or none.</summary>
+    private async Task<IReadOnlyList<StoredAct>> Once(IReadOnlyList<Waiting> acts)
     {
         await using var db = await shelf.CreateDbContextAsync();
-        var worked = await work(db, _state!);
-        if (worked.Before is { } before)
-            return before;
-        var outcome = worked.Outcome!;
-        var done = new StoredAct(0, outcome.Words, outcome.Why, outcome.Accepted, outcome.Refused, outcome);
-        if (outcome.Why is not null || (outcome.Rows.IsEmpty && !worked.EvenWithoutRows))
-            return done;
-        var answer = JsonSerializer.Serialize(new Answered(outcome.Accepted, outcome.Refused));
-        var noted = new NotedAct(noting.Batch, noting.Writer, outcome.Words, noting.Kind, worked.TakesBack, answer);
-        var number = await ActWriter.Write(db, manual, outcome.Rows, noted, clock.GetUtcNow(), noting.Beside);
-        _state = outcome.State.At(number);
-        return done with { Act = number };
+        await using var transaction = await db.Database.BeginTransactionAsync();
+        var state = _state!;
+        var done = new List<StoredAct>(acts.Count);
+        foreach (var (noting, work) in acts)
+        {
+            var worked = await work(db, state);
+            if (worked.Before is { } before)
+            {
+                done.Add(before);
+                continue;
+            }
+            var outcome = worked.Outcome!;
+            var stored = new StoredAct(0, outcome.Words, outcome.Why, outcome.Accepted, outcome.Refused, outcome);
+            if (outcome.Why is null && (!outcome.Rows.IsEmpty || worked.EvenWithoutRows))
+            {
+                var answer = JsonSerializer.Serialize(new Answered(outcome.Accepted, outcome.Refused));
+                var noted = new NotedAct(noting.Batch, noting.Writer, outcome.Words, noting.Kind, worked.TakesBack, answer);
+                var number = await ActWriter.Write(db, manual, outcome.Rows, noted, clock.GetUtcNow(), noting.Beside);
+                state = outcome.State.At(number);
+                stored = stored with { Act = number };
+            }
+            done.Add(stored);
+        }
+        await transaction.CommitAsync();
+        _state = state;
+        return done;
     }
 
     private async Task ReadAgain()

@@ -166,6 +166,82 @@ public class StoredDeskTests(TestShelf shelf) : IClassFixture<TestShelf>
             Assert.True(lostAnswers > 0, "No answer was lost after the commit.");
     }
 
+    /// <summary>Acts that came while another was stored go into one transaction; whichever call of it fails, what was answered is
+    /// stored, and what was not is done once when it is sent again.</summary>
+    [Fact]
+    public async Task Acts_that_wait_together_are_each_done_once_whichever_call_fails()
+    {
+        for (var call = 0; ; call++)
+        {
+            var id = Fresh();
+            var desk = await Opened(id);
+            var batches = Enumerable.Range(0, 6).Select(_ => Fresh()).ToArray();
+            Task<StoredAct> Act(int n) =>
+                n < 4
+                    // Four writers on blocks of their own, the last two on one.
+                    ? desk.Write(
+                        batches[n],
+                        "w" + n,
+                        "Typing",
+                        [
+                            new BlockChange(
+                                $"{id}d0b{Math.Min(n, 2)}",
+                                $"{id}d0",
+                                1,
+                                DeskMachine.Body(
+                                    $"{id}d0b{Math.Min(n, 2)}",
+                                    n == 3 ? "Words of 3 base02 words here" : $"base0{n} words here Words of {n}"
+                                ),
+                                null,
+                                false
+                            ),
+                        ],
+                        null
+                    )
+                    : desk.Write(
+                        batches[n],
+                        "w" + n,
+                        "Adding",
+                        [new BlockChange($"{id}x{n}", $"{id}d0", 0, DeskMachine.Body($"{id}x{n}", "Words of " + n), $"{id}d0b0", false)],
+                        null
+                    );
+            shelf.Faults.At(call);
+            var acts = Enumerable.Range(0, 6).Select(Act).ToArray();
+            await Task.WhenAll(acts).ContinueWith(_ => { }, TaskScheduler.Default);
+            var came = shelf.Faults.Came;
+            shelf.Faults.At(-1);
+            if (desk.IsLost)
+                desk = await Reopened(id);
+            Assert.Equal(DeskMachine.TextOf((await Reopened(id)).State!), DeskMachine.TextOf(desk.State!));
+            for (var n = 0; n < 6; n++)
+                if (acts[n].IsCompletedSuccessfully)
+                {
+                    var done = await acts[n];
+                    Assert.True(
+                        DeskMachine.TextOf(desk.State!).Contains("Words of " + n, StringComparison.Ordinal),
+                        $"call {call}, act {n}: {string.Join(' ', done.Refused)}\n{DeskMachine.TextOf(desk.State!)}"
+                    );
+                }
+                else
+                    Assert.True(came);
+            // All are sent again, whether they were answered or not.
+            var again = new List<StoredAct>();
+            for (var n = 0; n < 6; n++)
+                again.Add(await Act(n));
+            Assert.All(again, a => Assert.Empty(a.Refused));
+            Assert.Equal(6, again.Select(a => a.Act).Distinct().Count());
+            var text = DeskMachine.TextOf(desk.State!);
+            for (var n = 0; n < 6; n++)
+                Assert.Equal(2, text.Split("Words of " + n).Length);
+            DeskMachine.Holds(desk.State!);
+            Assert.Equal(DeskMachine.TextOf((await Reopened(id)).State!), text);
+            if (came)
+                continue;
+            Assert.True(call > 6, "No call was made to fail.");
+            return;
+        }
+    }
+
     [Fact]
     public async Task A_state_that_cannot_be_read_again_is_never_taken_for_an_empty_manual()
     {

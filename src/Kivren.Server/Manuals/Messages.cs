@@ -121,6 +121,8 @@ public interface IOpenManual : IGrainWithStringKey
     [AlwaysInterleave]
     Task<DeskDivision?> Division(string id);
 
+    /// <summary>Saves of many writers may wait together: the desk stores one act after the other.</summary>
+    [AlwaysInterleave]
     Task<Answer> Write(Batch batch);
 
     /// <summary>Takes back the writer's last act; with <paramref name="again"/> the last taking back.</summary>

@@ -24,6 +24,7 @@ public sealed partial class OpenManual(
 ) : Grain, IOpenManual
 {
     private StoredDesk _desk = null!;
+    private DeskState? _composed;
     private Proof? _proof;
     private readonly Dictionary<string, (Presence Where, DateTimeOffset Seen)> _here = new(StringComparer.Ordinal);
 
@@ -48,7 +49,11 @@ public sealed partial class OpenManual(
         return Task.CompletedTask;
     }
 
-    private void Compose() => _proof!.Submit(_desk.State!.Manual, _desk.State.Act);
+    private void Compose()
+    {
+        _composed = _desk.State;
+        _proof!.Submit(_desk.State!.Manual, _desk.State.Act);
+    }
 
     public Task Close()
     {
@@ -149,11 +154,10 @@ public sealed partial class OpenManual(
     private async Task<StoredAct> Do(string writer, Func<Task<StoredAct>> act)
     {
         open.Used(ManualId);
-        var before = _desk.State;
         try
         {
             var done = await act();
-            if (done.Outcome is { } outcome && !ReferenceEquals(before, _desk.State))
+            if (done is { Outcome: { } outcome, Act: > 0 })
                 notices.Tell(ManualId, "changed", ChangedElsewhere.Of(writer, outcome));
             return done;
         }
@@ -167,7 +171,7 @@ public sealed partial class OpenManual(
             // What is in memory may not be what is in the database: then this owner goes, and the next one reads it.
             if (_desk.IsLost)
                 DeactivateOnIdle();
-            else if (!ReferenceEquals(before, _desk.State) && _desk.State is not null)
+            else if (_desk.State is not null && !ReferenceEquals(_composed, _desk.State))
                 Compose();
         }
     }
