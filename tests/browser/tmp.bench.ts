@@ -117,7 +117,7 @@ test("20 writers in one manual of 1,000 pages", async () => {
   report("pages that 20 writers work in", proof.pageCount);
   const chapters = proof.divisions.filter((d) => d.kind === "Chapter");
   const { token } = await server.get<{ token: string }>("/site");
-  let composed = 0, msgs = 0, bytes = 0;
+  let composed = 0, msgs = 0, bytes = 0; const lags: number[] = []; let tick = performance.now(); setInterval(() => { const t = performance.now(); lags.push(t - tick - 10); tick = t; }, 10);
   const writers = await Promise.all(
     Array.from({ length: 20 }, async (_, n) => {
       const hub = new HubConnectionBuilder()
@@ -189,7 +189,7 @@ test("20 writers in one manual of 1,000 pages", async () => {
   const last = performance.now();
   while (composed < act && performance.now() - last < 30_000) await pause(5);
   report("20 writers: settled after the last key", performance.now() - last);
-  console.log(msgs, bytes);
+  console.log("proofs", msgs, bytes, "lag", at(lags, 0.5), at(lags, 0.95), Math.max(...lags), process.cpuUsage());
   report("20 writers: saves", times.length);
   report("20 writers: 95 of 100 saves answered in", at(times, 0.95));
   report("20 writers: a save, median", at(times, 0.5));

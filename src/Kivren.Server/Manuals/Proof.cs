@@ -11,9 +11,9 @@ public sealed record NumberedComposition(int Number, ComposedManual Composed, Pr
 /// <summary>This text cannot be composed: why, in words for the writer.</summary>
 public sealed class CannotComposeException(string message, Exception cause) : Exception(message, cause);
 
-/// <summary>Composes one manual beside its desk, always the latest text. A newer text cancels a composition that is under
-/// way, but never three times in a row: pages come even while somebody types without a pause. Nothing here can lose text; it
-/// was safe before. The last good pages stay when a text cannot be composed.</summary>
+/// <summary>Composes one manual beside its desk, always the latest text. A composition under way is never given up for a newer text:
+/// pages come however fast writers type, and at most one composition late. Nothing here can lose text; it was safe before. The last
+/// good pages stay when a text cannot be composed.</summary>
 public sealed partial class Proof(
     string manualId,
     CompositionGate gate,
@@ -22,15 +22,16 @@ public sealed partial class Proof(
     ILogger log
 )
 {
-    private const int MostCancelledInARow = 2;
+    /// <summary>While changes come without a pause, this manual rests as long as its last composition took, at most so long: saves,
+    /// and other manuals, come first.</summary>
+    private static readonly TimeSpan LongestRest = TimeSpan.FromMilliseconds(150);
+
     private readonly CompositionCaches _caches = new();
     private readonly Lock _lock = new();
     private readonly CancellationTokenSource _stopped = new();
     private (Manual Manual, long Act)? _wanted;
-    private CancellationTokenSource? _running;
     private bool _working;
-    private int _cancelled,
-        _number;
+    private int _number;
     private TaskCompletionSource<NumberedComposition> _first = NewFirst();
     private volatile NumberedComposition? _current,
         _before;
@@ -68,8 +69,6 @@ public sealed partial class Proof(
             // Who asks from now on waits for this text, not for the one that failed.
             if (_first.Task.IsFaulted)
                 _first = NewFirst();
-            if (_running is { } running && _cancelled < MostCancelledInARow)
-                running.Cancel();
             if (_working)
                 return;
             _working = true;
@@ -84,7 +83,6 @@ public sealed partial class Proof(
         {
             _wanted = null;
             _stopped.Cancel();
-            _running?.Cancel();
             _first.TrySetException(new CannotComposeException("The manual was closed.", new OperationCanceledException()));
         }
     }
@@ -95,7 +93,6 @@ public sealed partial class Proof(
         {
             Manual manual;
             long act;
-            CancellationTokenSource cancel;
             lock (_lock)
             {
                 if (_wanted is not { } wanted)
@@ -105,19 +102,17 @@ public sealed partial class Proof(
                 }
                 (manual, act) = wanted;
                 _wanted = null;
-                cancel = _running = CancellationTokenSource.CreateLinkedTokenSource(_stopped.Token);
             }
-            var message = await Compose(manual, act, cancel);
-            if (message is not null)
+            var clock = Stopwatch.StartNew();
+            if (await Compose(manual, act) is { } message)
                 tell(message);
-            lock (_lock)
-                _running = null;
-            cancel.Dispose();
+            var rest = clock.Elapsed < LongestRest ? clock.Elapsed : LongestRest;
+            await Task.Delay(rest, _stopped.Token).ConfigureAwait(ConfigureAwaitOptions.SuppressThrowing);
         }
     }
 
-    /// <returns>what browsers are told; null when a newer text waits already</returns>
-    private async Task<ProofMessage?> Compose(Manual manual, long act, CancellationTokenSource cancel)
+    /// <returns>what browsers are told; null when the manual was closed meanwhile</returns>
+    private async Task<ProofMessage?> Compose(Manual manual, long act)
     {
         try
         {
@@ -128,22 +123,20 @@ public sealed partial class Proof(
                     var clock = Stopwatch.StartNew();
                     var edition = manual.EditionNamed(null);
                     var look = ShippedLooks.Named(manual.Look);
-                    var composed = Composer.Compose(manual, edition, look, _caches, cancel: cancel.Token);
+                    var composed = Composer.Compose(manual, edition, look, _caches, cancel: _stopped.Token);
                     var message = ProofMessage.Of(before, composed, ++_number, act, clock);
                     return new NumberedComposition(_number, composed, message);
                 },
-                cancel.Token
+                _stopped.Token
             );
             (_before, _current) = (_current, done);
             lock (_lock)
                 _first.TrySetResult(done);
-            _cancelled = 0;
             settled(done.Composed);
             return done.Message.After(before?.Message);
         }
-        catch (OperationCanceledException) when (cancel.IsCancellationRequested)
+        catch (OperationCanceledException) when (_stopped.IsCancellationRequested)
         {
-            _cancelled++;
             return null;
         }
         catch (Exception e)
