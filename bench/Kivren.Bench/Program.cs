@@ -133,6 +133,17 @@ double PerPage(int size)
 }
 var (perPage500, perPage5000) = (PerPage(500), PerPage(5000));
 
+// What an edit costs in a manual five times as long.
+var longest = ManualGenerator.Make(5150, 2).Manual;
+var longestCaches = new CompositionCaches();
+var longestPages = Composer.Compose(longest, Edition.Whole, look, longestCaches).Pages.Count;
+var longEdits = new List<double>();
+for (var n = 0; n < 30; n++)
+{
+    longest = OneParagraph.Edited(longest, random);
+    longEdits.Add(Milliseconds(() => Composer.Compose(longest, Edition.Whole, look, longestCaches)));
+}
+
 Console.WriteLine(
     JsonSerializer.Serialize(
         new
@@ -149,6 +160,8 @@ Console.WriteLine(
             pdfMilliseconds = Median(pdf),
             pdfBytes = bytes,
             memoryBytes = memory,
+            longestPages,
+            longEditMedian = Median(longEdits),
             growth = perPage5000 / perPage500,
             even,
         }

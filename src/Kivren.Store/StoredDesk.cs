@@ -196,7 +196,8 @@ public sealed class StoredDesk(IDbContextFactory<ShelfContext> shelf, string man
                 return own.Done.Task;
             _working = true;
         }
-        _ = Work();
+        // Not where its caller runs: a save is a dozen short waits, and each would stand in the caller’s line again.
+        _ = Task.Run(Work);
         return own.Done.Task;
     }
 

@@ -158,7 +158,7 @@ public sealed partial class OpenManual(
         {
             var done = await act();
             if (done is { Outcome: { } outcome, Act: > 0 })
-                notices.Tell(ManualId, "changed", ChangedElsewhere.Of(writer, outcome));
+                TellChanged(ChangedElsewhere.Of(writer, outcome));
             return done;
         }
         catch (Exception e)
@@ -174,6 +174,26 @@ public sealed partial class OpenManual(
             else if (_desk.State is not null && !ReferenceEquals(_composed, _desk.State))
                 Compose();
         }
+    }
+
+    /// <summary>Changes are told together that come so close on one another: of many writers each browser hears often enough.</summary>
+    private static readonly TimeSpan Gathering = TimeSpan.FromMilliseconds(30);
+
+    private readonly List<ChangedElsewhere> _changes = [];
+
+    private void TellChanged(ChangedElsewhere change)
+    {
+        _changes.Add(change);
+        if (_changes.Count == 1)
+            _ = TellGathered();
+    }
+
+    private async Task TellGathered()
+    {
+        await Task.Delay(Gathering);
+        ChangedElsewhere[] told = [.. _changes];
+        _changes.Clear();
+        notices.Tell(ManualId, "changed", told);
     }
 
     // ---- showing ----

@@ -71,7 +71,7 @@ export class LiveProof {
       .configureLogging(LogLevel.None)
       .build();
     this.hub.on('proof', (message: ProofMessage) => void this.take(message).catch(() => undefined));
-    this.hub.on('changed', (change: ChangedElsewhere) => this.onchanged?.(change));
+    this.hub.on('changed', (changes: ChangedElsewhere[]) => changes.forEach((change) => this.onchanged?.(change)));
     this.hub.on('output', (output: Output) => (this.output = output));
     this.hub.on('here', (here: Presence[]) => (this.others = here.filter((h) => h.writer !== writer)));
     this.hub.onreconnecting(() => (this.connected = false));
