@@ -47,6 +47,8 @@ public sealed class StoredDesk(IDbContextFactory<ShelfContext> shelf, string man
     /// <summary>What is in memory may not be what is in the database, and could not be read again.</summary>
     public bool IsLost { get; private set; }
 
+    private Exception? _lostBy;
+
     /// <summary>Reads the manual, whole, before anything is replaced.</summary>
     public async Task Read(CancellationToken cancel = default)
     {
@@ -253,7 +255,8 @@ public sealed class StoredDesk(IDbContextFactory<ShelfContext> shelf, string man
         for (var tries = 1; ; tries++)
         {
             if (IsLost || _state is null)
-                throw new InvalidOperationException("What this manual holds could not be read again.");
+                // As when the database is away: who asked tries again, at the desk that takes the place of this one.
+                throw new IOException("What this manual holds could not be read again.", _lostBy);
             try
             {
                 return (await Once([act]))[0];
@@ -313,9 +316,9 @@ public sealed class StoredDesk(IDbContextFactory<ShelfContext> shelf, string man
         {
             await Read();
         }
-        catch (Exception)
+        catch (Exception e)
         {
-            IsLost = true;
+            (_lostBy, IsLost) = (e, true);
         }
     }
 }

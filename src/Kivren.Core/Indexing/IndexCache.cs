@@ -1,6 +1,7 @@
 using System.Runtime.CompilerServices;
 using Kivren.Core.Content;
 using Kivren.Core.Looks;
+using Kivren.Core.Numbering;
 using Kivren.Core.Selection;
 
 namespace Kivren.Core.Indexing;
@@ -59,34 +60,61 @@ public sealed class IndexCache
     }
 
     /// <summary>The lines for the places found; the same object when it says the same as one of the last.</summary>
-    internal PrintedIndex Lines(IndexTree tree, IndexDefinition definition, Func<Id, Id, LocatedPage> locate)
+    /// <param name="numbers">of this pass, with the stamps of its divisions: under one stamp everything in a division stands where it
+    /// stood</param>
+    internal PrintedIndex Lines(
+        IndexTree tree,
+        IndexDefinition definition,
+        Func<Id, Id, LocatedPage> locate,
+        ManualNumbers numbers,
+        long[] stamps
+    )
     {
-        var places = tree.Places(locate);
         lock (_printed)
         {
             PrintedIndex? like = null;
-            foreach (var printed in _printed)
-                if (ReferenceEquals(printed.Tree, tree) && ReferenceEquals(printed.Definition, definition))
+            // The last is the likest.
+            for (var p = _printed.Count - 1; p >= 0; p--)
+                if (ReferenceEquals(_printed[p].Tree, tree) && ReferenceEquals(_printed[p].Definition, definition))
                 {
-                    if (printed.Places.AsSpan().SequenceEqual(places))
-                        return printed;
-                    like = printed;
+                    if (SaysTheSame(_printed[p]))
+                        return _printed[p];
+                    like ??= _printed[p];
                 }
+            var places = tree.Places(locate);
             var made = new PrintedIndex(
                 tree,
                 definition,
                 places,
                 IndexLine.Of(tree, definition, places, like?.Places, like?.Lines),
                 ++_made
-            );
+            )
+            {
+                Stamps = stamps,
+            };
             if (_printed.Count == MostLines)
                 _printed.RemoveAt(0);
             _printed.Add(made);
             return made;
+        }
+
+        bool SaysTheSame(PrintedIndex printed)
+        {
+            if (printed.Stamps.Length != stamps.Length)
+                return false;
+            for (var d = 0; d < stamps.Length; d++)
+                if (stamps[d] != printed.Stamps[d] && !tree.StandsAsBefore(numbers.Divisions[d].Division.Id, printed.Places, locate))
+                    return false;
+            printed.Stamps = stamps;
+            return true;
         }
     }
 }
 
 /// <summary>An index with the pages that one pass found.</summary>
 /// <param name="Serial">tells it from every other of its cache</param>
-internal sealed record PrintedIndex(IndexTree Tree, IndexDefinition Definition, LocatedPage[] Places, List<IndexLine> Lines, int Serial);
+internal sealed record PrintedIndex(IndexTree Tree, IndexDefinition Definition, LocatedPage[] Places, List<IndexLine> Lines, int Serial)
+{
+    /// <summary>Of the divisions, in the pass that said so last.</summary>
+    public required long[] Stamps { get; set; }
+}

@@ -47,24 +47,45 @@ public sealed class IndexTree
     /// <summary>The key of the end of a range in the marks of a galley; both ends share one id.</summary>
     public static Id EndOf(Id range) => new(range.Value + "⟩");
 
-    /// <summary>Where each place of each heading stands, in the order of the headings: a page for a point, two for a range.</summary>
-    internal LocatedPage[] Places(Func<Id, Id, LocatedPage> locate)
+    private (Id Division, Id Atom)[]? _slots;
+    private Dictionary<Id, int[]>? _slotsIn;
+
+    /// <summary>What the index asks the pages of, in the order of the headings: one atom for a point, two for a range.</summary>
+    private (Id Division, Id Atom)[] Slots
     {
-        var places = new List<LocatedPage>(Entries.Count);
-        void Add(IndexHeading heading)
+        get
         {
-            foreach (var place in heading.Places)
+            if (_slots is not null)
+                return _slots;
+            var slots = new List<(Id, Id)>(Entries.Count);
+            void Add(IndexHeading heading)
             {
-                places.Add(locate(place.Division, place.Start));
-                if (place.IsRange)
-                    places.Add(locate(place.EndDivision, EndOf(place.Start)));
+                foreach (var place in heading.Places)
+                {
+                    slots.Add((place.Division, place.Start));
+                    if (place.IsRange)
+                        slots.Add((place.EndDivision, EndOf(place.Start)));
+                }
+                foreach (var under in heading.Under)
+                    Add(under);
             }
-            foreach (var under in heading.Under)
-                Add(under);
+            foreach (var heading in Headings)
+                Add(heading);
+            return _slots = [.. slots];
         }
-        foreach (var heading in Headings)
-            Add(heading);
-        return [.. places];
+    }
+
+    /// <summary>Where each place of each heading stands, in the order of the headings: a page for a point, two for a range.</summary>
+    internal LocatedPage[] Places(Func<Id, Id, LocatedPage> locate) => [.. Slots.Select(s => locate(s.Division, s.Atom))];
+
+    /// <summary>Whether all that is asked of a division stands where it stood.</summary>
+    internal bool StandsAsBefore(Id division, LocatedPage[] places, Func<Id, Id, LocatedPage> locate)
+    {
+        _slotsIn ??= Slots.Select((s, i) => (s.Division, i)).GroupBy(s => s.Division, s => s.i).ToDictionary(g => g.Key, g => g.ToArray());
+        foreach (var slot in _slotsIn.GetValueOrDefault(division) ?? [])
+            if (locate(division, Slots[slot].Atom) != places[slot])
+                return false;
+        return true;
     }
 
     /// <param name="divisions">the entries of each division</param>

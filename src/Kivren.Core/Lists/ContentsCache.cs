@@ -15,14 +15,31 @@ internal sealed class ContentsCache
     private const int MostPasses = 6;
 
     private readonly Dictionary<Id, List<PrintedContents>> _kept = [];
+
+    /// <summary>What a list takes of a division, by the division's stamp.</summary>
+    private readonly Dictionary<(Id List, long Stamp), (ContentsDefinition Definition, List<ContentsEntry> Entries)> _parts = [];
     private int _made;
 
     /// <summary>What the list says; the same object when it says the same as one of the last.</summary>
-    public PrintedContents Of(Id list, ContentsDefinition definition, ManualNumbers numbers, int at, Func<Id, string> folio)
+    /// <param name="stamps">of the divisions in this pass: under one stamp a division is listed in one way</param>
+    public PrintedContents Of(Id list, ContentsDefinition definition, ManualNumbers numbers, int at, Func<Id, string> folio, long[] stamps)
     {
-        var entries = ContentsEntry.Of(definition, numbers, at, folio);
         lock (_kept)
         {
+            if (_parts.Count > 12 * (numbers.Divisions.Count + 100))
+                _parts.Clear();
+            var (from, end) = ContentsEntry.Range(definition.Scope, numbers, at);
+            var entries = new List<ContentsEntry>();
+            for (var d = from; d < end; d++)
+            {
+                if (!_parts.TryGetValue((list, stamps[d]), out var part) || !ReferenceEquals(part.Definition, definition))
+                    _parts[(list, stamps[d])] = part = (
+                        definition,
+                        ContentsEntry.OfDivision(definition, numbers.Divisions[d], d == at, folio)
+                    );
+                entries.AddRange(part.Entries);
+            }
+            ContentsEntry.Ordered(entries, definition, numbers, at);
             if (!_kept.TryGetValue(list, out var kept))
                 _kept.Add(list, kept = []);
             foreach (var printed in kept)

@@ -81,9 +81,10 @@ public sealed class Composer
         for (var pass = 1; ; pass++)
         {
             var table = Table(previous, scheme);
-            var galleys = Galleys(table, cancel);
+            var answers = new PassAnswers(_text, _numbers, _caches.Stamps.Of(_numbers, previous, scheme));
+            var galleys = Galleys(table, answers, cancel);
             if (pass > FreePasses && previousGalleys is not null && HoldWhatMoves(previousGalleys, galleys))
-                galleys = Galleys(table, cancel);
+                galleys = Galleys(table, answers, cancel);
             _step?.Invoke("set");
             var divisions = Assemble(galleys, cancel);
             var found = FolioScheme.Of(divisions, _look);
@@ -131,17 +132,17 @@ public sealed class Composer
 
     // ---- galleys ----
 
-    private Galley[] Galleys(PageTable table, CancellationToken cancel)
+    private Galley[] Galleys(PageTable table, PassAnswers answers, CancellationToken cancel)
     {
         var galleys = new Galley[_stretches.Count];
-        Parallel.For(0, galleys.Length, new ParallelOptions { CancellationToken = cancel }, s => galleys[s] = GalleyOf(s, table));
+        Parallel.For(0, galleys.Length, new ParallelOptions { CancellationToken = cancel }, s => galleys[s] = GalleyOf(s, table, answers));
         return galleys;
     }
 
     private SettingContext Context(PageTable table, DivisionNumbers numbers) =>
         new(_text, _numbers, _look, table, id => table.NoteNumber(numbers, id), _caches.Hyphenator);
 
-    private Galley GalleyOf(int s, PageTable table)
+    private Galley GalleyOf(int s, PageTable table, PassAnswers answers)
     {
         var (from, end) = _stretches[s];
         var numbers = _numbers.Divisions.Skip(from).Take(end - from).ToArray();
@@ -149,14 +150,14 @@ public sealed class Composer
         var lists = new List<int>();
         var generated = new Generated[end - from];
         for (var d = from; d < end; d++)
-            generated[d - from] = ListsOf(d, table, lists);
+            generated[d - from] = ListsOf(d, table, answers, lists);
         _holds.TryGetValue(s, out var holds);
         var stacking = new Stacking(_look, _caches, numbers, contexts, generated, ColumnsOf(from), holds);
-        return holds is not null ? stacking.Stack() : _caches.Galley(numbers, contexts, [.. lists], stacking.Stack);
+        return holds is not null ? stacking.Stack() : _caches.Galley(numbers, contexts, [.. lists], answers, from, stacking.Stack);
     }
 
     /// <summary>What a division's lists say in this pass; each list that says something else has another serial.</summary>
-    private Generated ListsOf(int d, PageTable table, List<int> serials)
+    private Generated ListsOf(int d, PageTable table, PassAnswers answers, List<int> serials)
     {
         Dictionary<Id, List<ContentsEntry>>? contents = null;
         List<IndexLine>? lines = null;
@@ -167,13 +168,13 @@ public sealed class Composer
                 contents[block.Id] = [];
                 if (_look.List(list.List) is not { } definition)
                     continue;
-                var entries = _caches.Contents.Of(block.Id, definition, _numbers, d, table.Folio);
+                var entries = _caches.Contents.Of(block.Id, definition, _numbers, d, table.Folio, answers.Stamps);
                 contents[block.Id] = entries.Entries;
                 serials.Add(entries.Serial);
             }
             else
             {
-                var index = _caches.Index.Lines(_index, _look.Index, table.Locate);
+                var index = _caches.Index.Lines(_index, _look.Index, table.Locate, _numbers, answers.Stamps);
                 lines = index.Lines;
                 serials.Add(index.Serial);
             }

@@ -20,6 +20,7 @@ public sealed class CompositionCaches
     internal NumberingCache Numbering { get; } = new();
     internal IndexCache Index { get; } = new();
     internal ContentsCache Contents { get; } = new();
+    internal DivisionStamps Stamps { get; } = new();
 
     private ConditionalWeakTable<Division, List<GalleyEntry>> _galleys = [];
     private readonly ConcurrentDictionary<Id, KeptBlocks> _blocks = new();
@@ -47,6 +48,7 @@ public sealed class CompositionCaches
     /// <param name="Lists">the lists that stand in it, as they were generated</param>
     private sealed record GalleyEntry(DivisionNumbers[] Numbers, int[] Lists, Galley Galley)
     {
+        public required AnsweredBy Answered { get; set; }
         public int Used { get; set; }
     }
 
@@ -67,6 +69,7 @@ public sealed class CompositionCaches
     internal void NextGeneration(Look look, Manual manual)
     {
         _generation++;
+        Stamps.NextGeneration();
         if (_lines.Count > MostLines)
             foreach (var (key, entry) in _lines)
                 if (entry.Used < _generation - 2)
@@ -147,22 +150,33 @@ public sealed class CompositionCaches
     /// <summary>The galley of these divisions, as long as all that their blocks asked of other places is answered the same;
     /// <paramref name="make"/> when none is known.</summary>
     /// <param name="contexts">one for each division</param>
-    internal Galley Galley(DivisionNumbers[] numbers, SettingContext[] contexts, int[] lists, Func<Galley> make)
+    /// <param name="answers">what can be asked in this pass</param>
+    /// <param name="from">index of the first of these divisions</param>
+    internal Galley Galley(
+        DivisionNumbers[] numbers,
+        SettingContext[] contexts,
+        int[] lists,
+        PassAnswers answers,
+        int from,
+        Func<Galley> make
+    )
     {
         var entries = _galleys.GetOrCreateValue(numbers[0].Division);
         foreach (var entry in entries)
             if (
                 entry.Numbers.AsSpan().SequenceEqual(numbers)
                 && entry.Lists.AsSpan().SequenceEqual(lists)
-                && entry.Galley.Holds(contexts, numbers)
+                && answers.Hold(entry.Galley, entry.Answered, from, contexts, numbers)
             )
             {
+                if (!answers.AreThoseOf(entry.Answered))
+                    entry.Answered = answers.By(entry.Galley, from, numbers.Length);
                 entry.Used = _generation;
                 return entry.Galley;
             }
         entries.RemoveAll(e => e.Used < _generation - 1);
         var galley = make();
-        entries.Add(new GalleyEntry(numbers, lists, galley) { Used = _generation });
+        entries.Add(new GalleyEntry(numbers, lists, galley) { Answered = answers.By(galley, from, numbers.Length), Used = _generation });
         return galley;
     }
 }
