@@ -29,7 +29,8 @@ public class SoakTests
         public List<string> Taken { get; } = [];
         public List<string> Outputs { get; } = [];
 
-        /// <summary>What was brought in and then put before or after the chapter that all write in: its title, and whether before.</summary>
+        /// <summary>What was brought in and then put before or after the chapter that all write in: its title, and whether
+        /// before.</summary>
         public Dictionary<string, bool> Moved { get; } = [];
 
         /// <summary>Asks until something ends it; what is then unanswered stays open.</summary>
@@ -254,7 +255,8 @@ public class SoakTests
             Console.Error.WriteLine(
                 $"{rounds} rounds: server killed {serverKilled}, database {databaseKilled} times; acknowledged: "
                     + $"{writers.Sum(w => w.Words.Count)} blocks, {writers.Sum(w => w.Titles.Count)} heads, "
-                    + $"{writers.Sum(w => w.Taken.Count)} imports, {writers.Sum(w => w.Moved.Count)} of them moved, {writers.Sum(w => w.Outputs.Count)} outputs."
+                    + $"{writers.Sum(w => w.Taken.Count)} imports, {writers.Sum(w => w.Moved.Count)} of them moved, "
+                    + $"{writers.Sum(w => w.Outputs.Count)} outputs."
             );
     }
 }
