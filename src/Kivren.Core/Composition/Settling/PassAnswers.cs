@@ -40,7 +40,8 @@ internal sealed class PassAnswers(SelectedText text, ManualNumbers numbers, long
         return new AnsweredBy(_everywhere, [.. asked.Select(d => (d, stamps[d]))]);
     }
 
-    /// <summary>Whether all that a galley read is answered as it was. Asked again is only what other divisions hold now than then.</summary>
+    /// <summary>Whether all that a galley read is answered as it was. Asked again is only what stands in divisions that changed
+    /// since.</summary>
     /// <param name="from">index of the stretch's first division</param>
     public bool Hold(Galley galley, AnsweredBy by, int from, SettingContext[] contexts, DivisionNumbers[] own)
     {
