@@ -48,6 +48,27 @@ internal static class Build
 
     public static CrossReference To(string id, string target, string form) => new(new Id(id), new Id(target), form);
 
+    /// <summary>A galley of these pieces, called “the lines”.</summary>
+    public static Galley GalleyOf(Piece[] pieces) =>
+        Galley.Stack(
+            [
+                new SetBlock
+                {
+                    Pieces = pieces,
+                    Marks = [],
+                    Headers = [],
+                    LooseEnds = [],
+                    Before = 0,
+                    After = 0,
+                    Called = "the lines",
+                },
+            ],
+            null,
+            _ => "",
+            new Dictionary<int, BreakTo>(),
+            []
+        );
+
     /// <summary>Everything drawn as words on the pages, in order.</summary>
     public static string Words(this ComposedManual composed) => string.Join('\n', composed.Pages.Select(p => p.AllText()));
 

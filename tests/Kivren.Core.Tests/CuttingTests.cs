@@ -167,17 +167,7 @@ public class CuttingTests
                     Keep = (Keep)random.Next(0, 9),
                 })
                 .ToArray();
-            var block = new SetBlock
-            {
-                Pieces = pieces,
-                Marks = [],
-                Headers = [],
-                LooseEnds = [],
-                Before = 0,
-                After = 0,
-                Called = "the lines",
-            };
-            var galley = Galley.Stack([block], null, _ => "", new Dictionary<int, BreakTo>(), []);
+            var galley = GalleyOf(pieces);
             Assert.Equal(Best(pieces, look), PageCutter.Cut(galley, look).Cost);
         }
     }

@@ -272,17 +272,7 @@ public class PageTests
                 Keep = n is > 132 and < 146 ? Keep.Whole : Keep.None,
             })
             .ToArray();
-        var block = new SetBlock
-        {
-            Pieces = lines,
-            Marks = [],
-            Headers = [],
-            LooseEnds = [],
-            Before = 0,
-            After = 0,
-            Called = "the lines",
-        };
-        var galley = Galley.Stack([block], null, _ => "", new Dictionary<int, BreakTo>(), []);
+        var galley = GalleyOf(lines);
         var look = WorkshopA5.Look with { LevelFacing = false };
         var ahead = PageCutter.Cut(galley, look);
         var byPage = PageCutter.PageByPage(galley, look);

@@ -2,6 +2,7 @@ using CsCheck;
 using Kivren.Core.Composition;
 using Kivren.Core.Content;
 using Kivren.Core.Looks;
+using static Kivren.Core.Tests.Build;
 
 namespace Kivren.Core.Tests;
 
@@ -80,17 +81,7 @@ public class TurnReasonTests
             Galleys,
             pieces =>
             {
-                var block = new SetBlock
-                {
-                    Pieces = pieces,
-                    Marks = [],
-                    Headers = [],
-                    LooseEnds = [],
-                    Before = 0,
-                    After = 0,
-                    Called = "the lines",
-                };
-                var galley = Galley.Stack([block], null, _ => "", new Dictionary<int, BreakTo>(), []);
+                var galley = GalleyOf(pieces);
                 var cut = PageCutter.Cut(galley, Look);
                 var rest = Rest(galley.Pieces);
                 Assert.Equal(rest[0], cut.Cost);

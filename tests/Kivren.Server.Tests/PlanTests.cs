@@ -54,7 +54,11 @@ public class PlanTests(SharedServer shared) : IClassFixture<SharedServer>
         var manual = await Server.NewManual();
         var chapter = await Server.Chapter(manual);
         foreach (var head in heads)
-            Assert.Null(Refused(await Act(manual, "addHead", [head], by: chapter, text: head)));
+        {
+            var done = await Act(manual, "addHead", [head], by: chapter, text: head);
+            Assert.Null(Refused(done));
+            await Settled(manual, done);
+        }
         return (manual, chapter);
     }
 
