@@ -65,7 +65,7 @@ public class TurnReasonTests
     private static string Words(Keep keep) =>
         keep switch
         {
-            Keep.Head => "keeps with its text",
+            Keep.Head => "keeps its head row",
             Keep.TwoLines => "keeps two lines of its text",
             Keep.Orphan => "would stand alone at the foot",
             Keep.Widow => "would stand alone overleaf",

@@ -83,6 +83,7 @@ internal static class TurnReasons
     private static string Kept(Galley galley, Keep keep, int piece) =>
         keep switch
         {
+            Keep.Head when InOneBlock(galley, piece) => $"{galley.Called(piece)} keeps its head row with the row below",
             Keep.Head => $"{galley.Called(piece - 1)} keeps with its text",
             Keep.TwoLines => $"{galley.Called(Math.Max(0, piece - 2))} keeps two lines of its text",
             Keep.Orphan => $"the first line of {galley.Called(piece)} would stand alone at the foot",
@@ -93,9 +94,13 @@ internal static class TurnReasons
             _ => $"{galley.Called(piece)} is not divided",
         };
 
+    /// <summary>A row keeps with the one before it in the same table.</summary>
+    private static bool InOneBlock(Galley galley, int piece) => piece > 0 && galley.BlockOf[piece] == galley.BlockOf[piece - 1];
+
     private static string GivenUp(Galley galley, Keep keep, int piece) =>
         keep switch
         {
+            Keep.Head when InOneBlock(galley, piece) => $"a head row of {galley.Called(piece)} is parted from the row below",
             Keep.Head => $"{galley.Called(piece - 1)} stands alone at the foot",
             Keep.TwoLines => $"{galley.Called(Math.Max(0, piece - 2))} keeps only one line of its text",
             Keep.Orphan => $"the first line of {galley.Called(piece)} stands alone at the foot",

@@ -354,8 +354,9 @@ internal sealed class TableSetter
     {
         var stack = _at.Stack;
         var row = rows[r];
+        // Weaker than what holds joined rows: of a header too tall for its first row, that row is parted, never a cell.
         if (row.IsHeader ? r > 0 : r == _table.HeaderRows && r > 0)
-            stack.KeepNext(Keep.Whole);
+            stack.KeepNext(Keep.Head);
         else if (!row.IsHeader && bodyRows > 2 && (r == _table.HeaderRows + 1 || r == rows.Count - 1))
             stack.KeepNext(Keep.RowStart);
         if (r > _table.HeaderRows && _table.Rows[r - 1].Group)
