@@ -369,35 +369,4 @@ public class FloatAndTableTests
                 page.Body.Notes.Select(n => n.Note.Number)
             );
     }
-
-    /// <summary>A header that fills a page with a cell over both its rows, then a body row: the header and its row cannot stand
-    /// together, and the cell is not torn for it.</summary>
-    [Fact]
-    public void A_cell_over_two_rows_of_a_tall_header_is_never_parted_for_the_row_below()
-    {
-        var tall = string.Join(' ', Enumerable.Repeat("grease", 200));
-        var table = new Table(
-            new Id("t"),
-            2,
-            [],
-            [],
-            [
-                new Row(new Id("r1"), [Cell("a", tall, rows: 2), Cell("b", "oil")]),
-                new Row(new Id("r2"), [Cell("c", "spirit")]),
-                new Row(new Id("r3"), [Cell("d", string.Join(' ', Enumerable.Repeat("drum", 40))), Cell("e", "one")]),
-            ]
-        );
-        for (var words = 0; words < 400; words += 20)
-        {
-            var composed = Compose(Manual(Chapter("a", "Oil", Words("p", words + 1), table)));
-            var depth = WorkshopA5.Look.Master.Depth.Millipoints;
-            foreach (var page in composed.Pages)
-            foreach (var placed in page.Body?.Pieces ?? [])
-            foreach (var line in page.Cut!.Galley.Pieces[placed.Piece].Drawn.OfType<Core.Type.DrawnLine>())
-                Assert.True(
-                    placed.Y + line.Y <= depth,
-                    $"{words} words, page {page.Folio}: a line stands {placed.Y + line.Y - depth} below."
-                );
-        }
-    }
 }

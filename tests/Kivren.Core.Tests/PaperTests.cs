@@ -157,4 +157,9 @@ public partial class PaperTests
             iter: 150,
             threads: 2
         );
+
+    /// <summary>In it a header's joined cell was torn to keep the header with its first row, and its text left the paper.</summary>
+    [Fact]
+    public void A_cell_over_two_rows_of_a_tall_header_is_not_torn_for_the_row_below() =>
+        Rich.Manuals.Sample(seeds => Holds(Rich.Make(seeds, hostile: true), Looks[0]), seed: "4vgKwAPJ5JJ6", iter: 1, threads: 1);
 }
