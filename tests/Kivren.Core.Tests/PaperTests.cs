@@ -51,11 +51,16 @@ public partial class PaperTests
         Assert.True(composing.Wait(TimeSpan.FromSeconds(20)), $"{look.Name}: this is not composed in twenty seconds");
         var composed = composing.Result;
         var painted = new Dictionary<(Id, ReadingRole), System.Text.StringBuilder>();
+        var insets = new HashSet<Id>();
         foreach (var page in composed.Pages)
         {
             var display = DisplayList.Of(page, look);
             foreach (var item in display.Items)
             {
+                if (item is WordItem { Within.Id: var equation })
+                    insets.Add(equation);
+                else if (item is PictureItem)
+                    insets.Add(item.Block);
                 var (right, bottom) = item switch
                 {
                     WordItem w => (w.X + w.Word.Width, w.Y),
@@ -88,6 +93,12 @@ public partial class PaperTests
             .GroupBy(m => m.Value)
             .ToDictionary(g => g.Key, g => g.Count());
         var giants = painted.Values.Sum(p => p.ToString().Count(c => c == 'W'));
+        foreach (var block in composed.Text.Divisions.SelectMany(d => d.Blocks).SelectMany(b => b.WithInner()))
+        foreach (var inline in block.OwnSpans().SelectMany(Walk.Flat))
+            Assert.True(
+                inline is not (InlinePicture or InlineEquation { Source.Length: > 0 }) || insets.Contains(Walk.IdOf(inline)),
+                $"{look.Name}: {inline} of {block} is printed nowhere"
+            );
         var typed = Typed(composed.Text);
         foreach (var word in typed.Distinct())
         {

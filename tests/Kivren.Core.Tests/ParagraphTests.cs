@@ -1,4 +1,5 @@
 using Kivren.Core.Content;
+using Kivren.Core.Display;
 using Kivren.Core.Looks;
 using Kivren.Core.LooseEnds;
 using Kivren.Core.Type;
@@ -269,6 +270,30 @@ public class ParagraphTests
             Assert.InRange(line.Line.Words.Max(w => w.X + w.Width) - WorkshopA5.Look.Master.Measure.Millipoints, -10, 10);
             Assert.True(line.Line.Words.Count(w => w.Word.Text == ".") > 10);
         }
+    }
+
+    [Fact]
+    public void A_line_with_tabs_shows_its_equations_and_pictures_and_tells_what_no_face_has()
+    {
+        var composed = Compose(
+            Manual(
+                Chapter(
+                    "a",
+                    "Data",
+                    Text(
+                        "p",
+                        new InlineEquation(new Id("e"), "a/b", "a over b"),
+                        new InlinePicture(new Id("i"), "p.svg", "x"),
+                        new TextRun("\t15.8 \uE5A1 "),
+                        new InlineEquation(new Id("f"), "x^2", "x squared")
+                    )
+                )
+            )
+        );
+        var items = DisplayList.Of(composed.Pages[0], composed.Look).Items;
+        Assert.Equal(["e", "f"], items.OfType<WordItem>().Select(w => w.Within?.Id.Value).OfType<string>().Distinct());
+        Assert.Single(items.OfType<PictureItem>());
+        Assert.Contains(composed.LooseEnds, l => l.Kind == LooseEndKind.MissingCharacter && l.Words == "\uE5A1");
     }
 
     [Fact]

@@ -146,6 +146,12 @@ internal static class Rich
                 case 11:
                     spans.Add(new WriterNote(Fresh(), "writer", "note"));
                     break;
+                case 12:
+                    // Nothing stands between them.
+                    spans.Add(new InlineEquation(Fresh(), "a/b", "a over b"));
+                    spans.Add(new InlinePicture(Fresh(), "p.svg", "x"));
+                    spans.Add(new InlineEquation(Fresh(), "x^2 + y", "x squared plus y"));
+                    break;
             }
             spans.Add(new TextRun(" "));
             spans.Add(Words(1));

@@ -183,6 +183,9 @@ public static class DisplayList
                             picture.Height,
                             picture.Block
                         )
+                        {
+                            Role = role == ReadingRole.Furniture ? role : ReadingRole.Caption,
+                        }
                     );
                     break;
             }
@@ -233,6 +236,8 @@ public static class DisplayList
 
         private void Inside(Inset inset, int x, int baseline, Id block, ReadingRole role, bool spaceAfter)
         {
+            // What is said again on a page is said once to the reader's ear.
+            var read = role == ReadingRole.Furniture ? null : inset;
             // An equation without a sign draws nothing.
             var last = inset.Drawn.Select((d, i) => d is DrawnLine ? i : -1).DefaultIfEmpty(-1).Max();
             for (var i = 0; i < inset.Drawn.Count; i++)
@@ -256,15 +261,13 @@ public static class DisplayList
                                     false
                                 )
                                 {
-                                    Within = inset,
+                                    Within = read,
                                 }
                             );
                         }
                         break;
                     case DrawnRule rule:
-                        Items.Add(
-                            new RuleItem(x + rule.X, baseline + rule.Y, rule.Width, rule.Height, rule.Grey, block) { Within = inset }
-                        );
+                        Items.Add(new RuleItem(x + rule.X, baseline + rule.Y, rule.Width, rule.Height, rule.Grey, block) { Within = read });
                         break;
                     case var other:
                         Draw(other, x, baseline, role);

@@ -670,7 +670,8 @@ public sealed class LineSetter
                     width += track * (piece.To - piece.From);
                     if (
                         words.Count > 0
-                        && words[^1] is var previous
+                        && piece.Inset is null
+                        && words[^1] is { Inset: null } previous
                         && ReferenceEquals(previous.Word, piece.Word)
                         && previous.To == piece.From
                         && previous.X + previous.Width == (int)x

@@ -11,7 +11,7 @@ internal static class Outline
 {
     /// <param name="destination">where a target stands, as the file writes it</param>
     /// <returns>the number of its root object, or 0 when there is nothing to list</returns>
-    public static int Write(ComposedManual manual, PdfFile file, Func<Id, string> destination)
+    public static int Write(ComposedManual manual, PdfFile file, Func<Id, PdfValue> destination)
     {
         var look = manual.Look;
         var entries =
@@ -23,7 +23,7 @@ internal static class Outline
         var root = file.Allocate();
         var ids = entries.Select(_ => file.Allocate()).ToArray();
         var parents = Parents(manual, entries);
-        string Ref(int i) => $"{ids[i]} 0 R";
+        PdfValue To(int i) => PdfValue.To(ids[i]);
         var children = Enumerable.Range(0, entries.Count).ToLookup(i => parents[i]);
         for (var i = 0; i < entries.Count; i++)
         {
@@ -31,17 +31,37 @@ internal static class Outline
             var at = siblings.IndexOf(i);
             var own = children[i].ToList();
             var text = entries[i].Number.Length > 0 ? entries[i].Number + "  " + entries[i].Title : entries[i].Title;
-            file.Object(
-                ids[i],
-                $"<</Title{PdfFile.Text(text)}/Parent {(parents[i] < 0 ? root : ids[parents[i]])} 0 R/Dest{destination(entries[i].Target)}"
-                    + (at > 0 ? $"/Prev {Ref(siblings[at - 1])}" : "")
-                    + (at + 1 < siblings.Count ? $"/Next {Ref(siblings[at + 1])}" : "")
-                    + (own.Count > 0 ? $"/First {Ref(own[0])}/Last {Ref(own[^1])}/Count {-own.Count}" : "")
-                    + ">>"
-            );
+            var item = new PdfDictionary
+            {
+                { "Title", PdfValue.Text(text) },
+                { "Parent", PdfValue.To(parents[i] < 0 ? root : ids[parents[i]]) },
+                { "Dest", destination(entries[i].Target) },
+            };
+            if (at > 0)
+                item.Add("Prev", To(siblings[at - 1]));
+            if (at + 1 < siblings.Count)
+                item.Add("Next", To(siblings[at + 1]));
+            if (own.Count > 0)
+                item.Add(
+                    new PdfDictionary
+                    {
+                        { "First", To(own[0]) },
+                        { "Last", To(own[^1]) },
+                        { "Count", -own.Count },
+                    }
+                );
+            file.Object(ids[i], item);
         }
         var top = children[-1].ToList();
-        file.Object(root, $"<</Type/Outlines/First {Ref(top[0])}/Last {Ref(top[^1])}/Count {top.Count}>>");
+        file.Object(
+            root,
+            new PdfDictionary("Outlines")
+            {
+                { "First", To(top[0]) },
+                { "Last", To(top[^1]) },
+                { "Count", top.Count },
+            }
+        );
         return root;
     }
 

@@ -4,6 +4,7 @@ using System.Text;
 using Kivren.Core.Display;
 using Kivren.Core.Type;
 using Kivren.Formats.Pictures;
+using static Kivren.Formats.Pdf.PdfNumber;
 
 namespace Kivren.Formats.Pdf;
 
@@ -42,11 +43,7 @@ internal sealed class PageContent(IReadOnlyDictionary<Face, PdfFace> faces, int 
 
     /// <param name="tags">names the type of marked content, or null for what is no part of the text; null for a file without
     /// structure</param>
-    public void Paint(
-        DisplayPage page,
-        Func<string, (string Resource, bool Vector, double Width, double Height)?> picture,
-        StructureTree? tags
-    )
+    public void Paint(DisplayPage page, Func<string, PdfPicture?> picture, StructureTree? tags)
     {
         var link = 0;
         string? open = null;
@@ -153,34 +150,6 @@ internal sealed class PageContent(IReadOnlyDictionary<Face, PdfFace> faces, int 
             return l;
         }
         return -1;
-    }
-
-    private static string Points(int millipoints) => Decimal(millipoints, 3);
-
-    internal static string Number(double value) => Decimal((long)Math.Round(value * 1000, MidpointRounding.AwayFromZero), 3);
-
-    /// <summary>A factor of a matrix: small ones keep six places that say something, or a drawing of a large box comes out
-    /// narrower than it is, or not at all.</summary>
-    internal static string Factor(double value) => Decimal((long)Math.Round(value * 1e10, MidpointRounding.AwayFromZero), 10);
-
-    /// <summary>A whole number of tenths, hundredths, … as PDF writes it: no zeros at the end, no exponent.</summary>
-    private static string Decimal(long value, int places)
-    {
-        Span<char> text = stackalloc char[24];
-        var at = text.Length;
-        var left = Math.Abs(value);
-        for (var place = 0; place < places || left > 0 || place == places; place++)
-        {
-            if (place == places && at < text.Length)
-                text[--at] = '.';
-            var digit = (char)('0' + left % 10);
-            left /= 10;
-            if (place >= places || digit != '0' || at < text.Length)
-                text[--at] = digit;
-        }
-        if (value < 0)
-            text[--at] = '-';
-        return text[at..].ToString();
     }
 
     private void Grey(double grey)
@@ -291,7 +260,7 @@ internal sealed class PageContent(IReadOnlyDictionary<Face, PdfFace> faces, int 
             return;
         _out.Append(_inString ? '>' : ' ');
         _inString = false;
-        _out.Append(Decimal(tenths, 1));
+        _out.Append(PdfNumber.Decimal(tenths, 1));
         _pen -= tenths * (double)_size / 10_000;
     }
 
@@ -356,7 +325,7 @@ internal sealed class PageContent(IReadOnlyDictionary<Face, PdfFace> faces, int 
     private void Actual(string text)
     {
         EndArray();
-        _out.Append("/Span<</ActualText").Append(PdfFile.Text(text)).Append(">>BDC\n");
+        _out.Append("/Span<</ActualText").Append(PdfValue.Text(text).Written).Append(">>BDC\n");
     }
 
     private void Leader(LeaderItem leader)

@@ -32,12 +32,29 @@ internal sealed class PdfFace(Face face, int id, string resource)
             _texts[glyph] = characters;
     }
 
+    /// <summary>Takes up all that one page or picture shows.</summary>
+    public static void Use(PageContent content)
+    {
+        foreach (var (face, texts) in content.Texts)
+        foreach (var (glyph, text) in texts)
+            face.Use(glyph, text!);
+    }
+
+    /// <summary>The faces that one page or picture names, as the entry of its resources.</summary>
+    public static PdfDictionary Resources(PageContent content)
+    {
+        var fonts = new PdfDictionary();
+        foreach (var face in content.Texts.Keys.OrderBy(f => f.Id))
+            fonts.Add(face.Resource, PdfValue.To(face.Id));
+        return new PdfDictionary { { "Font", fonts } };
+    }
+
     public void Write(PdfFile file)
     {
         var glyphs = _texts.Keys.Order().ToArray();
-        var name = Tag(glyphs) + "+" + face.Name.Replace("_", "-", StringComparison.Ordinal);
+        var name = PdfValue.Name(Tag(glyphs) + "+" + face.Name.Replace("_", "-", StringComparison.Ordinal));
         var data = Subsetter.Subset(face, glyphs);
-        var fontFile = file.Stream($"/Length1 {data.Length}", data);
+        var fontFile = file.Stream(new PdfDictionary { { "Length1", data.Length } }, data);
         int Scaled(int units) => units * 1000 / face.UnitsPerEm;
         var flags =
             4
@@ -45,33 +62,66 @@ internal sealed class PdfFace(Face face, int id, string resource)
             | (face.Family.Contains("Code", StringComparison.Ordinal) ? 1 : 0)
             | (face.Family.Contains("Serif", StringComparison.Ordinal) ? 2 : 0);
         var descriptor = file.Object(
-            $"<</Type/FontDescriptor/FontName/{name}/Flags {flags}/FontBBox[-500 {-Scaled(face.Descent)} 1500 "
-                + $"{Scaled(face.Ascent)}]/ItalicAngle {(face.Italic ? -11 : 0)}/Ascent {Scaled(face.Ascent)}/Descent "
-                + $"{-Scaled(face.Descent)}/CapHeight {Scaled(face.CapHeight)}/XHeight {Scaled(face.XHeight)}/StemV "
-                + $"{(face.Weight >= 600 ? 130 : 80)}/FontFile2 {fontFile} 0 R>>"
-        );
-        var widths = new StringBuilder();
-        for (var i = 0; i < glyphs.Length; )
-        {
-            var run = i;
-            widths.Append(CultureInfo.InvariantCulture, $"{glyphs[i]}[");
-            do
+            new PdfDictionary("FontDescriptor")
             {
-                widths.Append(CultureInfo.InvariantCulture, $"{Width(glyphs[run])} ");
-                run++;
-            } while (run < glyphs.Length && glyphs[run] == glyphs[run - 1] + 1);
-            widths.Append(']');
-            i = run;
-        }
-        var descendant = file.Object(
-            $"<</Type/Font/Subtype/CIDFontType2/BaseFont/{name}/CIDSystemInfo<</Registry(Adobe)/Ordering(Identity)/Supplement 0>>"
-                + $"/FontDescriptor {descriptor} 0 R/DW 0/W[{widths}]/CIDToGIDMap/Identity>>"
+                { "FontName", name },
+                { "Flags", flags },
+                { "FontBBox", PdfValue.Array(-500, -Scaled(face.Descent), 1500, Scaled(face.Ascent)) },
+                { "ItalicAngle", face.Italic ? -11 : 0 },
+                { "Ascent", Scaled(face.Ascent) },
+                { "Descent", -Scaled(face.Descent) },
+                { "CapHeight", Scaled(face.CapHeight) },
+                { "XHeight", Scaled(face.XHeight) },
+                { "StemV", face.Weight >= 600 ? 130 : 80 },
+                { "FontFile2", PdfValue.To(fontFile) },
+            }
         );
-        var unicode = file.Stream("", ToUnicode(glyphs));
+        var descendant = file.Object(
+            new PdfDictionary("Font")
+            {
+                { "Subtype", PdfValue.Name("CIDFontType2") },
+                { "BaseFont", name },
+                {
+                    "CIDSystemInfo",
+                    new PdfDictionary
+                    {
+                        { "Registry", PdfValue.Ascii("Adobe") },
+                        { "Ordering", PdfValue.Ascii("Identity") },
+                        { "Supplement", 0 },
+                    }
+                },
+                { "FontDescriptor", PdfValue.To(descriptor) },
+                { "DW", 0 },
+                { "W", Widths(glyphs) },
+                { "CIDToGIDMap", PdfValue.Name("Identity") },
+            }
+        );
         file.Object(
             id,
-            $"<</Type/Font/Subtype/Type0/BaseFont/{name}/Encoding/Identity-H/DescendantFonts[{descendant} 0 R]/ToUnicode {unicode} 0 R>>"
+            new PdfDictionary("Font")
+            {
+                { "Subtype", PdfValue.Name("Type0") },
+                { "BaseFont", name },
+                { "Encoding", PdfValue.Name("Identity-H") },
+                { "DescendantFonts", PdfValue.Array(PdfValue.To(descendant)) },
+                { "ToUnicode", PdfValue.To(file.Stream([], ToUnicode(glyphs))) },
+            }
         );
+    }
+
+    /// <summary>The widths of glyphs, each run of neighbours behind its first (ISO 32000-1, 9.7.4.3).</summary>
+    private PdfValue Widths(ushort[] glyphs)
+    {
+        var widths = new List<PdfValue>();
+        for (var i = 0; i < glyphs.Length; )
+        {
+            var run = new List<PdfValue>();
+            widths.Add(glyphs[i]);
+            do run.Add(Width(glyphs[i++]));
+            while (i < glyphs.Length && glyphs[i] == glyphs[i - 1] + 1);
+            widths.Add(PdfValue.Array(run));
+        }
+        return PdfValue.Array(widths);
     }
 
     private byte[] ToUnicode(ushort[] glyphs)

@@ -38,44 +38,40 @@ internal sealed class PdfFile : IDisposable
     }
 
     /// <summary>An object that is no stream.</summary>
-    public void Object(int id, string text)
+    public void Object(int id, PdfValue value)
     {
-        _pending.Add((id, text));
+        _pending.Add((id, value.Written));
         if (_pending.Count == PerStream)
             FlushObjects();
     }
 
-    public int Object(string text)
+    public int Object(PdfValue value)
     {
         var id = Allocate();
-        Object(id, text);
+        Object(id, value);
         return id;
     }
 
     /// <param name="dictionary">entries without Length and Filter</param>
-    public void Stream(int id, string dictionary, byte[] data, bool deflated = false)
-    {
-        var packed = deflated ? data : Deflate(data);
-        _table[id] = (1, _position, 0);
-        Write(Latin($"{id} 0 obj\n<<{dictionary}/Filter/FlateDecode/Length {packed.Length}>>\nstream\n"));
-        Write(packed);
-        Write(Latin("\nendstream\nendobj\n"));
-    }
+    public void Stream(int id, PdfDictionary dictionary, byte[] data) => Packed(id, dictionary, "FlateDecode", Deflate(data));
 
-    /// <summary>A stream whose filter is its own (DCTDecode).</summary>
-    public void RawStream(int id, string dictionary, byte[] data)
-    {
-        _table[id] = (1, _position, 0);
-        Write(Latin($"{id} 0 obj\n<<{dictionary}/Length {data.Length}>>\nstream\n"));
-        Write(data);
-        Write(Latin("\nendstream\nendobj\n"));
-    }
-
-    public int Stream(string dictionary, byte[] data)
+    public int Stream(PdfDictionary dictionary, byte[] data)
     {
         var id = Allocate();
         Stream(id, dictionary, data);
         return id;
+    }
+
+    /// <summary>A stream of data that is packed already.</summary>
+    /// <param name="dictionary">entries without Length and Filter</param>
+    /// <param name="filter">by which readers unpack it</param>
+    public void Packed(int id, PdfDictionary dictionary, string filter, byte[] data)
+    {
+        var whole = new PdfDictionary { dictionary, { "Filter", PdfValue.Name(filter) }, { "Length", data.Length } };
+        _table[id] = (1, _position, 0);
+        Write(Latin($"{id} 0 obj\n{whole.Written}\nstream\n"));
+        Write(data);
+        Write(Latin("\nendstream\nendobj\n"));
     }
 
     public static byte[] Deflate(byte[] data)
@@ -99,7 +95,11 @@ internal sealed class PdfFile : IDisposable
             body.Append(_pending[i].Text).Append('\n');
             _table[_pending[i].Id] = (2, container, i);
         }
-        Stream(container, $"/Type/ObjStm/N {_pending.Count}/First {index.Length}", Latin(index.ToString() + body));
+        Stream(
+            container,
+            new PdfDictionary("ObjStm") { { "N", _pending.Count }, { "First", index.Length } },
+            Latin(index.ToString() + body)
+        );
         _pending.Clear();
     }
 
@@ -122,13 +122,21 @@ internal sealed class PdfFile : IDisposable
             data[at + 11] = (byte)b;
         }
         var start = _position;
-        var identity = Convert.ToHexString(_hash.GetCurrentHash().AsSpan(0, 16));
-        Stream(id, $"/Type/XRef/Size {_table.Count}/W[1 8 3]/Root {root} 0 R/Info {info} 0 R/ID[<{identity}><{identity}>]", data);
+        var identity = PdfValue.Hex(_hash.GetCurrentHash()[..16]);
+        Stream(
+            id,
+            new PdfDictionary("XRef")
+            {
+                { "Size", _table.Count },
+                { "W", PdfValue.Array(1, 8, 3) },
+                { "Root", PdfValue.To(root) },
+                { "Info", PdfValue.To(info) },
+                { "ID", PdfValue.Array(identity, identity) },
+            },
+            data
+        );
         Write(Latin($"startxref\n{start}\n%%EOF\n"));
     }
-
-    /// <summary>A text string: UTF-16 with its mark, in hexadecimal.</summary>
-    public static string Text(string text) => "<FEFF" + Convert.ToHexString(Encoding.BigEndianUnicode.GetBytes(text)) + ">";
 
     public void Dispose() => _hash.Dispose();
 }

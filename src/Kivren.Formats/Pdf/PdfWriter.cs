@@ -9,8 +9,6 @@ using Kivren.Core.Lists;
 using Kivren.Core.Looks;
 using Kivren.Core.Numbering;
 using Kivren.Core.Type;
-using Kivren.Formats.Pictures;
-using SkiaSharp;
 
 namespace Kivren.Formats.Pdf;
 
@@ -37,14 +35,11 @@ public static class PdfWriter
     private sealed class Job
     {
         private readonly ComposedManual _manual;
-        private readonly Func<string, byte[]?> _picture;
         private readonly PdfFile _file;
         private readonly Action<int>? _progress;
         private readonly CancellationToken _cancel;
         private readonly Dictionary<Face, PdfFace> _faces = [];
-        private readonly Dictionary<string, (string Resource, int Id, bool Vector, double Width, double Height)> _pictures = new(
-            StringComparer.Ordinal
-        );
+        private readonly PdfPictures _pictures;
         private readonly int[] _pageIds;
         private readonly PdfOptions _options;
         private readonly StructureTree? _structure;
@@ -60,11 +55,12 @@ public static class PdfWriter
             CancellationToken cancel
         )
         {
-            (_manual, _picture, _file, _options, _progress, _cancel) = (manual, picture, file, options, progress, cancel);
+            (_manual, _file, _options, _progress, _cancel) = (manual, file, options, progress, cancel);
             if (Screen)
                 _structure = new StructureTree(manual.Text, file, manual.Pages.Count);
             foreach (var face in FaceLibrary.All.OrderBy(f => f.Name, StringComparer.Ordinal))
                 _faces.Add(face, new PdfFace(face, file.Allocate(), "F" + _faces.Count));
+            _pictures = new PdfPictures(picture, file, _faces, options.Kind);
             _pageIds = manual.Pages.Select(_ => file.Allocate()).ToArray();
         }
 
@@ -74,7 +70,7 @@ public static class PdfWriter
             var pages = _file.Allocate();
             var master = _manual.Look.Master;
             foreach (var asset in _manual.Text.Manual.Assets.OrderBy(a => a.Name, StringComparer.Ordinal))
-                Picture(asset);
+                _pictures.Write(asset);
             const int batch = 64;
             for (var start = 0; start < _manual.Pages.Count; start += batch)
             {
@@ -86,11 +82,7 @@ public static class PdfWriter
                 {
                     var display = DisplayList.Of(_manual.Pages[first + i], _manual.Look);
                     var content = new PageContent(_faces, display.Height, _options.Kind);
-                    content.Paint(
-                        display,
-                        a => _pictures.TryGetValue(a, out var p) ? (p.Resource, p.Vector, p.Width, p.Height) : null,
-                        _structure
-                    );
+                    content.Paint(display, _pictures.Find, _structure);
                     contents[i] = (
                         content,
                         display,
@@ -104,9 +96,9 @@ public static class PdfWriter
                 for (var i = 0; i < count; i++)
                 {
                     var (content, display, packed) = contents[i];
-                    Take(content);
+                    PdfFace.Use(content);
                     var stream = _file.Allocate();
-                    _file.Stream(stream, "", packed, deflated: true);
+                    _file.Packed(stream, [], "FlateDecode", packed);
                     WritePage(start + i, pages, stream, content, display);
                 }
                 _progress?.Invoke(start + count);
@@ -115,96 +107,149 @@ public static class PdfWriter
             // A print file's pages come in whole sheets; what is added is blank.
             while (!Screen && kids.Count % Math.Max(1, _options.PageMultiple) != 0)
             {
-                var boxes = PrintMarks.Boxes(master.Width.Millipoints, master.Height.Millipoints, master.Bleed.Millipoints);
-                kids.Add(_file.Object($"<</Type/Page/Parent {pages} 0 R{boxes}/Resources<<>>>>"));
+                kids.Add(
+                    _file.Object(
+                        new PdfDictionary("Page")
+                        {
+                            { "Parent", PdfValue.To(pages) },
+                            PrintMarks.Boxes(master.Width.Millipoints, master.Height.Millipoints, master.Bleed.Millipoints),
+                            { "Resources", new PdfDictionary() },
+                        }
+                    )
+                );
             }
             foreach (var face in _faces.Values.Where(f => f.IsUsed).OrderBy(f => f.Id))
                 face.Write(_file);
-            _file.Object(pages, $"<</Type/Pages/Count {kids.Count}/Kids[{string.Join(' ', kids.Select(p => $"{p} 0 R"))}]>>");
-            var outline = Screen ? Outline.Write(_manual, _file, target => Destination(target) ?? $"[{_pageIds[0]} 0 R/Fit]") : 0;
-            var structure =
-                _structure is { } tree && _pageIds.Length > 0 ? $"/MarkInfo<</Marked true>>/StructTreeRoot {tree.Write(_pageIds)} 0 R" : "";
-            var metadata = _file.Allocate();
-            var title = _manual.Text.Manual.Title;
-            _file.Stream(metadata, "/Type/Metadata/Subtype/XML", Encoding.UTF8.GetBytes(Xmp(title)));
             _file.Object(
-                root,
-                $"<</Type/Catalog/Pages {pages} 0 R/PageLabels "
-                    + $"{Labels()}/Lang({_manual.Text.Manual.Language})/ViewerPreferences<</DisplayDocTitle true>>"
-                    + $"/PageMode{(outline > 0 ? "/UseOutlines" : "/UseNone")}/PageLayout/TwoPageRight/Metadata {metadata} 0 "
-                    + $"R{(outline > 0 ? $"/Outlines {outline} 0 R" : "")}{structure}{(Screen ? "" : PrintMarks.Intent(_file, _options))}>>"
+                pages,
+                new PdfDictionary("Pages") { { "Count", kids.Count }, { "Kids", PdfValue.Array(kids.Select(PdfValue.To)) } }
             );
-            var info = _file.Object(
-                $"<</Title{PdfFile.Text(title)}/Producer(Kivren){(Screen ? "" : "/GTS_PDFXVersion(PDF/X-4)/Trapped/False")}>>"
-            );
-            _file.Close(root, info);
+            _file.Object(root, Catalog(pages));
+            _file.Close(root, _file.Object(Information()));
         }
 
-        private static void Take(PageContent content)
+        private PdfDictionary Catalog(int pages)
         {
-            foreach (var (face, texts) in content.Texts)
-            foreach (var (glyph, text) in texts)
-                face.Use(glyph, text!);
+            var outline = Screen ? Outline.Write(_manual, _file, target => Destination(target) ?? WholePage(0)) : 0;
+            var structure = _structure is { } tree && _pageIds.Length > 0 ? tree.Write(_pageIds) : 0;
+            var metadata = _file.Stream(
+                new PdfDictionary("Metadata") { { "Subtype", PdfValue.Name("XML") } },
+                Encoding.UTF8.GetBytes(Xmp(_manual.Text.Manual.Title))
+            );
+            var catalog = new PdfDictionary("Catalog")
+            {
+                { "Pages", PdfValue.To(pages) },
+                { "PageLabels", Labels() },
+                { "Lang", PdfValue.Ascii(_manual.Text.Manual.Language) },
+                {
+                    "ViewerPreferences",
+                    new PdfDictionary { { "DisplayDocTitle", true } }
+                },
+                { "PageMode", PdfValue.Name(outline > 0 ? "UseOutlines" : "UseNone") },
+                { "PageLayout", PdfValue.Name("TwoPageRight") },
+                { "Metadata", PdfValue.To(metadata) },
+            };
+            if (outline > 0)
+                catalog.Add("Outlines", PdfValue.To(outline));
+            if (structure > 0)
+                catalog.Add(
+                    new PdfDictionary
+                    {
+                        {
+                            "MarkInfo",
+                            new PdfDictionary { { "Marked", true } }
+                        },
+                        { "StructTreeRoot", PdfValue.To(structure) },
+                    }
+                );
+            if (!Screen)
+                catalog.Add("OutputIntents", PdfValue.Array(PrintMarks.Intent(_file, _options)));
+            return catalog;
+        }
+
+        private PdfDictionary Information()
+        {
+            var information = new PdfDictionary
+            {
+                { "Title", PdfValue.Text(_manual.Text.Manual.Title) },
+                { "Producer", PdfValue.Ascii("Kivren") },
+            };
+            if (!Screen)
+                information.Add(
+                    new PdfDictionary { { "GTS_PDFXVersion", PdfValue.Ascii("PDF/X-4") }, { "Trapped", PdfValue.Name("False") } }
+                );
+            return information;
         }
 
         private void WritePage(int sheet, int parent, int stream, PageContent content, DisplayPage display)
         {
-            var fonts = string.Concat(content.Texts.Keys.OrderBy(f => f.Id).Select(f => $"/{f.Resource} {f.Id} 0 R"));
-            var pictures = string.Concat(
-                content.UsedPictures.Order(StringComparer.Ordinal).Select(p => $"/{_pictures[p].Resource} {_pictures[p].Id} 0 R")
-            );
             var boxes = Screen
-                ? $"/MediaBox[0 0 {PageContent.Number(display.Width / 1000.0)} {PageContent.Number(display.Height / 1000.0)}]"
+                ? new PdfDictionary { { "MediaBox", PdfValue.Array(0, 0, display.Width / 1000.0, display.Height / 1000.0) } }
                 : PrintMarks.Boxes(display.Width, display.Height, _manual.Look.Master.Bleed.Millipoints);
-            var extra = "";
+            var page = new PdfDictionary("Page")
+            {
+                { "Parent", PdfValue.To(parent) },
+                boxes,
+                {
+                    "Resources",
+                    new PdfDictionary { PdfFace.Resources(content), _pictures.Resources(content) }
+                },
+                { "Contents", PdfValue.To(stream) },
+            };
             if (_structure is not null)
             {
                 var links = display.Links.Select(l => LeadsSomewhere(l) ? _file.Allocate() : 0).ToArray();
                 var keys = _structure.Take(sheet, content.Marks, links);
                 for (var l = 0; l < links.Length; l++)
                     if (links[l] > 0)
-                        _file.Object(links[l], Link(display.Links[l], display.Height, keys[l])!);
-                var annotations = string.Concat(links.Where(l => l > 0).Select(l => $"{l} 0 R "));
-                extra = $"/Tabs/S/StructParents {sheet}{(annotations.Length > 0 ? $"/Annots[{annotations}]" : "")}";
+                        _file.Object(links[l], Link(display.Links[l], display.Height, keys[l]));
+                page.Add("Tabs", PdfValue.Name("S"));
+                page.Add("StructParents", sheet);
+                if (links.Any(l => l > 0))
+                    page.Add("Annots", PdfValue.Array(links.Where(l => l > 0).Select(PdfValue.To)));
             }
-            _file.Object(
-                _pageIds[sheet],
-                $"<</Type/Page/Parent {parent} 0 R{boxes}/Resources<</Font<<{fonts}>>/XObject<<{pictures}>>>>/Contents {stream} 0 "
-                    + $"R{extra}>>"
-            );
+            _file.Object(_pageIds[sheet], page);
         }
 
         private bool LeadsSomewhere(LinkArea link) => link.Web is not null || Destination(link.Target) is not null;
 
+        /// <summary>A link that leads somewhere.</summary>
         /// <param name="key">in the parent tree of the structure, or -1</param>
-        private string? Link(LinkArea link, int height, int key)
+        private PdfDictionary Link(LinkArea link, int height, int key)
         {
-            string N(int millipoints) => PageContent.Number(millipoints / 1000.0);
-            var common =
-                $"<</Type/Annot/Subtype/Link/Rect[{N(link.X)} {N(height - link.Y - link.Height)} {N(link.X + link.Width)} "
-                + $"{N(height - link.Y)}]/Border[0 0 0]/F 4{(key >= 0 ? $"/StructParent {key}" : "")}";
+            var area = PdfValue.Array(
+                link.X / 1000.0,
+                (height - link.Y - link.Height) / 1000.0,
+                (link.X + link.Width) / 1000.0,
+                (height - link.Y) / 1000.0
+            );
+            var annotation = new PdfDictionary("Annot")
+            {
+                { "Subtype", PdfValue.Name("Link") },
+                { "Rect", area },
+                { "Border", PdfValue.Array(0, 0, 0) },
+                { "F", 4 },
+                { "StructParent", key >= 0 ? key : null },
+            };
             if (link.Web is { } web)
-                return $"{common}/A<</S/URI/URI({Escape(web)})>>/Contents{PdfFile.Text(web)}>>";
-            return Destination(link.Target) is { } to ? $"{common}/Dest{to}/Contents{PdfFile.Text(link.Words)}>>" : null;
+                annotation.Add("A", new PdfDictionary { { "S", PdfValue.Name("URI") }, { "URI", PdfValue.Ascii(web) } });
+            else
+                annotation.Add("Dest", Destination(link.Target));
+            annotation.Add("Contents", PdfValue.Text(link.Web ?? link.Words));
+            return annotation;
         }
 
-        private static string Escape(string address) =>
-            string.Concat(
-                address.Select(c =>
-                    c is '(' or ')' or '\\' ? "\\" + c
-                    : c is > ' ' and <= '~' ? c.ToString()
-                    : Uri.EscapeDataString(c.ToString())
-                )
-            );
+        private PdfValue WholePage(int sheet) => PdfValue.Array(PdfValue.To(_pageIds[sheet]), PdfValue.Name("Fit"));
 
-        private string? Destination(Id target)
+        private PdfValue? Destination(Id target)
         {
             var at = _manual.Find(target) ?? FindEntry(target);
             if (at is not { } found)
                 return null;
             var master = _manual.Pages[found.Sheet].IsTurned ? _manual.Look.Master.Turned() : _manual.Look.Master;
             var y = master.Height.Millipoints - master.Top.Millipoints - found.Y + 4_000;
-            return $"[{_pageIds[found.Sheet]} 0 R/XYZ 0 {PageContent.Number(Math.Min(y, master.Height.Millipoints) / 1000.0)} null]";
+            var top = Math.Min(y, master.Height.Millipoints) / 1000.0;
+            return PdfValue.Array(PdfValue.To(_pageIds[found.Sheet]), PdfValue.Name("XYZ"), 0, top, PdfValue.Null);
         }
 
         private Dictionary<Id, Id>? _entryDivisions;
@@ -215,95 +260,28 @@ public static class PdfWriter
             return _entryDivisions.TryGetValue(entry, out var division) ? _manual.FindIn(division, entry) : null;
         }
 
-        // ---- pictures ----
-
-        private void Picture(Asset asset)
-        {
-            if (_picture(asset.Name) is not { } bytes)
-                return;
-            var resource = "P" + _pictures.Count;
-            var id = _file.Allocate();
-            try
-            {
-                if (asset.MediaType == "image/svg+xml")
-                {
-                    var drawing = SvgDrawing.Read(asset.Name, bytes);
-                    var content = new PageContent(_faces, 0, _options.Kind);
-                    content.Paint(drawing);
-                    Take(content);
-                    var fonts = string.Concat(content.Texts.Keys.OrderBy(f => f.Id).Select(f => $"/{f.Resource} {f.Id} 0 R"));
-                    _file.Stream(
-                        id,
-                        $"/Type/XObject/Subtype/Form/BBox[0 0 {PageContent.Number(drawing.Width)} "
-                            + $"{PageContent.Number(drawing.Height)}]/Resources<</Font<<{fonts}>>>>",
-                        Encoding.Latin1.GetBytes(content.ToString())
-                    );
-                    _pictures.Add(asset.Name, (resource, id, true, drawing.Width, drawing.Height));
-                }
-                else
-                {
-                    if (asset.MediaType == "image/jpeg" && JpegHeader.Components(bytes) is { } components and (1 or 3))
-                        _file.RawStream(
-                            id,
-                            $"/Type/XObject/Subtype/Image/Width {asset.Width}/Height {asset.Height}/BitsPerComponent "
-                                + $"8/ColorSpace/{(components == 1 ? "DeviceGray" : "DeviceRGB")}/Filter/DCTDecode",
-                            bytes
-                        );
-                    else
-                        Pixels(id, bytes);
-                    _pictures.Add(asset.Name, (resource, id, false, 1, 1));
-                }
-            }
-            catch (PictureFormatException)
-            {
-                // The composition holds a loose end for it; the page shows an empty frame.
-            }
-        }
-
-        private void Pixels(int id, byte[] bytes)
-        {
-            using var codec = SKCodec.Create(new SKMemoryStream(bytes));
-            var info = new SKImageInfo(codec.Info.Width, codec.Info.Height, SKColorType.Rgba8888, SKAlphaType.Unpremul);
-            var rgba = new byte[info.BytesSize];
-            unsafe
-            {
-                fixed (byte* p = rgba)
-                    codec.GetPixels(info, (IntPtr)p);
-            }
-            var count = info.Width * info.Height;
-            var rgb = new byte[count * 3];
-            var alpha = new byte[count];
-            var opaque = true;
-            for (var i = 0; i < count; i++)
-            {
-                rgb[i * 3] = rgba[i * 4];
-                rgb[i * 3 + 1] = rgba[i * 4 + 1];
-                rgb[i * 3 + 2] = rgba[i * 4 + 2];
-                alpha[i] = rgba[i * 4 + 3];
-                opaque &= alpha[i] == 255;
-            }
-            var image = $"/Type/XObject/Subtype/Image/Width {info.Width}/Height {info.Height}/BitsPerComponent 8";
-            var mask = opaque ? "" : $"/SMask {_file.Stream(image + "/ColorSpace/DeviceGray", alpha)} 0 R";
-            _file.Stream(id, image + "/ColorSpace/DeviceRGB" + mask, rgb);
-        }
-
         // ---- labels, metadata ----
 
-        private string Labels()
+        private PdfDictionary Labels()
         {
-            var labels = new StringBuilder("<</Nums[");
+            var labels = new List<PdfValue>();
             (string Style, string Prefix, int Next) open = ("", "", 0);
             foreach (var page in _manual.Pages)
             {
                 var (style, prefix, number) = Parts(page);
                 if (style != open.Style || prefix != open.Prefix || number != open.Next)
-                    labels.Append(
-                        CultureInfo.InvariantCulture,
-                        $"{page.Sheet}<</S/{style}{(prefix.Length > 0 ? "/P" + PdfFile.Text(prefix) : "")}/St {number}>>"
-                    );
+                    labels.AddRange([
+                        page.Sheet,
+                        new PdfDictionary
+                        {
+                            { "S", PdfValue.Name(style) },
+                            { "P", prefix.Length > 0 ? PdfValue.Text(prefix) : null },
+                            { "St", number },
+                        },
+                    ]);
                 open = (style, prefix, number + 1);
             }
-            return labels.Append("]>>").ToString();
+            return new PdfDictionary { { "Nums", PdfValue.Array(labels) } };
         }
 
         private (string Style, string Prefix, int Number) Parts(ComposedPage page)

@@ -1,5 +1,6 @@
 using System.Globalization;
 using System.Text;
+using static Kivren.Formats.Pdf.PdfNumber;
 
 namespace Kivren.Formats.Pdf;
 
@@ -11,12 +12,15 @@ internal static class PrintMarks
         Gap = 9_000,
         Length = 12_000;
 
-    private static string N(int millipoints) => PageContent.Number(millipoints / 1000.0);
-
-    public static string Boxes(int width, int height, int bleed)
+    public static PdfDictionary Boxes(int width, int height, int bleed)
     {
-        string Box(int by) => $"[{N(-by)} {N(-by)} {N(width + by)} {N(height + by)}]";
-        return $"/MediaBox{Box(bleed + Around)}/BleedBox{Box(bleed)}/TrimBox{Box(0)}";
+        PdfValue Box(int by) => PdfValue.Array(-by / 1000.0, -by / 1000.0, (width + by) / 1000.0, (height + by) / 1000.0);
+        return new PdfDictionary
+        {
+            { "MediaBox", Box(bleed + Around) },
+            { "BleedBox", Box(bleed) },
+            { "TrimBox", Box(0) },
+        };
     }
 
     /// <summary>Hairlines at the four corners, outside the bleed.</summary>
@@ -31,17 +35,23 @@ internal static class PrintMarks
                 outY = y == 0 ? -1 : 1;
             marks.Append(
                 CultureInfo.InvariantCulture,
-                $"{N(x + outX * from)} {N(y)} m {N(x + outX * (from + Length))} {N(y)} l S {N(x)} {N(y + outY * from)} m {N(x)} "
-                    + $"{N(y + outY * (from + Length))} l S\n"
+                $"{Points(x + outX * from)} {Points(y)} m {Points(x + outX * (from + Length))} {Points(y)} l S "
+                    + $"{Points(x)} {Points(y + outY * from)} m {Points(x)} {Points(y + outY * (from + Length))} l S\n"
             );
         }
         return marks.ToString();
     }
 
-    public static string Intent(PdfFile file, PdfOptions options)
-    {
-        var profile = options.Profile is { } bytes ? $"/DestOutputProfile {file.Stream("/N 4", bytes)} 0 R" : "";
-        return $"/OutputIntents[<</Type/OutputIntent/S/GTS_PDFX/OutputConditionIdentifier({options.Condition})"
-            + $"/RegistryName(http://www.color.org)/Info({options.Condition}){profile}>>]";
-    }
+    public static PdfDictionary Intent(PdfFile file, PdfOptions options) =>
+        new("OutputIntent")
+        {
+            { "S", PdfValue.Name("GTS_PDFX") },
+            { "OutputConditionIdentifier", PdfValue.Ascii(options.Condition) },
+            { "RegistryName", PdfValue.Ascii("http://www.color.org") },
+            { "Info", PdfValue.Text(options.Condition) },
+            {
+                "DestOutputProfile",
+                options.Profile is { } bytes ? PdfValue.To(file.Stream(new PdfDictionary { { "N", 4 } }, bytes)) : null
+            },
+        };
 }

@@ -1,7 +1,7 @@
 namespace Kivren.Formats.Pdf;
 
 /// <summary>An element of the logical structure (ISO 32000-1, 14.7). Its kids stand in reading order.</summary>
-internal sealed class StructureElement(string type, StructureElement? parent, string attributes = "")
+internal sealed class StructureElement(string type, StructureElement? parent, PdfDictionary? attributes = null)
 {
     /// <summary>A kid: an element, or marked content of a page, or an annotation of a page.</summary>
     public readonly record struct Kid(StructureElement? Element, int Page, int Content, int Annotation);
@@ -11,12 +11,12 @@ internal sealed class StructureElement(string type, StructureElement? parent, st
     public List<Kid> Kids { get; } = [];
 
     /// <summary>Entries of its dictionary besides type, parent and kids.</summary>
-    public string Attributes => attributes;
+    public PdfDictionary? Attributes => attributes;
 
     /// <summary>The number of its object in the file; 0 until it is known to have content.</summary>
     public int Object { get; set; }
 
-    public StructureElement Add(string kind, string attributes = "")
+    public StructureElement Add(string kind, PdfDictionary? attributes = null)
     {
         var child = new StructureElement(kind, this, attributes);
         Kids.Add(new Kid(child, -1, -1, 0));

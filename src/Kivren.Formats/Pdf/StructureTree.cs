@@ -1,5 +1,4 @@
 using System.Globalization;
-using System.Text;
 using Kivren.Core.Content;
 using Kivren.Core.Numbering;
 using Kivren.Core.Selection;
@@ -35,7 +34,10 @@ internal sealed class StructureTree
         foreach (var division in text.Divisions)
         {
             _language = division.Language;
-            var section = _document.Add("Sect", division.Language == text.Manual.Language ? "" : $"/Lang({division.Language})");
+            var section = _document.Add(
+                "Sect",
+                division.Language == text.Manual.Language ? null : new PdfDictionary { { "Lang", PdfValue.Ascii(division.Language) } }
+            );
             _of.TryAdd(division.Id, section.Add("H1"));
             foreach (var block in division.Blocks)
                 Add(block, section);
@@ -50,7 +52,7 @@ internal sealed class StructureTree
         return element;
     }
 
-    private static string Alternative(string words) => $"/Alt{PdfFile.Text(words.Length > 0 ? words : "Picture")}";
+    private static PdfDictionary Alternative(string words) => new() { { "Alt", PdfValue.Text(words.Length > 0 ? words : "Picture") } };
 
     /// <summary>Of the division that is being told.</summary>
     private string _language = "";
@@ -133,7 +135,18 @@ internal sealed class StructureTree
         }
     }
 
-    private static string Numbering(string kind) => $"/A<</O/List/ListNumbering/{kind}>>";
+    private static PdfDictionary Numbering(string kind) =>
+        Attributes("List", new PdfDictionary { { "ListNumbering", PdfValue.Name(kind) } });
+
+    /// <param name="owner">which of the standard attributes they are (14.8.5)</param>
+    private static PdfDictionary Attributes(string owner, PdfDictionary attributes) =>
+        new()
+        {
+            {
+                "A",
+                new PdfDictionary { { "O", PdfValue.Name(owner) }, attributes }
+            },
+        };
 
     private void Items(IReadOnlyList<Item> items, StructureElement list)
     {
@@ -166,19 +179,17 @@ internal sealed class StructureTree
             for (var c = 0; c < table.Rows[r].Cells.Count; c++)
             {
                 var cell = table.Rows[r].Cells[c];
-                var spans =
-                    (cell.ColumnSpan > 1 ? $"/ColSpan {cell.ColumnSpan}" : "") + (cell.RowSpan > 1 ? $"/RowSpan {cell.RowSpan}" : "");
-                var heads =
-                    r < table.HeaderRows ? "/Scope/Column"
-                    : (table.HeaderColumn && c == 0) || table.Rows[r].Group ? "/Scope/Row"
-                    : "";
-                Spans(
-                    cell.Content,
-                    For(
-                        cell.Id,
-                        row.Add(heads.Length > 0 ? "TH" : "TD", heads.Length + spans.Length > 0 ? $"/A<</O/Table{heads}{spans}>>" : "")
-                    )
-                );
+                string? heads =
+                    r < table.HeaderRows ? "Column"
+                    : (table.HeaderColumn && c == 0) || table.Rows[r].Group ? "Row"
+                    : null;
+                var reach = new PdfDictionary
+                {
+                    { "Scope", heads is null ? null : PdfValue.Name(heads) },
+                    { "ColSpan", cell.ColumnSpan > 1 ? cell.ColumnSpan : null },
+                    { "RowSpan", cell.RowSpan > 1 ? cell.RowSpan : null },
+                };
+                Spans(cell.Content, For(cell.Id, row.Add(heads is null ? "TD" : "TH", reach.IsEmpty ? null : Attributes("Table", reach))));
             }
         }
     }
@@ -188,7 +199,7 @@ internal sealed class StructureTree
     {
         foreach (var inline in spans)
             if (inline is Footnote note)
-                _of.TryAdd(note.Id, new StructureElement("Note", owner, $"/ID({note.Id.Value})"));
+                _of.TryAdd(note.Id, new StructureElement("Note", owner, new PdfDictionary { { "ID", PdfValue.Ascii(note.Id.Value) } }));
             else if (inline is InlinePicture picture)
                 _pictures.TryAdd(picture.Id, new StructureElement("Figure", owner, Alternative(picture.Alternative)));
     }
@@ -200,7 +211,7 @@ internal sealed class StructureTree
     public string? TypeOf(in ContentMark mark)
     {
         if (mark.Within is not null)
-            return "Formula";
+            return Base(mark.Block) is null ? null : "Formula";
         if (mark.Picture)
             return _pictures.ContainsKey(mark.Block) ? "Figure" : null;
         if (mark.Block.IsNone)
@@ -294,26 +305,25 @@ internal sealed class StructureTree
         var root = _file.Allocate();
         _document.Use(_file);
         Write(_document, root, pageIds);
-        var parents = new StringBuilder("<</Nums[");
+        var parents = new List<PdfValue>();
         foreach (var (page, owners) in _pages)
-        {
-            var list = _file.Object("[" + string.Join(' ', owners.Select(o => o.Object + " 0 R")) + "]");
-            parents.Append(CultureInfo.InvariantCulture, $"{page} {list} 0 R ");
-        }
+            parents.AddRange([page, PdfValue.To(_file.Object(PdfValue.Array(owners.Select(o => PdfValue.To(o.Object)))))]);
         for (var a = 0; a < _annotations.Count; a++)
-            parents.Append(CultureInfo.InvariantCulture, $"{_pageCount + a} {_annotations[a].Object} 0 R ");
-        var parentTree = _file.Object(parents.Append("]>>").ToString());
+            parents.AddRange([_pageCount + a, PdfValue.To(_annotations[a].Object)]);
         _file.Object(
             root,
-            $"<</Type/StructTreeRoot/K {_document.Object} 0 R/ParentTree {parentTree} 0 R/ParentTreeNextKey "
-                + $"{_pageCount + _annotations.Count}>>"
+            new PdfDictionary("StructTreeRoot")
+            {
+                { "K", PdfValue.To(_document.Object) },
+                { "ParentTree", PdfValue.To(_file.Object(new PdfDictionary { { "Nums", PdfValue.Array(parents) } })) },
+                { "ParentTreeNextKey", _pageCount + _annotations.Count },
+            }
         );
         return root;
     }
 
     private void Write(StructureElement element, int parent, int[] pageIds)
     {
-        var text = new StringBuilder();
         var type = element.Type;
         if (type.Length == 2 && type[0] == 'H' && char.IsAsciiDigit(type[1]))
         {
@@ -321,30 +331,33 @@ internal sealed class StructureTree
             _level = Math.Min(type[1] - '0', _level + 1);
             type = "H" + _level.ToString(CultureInfo.InvariantCulture);
         }
-        text.Append(CultureInfo.InvariantCulture, $"<</S/{type}/P {parent} 0 R");
         // Most elements have all their content on one page: then its pieces are named by their number alone.
         var page = element.Kids.Where(k => k.Page >= 0).Select(k => k.Page).DefaultIfEmpty(-1).First();
-        if (page >= 0)
-            text.Append(CultureInfo.InvariantCulture, $"/Pg {pageIds[page]} 0 R");
-        text.Append(element.Attributes).Append("/K[");
-        foreach (var kid in element.Kids)
-            if (kid.Element is { } child)
+        var kids = element.Kids.Where(k => k.Element is not { Object: 0 }).Select(k => Written(k, page, pageIds));
+        _file.Object(
+            element.Object,
+            new PdfDictionary
             {
-                if (child.Object > 0)
-                    text.Append(CultureInfo.InvariantCulture, $"{child.Object} 0 R ");
+                { "S", PdfValue.Name(type) },
+                { "P", PdfValue.To(parent) },
+                { "Pg", page >= 0 ? PdfValue.To(pageIds[page]) : null },
+                element.Attributes,
+                { "K", PdfValue.Array(kids) },
             }
-            else if (kid.Annotation > 0)
-                text.Append(
-                    CultureInfo.InvariantCulture,
-                    $"<</Type/OBJR/Obj {kid.Annotation} 0 R{(kid.Page == page ? "" : $"/Pg {pageIds[kid.Page]} 0 R")}>>"
-                );
-            else if (kid.Page == page)
-                text.Append(kid.Content).Append(' ');
-            else
-                text.Append(CultureInfo.InvariantCulture, $"<</Type/MCR/Pg {pageIds[kid.Page]} 0 R/MCID {kid.Content}>>");
-        _file.Object(element.Object, text.Append("]>>").ToString());
+        );
         foreach (var kid in element.Kids)
             if (kid.Element is { Object: > 0 } child)
                 Write(child, element.Object, pageIds);
+    }
+
+    /// <param name="page">the page that the element names, or -1</param>
+    private static PdfValue Written(StructureElement.Kid kid, int page, int[] pageIds)
+    {
+        if (kid.Element is { } child)
+            return PdfValue.To(child.Object);
+        PdfValue? elsewhere = kid.Page == page ? null : PdfValue.To(pageIds[kid.Page]);
+        if (kid.Annotation > 0)
+            return new PdfDictionary("OBJR") { { "Obj", PdfValue.To(kid.Annotation) }, { "Pg", elsewhere } };
+        return elsewhere is null ? kid.Content : new PdfDictionary("MCR") { { "Pg", elsewhere }, { "MCID", kid.Content } };
     }
 }

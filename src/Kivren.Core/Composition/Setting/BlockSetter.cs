@@ -398,7 +398,7 @@ internal sealed class BlockSetter
     public void Lines(StyledText styled, Dress dress, int left, int width, int firstIndent, Id block)
     {
         var tabbed = styled.ToString().Contains('\t', StringComparison.Ordinal);
-        var lines = tabbed ? TabbedLines.Set(styled, dress, width) : SetLines(styled, dress, width, firstIndent);
+        var lines = tabbed ? TabbedLines.Set(styled, dress, width, _missing) : SetLines(styled, dress, width, firstIndent);
         // What does not fit between its tab stops is set as text.
         if (tabbed && lines.Exists(l => l.Overfull))
             lines = SetLines(styled, dress, width, 0);

@@ -4,15 +4,16 @@ using Kivren.Core.Type;
 namespace Kivren.Core.Composition;
 
 /// <summary>Lines with tabs (composition.md 2): what stands after a tab is set at the dress's next stop, with its leader.
-/// Such lines are ragged, and what does not fit goes on under the first stop.</summary>
+/// Such lines are ragged; one that says it is overfull does not fit, and its paragraph is set without stops.</summary>
 internal static class TabbedLines
 {
-    public static List<TextLine> Set(StyledText styled, Dress dress, int width)
+    /// <param name="missing">told the characters that no face covers</param>
+    public static List<TextLine> Set(StyledText styled, Dress dress, int width, List<string> missing)
     {
         var s = styled.ToString();
         var lines = new List<TextLine>();
         foreach (var (from, to) in Split(s, 0, s.Length, '\u2028'))
-            Line(styled, s, from, to, dress, width, lines);
+            Line(styled, s, from, to, dress, width, lines, missing);
         return lines;
     }
 
@@ -28,7 +29,16 @@ internal static class TabbedLines
         return parts;
     }
 
-    private static void Line(StyledText styled, string s, int from, int to, Dress dress, int width, List<TextLine> lines)
+    private static void Line(
+        StyledText styled,
+        string s,
+        int from,
+        int to,
+        Dress dress,
+        int width,
+        List<TextLine> lines,
+        List<string> missing
+    )
     {
         var words = new List<LineWord>();
         var x = 0;
@@ -39,7 +49,7 @@ internal static class TabbedLines
             var set =
                 part.Length == 0
                     ? new TextLine([], 0, 0, 0)
-                    : LineSetter.OfThread.Set(part, new Shape(Length.Points(20_000), default, Alignment.Ragged), null)[0];
+                    : LineSetter.OfThread.Set(part, new Shape(Length.Points(20_000), default, Alignment.Ragged), null, missing)[0];
             var start = x;
             if (p > 0)
             {
@@ -93,8 +103,19 @@ internal static class TabbedLines
             var span = styled.Spans[i];
             var end = i + 1 < styled.Spans.Count ? styled.Spans[i + 1].Start : s.Length;
             var (a, b) = (Math.Max(from, span.Start), Math.Min(to, end));
-            if (a < b)
-                part.Add(s[a..b], span.Style, false, span.Target, span.Web, true);
+            for (var at = a; at < b; )
+                if (styled.Insets.TryGetValue(at, out var inset))
+                {
+                    part.Add(inset, span.Style);
+                    at++;
+                }
+                else
+                {
+                    var start = at;
+                    while (at < b && !styled.Insets.ContainsKey(at))
+                        at++;
+                    part.Add(s[start..at], span.Style, false, span.Target, span.Web, true);
+                }
         }
         return part;
     }
