@@ -3,6 +3,7 @@ using Kivren.Core.Content;
 using Kivren.Desk;
 using Kivren.Formats.Package;
 using Microsoft.EntityFrameworkCore;
+using Microsoft.EntityFrameworkCore.ChangeTracking;
 using Npgsql;
 using NpgsqlTypes;
 
@@ -12,18 +13,40 @@ namespace Kivren.Store;
 /// <param name="Answer">what is answered to who sends the batch again, JSON</param>
 public sealed record NotedAct(string Batch, string Writer, string Label, ActKind Kind, long? TakesBack, string Answer);
 
-/// <summary>Writes what an act yields, rows and journal, in the transaction that the context has begun.</summary>
-public static class ActWriter
+/// <summary>Writes what acts on one manual yield, rows and journal, in the transaction that the context has begun. Acts are gathered
+/// and go to the database together: before anything is read in this transaction, and before a row is written a second time.</summary>
+internal sealed class ActWriter(ShelfContext db, string manual)
 {
     /// <summary>From so many new rows on they go in by binary copy, which is ten times as fast.</summary>
     private const int ByCopy = 100;
 
-    /// <param name="beside">more that goes into the same transaction, such as pictures and sources</param>
-    /// <returns>the number of the act</returns>
+    /// <summary>Blocks and divisions that gathered acts write.</summary>
+    private readonly HashSet<string> _gathered = new(StringComparer.Ordinal);
+
+    /// <summary>The context to read with: all acts so far are in the database.</summary>
     /// <exception cref="DbUpdateConcurrencyException">a row is not as the state believed: nothing is written</exception>
-    public static async Task<long> Write(
-        ShelfContext db,
-        string manual,
+    public async Task<ShelfContext> Reading(CancellationToken cancel = default)
+    {
+        if (!db.ChangeTracker.HasChanges())
+            return db;
+        await db.SaveChangesAsync(cancel);
+        db.ChangeTracker.Clear();
+        _gathered.Clear();
+        return db;
+    }
+
+    /// <summary>Numbers for so many acts to come, in order.</summary>
+    public async Task<IReadOnlyList<long>> Numbers(int count, CancellationToken cancel = default) =>
+        await db
+            .Database.SqlQuery<long>(
+                $"SELECT nextval(pg_get_serial_sequence('journal', 'id')) AS \"Value\" FROM generate_series(1, {count})"
+            )
+            .ToListAsync(cancel);
+
+    /// <param name="number">of the act, taken before</param>
+    /// <param name="beside">more that goes into the same transaction, such as pictures and sources</param>
+    public async Task Write(
+        long number,
         DeskRows rows,
         NotedAct act,
         DateTimeOffset now,
@@ -31,75 +54,82 @@ public static class ActWriter
         CancellationToken cancel = default
     )
     {
-        // Acts before this one in the transaction may have written the same rows.
-        db.ChangeTracker.Clear();
+        var written = rows.Blocks.Select(b => b.Block.Id).Concat(rows.Divisions.Select(d => d.Division.Id)).ToList();
+        if (written.Exists(_gathered.Contains) || beside is not null)
+            await Reading(cancel);
+        _gathered.UnionWith(written);
         foreach (var division in rows.Divisions)
-            Put(db, RowOf.Division(manual, division.Division, division.Deleted), division.OldVersion);
+            Put(RowOf.Division(manual, division.Division, division.Deleted), division.OldVersion);
         var fresh = rows.Blocks.Where(b => b.OldVersion == 0).ToList();
         if (fresh.Count < ByCopy)
-            fresh.ForEach(b => Put(db, RowOf.Block(manual, b.Division, b.Block, b.Deleted), 0));
+            fresh.ForEach(b => Put(RowOf.Block(manual, b.Division, b.Block, b.Deleted), 0));
         foreach (var block in rows.Blocks.Where(b => b.OldVersion > 0))
         {
-            var entry = Put(db, RowOf.Block(manual, block.Division, block.Block, block.Deleted), block.OldVersion);
+            var entry = Put(RowOf.Block(manual, block.Division, block.Block, block.Deleted), block.OldVersion);
             entry.Property(b => b.Body).IsModified = block.BodyChanged;
             entry.Property(b => b.Kind).IsModified = block.BodyChanged;
         }
         foreach (var asset in rows.Manual.Assets)
             db.Assets.Add(RowOf.Asset(manual, asset));
-        var journal = new JournalRow
-        {
-            ManualId = manual,
-            BatchId = act.Batch,
-            Writer = act.Writer,
-            Label = act.Label,
-            At = now,
-            Answer = act.Answer,
-            Kind = act.Kind,
-            TakesBack = act.TakesBack,
-            RolesBefore = rows.Manual.RolesBefore is { } before ? OwnRoleForm.ToJson(before) : null,
-            RolesAfter = rows.Manual.Roles is { } after ? OwnRoleForm.ToJson(after) : null,
-        };
-        db.Journal.Add(journal);
+        db.Journal.Add(
+            new JournalRow
+            {
+                Id = number,
+                ManualId = manual,
+                BatchId = act.Batch,
+                Writer = act.Writer,
+                Label = act.Label,
+                At = now,
+                Answer = act.Answer,
+                Kind = act.Kind,
+                TakesBack = act.TakesBack,
+                RolesBefore = rows.Manual.RolesBefore is { } before ? OwnRoleForm.ToJson(before) : null,
+                RolesAfter = rows.Manual.Roles is { } after ? OwnRoleForm.ToJson(after) : null,
+            }
+        );
         if (beside is not null)
             await beside(db);
-        Touch(db, manual, rows.Manual, now);
-        await db.SaveChangesAsync(cancel);
+        Touch(rows.Manual, now);
         foreach (var division in rows.Divisions)
             db.JournalDivisions.Add(
                 new JournalDivisionRow
                 {
-                    Act = journal.Id,
+                    Act = number,
                     DivisionId = division.Division.Id,
                     Before = division.Before is null ? null : JsonSerializer.Serialize(division.Before),
                     After = JsonSerializer.Serialize(division.After),
                 }
             );
-        var connection = (NpgsqlConnection)db.Database.GetDbConnection();
-        if (fresh.Count >= ByCopy)
-            await CopyBlocks(connection, manual, fresh.Select(b => (b.Division, b.Block)), cancel);
-        if (rows.Blocks.Count >= ByCopy)
-            await CopyJournal(connection, journal.Id, rows.Blocks, cancel);
+        if (rows.Blocks.Count < ByCopy)
+            db.JournalBlocks.AddRange(rows.Blocks.Select(b => Noted(number, b)));
         else
-            foreach (var block in rows.Blocks)
-                db.JournalBlocks.Add(Noted(journal.Id, block));
-        await db.SaveChangesAsync(cancel);
+        {
+            await Reading(cancel);
+            var connection = (NpgsqlConnection)db.Database.GetDbConnection();
+            if (fresh.Count >= ByCopy)
+                await CopyBlocks(connection, manual, fresh.Select(b => (b.Division, b.Block)), cancel);
+            await CopyJournal(connection, number, rows.Blocks, cancel);
+        }
         if (act.TakesBack is { } taken)
             await db.Journal.Where(j => j.Id == taken).ExecuteUpdateAsync(s => s.SetProperty(j => j.TakenBack, true), cancel);
-        return journal.Id;
     }
 
     /// <summary>The manual's own row goes up with the rest; its page count is the composition's to write.</summary>
-    private static void Touch(ShelfContext db, string manual, ManualRowChange change, DateTimeOffset now)
+    private void Touch(ManualRowChange change, DateTimeOffset now)
     {
-        var row = new ManualRow
-        {
-            Id = manual,
-            Title = "",
-            Language = "",
-            Look = "",
-            WorkedOn = now,
-        };
-        var entry = db.Manuals.Attach(row);
+        var row = db.Manuals.Local.FirstOrDefault(m => m.Id == manual);
+        if (row is null)
+            db.Manuals.Attach(
+                row = new ManualRow
+                {
+                    Id = manual,
+                    Title = "",
+                    Language = "",
+                    Look = "",
+                }
+            );
+        var entry = db.Entry(row);
+        row.WorkedOn = now;
         entry.Property(m => m.WorkedOn).IsModified = true;
         if (change.Aliases is { } aliases)
         {
@@ -113,7 +143,7 @@ public static class ActWriter
         }
     }
 
-    private static Microsoft.EntityFrameworkCore.ChangeTracking.EntityEntry<T> Put<T>(ShelfContext db, T row, int oldVersion)
+    private EntityEntry<T> Put<T>(T row, int oldVersion)
         where T : class
     {
         if (oldVersion == 0)

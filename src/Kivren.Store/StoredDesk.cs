@@ -64,21 +64,20 @@ public sealed class StoredDesk(IDbContextFactory<ShelfContext> shelf, string man
         string label,
         IReadOnlyList<BlockChange> changes,
         IReadOnlyDictionary<string, string>? joined
-    ) => Do(new Noting(batch, writer, ActKind.Change), async (db, state) =>
+    ) => Do(new Noting(batch, writer, ActKind.Change), async (writing, state) =>
         {
-            if (!Acts.AreFresh(state, changes) && await Before(db, batch) is { } before)
+            if (!Acts.AreFresh(state, changes) && await Before(writing, batch) is { } before)
                 return before;
-            var (gone, based) = Acts.Needs(state, changes);
-            var known = new Known { Blocks = await ManualReader.Gone(db, gone), Bodies = await ManualReader.Bodies(db, based) };
-            return new Worked(Acts.Write(state, changes, joined, label, known));
+            return new Worked(Acts.Write(state, changes, joined, label, await Known(writing, Acts.Needs(state, changes))));
         });
 
     public Task<StoredAct> Rework(string batch, string writer, PlanAct act) =>
-        Do(new Noting(batch, writer, ActKind.Change), async (db, state) =>
+        Do(new Noting(batch, writer, ActKind.Change), async (writing, state) =>
         {
-            if (await Before(db, batch) is { } before)
+            if (await Before(writing, batch) is { } before)
                 return before;
             var named = Named(act);
+            var db = await writing.Reading();
             var known = new Known { Blocks = await ManualReader.Gone(db, named), Divisions = await ManualReader.GoneDivisions(db, named) };
             return new Worked(Acts.Rework(state, act, known));
         });
@@ -102,17 +101,16 @@ public sealed class StoredDesk(IDbContextFactory<ShelfContext> shelf, string man
         {
             Beside = db => Sources.Keep(db, manual, coming.Sources, clock.GetUtcNow()),
         };
-        return Do(noting, async (db, state) =>
+        return Do(noting, async (writing, state) =>
         {
-            if (await Before(db, batch) is { } before)
+            if (await Before(writing, batch) is { } before)
                 return before;
             if (coming.Divisions is { } divisions)
             {
-                var own = new Known { Blocks = await ManualReader.Gone(db, Acts.NewBlocks(state, divisions)) };
+                var own = await Known(writing, (Acts.NewBlocks(state, divisions), []));
                 return new Worked(Acts.PutIn(state, divisions, coming.After, coming.Pictures, own));
             }
-            var (gone, based) = Acts.Needs(state, coming.Changes);
-            var known = new Known { Blocks = await ManualReader.Gone(db, gone), Bodies = await ManualReader.Bodies(db, based) };
+            var known = await Known(writing, Acts.Needs(state, coming.Changes));
             return new Worked(Acts.TakeDifferences(state, coming.Changes, coming.Pictures, coming.Label, known)) { EvenWithoutRows = true };
         });
     }
@@ -124,8 +122,9 @@ public sealed class StoredDesk(IDbContextFactory<ShelfContext> shelf, string man
     public async Task<StoredAct> TakeBack(string writer, bool again)
     {
         JournalRow? last = null;
-        var done = await Do(new Noting(Fresh(), writer, again ? ActKind.DoingAgain : ActKind.TakingBack), async (db, state) =>
+        var done = await Do(new Noting(Fresh(), writer, again ? ActKind.DoingAgain : ActKind.TakingBack), async (writing, state) =>
         {
+            var db = await writing.Reading();
             last = await Journal.Last(db, manual, writer, again);
             if (last is null)
                 return new Worked(DeskOutcome.No(state, "There is nothing to take back."));
@@ -165,9 +164,17 @@ public sealed class StoredDesk(IDbContextFactory<ShelfContext> shelf, string man
     /// <summary>What is answered to who sends an act again.</summary>
     private sealed record Answered(IReadOnlyList<Accepted> Accepted, IReadOnlyList<Refused> Refused);
 
-    private async Task<Worked?> Before(ShelfContext db, string batch)
+    private static async Task<Known> Known(ActWriter writing, (IReadOnlyList<string> Gone, IReadOnlyList<(string, int)> Based) needs)
     {
-        if (await Journal.Find(db, manual, batch) is not { } found)
+        if (needs.Gone.Count + needs.Based.Count == 0)
+            return Kivren.Desk.Known.Nothing;
+        var db = await writing.Reading();
+        return new Known { Blocks = await ManualReader.Gone(db, needs.Gone), Bodies = await ManualReader.Bodies(db, needs.Based) };
+    }
+
+    private async Task<Worked?> Before(ActWriter writing, string batch)
+    {
+        if (await Journal.Find(await writing.Reading(), manual, batch) is not { } found)
             return null;
         var answer = JsonSerializer.Deserialize<Answered>(found.Answer)!;
         return new Worked((DeskOutcome?)null)
@@ -180,15 +187,19 @@ public sealed class StoredDesk(IDbContextFactory<ShelfContext> shelf, string man
     private const int MostTogether = 32;
 
     /// <summary>An act that waits for its turn.</summary>
-    private sealed record Waiting(Noting Noting, Func<ShelfContext, DeskState, Task<Worked>> Work)
+    private sealed record Waiting(Noting Noting, Func<ActWriter, DeskState, Task<Worked>> Work)
     {
         public TaskCompletionSource<StoredAct> Done { get; } = new(TaskCreationOptions.RunContinuationsAsynchronously);
     }
 
     private readonly Queue<Waiting> _waiting = new();
+
+    /// <summary>Taken for acts to come. What another process took meanwhile is higher, and it owns the manual only after this desk has
+    /// gone: a manual's acts stay in order.</summary>
+    private Queue<long> _numbers = new();
     private bool _working;
 
-    private Task<StoredAct> Do(Noting noting, Func<ShelfContext, DeskState, Task<Worked>> work)
+    private Task<StoredAct> Do(Noting noting, Func<ActWriter, DeskState, Task<Worked>> work)
     {
         var own = new Waiting(noting, work);
         lock (_waiting)
@@ -282,12 +293,15 @@ public sealed class StoredDesk(IDbContextFactory<ShelfContext> shelf, string man
     private async Task<IReadOnlyList<StoredAct>> Once(IReadOnlyList<Waiting> acts)
     {
         await using var db = await shelf.CreateDbContextAsync();
+        // All or none: nothing of this transaction is ever taken back in part.
+        db.Database.AutoSavepointsEnabled = false;
         await using var transaction = await db.Database.BeginTransactionAsync();
+        var writing = new ActWriter(db, manual);
         var state = _state!;
         var done = new List<StoredAct>(acts.Count);
         foreach (var (noting, work) in acts)
         {
-            var worked = await work(db, state);
+            var worked = await work(writing, state);
             if (worked.Before is { } before)
             {
                 done.Add(before);
@@ -299,12 +313,16 @@ public sealed class StoredDesk(IDbContextFactory<ShelfContext> shelf, string man
             {
                 var answer = JsonSerializer.Serialize(new Answered(outcome.Accepted, outcome.Refused));
                 var noted = new NotedAct(noting.Batch, noting.Writer, outcome.Words, noting.Kind, worked.TakesBack, answer);
-                var number = await ActWriter.Write(db, manual, outcome.Rows, noted, clock.GetUtcNow(), noting.Beside);
+                if (_numbers.Count == 0)
+                    _numbers = new Queue<long>(await writing.Numbers(MostTogether));
+                var number = _numbers.Dequeue();
+                await writing.Write(number, outcome.Rows, noted, clock.GetUtcNow(), noting.Beside);
                 state = outcome.State.At(number);
                 stored = stored with { Act = number };
             }
             done.Add(stored);
         }
+        await writing.Reading();
         await transaction.CommitAsync();
         _state = state;
         return done;

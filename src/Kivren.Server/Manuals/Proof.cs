@@ -22,9 +22,9 @@ public sealed partial class Proof(
     ILogger log
 )
 {
-    /// <summary>While changes come without a pause, this manual rests as long as its last composition took, at most so long: saves,
-    /// and other manuals, come first.</summary>
-    private static readonly TimeSpan LongestRest = TimeSpan.FromMilliseconds(150);
+    /// <summary>While changes come without a pause, this manual rests twice as long as its last composition took, at most so long:
+    /// saves, and other manuals, come first.</summary>
+    private static readonly TimeSpan LongestRest = TimeSpan.FromMilliseconds(400);
 
     private readonly CompositionCaches _caches = new();
     private readonly Lock _lock = new();
@@ -106,7 +106,7 @@ public sealed partial class Proof(
             var clock = Stopwatch.StartNew();
             if (await Compose(manual, act) is { } message)
                 tell(message);
-            var rest = clock.Elapsed < LongestRest ? clock.Elapsed : LongestRest;
+            var rest = 2 * clock.Elapsed < LongestRest ? 2 * clock.Elapsed : LongestRest;
             await Task.Delay(rest, _stopped.Token).ConfigureAwait(ConfigureAwaitOptions.SuppressThrowing);
         }
     }
