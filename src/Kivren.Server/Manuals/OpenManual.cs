@@ -1,11 +1,9 @@
 using Kivren.Core.Composition;
 using Kivren.Core.Content;
-using Kivren.Core.Display;
 using Kivren.Core.Looks;
 using Kivren.Core.Planning;
 using Kivren.Desk;
 using Kivren.Formats.Package;
-using Kivren.Formats.Svg;
 using Kivren.Store;
 using Microsoft.EntityFrameworkCore;
 
@@ -24,6 +22,7 @@ public sealed partial class OpenManual(
 ) : Grain, IOpenManual
 {
     private StoredDesk _desk = null!;
+    private PageDrawing _drawing = null!;
     private DeskState? _composed;
     private Proof? _proof;
     private readonly Dictionary<string, (Presence Where, DateTimeOffset Seen)> _here = new(StringComparer.Ordinal);
@@ -33,10 +32,11 @@ public sealed partial class OpenManual(
     public override async Task OnActivateAsync(CancellationToken cancellationToken)
     {
         _desk = new StoredDesk(shelf, ManualId, clock);
+        _drawing = new PageDrawing(ManualId, shelf, pages);
         await _desk.Read(cancellationToken);
         if (_desk.State is null)
             return;
-        _proof = new Proof(ManualId, gate, m => notices.Tell(ManualId, "proof", m), c => open.Settled(ManualId, c), log);
+        _proof = new Proof(ManualId, gate, TellProof, c => open.Settled(ManualId, c), log);
         open.Opened(ManualId, this.AsReference<IOpenManual>());
         Compose();
     }
@@ -45,7 +45,7 @@ public sealed partial class OpenManual(
     {
         _proof?.Stop();
         open.Closed(ManualId);
-        pages.Forget(ManualId);
+        _drawing.Forget();
         return Task.CompletedTask;
     }
 
@@ -237,7 +237,7 @@ public sealed partial class OpenManual(
 
     public async Task<Shown<string>> Page(string key)
     {
-        if (pages.Find(ManualId, key) is { } kept)
+        if (_drawing.Kept(key) is { } kept)
             return new Shown<string>(kept);
         if (_proof is not { } proof)
             return new Shown<string>(null);
@@ -249,21 +249,32 @@ public sealed partial class OpenManual(
         {
             return new Shown<string>(null, e.Message);
         }
-        if (proof.Page(key) is not { } found)
-            return new Shown<string>(null);
-        var display = await Task.Run(() => DisplayList.Of(found.Page, found.Composed.Look));
-        var names = display.Items.OfType<PictureItem>().Select(p => p.Asset).ToHashSet(StringComparer.Ordinal);
-        var assets = found.Composed.Text.Manual.Assets.Where(a => names.Contains(a.Name)).ToArray();
-        Dictionary<string, byte[]> bytes = [];
-        if (assets.Length > 0)
-        {
-            await using var db = await shelf.CreateDbContextAsync();
-            bytes = await ManualReader.Pictures(db, assets);
-        }
-        var types = assets.ToDictionary(a => a.Name, a => a.MediaType, StringComparer.Ordinal);
-        var svg = await Task.Run(() => SvgPainter.Paint(display, name => bytes.TryGetValue(name, out var b) ? (b, types[name]) : null));
-        pages.Keep(ManualId, key, svg);
-        return new Shown<string>(svg);
+        return new Shown<string>(proof.Page(key) is { } found ? await _drawing.Draw(found.Composed, found.Page) : null);
+    }
+
+    /// <summary>To so few writers go so few changed pages drawn, without being asked for: who types sees them a round trip sooner.</summary>
+    private const int FewWriters = 3,
+        FewPages = 2;
+
+    /// <summary>How many writers are here, for whoever asks from outside this owner's turns.</summary>
+    private volatile int _watching;
+
+    private async Task TellProof(ProofMessage message)
+    {
+        var drawn = new Dictionary<string, string>(StringComparer.Ordinal);
+        if (_watching <= FewWriters && message.Inserted.Count <= FewPages)
+            foreach (var page in message.Inserted)
+                try
+                {
+                    if (_proof!.Page(page.Key) is { } found)
+                        drawn[page.Key] = await _drawing.Draw(found.Composed, found.Page);
+                }
+                catch (Exception e)
+                {
+                    // The browser asks for it, and is told what is wrong.
+                    LogUndrawn(log, e, ManualId);
+                }
+        notices.Tell(ManualId, "proof", message with { Drawn = drawn });
     }
 
     // ---- who is here ----
@@ -288,10 +299,17 @@ public sealed partial class OpenManual(
         return Task.CompletedTask;
     }
 
-    private void TellWhoIsHere() => notices.Tell(ManualId, "here", _here.Values.Select(h => h.Where).ToArray());
+    private void TellWhoIsHere()
+    {
+        _watching = _here.Count;
+        notices.Tell(ManualId, "here", _here.Values.Select(h => h.Where).ToArray());
+    }
 
     [LoggerMessage(Level = LogLevel.Error, Message = "An act on {Manual} was not stored")]
     private static partial void LogFailed(ILogger log, Exception cause, string manual);
+
+    [LoggerMessage(Level = LogLevel.Warning, Message = "A changed page of {Manual} was not drawn")]
+    private static partial void LogUndrawn(ILogger log, Exception cause, string manual);
 }
 
 /// <summary>What other browsers are told of an act.</summary>

@@ -17,13 +17,13 @@ public sealed class CannotComposeException(string message, Exception cause) : Ex
 public sealed partial class Proof(
     string manualId,
     CompositionGate gate,
-    Action<ProofMessage> tell,
+    Func<ProofMessage, Task> tell,
     Action<ComposedManual> settled,
     ILogger log
 )
 {
-    /// <summary>While changes come without a pause, this manual rests twice as long as its last composition took, at most so long:
-    /// saves, and other manuals, come first.</summary>
+    /// <summary>While changes come faster than they are composed, this manual rests twice as long as its last composition took, at most
+    /// so long: saves, and other manuals, come first.</summary>
     private static readonly TimeSpan LongestRest = TimeSpan.FromMilliseconds(400);
 
     private readonly CompositionCaches _caches = new();
@@ -105,7 +105,12 @@ public sealed partial class Proof(
             }
             var clock = Stopwatch.StartNew();
             if (await Compose(manual, act) is { } message)
-                tell(message);
+                await tell(message);
+            bool pressed;
+            lock (_lock)
+                pressed = _wanted is not null;
+            if (!pressed)
+                continue;
             var rest = 2 * clock.Elapsed < LongestRest ? 2 * clock.Elapsed : LongestRest;
             await Task.Delay(rest, _stopped.Token).ConfigureAwait(ConfigureAwaitOptions.SuppressThrowing);
         }

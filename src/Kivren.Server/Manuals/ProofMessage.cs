@@ -60,6 +60,10 @@ public sealed record ProofMessage(
     string? Problem
 )
 {
+    /// <summary>Drawings of inserted pages by their key, where they go along.</summary>
+    [Id(0)]
+    public IReadOnlyDictionary<string, string>? Drawn { get; init; }
+
     public static ProofMessage Failure(int number, long act, string problem) =>
         new(number, number, act, 0, 0, 0, 0, 0, [], [], [], new Effect(0, 0, 0, 0, 0, 0), problem);
 

@@ -133,6 +133,7 @@ export class LiveProof {
       this.act = message.act;
       return;
     }
+    for (const [key, svg] of Object.entries(message.drawn ?? {})) this.keep(key, Promise.resolve(svg));
     if (message.before !== this.number) this.show(await api.proof(this.manual), message.effect);
     else this.show(message);
   }
@@ -185,10 +186,14 @@ export class LiveProof {
         return r.text();
       });
       found.catch(() => this.svgs.delete(key));
-      if (this.svgs.size > 120) this.svgs.delete(this.svgs.keys().next().value!);
-      this.svgs.set(key, found);
+      this.keep(key, found);
     }
     return found;
+  }
+
+  private keep(key: string, svg: Promise<string>) {
+    if (this.svgs.size > 120) this.svgs.delete(this.svgs.keys().next().value!);
+    this.svgs.set(key, svg);
   }
 
   /** What the last change did to the pages, in words. */

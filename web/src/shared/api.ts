@@ -274,6 +274,8 @@ export interface ProofMessage {
   from: number;
   removed: number;
   inserted: ProofPage[];
+  /** Drawings of inserted pages by their key, where they go along. */
+  drawn: Record<string, string> | null;
   /** Null when they are as in the composition before. */
   divisions: ProofDivision[] | null;
   looseEnds: LooseEnd[] | null;
