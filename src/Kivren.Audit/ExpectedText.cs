@@ -66,8 +66,6 @@ public sealed class ExpectedText
     /// <summary>Tables, which may stand on pages of their own while the text flows on; and paragraphs and heads.</summary>
     public List<TextRange> Tables { get; } = [];
 
-    /// <summary>The cells of each row that has several: where a row is divided, they go on side by side.</summary>
-    public List<IReadOnlyList<TextRange>> Rows { get; } = [];
     public List<TextRange> Paragraphs { get; } = [];
     public List<(IndexEntry Entry, int At, Apart? In)> Entries { get; } = [];
 
@@ -224,19 +222,10 @@ public sealed class ExpectedText
                     Add("Table" + Numbers.Targets[t.Id].Number);
                     Spans(t.Caption, noteBelow: true);
                 }
-                foreach (var row in t.Rows)
+                foreach (var cell in t.Rows.SelectMany(r => r.Cells))
                 {
-                    var cells = new List<TextRange>();
-                    foreach (var cell in row.Cells)
-                    {
-                        var begun = _flow.Length;
-                        Places.Add(new TextPlace(cell.Id, begun));
-                        Spans(cell.Content, noteBelow: true);
-                        if (_flow.Length > begun)
-                            cells.Add(new TextRange(t, begun, _flow.Length));
-                    }
-                    if (cells.Count > 1)
-                        Rows.Add(cells);
+                    Places.Add(new TextPlace(cell.Id, _flow.Length));
+                    Spans(cell.Content, noteBelow: true);
                 }
                 foreach (var note in t.Rows.SelectMany(r => r.Cells).SelectMany(c => c.Content).Concat(t.Caption).OfType<Footnote>())
                 {
@@ -282,7 +271,15 @@ public sealed class ExpectedText
         }
     }
 
-    private void Spans(IReadOnlyList<Inline> spans, bool noteBelow = false) => Spans(spans, _flow, Places, Folios, null, noteBelow);
+    private void Spans(IReadOnlyList<Inline> spans, bool noteBelow = false)
+    {
+        var (from, first) = (_flow.Length, Places.Count);
+        Spans(spans, _flow, Places, Folios, null, noteBelow);
+        // What is marked behind the last word stands on the page of that word.
+        for (var p = first; p < Places.Count && _flow.Length > from; p++)
+            if (Places[p].At == _flow.Length)
+                Places[p] = Places[p] with { At = _flow.Length - 1 };
+    }
 
     private Apart Separate(Func<StringBuilder, IReadOnlyList<Inline>> make)
     {

@@ -11,6 +11,9 @@ namespace Kivren.Audit;
 public sealed record PrintedLine(string Words, double X, double Y, double Size)
 {
     public double End { get; init; }
+
+    /// <summary>Names the cell of a table that it is of; 0 for none.</summary>
+    public long Cell { get; init; }
 }
 
 /// <summary>A page of a finished file: what its text is, what its furniture is, what its label is.</summary>
@@ -35,6 +38,7 @@ public static class FinishedFile
     {
         using var document = PdfDocument.Open(path);
         var labels = Labels(document);
+        var cells = new TaggedCells(document);
         var pages = new List<PrintedPage>(document.NumberOfPages);
         for (var n = 1; n <= document.NumberOfPages; n++)
         {
@@ -53,8 +57,10 @@ public static class FinishedFile
                 new PrintedPage(
                     n - 1,
                     labels[n - 1],
-                    Lines(page.Letters.Where(l => !furniture.Contains(l) && !pictures.Contains(l)), actual, tagged),
-                    Lines(page.Letters.Where(furniture.Contains), actual, tagged),
+                    Lines(page.Letters.Where(l => !furniture.Contains(l) && !pictures.Contains(l)), actual, tagged, mark =>
+                        cells.CellOf(page, mark)
+                    ),
+                    Lines(page.Letters.Where(furniture.Contains), actual, tagged, _ => 0),
                     page.Width,
                     page.Height
                 )
@@ -103,7 +109,8 @@ public static class FinishedFile
     private static List<PrintedLine> Lines(
         IEnumerable<Letter> letters,
         Dictionary<Letter, string> actual,
-        Dictionary<Letter, MarkedContentElement> tagged
+        Dictionary<Letter, MarkedContentElement> tagged,
+        Func<MarkedContentElement, long> cellOf
     )
     {
         var lines = new List<PrintedLine>();
@@ -114,22 +121,30 @@ public static class FinishedFile
             end = 0,
             inked = 0;
         MarkedContentElement? mark = null;
+        long cell = 0;
         void Close()
         {
             var words = Normal(text.ToString());
             // The space that parts a line's last word from the next line's first takes no room.
             if (words.Length > 0)
-                lines.Add(new PrintedLine(words, x, y, size) { End = inked });
+                lines.Add(new PrintedLine(words, x, y, size) { End = inked, Cell = cell });
             text.Clear();
         }
         foreach (var letter in letters)
         {
             var at = letter.StartBaseLine;
             var marked = tagged.GetValueOrDefault(letter);
-            // A raised note call is still of its line; what stands far off on the same baseline is not, nor the next cell of a row.
-            if (text.Length > 0 && (Math.Abs(at.Y - y) > size * 0.5 || at.X < end - size || at.X > end + size * (marked == mark ? 3 : 0.8)))
+            var own =
+                marked == mark ? cell
+                : marked is null ? 0
+                : cellOf(marked);
+            // A raised note call is still of its line; what stands far off on the same baseline is not, nor what is of another cell.
+            if (
+                text.Length > 0
+                && (own != cell || Math.Abs(at.Y - y) > size * 0.5 || at.X < end - size || at.X > end + size * (marked == mark ? 3 : 0.8))
+            )
                 Close();
-            mark = marked;
+            (mark, cell) = (marked, own);
             if (text.Length == 0)
                 (x, y, size) = (at.X, at.Y, letter.PointSize);
             text.Append(actual.GetValueOrDefault(letter, letter.Value));

@@ -27,13 +27,6 @@ public sealed partial class Matching
     /// <summary>Tables that the flow went on before, with how far they are read: they stand on pages of their own.</summary>
     private readonly List<(TextRange Table, int Read)> _waiting = [];
     private readonly Dictionary<int, TextRange> _tables = [];
-    private readonly Dictionary<int, IReadOnlyList<TextRange>> _rows = [];
-
-    /// <summary>How far the later cells of a divided row are read, by where they begin.</summary>
-    private readonly Dictionary<int, int> _beside = [];
-
-    /// <summary>The line taken last: its page, baseline, and where its cell begins.</summary>
-    private (int Page, double Y, int Cell) _last = (-1, 0, -1);
     private int _cursor;
     private bool _listOpen;
 
@@ -49,16 +42,12 @@ public sealed partial class Matching
         foreach (var table in expected.Tables)
             if (table.To > table.From)
                 _tables.TryAdd(table.From, table);
-        foreach (var row in expected.Rows)
-            for (var at = row[0].From; at < row[^1].To; at++)
-                _rows[at] = row;
-        foreach (var page in pages)
-            for (var l = 0; l < page.Lines.Count; l++)
-            {
-                report.Tried(EveryWord);
-                if (!Take(page.Lines[l], page, first: l == 0))
-                    Lost(page.Lines[l], page);
-            }
+        foreach (var (line, page) in InOrder(pages))
+        {
+            report.Tried(EveryWord);
+            if (!Take(line, page, first: line == page.Lines[0]))
+                Lost(line, page);
+        }
         SkipLists();
         if (_cursor < expected.Flow.Length)
             report.Failed(EveryWord, $"The file ends before “{Around(_cursor)}”.");
@@ -68,6 +57,25 @@ public sealed partial class Matching
         foreach (var apart in expected.Notes.Concat(expected.Captions))
             if (apart.Taken < apart.Words.Length)
                 report.Failed(EveryWord, $"“{Short(apart.Words)}” (a note or caption) is not in the file, or not whole.");
+    }
+
+    /// <summary>All lines as they are read: a cell that goes on overleaf is read to its end before the cell beside it.</summary>
+    private static IEnumerable<(PrintedLine Line, PrintedPage Page)> InOrder(IReadOnlyList<PrintedPage> pages)
+    {
+        var runs = new List<List<(PrintedLine, PrintedPage)>>();
+        var cells = new Dictionary<long, List<(PrintedLine, PrintedPage)>>();
+        foreach (var page in pages)
+        foreach (var line in page.Lines)
+        {
+            if (line.Cell == 0 || !cells.TryGetValue(line.Cell, out var run))
+            {
+                runs.Add(run = []);
+                if (line.Cell != 0)
+                    cells.Add(line.Cell, run);
+            }
+            run.Add((line, page));
+        }
+        return runs.SelectMany(r => r);
     }
 
     private bool AtList => _cursor < _expected.Flow.Length && _expected.Flow[_cursor] == ExpectedText.GeneratedList;
@@ -189,7 +197,7 @@ public sealed partial class Matching
                 return true;
         if (AtList && TakeList(line, page, first))
             return true;
-        if (TakeOfRow(line, page) || TakeFlow(line, page) || TakeBeside(line, page, after: _cursor))
+        if (TakeFlow(line, page))
             return true;
         if (_tables.TryGetValue(_cursor, out var table))
         {
@@ -239,7 +247,6 @@ public sealed partial class Matching
         foreach (var (at, folio) in folios)
             PrintedFolios[(null, at)] = folio;
         FlowLines.Add((page.Index, _cursor, end));
-        _last = (page.Index, line.Y, _rows.TryGetValue(_cursor, out var row) ? row.Last(c => c.From <= _cursor || c == row[0]).From : -1);
         if (end < _expected.Flow.Length && _expected.Flow[end] == ExpectedText.Phrase && end - _cursor < line.Words.Length)
         {
             _pendingPhrase = true;
@@ -247,9 +254,6 @@ public sealed partial class Matching
             _phrase = line.Words[^(line.Words.Length - Taken(_cursor, end))..];
         }
         _cursor = end;
-        // What stands beside on the page before is read already.
-        while (_beside.Remove(_cursor, out var read))
-            _cursor = read;
         return true;
 
         // Characters of the line that the flow up to the phrase took: wildcards took what they printed.
@@ -260,45 +264,6 @@ public sealed partial class Matching
                 taken += PrintedFolios.TryGetValue((null, i), out var folio) ? folio.Length : 1;
             return taken;
         }
-    }
-
-    /// <summary>A line of a row that is divided: its cells go on side by side, each from where it was left.</summary>
-    private bool TakeBeside(PrintedLine line, PrintedPage page, int after)
-    {
-        if (!_rows.TryGetValue(_cursor, out var row))
-            return false;
-        foreach (var cell in row)
-        {
-            if (cell.From <= after)
-                continue;
-            var read = _beside.GetValueOrDefault(cell.From, cell.From);
-            var folios = new List<(int, string)>();
-            var end = read < cell.To ? Match(_expected.Flow, read, line.Words, 0, folios) : -1;
-            if (end < 0 || end > cell.To)
-                continue;
-            for (var i = read; i < end; i++)
-                PageOf[i] = page.Index;
-            foreach (var (at, folio) in folios)
-                PrintedFolios[(null, at)] = folio;
-            FlowLines.Add((page.Index, read, end));
-            _beside[cell.From] = end;
-            _last = (page.Index, line.Y, cell.From);
-            return true;
-        }
-        return false;
-    }
-
-    /// <summary>A row's lines go down its cell; one that stands no lower than the line before it is of a later cell, and from there
-    /// nothing goes back to an earlier one on the same page.</summary>
-    private bool TakeOfRow(PrintedLine line, PrintedPage page)
-    {
-        if (_last.Page != page.Index || !_rows.TryGetValue(_cursor, out var row))
-            return false;
-        if (_last.Cell < row[0].From || row.Any(c => c.From == _cursor))
-            return false;
-        return line.Y > _last.Y - line.Size / 2
-            ? TakeBeside(line, page, after: _last.Cell)
-            : _last.Cell > _cursor && TakeBeside(line, page, after: _last.Cell - 1);
     }
 
     private bool TakeWaiting(int index, PrintedLine line, PrintedPage page)
