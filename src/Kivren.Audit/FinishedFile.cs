@@ -12,8 +12,8 @@ public sealed record PrintedLine(string Words, double X, double Y, double Size)
 {
     public double End { get; init; }
 
-    /// <summary>Names the cell of a table that it is of; 0 for none.</summary>
-    public long Cell { get; init; }
+    /// <summary>The number of the cell of a table that it is of, in reading order; 0 for none.</summary>
+    public int Cell { get; init; }
 }
 
 /// <summary>A page of a finished file: what its text is, what its furniture is, what its label is.</summary>
@@ -110,7 +110,7 @@ public static class FinishedFile
         IEnumerable<Letter> letters,
         Dictionary<Letter, string> actual,
         Dictionary<Letter, MarkedContentElement> tagged,
-        Func<MarkedContentElement, long> cellOf
+        Func<MarkedContentElement, int> cellOf
     )
     {
         var lines = new List<PrintedLine>();
@@ -121,7 +121,7 @@ public static class FinishedFile
             end = 0,
             inked = 0;
         MarkedContentElement? mark = null;
-        long cell = 0;
+        var cell = 0;
         void Close()
         {
             var words = Normal(text.ToString());

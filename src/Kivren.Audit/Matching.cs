@@ -59,23 +59,20 @@ public sealed partial class Matching
                 report.Failed(EveryWord, $"“{Short(apart.Words)}” (a note or caption) is not in the file, or not whole.");
     }
 
-    /// <summary>All lines as they are read: a cell that goes on overleaf is read to its end before the cell beside it.</summary>
+    /// <summary>All lines as they are read: where cells follow one another they are read in the order of the table, each to its
+    /// end, on whatever pages their lines stand.</summary>
     private static IEnumerable<(PrintedLine Line, PrintedPage Page)> InOrder(IReadOnlyList<PrintedPage> pages)
     {
-        var runs = new List<List<(PrintedLine, PrintedPage)>>();
-        var cells = new Dictionary<long, List<(PrintedLine, PrintedPage)>>();
-        foreach (var page in pages)
-        foreach (var line in page.Lines)
+        var lines = pages.SelectMany(p => p.Lines, (page, line) => (Line: line, Page: page)).ToList();
+        for (var at = 0; at < lines.Count; )
         {
-            if (line.Cell == 0 || !cells.TryGetValue(line.Cell, out var run))
-            {
-                runs.Add(run = []);
-                if (line.Cell != 0)
-                    cells.Add(line.Cell, run);
-            }
-            run.Add((line, page));
+            var end = at + 1;
+            while (end < lines.Count && lines[at].Line.Cell > 0 && lines[end].Line.Cell > 0)
+                end++;
+            foreach (var line in lines[at..end].OrderBy(l => l.Line.Cell))
+                yield return line;
+            at = end;
         }
-        return runs.SelectMany(r => r);
     }
 
     private bool AtList => _cursor < _expected.Flow.Length && _expected.Flow[_cursor] == ExpectedText.GeneratedList;

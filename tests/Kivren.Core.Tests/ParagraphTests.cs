@@ -1,3 +1,4 @@
+using CsCheck;
 using Kivren.Core.Content;
 using Kivren.Core.Display;
 using Kivren.Core.Looks;
@@ -249,6 +250,32 @@ public class ParagraphTests
         Assert.Contains(composed.LooseEnds, l => l.Kind == LooseEndKind.MissingCharacter && l.Words == "\uE5A1");
         Assert.Contains("\uE5A1", composed.Words(), StringComparison.Ordinal);
     }
+
+    [Fact]
+    public void No_line_is_wider_than_its_measure_unless_it_says_so() =>
+        Gen.Select(
+                Gen.OneOf(Gen.Const("https://works.example/docs/Web/HTTP/Headers/"), Gen.String[Gen.Char["abcdeilmnorst-/"], 1, 14]).List[
+                    1,
+                    40
+                ],
+                Gen.Int[40, 320]
+            )
+            .Sample(
+                (words, points) =>
+                {
+                    var styled = new StyledText();
+                    foreach (var word in words)
+                        styled.Add(word + " ", WorkshopA5.Look.Body.Plain, true, web: word.Contains(':') ? word : null);
+                    var width = Length.Points(points).Millipoints;
+                    foreach (var line in LineSetter.OfThread.Set(styled, new Shape(new Length(width), default, Alignment.Justified), null))
+                        // Letters may be a rounding off each.
+                        Assert.True(
+                            line.Overfull || line.Words.All(w => w.X + w.Width <= width + 100),
+                            $"{line.Words.Max(w => w.X + w.Width)} in {width}: {string.Join(' ', words)}"
+                        );
+                },
+                iter: 3_000
+            );
 
     [Fact]
     public void What_stands_after_a_tab_is_set_at_the_stop_with_its_leader()

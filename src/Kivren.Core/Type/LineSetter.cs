@@ -599,12 +599,15 @@ public sealed class LineSetter
             long natural = 0,
                 stretch = 0,
                 shrink = 0,
+                letters = 0,
                 spaces = 0;
             for (var i = first; i < stop; i++)
             {
                 ref var item = ref _items[i];
                 if (item.Kind == LineItemKind.Penalty)
                     continue;
+                if (item.Kind == LineItemKind.Box)
+                    letters += item.Stretch;
                 natural += item.Width;
                 stretch += item.Stretch;
                 shrink += item.Shrink;
@@ -619,8 +622,9 @@ public sealed class LineSetter
                 slack < 0 ? shrink
                 : _justified ? stretch
                 : 0;
-            // The letters take what they can, the spaces the rest.
-            var give = _justified && gives > 0 ? (int)Math.Clamp(slack * 1024 * LettersFirst / gives, -1024, 1024) : 0;
+            // The letters take what they can and no more than there is, the spaces the rest.
+            var all = letters > 0 ? (int)Math.Min(1024, Math.Abs(slack) * 1024 / letters) : 0;
+            var give = _justified && gives > 0 ? (int)Math.Clamp(slack * 1024 * LettersFirst / gives, -all, all) : 0;
             for (var i = first; i < stop; i++)
             {
                 ref var item = ref _items[i];
