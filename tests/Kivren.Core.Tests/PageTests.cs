@@ -337,4 +337,14 @@ public class PageTests
         Assert.Equal((0, 1, 2), (composed.SheetOf("before"), composed.SheetOf("after"), composed.Pages.Count));
         Assert.StartsWith("Forced", composed.Pages[0].Reason, StringComparison.Ordinal);
     }
+
+    [Fact]
+    public void Nothing_runs_on_onto_a_page_without_running_matter()
+    {
+        var legal = new Division(new Id("l"), DivisionKind.Legal, "Legal", [Words("notice", 20)]);
+        var composed = Compose(Manual(legal, Chapter("a", "First", Words("p", 20)), Chapter("b", "Second", Words("q", 20))), CodeA4.Look);
+        Assert.Equal((0, 1, 1), (composed.SheetOf("notice"), composed.SheetOf("p"), composed.SheetOf("q")));
+        Assert.Null(composed.Pages[0].Furniture);
+        Assert.NotNull(composed.Pages[1].Furniture);
+    }
 }

@@ -278,6 +278,20 @@ public class ParagraphTests
             );
 
     [Fact]
+    public void Equations_side_by_side_go_into_as_many_lines_as_they_need()
+    {
+        var spans = Enumerable.Range(0, 30).Select(n => (Inline)new InlineEquation(new Id($"e{n}"), "a/b + c", "x")).ToArray();
+        var composed = Compose(Manual(Chapter("a", "Data", Text("p", spans))));
+        var words = composed
+            .Pages.SelectMany(p => DisplayList.Of(p, composed.Look).Items)
+            .OfType<WordItem>()
+            .Where(w => w.Within is not null);
+        Assert.Equal(30, words.Select(w => w.Within!.Id).Distinct().Count());
+        var right = (composed.Look.Master.Inner + composed.Look.Master.Measure).Millipoints;
+        Assert.True(words.Max(w => w.X + w.Word.Width) <= right + 100);
+    }
+
+    [Fact]
     public void What_stands_after_a_tab_is_set_at_the_stop_with_its_leader()
     {
         var composed = Compose(

@@ -182,6 +182,29 @@ public class HtmlAndDocBookTests
     }
 
     [Fact]
+    public void A_manual_in_parts_is_read_whole_whatever_names_its_parts_hold()
+    {
+        var parts = new Dictionary<string, byte[]>
+        {
+            ["oil.docbook"] = "<chapter><title>Oil</title><para>Use &grade; oil, &ouml;r &deep;.</para></chapter>"u8.ToArray(),
+            ["names.ent"] = "<!ENTITY grade 'thin'>"u8.ToArray(),
+        };
+        var document = DocBookReader.Read(
+            "index.docbook",
+            Encoding.UTF8.GetBytes(
+                "<!DOCTYPE book PUBLIC '-//X//DTD' 'dtd/x.dtd' [<!ENTITY oil SYSTEM 'oil.docbook'>"
+                    + "<!ENTITY % names PUBLIC '-//N' 'names.ent'> %names;]><book><title>B</title>&oil;</book>"
+            ),
+            parts
+        );
+        var shaped = Shaper.Shape(new ShapeRequest([document], ImportMapping.None, "s"));
+        var division = Assert.Single(shaped.Divisions, d => d.Title == "Oil");
+        Assert.Equal("Use thin oil, ör [deep].", Assert.IsType<Paragraph>(division.Blocks[0]).Content.PlainText());
+        Assert.Contains(shaped.Report, r => r.What.Contains("&deep;", StringComparison.Ordinal));
+        Assert.True(DocumentReader.IsBeside("oil.docbook"));
+    }
+
+    [Fact]
     public void A_file_of_the_machine_is_never_read()
     {
         const string text =

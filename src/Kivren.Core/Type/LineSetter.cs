@@ -170,7 +170,15 @@ public sealed class LineSetter
                     PutLetters(word, piece);
                 }
                 else
+                {
                     Put(items[i], pieces[i]);
+                    // Equations and pictures that stand side by side.
+                    if (width > narrow && i + 1 < end && (pieces[i].Inset ?? pieces[i + 1].Inset) is not null)
+                    {
+                        opened = true;
+                        PutBreak(AnywherePenalty, pieces[i].End, pieces[i].Span);
+                    }
+                }
         }
         return opened;
     }
@@ -206,17 +214,20 @@ public sealed class LineSetter
             var (before, after) = (word.Text[word.Clusters[glyph] - 1], word.Text[word.Clusters[glyph]]);
             var joint = !char.IsLetterOrDigit(before) || (char.IsLower(before) && char.IsUpper(after));
             var at = text + word.Clusters[glyph];
-            Put(
-                LineItem.Break(joint ? JointPenalty : AnywherePenalty),
-                new Piece
-                {
-                    Start = at,
-                    End = at,
-                    Span = piece.Span,
-                }
-            );
+            PutBreak(joint ? JointPenalty : AnywherePenalty, at, piece.Span);
         }
     }
+
+    private void PutBreak(int penalty, int at, int span) =>
+        Put(
+            LineItem.Break(penalty),
+            new Piece
+            {
+                Start = at,
+                End = at,
+                Span = span,
+            }
+        );
 
     private void Put(in LineItem item, in Piece piece)
     {
@@ -289,15 +300,7 @@ public sealed class LineSetter
                 && _count > 0
                 && _items[_count - 1].Kind == LineItemKind.Box
             )
-                Put(
-                    LineItem.Break(s[at - 1] is '-' or '\u2010' ? ExplicitHyphenPenalty : 10),
-                    new Piece
-                    {
-                        Start = at,
-                        End = at,
-                        Span = spanIndex,
-                    }
-                );
+                PutBreak(s[at - 1] is '-' or '\u2010' ? ExplicitHyphenPenalty : 10, at, spanIndex);
             var start = at;
             at++;
             while (

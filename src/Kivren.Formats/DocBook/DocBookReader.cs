@@ -353,16 +353,35 @@ public sealed partial class DocBookReader
     [GeneratedRegex(@"&([A-Za-z][\w.\-]*);")]
     private static partial Regex Reference();
 
-    /// <summary>Declarations of the characters that the text names and does not declare itself.</summary>
+    [GeneratedRegex(@"<!ENTITY\s+(?:%\s+)?[\w.\-]+\s+(?:SYSTEM|PUBLIC\s+(?:""[^""]*""|'[^']*'))\s+(?:""([^""]*)""|'([^']*)')")]
+    private static partial Regex Part();
+
+    /// <summary>The text with the files that its entities draw in.</summary>
+    private List<string> WithParts(string text)
+    {
+        var all = new List<string> { text };
+        var met = new HashSet<string>(StringComparer.Ordinal);
+        for (var i = 0; i < all.Count; i++)
+            foreach (Match part in Part().Matches(all[i]))
+            {
+                var name = part.Groups[1].Value + part.Groups[2].Value;
+                if (met.Add(name) && (_beside.TryGetValue(name, out var bytes) || _beside.TryGetValue(Path.GetFileName(name), out bytes)))
+                    all.Add(Text(bytes));
+            }
+        return all;
+    }
+
+    /// <summary>Declarations of the characters that the text and its parts name and do not declare themselves.</summary>
     private string Undeclared(string text)
     {
-        var declared = Regex
-            .Matches(text, @"<!ENTITY\s+([\w.\-]+)")
+        var all = WithParts(text);
+        var declared = all.SelectMany(t => Regex.Matches(t, @"<!ENTITY\s+([\w.\-]+)"))
             .Select(m => m.Groups[1].Value)
             .Concat(["amp", "lt", "gt", "quot", "apos"])
             .ToHashSet(StringComparer.Ordinal);
         var names = new StringBuilder();
-        foreach (var name in Reference().Matches(text).Select(m => m.Groups[1].Value).Distinct().Where(n => !declared.Contains(n)))
+        var named = all.SelectMany(t => Reference().Matches(t)).Select(m => m.Groups[1].Value).Distinct();
+        foreach (var name in named.Where(n => !declared.Contains(n)))
             if (HtmlEntityProvider.Resolver.GetSymbol(name + ";") is not { Length: > 0 } symbol)
             {
                 // A name that another file declares: it stands as words, so that the rest can be read.

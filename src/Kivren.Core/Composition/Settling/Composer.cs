@@ -44,10 +44,20 @@ public sealed class Composer
         _step?.Invoke("index");
         _referenceIn = new Lazy<Dictionary<Id, int>>(FindReferences);
         for (var d = 0; d < _numbers.Divisions.Count; d++)
-            if (d > 0 && look.BeginsOf(_numbers.Divisions[d].Division) == Begins.RunsOn && ColumnsOf(d) == ColumnsOf(d - 1))
+            if (d > 0 && RunsOn(d))
                 _stretches[^1] = (_stretches[^1].From, d + 1);
             else
                 _stretches.Add((d, d + 1));
+    }
+
+    /// <summary>Whether a division goes on where the one before it ends. A page has one number of columns, and running matter or
+    /// none: text never shares the bare page of a title or a legal notice.</summary>
+    private bool RunsOn(int d)
+    {
+        PageSequence Of(int division) => _look.SequenceOf(_numbers.Divisions[division].Division.Kind);
+        return _look.BeginsOf(_numbers.Divisions[d].Division) == Begins.RunsOn
+            && ColumnsOf(d) == ColumnsOf(d - 1)
+            && Of(d).Furniture == Of(d - 1).Furniture;
     }
 
     private int ColumnsOf(int d)
