@@ -48,8 +48,19 @@ public sealed class CompositionCaches
     /// <param name="Lists">the lists that stand in it, as they were generated</param>
     private sealed record GalleyEntry(DivisionNumbers[] Numbers, int[] Lists, Galley Galley)
     {
-        public required AnsweredBy Answered { get; set; }
+        /// <summary>What answered its readings, in each pass that it was of: a galley that names no page is the same in all.</summary>
+        public List<(AnsweredBy By, int Used)> Answered { get; } = [];
         public int Used { get; set; }
+
+        /// <summary>Whether this pass answers it as one before did.</summary>
+        public bool IsAnswered(PassAnswers answers, int generation)
+        {
+            var at = Answered.FindIndex(a => answers.AreThoseOf(a.By));
+            if (at < 0)
+                return false;
+            Answered[at] = Answered[at] with { Used = generation };
+            return true;
+        }
     }
 
     private sealed record LinesEntry(List<TextLine> Lines)
@@ -162,22 +173,22 @@ public sealed class CompositionCaches
     )
     {
         var entries = _galleys.GetOrCreateValue(numbers[0].Division);
-        foreach (var entry in entries)
-            if (
-                entry.Numbers.AsSpan().SequenceEqual(numbers)
-                && entry.Lists.AsSpan().SequenceEqual(lists)
-                && answers.Hold(entry.Galley, entry.Answered, from, contexts, numbers)
-            )
+        bool IsOfThese(GalleyEntry e) => e.Numbers.AsSpan().SequenceEqual(numbers) && e.Lists.AsSpan().SequenceEqual(lists);
+        // What is known without asking comes first.
+        var entry = entries.Find(e => IsOfThese(e) && e.IsAnswered(answers, _generation));
+        if (entry is null)
+        {
+            entry = entries.Find(e => IsOfThese(e) && e.Answered.Exists(a => answers.Hold(e.Galley, a.By, from, contexts, numbers)));
+            if (entry is null)
             {
-                if (!answers.AreThoseOf(entry.Answered))
-                    entry.Answered = answers.By(entry.Galley, from, numbers.Length);
-                entry.Used = _generation;
-                return entry.Galley;
+                entries.RemoveAll(e => e.Used < _generation - 1);
+                entries.Add(entry = new GalleyEntry(numbers, lists, make()));
             }
-        entries.RemoveAll(e => e.Used < _generation - 1);
-        var galley = make();
-        entries.Add(new GalleyEntry(numbers, lists, galley) { Answered = answers.By(galley, from, numbers.Length), Used = _generation });
-        return galley;
+            entry.Answered.RemoveAll(a => a.Used < _generation - 1);
+            entry.Answered.Add((answers.By(entry.Galley, from, numbers.Length), _generation));
+        }
+        entry.Used = _generation;
+        return entry.Galley;
     }
 }
 
