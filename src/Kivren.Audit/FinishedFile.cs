@@ -36,40 +36,50 @@ public static class FinishedFile
 {
     public static IReadOnlyList<PrintedPage> Read(string path)
     {
-        using var document = PdfDocument.Open(path);
-        var labels = Labels(document);
-        var cells = new TaggedCells(document);
-        var pages = new List<PrintedPage>(document.NumberOfPages);
-        for (var n = 1; n <= document.NumberOfPages; n++)
+        var bytes = File.ReadAllBytes(path);
+        string[] labels;
+        using (var document = PdfDocument.Open(bytes))
+            labels = Labels(document);
+        var pages = new PrintedPage[labels.Length];
+        // A document is read by one thread alone; several readings of the same file go side by side.
+        var readers = Math.Clamp(pages.Length / FewestPages, 1, Environment.ProcessorCount);
+        Parallel.For(0, readers, r =>
         {
-            var page = document.GetPage(n);
-            var furniture = new HashSet<Letter>(ReferenceEqualityComparer.Instance);
-            var pictures = new HashSet<Letter>(ReferenceEqualityComparer.Instance);
-            var actual = new Dictionary<Letter, string>(ReferenceEqualityComparer.Instance);
-            var tagged = new Dictionary<Letter, MarkedContentElement>(ReferenceEqualityComparer.Instance);
-            foreach (var marked in page.GetMarkedContents())
-            {
-                Gather(marked, furniture, pictures, actual);
-                foreach (var letter in All(marked))
-                    tagged[letter] = marked;
-            }
-            pages.Add(
-                new PrintedPage(
-                    n - 1,
-                    labels[n - 1],
-                    Lines(page.Letters.Where(l => !furniture.Contains(l) && !pictures.Contains(l)), actual, tagged, mark =>
-                        cells.CellOf(page, mark)
-                    ),
-                    Lines(page.Letters.Where(furniture.Contains), actual, tagged, _ => 0),
-                    page.Width,
-                    page.Height
-                )
-                {
-                    Untagged = page.Letters.Count(l => !tagged.ContainsKey(l)),
-                }
-            );
-        }
+            using var document = PdfDocument.Open(bytes);
+            var cells = new TaggedCells(document);
+            for (var n = pages.Length * r / readers; n < pages.Length * (r + 1) / readers; n++)
+                pages[n] = Read(document.GetPage(n + 1), labels[n], cells);
+        });
         return pages;
+    }
+
+    /// <summary>For fewer pages it does not pay to open the file once more.</summary>
+    private const int FewestPages = 40;
+
+    private static PrintedPage Read(Page page, string label, TaggedCells cells)
+    {
+        var furniture = new HashSet<Letter>(ReferenceEqualityComparer.Instance);
+        var pictures = new HashSet<Letter>(ReferenceEqualityComparer.Instance);
+        var actual = new Dictionary<Letter, string>(ReferenceEqualityComparer.Instance);
+        var tagged = new Dictionary<Letter, MarkedContentElement>(ReferenceEqualityComparer.Instance);
+        foreach (var marked in page.GetMarkedContents())
+        {
+            Gather(marked, furniture, pictures, actual);
+            foreach (var letter in All(marked))
+                tagged[letter] = marked;
+        }
+        var text = page.Letters.Where(l => !furniture.Contains(l) && !pictures.Contains(l));
+        return new PrintedPage(
+            page.Number - 1,
+            label,
+            Lines(text, actual, tagged, mark => cells.CellOf(page, mark)),
+            Lines(page.Letters.Where(furniture.Contains), actual, tagged, _ => 0),
+            page.Width,
+            page.Height
+        )
+        {
+            Untagged = page.Letters.Count(l => !tagged.ContainsKey(l)),
+        };
     }
 
     private static void Gather(

@@ -138,8 +138,9 @@ public sealed record HouseRules
     public static HouseRules Of(string look) =>
         look switch
         {
+            "Workshop, A5" => Workshop,
             "Code, A4" => Code,
             "Pocket" => Pocket,
-            _ => Workshop,
+            _ => throw new ArgumentException($"There are no rules for a look “{look}”.", nameof(look)),
         };
 }

@@ -87,6 +87,7 @@ internal sealed class LayoutAudit(
 
     private void HeaderRows()
     {
+        var places = expected.Places.GroupBy(p => p.Id).ToDictionary(g => g.Key, g => g.First().At);
         foreach (var range in expected.Tables)
         {
             var table = (Table)range.Block;
@@ -98,7 +99,7 @@ internal sealed class LayoutAudit(
             if (first.Length == 0)
                 continue;
             // Notes under the table are no rows.
-            var cells = table.Rows.SelectMany(r => r.Cells).Select(c => expected.Places.First(p => p.Id == c.Id).At).ToArray();
+            var cells = table.Rows.SelectMany(r => r.Cells).Select(c => places[c.Id]).ToArray();
             var reached = cells.Select(matching.Page).Where(p => p >= 0).Distinct().Order().ToArray();
             foreach (var p in reached.Skip(1))
                 report.Judge(Headers, pages[p].Furniture.Any(f => f.Words.StartsWith(first, StringComparison.Ordinal)), () =>

@@ -20,7 +20,7 @@ internal static class AuditCommand
                 pdf,
                 package.Manual,
                 Inputs.Edition(package.Manual, arguments.Option("--edition")),
-                arguments.Option("--look")
+                Inputs.Look(package.Manual, arguments.Option("--look")).Name
             );
         }
         catch (Exception e) when (e is UglyToad.PdfPig.Core.PdfDocumentFormatException or InvalidOperationException or FormatException)

@@ -1,6 +1,5 @@
 using System.Text.Json.Nodes;
 using Kivren.Core.Composition;
-using Kivren.Core.Looks;
 using Kivren.Core.LooseEnds;
 
 namespace Kivren.Cli;
@@ -15,7 +14,7 @@ internal static class CheckCommand
         var composed = Composer.Compose(
             package.Manual,
             Inputs.Edition(package.Manual, arguments.Option("--edition")),
-            ShippedLooks.Named(package.Manual.Look)
+            Inputs.Look(package.Manual, arguments.Option("--look"))
         );
         lines.AddRange(composed.LooseEnds.Select(l => Line(l, composed)));
         lines.Add(composed.LooseEnds.Count == 0 ? "No loose ends." : $"{composed.LooseEnds.Count} loose ends.");

@@ -15,16 +15,16 @@ public static class CommandLine
 {
     private const string Usage = """
         kivren import FILE… [--roles MAP.json] -o M.kivren   reads .docx, Markdown, HTML, DocBook into a package
-        kivren compose M.kivren [--edition NAME] -o FILE   composes into FILE (.pdf) or a folder of pages (.svg)
+        kivren compose M.kivren -o FILE            composes into FILE (.pdf) or a folder of pages (.svg)
             --print [--multiple N] [--profile ICC]  the PDF for the printer: bleed, crop marks, black alone
-        kivren check M.kivren [--edition NAME]     loose ends
-        kivren audit FILE.pdf M.kivren [--edition NAME]    judges a finished file from outside
+        kivren check M.kivren                      loose ends
+        kivren audit FILE.pdf M.kivren             judges a finished file from outside
         kivren explain M.kivren --page FOLIO       why the page ends where it ends
         kivren explain M.kivren --locator "HEADING › SUBHEADING"   what stands on each page that the index names
         kivren explain M.kivren --block ID         what a block prints, where, and by which rule it is dressed
         kivren generate --pages N [--chapter-pages N] --seed S -o M.kivren     a manual of any length (or M.docx, for import)
         kivren generate --of M.kivren --edits N --seed S -o OUT.kivren         a package after N random edits
-        Every command takes --json.
+        compose, check, audit and explain take --edition NAME and --look NAME; every command takes --json.
         """;
 
     private static readonly Dictionary<string, Func<Arguments, Report>> Commands = new(StringComparer.Ordinal)

@@ -30,7 +30,7 @@ internal static class ComposeCommand
         var composed = Composer.Compose(
             package.Manual,
             Inputs.Edition(package.Manual, arguments.Option("--edition")),
-            ShippedLooks.Named(arguments.Option("--look") ?? package.Manual.Look),
+            Inputs.Look(package.Manual, arguments.Option("--look")),
             null,
             Step
         );

@@ -14,7 +14,7 @@ internal static class ExplainCommand
     {
         var lines = new List<string>();
         var package = Inputs.Package(arguments.File(0, "a package"), lines);
-        var look = ShippedLooks.Named(arguments.Option("--look") ?? package.Manual.Look);
+        var look = Inputs.Look(package.Manual, arguments.Option("--look"));
         var composed = Composer.Compose(package.Manual, Inputs.Edition(package.Manual, arguments.Option("--edition")), look);
         if (arguments.Option("--locator") is { } heading)
             return Locators(composed, heading, lines);

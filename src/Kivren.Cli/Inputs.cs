@@ -1,4 +1,5 @@
 using Kivren.Core.Content;
+using Kivren.Core.Looks;
 using Kivren.Formats.Package;
 
 namespace Kivren.Cli;
@@ -27,4 +28,11 @@ internal static class Inputs
                     + $"{(manual.Editions.Count == 0 ? "none" : string.Join(", ", manual.Editions.Select(e => e.Name)))}."
             );
     }
+
+    /// <summary>The look that is asked for, or the manual's own; never another in its place.</summary>
+    public static Look Look(Manual manual, string? name) =>
+        ShippedLooks.All.FirstOrDefault(l => l.Name == (name ?? manual.Look))
+        ?? throw new UsageException(
+            $"There is no look “{name ?? manual.Look}”; there are {string.Join("; ", ShippedLooks.All.Select(l => l.Name))}."
+        );
 }

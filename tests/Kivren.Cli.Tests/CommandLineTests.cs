@@ -28,6 +28,30 @@ public sealed class CommandLineTests : IDisposable
         Assert.Contains("whole number", Run("generate", "--pages", "many", "-o", In("x.kivren")).Errors, StringComparison.Ordinal);
     }
 
+    [Theory]
+    [InlineData("--look", "There is no look “Sunday”")]
+    [InlineData("--edition", "There is no edition “Sunday”")]
+    public void A_look_or_edition_that_there_is_not_is_refused_by_every_command(string option, string says)
+    {
+        Run("generate", "--pages", "8", "--seed", "5", "-o", In("g.kivren"));
+        Run("compose", In("g.kivren"), "-o", In("g.pdf"));
+        foreach (
+            var command in new string[][]
+            {
+                ["compose", In("g.kivren"), "-o", In("no.pdf")],
+                ["check", In("g.kivren")],
+                ["audit", In("g.pdf"), In("g.kivren")],
+                ["explain", In("g.kivren"), "--page", "1"],
+            }
+        )
+        {
+            var (code, output, errors) = Run([.. command, option, "Sunday"]);
+            Assert.Equal((2, ""), (code, output));
+            Assert.Contains(says, errors, StringComparison.Ordinal);
+        }
+        Assert.False(File.Exists(In("no.pdf")));
+    }
+
     [Fact]
     public void Generate_and_compose_print_what_they_did_as_one_object()
     {

@@ -209,6 +209,46 @@ public sealed class PdfLawTests
             );
     }
 
+    [Theory]
+    [InlineData("javascript:alert(1)")]
+    [InlineData("JaVaScRiPt:alert(1)")]
+    [InlineData(" javascript:alert(1)")]
+    [InlineData("java\nscript:alert(1)")]
+    [InlineData("vbscript:x")]
+    [InlineData("data:text/html,<script>alert(1)</script>")]
+    [InlineData("file:///etc/passwd")]
+    [InlineData("https://works.example/\u0001")]
+    [InlineData("//works.example")]
+    public void What_is_no_address_of_a_page_is_printed_as_words_leads_nowhere_and_is_told(string address)
+    {
+        var manual = new Manual(
+            new Id("m"),
+            "One",
+            [
+                new Division(
+                    new Id("d"),
+                    DivisionKind.Chapter,
+                    "Winch",
+                    [
+                        new Paragraph(
+                            new Id("p"),
+                            "body",
+                            [new TextRun("See "), new TextRun("the works", SpanRoles.None, address), new TextRun(".")]
+                        ),
+                    ]
+                ),
+            ]
+        );
+        var (composed, bytes) = Write(manual, WorkshopA5.Look);
+        Assert.Contains(composed.LooseEnds, l => l.Message.Contains("is no address", StringComparison.Ordinal));
+        Assert.Empty(DisplayList.Of(composed.Pages[0], composed.Look).Links);
+        using var pdf = PdfDocument.Open(bytes);
+        Assert.Empty(pdf.GetPage(1).GetAnnotations());
+        Assert.Contains("the works", pdf.GetPage(1).Text, StringComparison.Ordinal);
+        var svg = Svg.SvgPainter.Paint(DisplayList.Of(composed.Pages[0], composed.Look), _ => null);
+        Assert.DoesNotContain("href", svg, StringComparison.Ordinal);
+    }
+
     [Fact]
     public void What_a_header_row_shows_again_is_said_once()
     {
