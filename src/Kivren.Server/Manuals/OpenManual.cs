@@ -252,7 +252,7 @@ public sealed partial class OpenManual(
         return new Shown<string>(proof.Page(key) is { } found ? await _drawing.Draw(found.Composed, found.Page) : null);
     }
 
-    /// <summary>To so few writers go so few changed pages drawn, without being asked for: who types sees them a round trip sooner.</summary>
+    /// <summary>So few changed pages go to so few writers with the message, drawn: who types sees them a round trip sooner.</summary>
     private const int FewWriters = 3,
         FewPages = 2;
 
