@@ -106,7 +106,7 @@
 
   let owed = false;
 
-  /** Gives what was typed to the desk client: at once, or in a long division after the letter is on the screen. */
+  /** Gives what was typed to the desk client, after the letter is on the screen. */
   function handOver() {
     if (!owed || !view) return;
     owed = false;
@@ -151,8 +151,7 @@
           else if (tr.docChanged) {
             owed = true;
             desk.expects();
-            if (next.doc.childCount < long) handOver();
-            else afterPaint(handOver);
+            afterPaint(handOver);
           }
           if (tr.docChanged || tr.selectionSet) caret();
         },
