@@ -221,23 +221,12 @@ public sealed class PdfLawTests
     [InlineData("//works.example")]
     public void What_is_no_address_of_a_page_is_printed_as_words_leads_nowhere_and_is_told(string address)
     {
-        var manual = new Manual(
-            new Id("m"),
-            "One",
-            [
-                new Division(
-                    new Id("d"),
-                    DivisionKind.Chapter,
-                    "Winch",
-                    [
-                        new Paragraph(
-                            new Id("p"),
-                            "body",
-                            [new TextRun("See "), new TextRun("the works", SpanRoles.None, address), new TextRun(".")]
-                        ),
-                    ]
-                ),
-            ]
+        var manual = Build.Manual(
+            Build.Chapter(
+                "d",
+                "Winch",
+                Build.Text("p", new TextRun("See "), new TextRun("the works", SpanRoles.None, address), new TextRun("."))
+            )
         );
         var (composed, bytes) = Write(manual, WorkshopA5.Look);
         Assert.Contains(composed.LooseEnds, l => l.Message.Contains("is no address", StringComparison.Ordinal));
@@ -257,18 +246,9 @@ public sealed class PdfLawTests
             new Id("r"),
             [new Cell(new Id("c"), [new InlineEquation(new Id("e"), "a/b", "a over b"), new InlinePicture(new Id("p"), "a.svg", "a lamp")])]
         );
-        var manual = new Manual(
-            new Id("m"),
-            "One",
-            [
-                new Division(
-                    new Id("d"),
-                    DivisionKind.Chapter,
-                    "Winch",
-                    [new Table(new Id("t"), 1, [], [new TextRun("Lamps")], [header, .. rows])]
-                ),
-            ]
-        )
+        var manual = Build.Manual(
+            Build.Chapter("d", "Winch", new Table(new Id("t"), 1, [], [new TextRun("Lamps")], [header, .. rows]))
+        ) with
         {
             Assets = [new Asset("a.svg", "image/svg+xml", 70, 40, "")],
         };
@@ -289,11 +269,7 @@ public sealed class PdfLawTests
         );
         for (var cut = 0; cut < png.Length; cut++)
         {
-            var manual = new Manual(
-                new Id("m"),
-                "One",
-                [new Division(new Id("d"), DivisionKind.Chapter, "Winch", [new Figure(new Id("f"), "b.png", [new TextRun("Pixels")], "x")])]
-            )
+            var manual = Build.Manual(Build.Chapter("d", "Winch", new Figure(new Id("f"), "b.png", [new TextRun("Pixels")], "x"))) with
             {
                 Assets = [new Asset("b.png", "image/png", 2, 2, "")],
             };
