@@ -256,6 +256,9 @@ public sealed partial class OpenManual(
     private const int FewWriters = 3,
         FewPages = 2;
 
+    /// <summary>The message waits no longer for a drawing, whose pictures are in the database.</summary>
+    private static readonly TimeSpan LongestDrawing = TimeSpan.FromMilliseconds(250);
+
     /// <summary>How many writers are here, for whoever asks from outside this owner's turns.</summary>
     private volatile int _watching;
 
@@ -267,7 +270,7 @@ public sealed partial class OpenManual(
                 try
                 {
                     if (_proof!.Page(page.Key) is { } found)
-                        drawn[page.Key] = await _drawing.Draw(found.Composed, found.Page);
+                        drawn[page.Key] = await _drawing.Draw(found.Composed, found.Page).WaitAsync(LongestDrawing);
                 }
                 catch (Exception e)
                 {
