@@ -34,7 +34,7 @@ public static class Acts
     /// <param name="joined">ids that joined blocks gave up, with the ids that stand for them now</param>
     public static DeskOutcome Write(
         DeskState state,
-        IReadOnlyList<BlockChange> changes,
+        IReadOnlyList<ReadChange> changes,
         IReadOnlyDictionary<string, string>? joined,
         string label,
         Known known
@@ -96,7 +96,7 @@ public static class Acts
         Known known
     )
     {
-        var outcome = Write(state, changes, null, label, known);
+        var outcome = Write(state, ReadChange.Of(changes), null, label, known);
         if (outcome.Refused.Count > 0)
             return DeskOutcome.No(state, outcome.Refused[0].Why);
         var added = pictures.Where(p => state.Manual.Assets.All(a => a.Name != p.Name)).ToArray();

@@ -61,9 +61,10 @@ internal sealed class ActWriter(ShelfContext db, string manual)
         foreach (var division in rows.Divisions)
             Put(RowOf.Division(manual, division.Division, division.Deleted), division.OldVersion);
         var fresh = rows.Blocks.Where(b => b.OldVersion == 0).ToList();
+        var standing = rows.Blocks.Where(b => b.OldVersion > 0).ToList();
         if (fresh.Count < ByCopy)
             fresh.ForEach(b => Put(RowOf.Block(manual, b.Division, b.Block, b.Deleted), 0));
-        foreach (var block in rows.Blocks.Where(b => b.OldVersion > 0))
+        foreach (var block in standing)
         {
             var entry = Put(RowOf.Block(manual, block.Division, block.Block, block.Deleted), block.OldVersion);
             entry.Property(b => b.Body).IsModified = block.BodyChanged;
@@ -83,6 +84,7 @@ internal sealed class ActWriter(ShelfContext db, string manual)
                 Answer = act.Answer,
                 Kind = act.Kind,
                 TakesBack = act.TakesBack,
+                NewBlocks = [.. fresh.Select(b => b.Block.Id)],
                 RolesBefore = rows.Manual.RolesBefore is { } before ? OwnRoleForm.ToJson(before) : null,
                 RolesAfter = rows.Manual.Roles is { } after ? OwnRoleForm.ToJson(after) : null,
             }
@@ -100,15 +102,16 @@ internal sealed class ActWriter(ShelfContext db, string manual)
                     After = JsonSerializer.Serialize(division.After),
                 }
             );
-        if (rows.Blocks.Count < ByCopy)
-            db.JournalBlocks.AddRange(rows.Blocks.Select(b => Noted(number, b)));
-        else
+        if (standing.Count < ByCopy)
+            db.JournalBlocks.AddRange(standing.Select(b => Noted(number, b)));
+        if (rows.Blocks.Count >= ByCopy)
         {
             await Reading(cancel);
             var connection = (NpgsqlConnection)db.Database.GetDbConnection();
             if (fresh.Count >= ByCopy)
                 await CopyBlocks(connection, manual, fresh.Select(b => (b.Division, b.Block)), cancel);
-            await CopyJournal(connection, number, rows.Blocks, cancel);
+            if (standing.Count >= ByCopy)
+                await CopyJournal(connection, number, standing, cancel);
         }
         if (act.TakesBack is { } taken)
             await db.Journal.Where(j => j.Id == taken).ExecuteUpdateAsync(s => s.SetProperty(j => j.TakenBack, true), cancel);

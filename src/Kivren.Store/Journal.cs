@@ -9,7 +9,7 @@ namespace Kivren.Store;
 public static class Journal
 {
     /// <summary>What was answered to a batch, or null when it was not done.</summary>
-    public static async Task<(long Act, string Label, string Answer)?> Find(
+    public static async Task<(long Act, string Label, string Answer, string[] NewBlocks)?> Find(
         ShelfContext db,
         string manual,
         string batch,
@@ -24,9 +24,10 @@ public static class Journal
                 j.Id,
                 j.Label,
                 j.Answer,
+                j.NewBlocks,
             })
             .FirstOrDefaultAsync(cancel);
-        return found is null ? null : (found.Id, found.Label, found.Answer);
+        return found is null ? null : (found.Id, found.Label, found.Answer, found.NewBlocks);
     }
 
     /// <summary>The act that a writer's undo takes back, or with <paramref name="again"/> the taking back that redo does again, as
@@ -51,6 +52,14 @@ public static class Journal
     {
         var blocks = await db.JournalBlocks.AsNoTracking().Where(b => b.Act == act.Id).ToListAsync(cancel);
         var divisions = await db.JournalDivisions.AsNoTracking().Where(d => d.Act == act.Id).ToListAsync(cancel);
+        blocks.AddRange(
+            act.NewBlocks.Select(id => new JournalBlockRow
+            {
+                Act = act.Id,
+                BlockId = id,
+                AfterVersion = 1,
+            })
+        );
         var ids = blocks.Select(b => b.BlockId).ToList();
         var since = await db
             .JournalBlocks.AsNoTracking()

@@ -156,7 +156,8 @@ public enum ActKind
     DoingAgain,
 }
 
-/// <summary>One act of a writer. Its inverse stands in <see cref="JournalBlockRow"/> and <see cref="JournalDivisionRow"/>.</summary>
+/// <summary>One act of a writer. Its inverse stands in <see cref="NewBlocks"/>, <see cref="JournalBlockRow"/> and
+/// <see cref="JournalDivisionRow"/>.</summary>
 public sealed class JournalRow
 {
     public long Id { get; set; }
@@ -179,12 +180,15 @@ public sealed class JournalRow
     /// <summary>This act was itself taken back.</summary>
     public bool TakenBack { get; set; }
 
+    /// <summary>Blocks whose rows this act made: each is at version 1 after it, and its inverse takes it out.</summary>
+    public string[] NewBlocks { get; set; } = [];
+
     /// <summary>The manual's own roles before and after, JSON; null for an act that left them.</summary>
     public string? RolesBefore { get; set; }
     public string? RolesAfter { get; set; }
 }
 
-/// <summary>What a block was before an act. What it was after is what it was before the next act on it, or its row.</summary>
+/// <summary>What a block that has a row was before an act. What it was after is what it was before the next act on it, or its row.</summary>
 public sealed class JournalBlockRow
 {
     public long Act { get; set; }

@@ -46,6 +46,7 @@ public sealed class ShelfContext(DbContextOptions<ShelfContext> options) : DbCon
             e.Property(d => d.OrderKey).UseCollation("C");
             e.Property(d => d.Version).IsConcurrencyToken();
             e.HasIndex(d => new { d.ManualId, d.OrderKey });
+            e.HasAlternateKey(d => new { d.ManualId, d.Id });
             e.HasOne<ManualRow>().WithMany().HasForeignKey(d => d.ManualId);
         });
         model.Entity<BlockRow>(e =>
@@ -55,14 +56,11 @@ public sealed class ShelfContext(DbContextOptions<ShelfContext> options) : DbCon
             e.Property(b => b.OrderKey).UseCollation("C");
             // The desk is the only writer; should two ever run, the second's write fails here instead of being lost.
             e.Property(b => b.Version).IsConcurrencyToken();
-            e.HasIndex(b => new
-            {
-                b.ManualId,
-                b.DivisionId,
-                b.OrderKey,
-            });
-            e.HasOne<ManualRow>().WithMany().HasForeignKey(b => b.ManualId);
-            e.HasOne<DivisionRow>().WithMany().HasForeignKey(b => b.DivisionId);
+            // One key for both: a block's division is of its own manual. Checked for each of thousands of pasted rows.
+            e.HasOne<DivisionRow>()
+                .WithMany()
+                .HasForeignKey(b => new { b.ManualId, b.DivisionId })
+                .HasPrincipalKey(d => new { d.ManualId, d.Id });
         });
         model.Entity<AssetRow>(e =>
         {

@@ -64,12 +64,17 @@ public sealed class StoredDesk(IDbContextFactory<ShelfContext> shelf, string man
         string label,
         IReadOnlyList<BlockChange> changes,
         IReadOnlyDictionary<string, string>? joined
-    ) => Do(new Noting(batch, writer, ActKind.Change), async (writing, state) =>
+    )
+    {
+        // Before its turn comes, so that nobody waits while thousands of pasted blocks are read.
+        var read = ReadChange.Of(changes);
+        return Do(new Noting(batch, writer, ActKind.Change), async (writing, state) =>
         {
             if (!Acts.AreFresh(state, changes) && await Before(writing, batch) is { } before)
                 return before;
-            return new Worked(Acts.Write(state, changes, joined, label, await Known(writing, Acts.Needs(state, changes))));
+            return new Worked(Acts.Write(state, read, joined, label, await Known(writing, Acts.Needs(state, changes))));
         });
+    }
 
     public Task<StoredAct> Rework(string batch, string writer, PlanAct act) =>
         Do(new Noting(batch, writer, ActKind.Change), async (writing, state) =>
@@ -162,7 +167,16 @@ public sealed class StoredDesk(IDbContextFactory<ShelfContext> shelf, string man
     }
 
     /// <summary>What is answered to who sends an act again.</summary>
-    private sealed record Answered(IReadOnlyList<Accepted> Accepted, IReadOnlyList<Refused> Refused);
+    /// <param name="New">the journal's new blocks were accepted as well, each at version 1: thousands are not noted twice</param>
+    private sealed record Answered(IReadOnlyList<Accepted> Accepted, IReadOnlyList<Refused> Refused, bool New = false)
+    {
+        public static Answered Of(DeskOutcome outcome)
+        {
+            var fresh = outcome.Rows.Blocks.Where(b => b.OldVersion == 0).Select(b => b.Block.Id).ToHashSet(StringComparer.Ordinal);
+            var noted = outcome.Accepted.Where(a => !fresh.Contains(a.Id)).ToList();
+            return new Answered(noted, outcome.Refused, noted.Count < outcome.Accepted.Count);
+        }
+    }
 
     private static async Task<Known> Known(ActWriter writing, (IReadOnlyList<string> Gone, IReadOnlyList<(string, int)> Based) needs)
     {
@@ -179,7 +193,14 @@ public sealed class StoredDesk(IDbContextFactory<ShelfContext> shelf, string man
         var answer = JsonSerializer.Deserialize<Answered>(found.Answer)!;
         return new Worked((DeskOutcome?)null)
         {
-            Before = new StoredAct(found.Act, found.Label, null, answer.Accepted ?? [], answer.Refused ?? [], null),
+            Before = new StoredAct(
+                found.Act,
+                found.Label,
+                null,
+                [.. answer.Accepted ?? [], .. answer.New ? found.NewBlocks.Select(id => new Accepted(id, 1, null)) : []],
+                answer.Refused ?? [],
+                null
+            ),
         };
     }
 
@@ -311,7 +332,7 @@ public sealed class StoredDesk(IDbContextFactory<ShelfContext> shelf, string man
             var stored = new StoredAct(0, outcome.Words, outcome.Why, outcome.Accepted, outcome.Refused, outcome);
             if (outcome.Why is null && (!outcome.Rows.IsEmpty || worked.EvenWithoutRows))
             {
-                var answer = JsonSerializer.Serialize(new Answered(outcome.Accepted, outcome.Refused));
+                var answer = JsonSerializer.Serialize(Answered.Of(outcome));
                 var noted = new NotedAct(noting.Batch, noting.Writer, outcome.Words, noting.Kind, worked.TakesBack, answer);
                 if (_numbers.Count == 0)
                     _numbers = new Queue<long>(await writing.Numbers(MostTogether));

@@ -179,7 +179,7 @@ public class DeskTests
         );
         table.Write(added.Rows, "one", 0);
         BlockChange[] typed = [new("mtyped", "mnew", 0, DeskMachine.Body("mtyped", "another's words"), "", false)];
-        var written = Acts.Write(added.State, typed, null, "Typing", table.KnownTo(added.State, ["mtyped"]));
+        var written = Acts.Write(added.State, ReadChange.Of(typed), null, "Typing", table.KnownTo(added.State, ["mtyped"]));
         table.Write(written.Rows, "two", 0);
         var back = Acts.TakeBack(written.State, table.Last("one", false, out _)!, "", table.KnownTo(written.State, []));
         Assert.Equal("mtyped", Assert.Single(back.Refused).Id);
@@ -218,7 +218,13 @@ public class DeskTests
                         var kind = 0;
                         if (machine.Typing(deed, state, "m", out var word) is { } changes)
                         {
-                            outcome = Acts.Write(state, changes, null, "Typing", table.KnownTo(state, changes.Select(c => c.Id)));
+                            outcome = Acts.Write(
+                                state,
+                                ReadChange.Of(changes),
+                                null,
+                                "Typing",
+                                table.KnownTo(state, changes.Select(c => c.Id))
+                            );
                             if (word is not null && outcome.Refused.Count == 0)
                                 Assert.Contains(word, DeskMachine.TextOf(outcome.State), StringComparison.Ordinal);
                             // Sent a second time it changes nothing.
@@ -226,7 +232,7 @@ public class DeskTests
                             {
                                 var again = Acts.Write(
                                     outcome.State,
-                                    changes,
+                                    ReadChange.Of(changes),
                                     null,
                                     "Typing",
                                     table.KnownTo(outcome.State, changes.Select(c => c.Id))
@@ -301,7 +307,7 @@ public class DeskTests
                     {
                         machine.Writer(deed).Look(state);
                         var outcome = machine.Typing(deed, state, "m", out _) is { } changes
-                            ? Acts.Write(state, changes, null, "Typing", table.KnownTo(state, changes.Select(c => c.Id)))
+                            ? Acts.Write(state, ReadChange.Of(changes), null, "Typing", table.KnownTo(state, changes.Select(c => c.Id)))
                             : Acts.Rework(state, machine.Planning(deed, state, "m"), table.KnownTo(state, table.Blocks.Keys));
                         if (outcome.Why is not null || outcome.Rows.IsEmpty)
                             continue;
@@ -364,7 +370,7 @@ public class DeskTests
             .Range(0, 5_000)
             .Select(i => new BlockChange($"n{i}", "d", 0, DeskMachine.Body($"n{i}", $"word {i}"), i == 0 ? "a" : $"n{i - 1}", false))
             .ToList();
-        var outcome = Acts.Write(state, changes, null, "Pasting", Known.Nothing);
+        var outcome = Acts.Write(state, ReadChange.Of(changes), null, "Pasting", Known.Nothing);
         Assert.Equal(["a", .. Enumerable.Range(0, 5_000).Select(i => $"n{i}"), "z"], outcome.State.Divisions[0].Blocks.Select(b => b.Id));
         Assert.All(outcome.State.Divisions[0].Blocks, b => Assert.InRange(b.OrderKey.Length, 1, 12));
         DeskMachine.Holds(outcome.State);

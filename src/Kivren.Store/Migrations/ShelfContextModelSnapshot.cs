@@ -100,11 +100,8 @@ namespace Kivren.Store.Migrations
                     b.HasKey("Id")
                         .HasName("pk_blocks");
 
-                    b.HasIndex("DivisionId")
-                        .HasDatabaseName("ix_blocks_division_id");
-
-                    b.HasIndex("ManualId", "DivisionId", "OrderKey")
-                        .HasDatabaseName("ix_blocks_manual_id_division_id_order_key");
+                    b.HasIndex("ManualId", "DivisionId")
+                        .HasDatabaseName("ix_blocks_manual_id_division_id");
 
                     b.ToTable("blocks", (string)null);
                 });
@@ -173,6 +170,9 @@ namespace Kivren.Store.Migrations
 
                     b.HasKey("Id")
                         .HasName("pk_divisions");
+
+                    b.HasAlternateKey("ManualId", "Id")
+                        .HasName("ak_divisions_manual_id_id");
 
                     b.HasIndex("ManualId", "OrderKey")
                         .HasDatabaseName("ix_divisions_manual_id_order_key");
@@ -356,6 +356,11 @@ namespace Kivren.Store.Migrations
                         .IsRequired()
                         .HasColumnType("text")
                         .HasColumnName("manual_id");
+
+                    b.PrimitiveCollection<string[]>("NewBlocks")
+                        .IsRequired()
+                        .HasColumnType("text[]")
+                        .HasColumnName("new_blocks");
 
                     b.Property<string>("RolesAfter")
                         .HasColumnType("jsonb")
@@ -738,17 +743,11 @@ namespace Kivren.Store.Migrations
                 {
                     b.HasOne("Kivren.Store.DivisionRow", null)
                         .WithMany()
-                        .HasForeignKey("DivisionId")
+                        .HasForeignKey("ManualId", "DivisionId")
+                        .HasPrincipalKey("ManualId", "Id")
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired()
-                        .HasConstraintName("fk_blocks_divisions_division_id");
-
-                    b.HasOne("Kivren.Store.ManualRow", null)
-                        .WithMany()
-                        .HasForeignKey("ManualId")
-                        .OnDelete(DeleteBehavior.Cascade)
-                        .IsRequired()
-                        .HasConstraintName("fk_blocks_manuals_manual_id");
+                        .HasConstraintName("fk_blocks_divisions_manual_id_division_id");
                 });
 
             modelBuilder.Entity("Kivren.Store.DivisionRow", b =>
