@@ -74,6 +74,60 @@ test("an edit while the server is away goes up by itself when it is back", async
   }
 });
 
+/** Saves of a page stay under way until they are released. */
+async function holdSaves(page: Page) {
+  let release = () => {};
+  let caught = () => {};
+  const held = new Promise<void>((resolve) => (release = resolve));
+  const seen = new Promise<void>((resolve) => (caught = resolve));
+  await page.route("**/batches", async (route) => {
+    caught();
+    await held;
+    await route.continue();
+  });
+  return { seen: () => seen, release: () => release() };
+}
+
+/** Another writer makes a note that says “Theirs.” of a paragraph at its first version. */
+async function intoNote(
+  server: KivrenServer,
+  manual: string,
+  division: string,
+  paragraph: { attrs: Record<string, unknown> },
+) {
+  const id = paragraph.attrs.id as string;
+  const answer = await server.post<{ refused: unknown[] }>(
+    `/manuals/${manual}/batches`,
+    {
+      id: crypto.randomUUID(),
+      writer: "another",
+      label: "Typing",
+      joined: null,
+      blocks: [
+        {
+          id,
+          division,
+          basedOn: 1,
+          body: JSON.stringify({
+            type: "admonition",
+            attrs: { id, kind: "note" },
+            content: [
+              {
+                type: "paragraph",
+                attrs: { id: `${id}-in` },
+                content: [{ type: "text", text: "Theirs." }],
+              },
+            ],
+          }),
+          after: null,
+          deleted: false,
+        },
+      ],
+    },
+  );
+  expect(answer.refused).toEqual([]);
+}
+
 for (const [button, expected] of [
   ["Keep mine", ["Mine."]],
   ["Take theirs", ["Theirs."]],
@@ -86,44 +140,15 @@ for (const [button, expected] of [
     const made = await server.post<{ id: string }>("/manuals", {
       title: "Two places",
     });
+    // The save is held back until another writer's has gone in; caught from before the page is there, so that none slips by.
+    const saves = await holdSaves(page);
     const division = await openAt(page, server, made.id, "First chapter");
     const body = (await blocksOf(server, made.id, division.id))[0]!;
     await page.locator(".manuscript").focus();
-    // The save is held back until another writer's has gone in.
-    let release = () => {};
-    const held = new Promise<void>((resolve) => (release = resolve));
-    await page.route("**/batches", async (route) => {
-      await held;
-      await route.continue();
-    });
     await page.keyboard.type("Mine.");
-    await server.post(`/manuals/${made.id}/batches`, {
-      id: crypto.randomUUID(),
-      writer: "another",
-      label: "Typing",
-      joined: null,
-      blocks: [
-        {
-          id: body.attrs.id,
-          division: division.id,
-          basedOn: 1,
-          body: JSON.stringify({
-            type: "admonition",
-            attrs: { id: body.attrs.id, kind: "note" },
-            content: [
-              {
-                type: "paragraph",
-                attrs: { id: `${body.attrs.id as string}-in` },
-                content: [{ type: "text", text: "Theirs." }],
-              },
-            ],
-          }),
-          after: null,
-          deleted: false,
-        },
-      ],
-    });
-    release();
+    await saves.seen();
+    await intoNote(server, made.id, division.id, body);
+    saves.release();
     const conflict = page.getByRole("group", { name: "Changed in two places" });
     await expect(conflict).toContainText("Mine.");
     await expect(conflict).toContainText("Theirs.");
@@ -131,7 +156,6 @@ for (const [button, expected] of [
       "data-save",
       "refused",
     );
-    await page.unroute("**/batches");
     await conflict.getByRole("button", { name: button }).click();
     await settled(page);
     expect((await blocksOf(server, made.id, division.id)).map(textOf)).toEqual(
@@ -146,6 +170,39 @@ for (const [button, expected] of [
       (await blocksOf(server, made.id, division.id)).map(textOf).join(" "),
     ).toContain("Elsewhere.");
   });
+
+test("another kind of block that another writer makes of what one types in, while a save is under way, is not written over", async ({
+  page,
+  server,
+}) => {
+  const made = await server.post<{ id: string }>("/manuals", {
+    title: "Under way",
+  });
+  const saves = await holdSaves(page);
+  const told = new Promise<void>((resolve) =>
+    page.on("websocket", (socket) =>
+      socket.on("framereceived", ({ payload }) => {
+        if (payload.toString().includes("Theirs.")) resolve();
+      }),
+    ),
+  );
+  const division = await openAt(page, server, made.id, "First chapter");
+  const body = (await blocksOf(server, made.id, division.id))[0]!;
+  await page.locator(".manuscript").focus();
+  await page.keyboard.press("End");
+  await page.keyboard.press("Enter");
+  await page.keyboard.type("Elsewhere.");
+  await saves.seen();
+  // Not under way yet: the save that is holds only the block behind.
+  await page.keyboard.press("ArrowUp");
+  await page.keyboard.type("Mine.");
+  await intoNote(server, made.id, division.id, body);
+  await told;
+  saves.release();
+  const conflict = page.getByRole("group", { name: "Changed in two places" });
+  await expect(conflict).toContainText("Mine.");
+  await expect(conflict).toContainText("Theirs.");
+});
 
 test("another writer’s words come in while one types, and undo does not touch them", async ({
   page,

@@ -24,8 +24,9 @@ interface SentBlock {
 const retryMilliseconds = [300, 1000, 2000, 4000];
 
 export interface Hooks {
-  /** Another writer's change was merged with what was sent: what was sent, and what stands now. */
-  merged?: (id: string, sent: JsonNode, body: string) => void;
+  /** Another writer's change was merged with what was sent: what was sent, and what stands now. False when that could not come
+   * in under what was typed since. */
+  merged?: (id: string, sent: JsonNode, body: string) => boolean;
   /** The server has answered: nothing is under way, nothing new is sent yet. */
   answered?: () => void;
   /** The number of an act that is stored. */
@@ -378,7 +379,11 @@ export class DeskClient {
       if (change?.deleted) this.versions.delete(a.id);
       else this.versions.set(a.id, a.version);
       if (a.bothAt) this.both = new Set(this.both).add(a.id);
-      if (a.merged && change?.body) this.hooks.merged?.(a.id, JSON.parse(change.body) as JsonNode, a.merged);
+      if (a.merged && change?.body && this.hooks.merged?.(a.id, JSON.parse(change.body) as JsonNode, a.merged) === false) {
+        // It goes up on what it was based on, so that the server says what both made of it.
+        this.versions.set(a.id, change.basedOn);
+        this.rollBack(change);
+      }
     }
     for (const r of answer.refused) this.aside({ ...r, conflict: true });
     if (answer.act > 0) this.hooks.stored?.(answer.act);

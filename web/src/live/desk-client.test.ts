@@ -143,7 +143,7 @@ test('a batch that the server cannot take is taken apart: one bad block is told,
 
 test('merged words come with what was sent, so that what was typed since is kept', async () => {
   const heard: unknown[] = [];
-  const client = new DeskClient('m', 'd', { merged: (id, mine, body) => heard.push([id, JSON.stringify(mine), body]) });
+  const client = new DeskClient('m', 'd', { merged: (id, mine, body) => heard.push([id, JSON.stringify(mine), body]) > 0 });
   client.start(page(text('a', 'base')), new Map([['a', 1]]));
   client.changed(page(text('a', 'base mine')));
   const body = JSON.stringify(text('a', 'theirs base mine').toJSON());
@@ -153,6 +153,17 @@ test('merged words come with what was sent, so that what was typed since is kept
   expect([...client.both]).toEqual(['a']);
   client.sawBoth('a');
   expect(client.both.size).toBe(0);
+});
+
+test('merged words that cannot come in under what was typed since are not written over: it goes up on what it was based on', async () => {
+  const client = new DeskClient('m', 'd', { merged: () => false });
+  client.start(page(text('a', 'base')), new Map([['a', 1]]));
+  client.changed(page(text('a', 'base mine')));
+  client.changed(page(text('a', 'base mine, another kind since')));
+  const body = JSON.stringify(text('a', 'theirs base mine').toJSON());
+  answers[0]!({ batch: sent[0]!.id, act: 2, accepted: [{ id: 'a', version: 3, merged: body }], refused: [] });
+  await vi.waitFor(() => expect(sent.length).toBe(2));
+  expect(sent[1]!.blocks[0]).toMatchObject({ id: 'a', basedOn: 1, body: expect.stringContaining('another kind since') as string });
 });
 
 test('another writer’s change is not sent back', () => {

@@ -106,7 +106,7 @@
 
   let owed = false;
 
-  /** Gives what was typed to the desk client, after the letter is on the screen. */
+  /** Gives what was typed to the desk client. */
   function handOver() {
     if (!owed || !view) return;
     owed = false;
@@ -151,7 +151,9 @@
           else if (tr.docChanged) {
             owed = true;
             desk.expects();
-            afterPaint(handOver);
+            // Comparing a long division with what was sent may not hold up the letter.
+            if (next.doc.childCount > long) afterPaint(handOver);
+            else handOver();
           }
           if (tr.docChanged || tr.selectionSet) caret();
         },
@@ -263,19 +265,21 @@
   }
 
   /** The server merged what was sent with another writer's words: they come in under what was typed since. */
-  function merged(id: string, sent: JsonNode, body: string) {
-    takeUnder(id, sent, JSON.parse(body) as JsonNode, client?.versionOf(id) ?? 0);
+  function merged(id: string, sent: JsonNode, body: string): boolean {
+    return takeUnder(id, sent, JSON.parse(body) as JsonNode, client?.versionOf(id) ?? 0);
   }
 
-  /** Takes a block as the server holds it, and keeps what this writer made of it since. */
-  function takeUnder(id: string, base: JsonNode, theirs: JsonNode, version: number) {
+  /** Takes a block as the server holds it, and keeps what this writer made of it since. Where both made another kind of block of it
+   * nothing is taken: what is here stays based on what it was, and the server tells both when it goes up. */
+  function takeUnder(id: string, base: JsonNode, theirs: JsonNode, version: number): boolean {
     readCaret();
     handOver();
     const at = find(id);
+    const both = at && merge(base, at.node.toJSON() as JsonNode, theirs, { both: false });
+    if (at && !both) return false;
     client?.took(id, version, schema.nodeFromJSON(theirs));
-    if (!at) return;
-    const both = merge(base, at.node.toJSON() as JsonNode, theirs, { both: false });
     if (both) replaceBlock(id, schema.nodeFromJSON(both));
+    return true;
   }
 
   /** Changes of blocks that were under way when they were told: looked at again when the answer is here. */
