@@ -212,13 +212,15 @@ test("a picture is put into words in a panel under it, and an anchor is named in
   const division = await openAt(page, server, manual, "Winch and brake");
   await page.locator(".manuscript .alternative").first().click();
   await page
-    .getByLabel("What the picture shows, in words")
+    .getByRole("textbox", { name: "What the picture shows, in words" })
     .fill("The drum from the side.");
   await page.keyboard.press("Enter");
   await page.locator(".manuscript > p").first().click();
   await page.keyboard.press("Control+;");
   await page.keyboard.press("a");
-  await page.getByLabel("Name of the anchor").fill("winch-first");
+  await page
+    .getByRole("textbox", { name: "Name of the anchor" })
+    .fill("winch-first");
   await page.keyboard.press("Enter");
   await settled(page);
   const blocks = JSON.stringify(await blocksOf(server, manual, division.id));
@@ -398,4 +400,48 @@ test("text copied with its reference and index entry is pasted whole in another 
   expect(stored.slice(stored.indexOf("The ferry is pulled sideways"))).toMatch(
     /"crossReference".*"indexEntry".*"footnote"/,
   );
+});
+
+test("no panel leaves the window with the caret on its last line", async ({
+  page,
+  server,
+}) => {
+  const manual = await server.demo();
+  await page.setViewportSize({ width: 1280, height: 720 });
+  await openAt(page, server, manual, "Before the first crossing");
+  // The paragraph whose first line is the last in the window.
+  const low = page.locator(".manuscript > p").nth(6);
+  await low.evaluate((p) => {
+    const scroll = p.closest(".scroll")!;
+    scroll.scrollTop +=
+      p.getBoundingClientRect().top -
+      scroll.getBoundingClientRect().bottom +
+      30;
+  });
+  await low.click({ position: { x: 120, y: 10 } });
+  for (const [keys, name] of [
+    [["Control+."], "What this is"],
+    [["Control+;"], "Put in"],
+    [["Control+;", "x"], "Point at"],
+    [["Control+;", "i"], "Index entry"],
+    [["Control+;", "v"], "Variable"],
+    [["Control+;", "a"], "Name of the anchor"],
+  ] as const) {
+    for (const key of keys) await page.keyboard.press(key);
+    const panel = page.getByRole("dialog", { name });
+    await expect(panel).toBeVisible();
+    await expect
+      .poll(async () => {
+        const box = (await panel.boundingBox())!;
+        return (
+          box.x >= 0 &&
+          box.y >= 0 &&
+          box.x + box.width <= 1280 &&
+          box.y + box.height <= 720
+        );
+      }, `${name} inside the window`)
+      .toBe(true);
+    await page.keyboard.press("Escape");
+    await expect(panel).toBeHidden();
+  }
 });

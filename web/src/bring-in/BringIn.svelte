@@ -1,7 +1,7 @@
 <script lang="ts">
   import { address, api, type BringInBlock, type BringInChoices, type BringInView } from '../shared/api';
   import { loadFaces } from '../shared/faces';
-  import { focusFirst } from '../shared/focus';
+  import { focusFirst } from '../ui/focus';
   import { notices } from '../shared/notices.svelte';
   import { route } from '../shared/route.svelte';
   import Sign from '../shared/Sign.svelte';

@@ -1,7 +1,7 @@
 <script lang="ts">
   import { untrack } from 'svelte';
   import { address, api, type BringInBlock, type BringInView } from '../shared/api';
-  import ChoicePanel from '../shared/ChoicePanel.svelte';
+  import Pick from '../ui/Pick.svelte';
   import { incomingBlock } from './incoming-blocks';
   import '../write/manuscript/manuscript.css';
 
@@ -20,7 +20,7 @@
   let from = $state(0);
   let loading = false;
   let scroller = $state<HTMLElement>();
-  let panel = $state<{ block: BringInBlock; x: number; y: number } | null>(null);
+  let panel = $state.raw<{ block: BringInBlock; anchor: Element } | null>(null);
 
   async function load(start: number, count: number, keep: boolean) {
     if (loading) return;
@@ -71,10 +71,7 @@
 
   function open(block: BringInBlock) {
     const element = document.getElementById('in-' + block.id);
-    const box = scroller?.getBoundingClientRect();
-    if (!element || !box || !scroller) return;
-    const rect = element.getBoundingClientRect();
-    panel = { block, x: 86, y: rect.top - box.top + scroller.scrollTop + 26 };
+    if (element) panel = { block, anchor: element };
   }
 
   function key(event: KeyboardEvent) {
@@ -133,11 +130,10 @@
     {#if from + blocks.length < total}<p class="soft">… {total - from - blocks.length} more blocks below</p>{/if}
   </div>
   {#if panel}
-    <ChoicePanel
+    <Pick
       label="This paragraph alone"
       choices={view.roles.filter((r) => !r.span).map((r) => ({ name: r.label, role: r.name }))}
-      x={panel.x}
-      y={panel.y}
+      anchor={panel.anchor}
       onchoose={(c) => {
         const block = panel!.block;
         panel = null;

@@ -1,6 +1,6 @@
 <script lang="ts">
   import type { BringInView, MappingLine } from '../shared/api';
-  import ChoicePanel from '../shared/ChoicePanel.svelte';
+  import Pick from '../ui/Pick.svelte';
 
   interface Props {
     view: BringInView;
@@ -12,16 +12,13 @@
   }
   let { view, chosen, busy, online, onrole, oncleaning }: Props = $props();
 
-  let panel = $state<{ line: MappingLine; x: number; y: number } | null>(null);
+  let panel = $state.raw<{ line: MappingLine; anchor: Element } | null>(null);
   let holder = $state<HTMLElement>();
 
   function open(line: MappingLine) {
     online(line.key);
     const row = document.getElementById('line-' + view.lines.indexOf(line));
-    const box = holder?.getBoundingClientRect();
-    if (!row || !box) return;
-    const at = row.getBoundingClientRect();
-    panel = { line, x: 214, y: Math.max(4, Math.min(at.bottom - box.top, box.height - 340)) };
+    if (row) panel = { line, anchor: row.querySelector('.role') ?? row };
   }
 
   function walk(event: KeyboardEvent) {
@@ -91,11 +88,10 @@
     {/each}
   </div>
   {#if panel}
-    <ChoicePanel
+    <Pick
       label="Becomes"
       {choices}
-      x={panel.x}
-      y={panel.y}
+      anchor={panel.anchor}
       onchoose={(c) => {
         const line = panel!.line;
         panel = null;

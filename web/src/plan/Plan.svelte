@@ -1,8 +1,8 @@
 <script lang="ts">
   import { SvelteMap, SvelteSet } from 'svelte/reactivity';
   import { api, newId, type DeskManual, type LooseEnd, type PlanOrder, type PlanRow, type PlanView } from '../shared/api';
-  import ChoicePanel from '../shared/ChoicePanel.svelte';
-  import { focusFirst } from '../shared/focus';
+  import Pick from '../ui/Pick.svelte';
+  import { focusFirst } from '../ui/focus';
   import { notices } from '../shared/notices.svelte';
   import { route } from '../shared/route.svelte';
   import Sign from '../shared/Sign.svelte';
@@ -38,7 +38,7 @@
   let title = $state('');
   let words = $state('');
   let finding = $state(false);
-  let adding = $state<{ x: number; y: number } | null>(null);
+  let adding = $state.raw<Element | null>(null);
   let drawer = $state(false);
   let keysShown = $state(false);
   let last = $state('');
@@ -510,13 +510,7 @@
       </div>
       <span class="right">
         <button class="btn" onclick={() => fileInput?.click()}>Bring in…</button>
-        <button
-          class="btn"
-          onclick={(e) => {
-            const box = (e.currentTarget as HTMLElement).getBoundingClientRect();
-            adding = { x: Math.max(8, box.right - 256), y: box.bottom + 4 };
-          }}>New division…</button
-        >
+        <button class="btn" onclick={(e) => (adding = e.currentTarget)}>New division…</button>
         <input
           class="hidden"
           type="file"
@@ -681,16 +675,13 @@
     <span class="right">{released ? 'Tab leaves the list' : ''}</span>
   </footer>
   {#if adding}
-    <div class="over">
-      <ChoicePanel
-        label="Kind of the new division"
-        choices={kinds.map((name) => ({ name }))}
-        x={adding.x}
-        y={adding.y}
-        onchoose={(c) => void addDivision(c.name)}
-        onclose={() => (adding = null)}
-      />
-    </div>
+    <Pick
+      label="Kind of the new division"
+      choices={kinds.map((name) => ({ name }))}
+      anchor={adding}
+      onchoose={(c) => void addDivision(c.name)}
+      onclose={() => (adding = null)}
+    />
   {/if}
   {#if drawer}
     <LooseEnds
@@ -1068,15 +1059,6 @@
   footer b {
     color: var(--ink);
     font-weight: 600;
-  }
-  .over {
-    position: fixed;
-    inset: 0;
-    z-index: 30;
-    pointer-events: none;
-  }
-  .over :global(.panel) {
-    pointer-events: auto;
   }
   /* In a narrow window the titles keep the room; what a row applies to is said in its own panel. */
   @media (max-width: 860px) {

@@ -47,7 +47,7 @@
 <div
   class="text"
   onkeydown={(e) => {
-    if (e.key === 'Escape' && !(e.target as HTMLElement).closest('.panel')) {
+    if (e.key === 'Escape' && !(e.target as HTMLElement).closest('.popover')) {
       e.stopPropagation();
       onclose();
     }

@@ -1,8 +1,8 @@
 <script lang="ts">
   import { api, type ShelfManual } from '../shared/api';
-  import { focusFirst } from '../shared/focus';
+  import { focusFirst } from '../ui/focus';
   import { notices } from '../shared/notices.svelte';
-  import Panel from '../shared/Panel.svelte';
+  import Dialog from '../ui/Dialog.svelte';
 
   interface Props {
     manual: ShelfManual;
@@ -25,7 +25,7 @@
   }
 </script>
 
-<Panel title="Keep as a pattern" {onclose}>
+<Dialog title="Keep as a pattern" {onclose}>
   <form
     onsubmit={(e) => {
       e.preventDefault();
@@ -40,7 +40,7 @@
       <button class="btn" type="button" onclick={onclose}>Leave it</button>
     </div>
   </form>
-</Panel>
+</Dialog>
 
 <style>
   form {

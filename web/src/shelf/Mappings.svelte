@@ -1,7 +1,7 @@
 <script lang="ts">
   import { address, api, type Mapping } from '../shared/api';
   import { notices } from '../shared/notices.svelte';
-  import Panel from '../shared/Panel.svelte';
+  import Dialog from '../ui/Dialog.svelte';
 
   interface Props {
     onclose: () => void;
@@ -36,7 +36,7 @@
   }
 </script>
 
-<Panel title="Mappings" {onclose}>
+<Dialog title="Mappings" {onclose}>
   {#if mappings?.length === 0}
     <p>
       No mapping is kept yet. Bring a document in, give its styles their roles, and choose “Keep as…”: the next document that looks alike
@@ -68,7 +68,7 @@
       }}
     />
   </div>
-</Panel>
+</Dialog>
 
 <style>
   li {

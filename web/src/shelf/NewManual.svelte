@@ -1,8 +1,8 @@
 <script lang="ts">
   import { api, type Pattern } from '../shared/api';
-  import { focusFirst } from '../shared/focus';
+  import { focusFirst } from '../ui/focus';
   import { notices } from '../shared/notices.svelte';
-  import Panel from '../shared/Panel.svelte';
+  import Dialog from '../ui/Dialog.svelte';
   import { route } from '../shared/route.svelte';
 
   interface Props {
@@ -35,7 +35,7 @@
   }
 </script>
 
-<Panel title="New manual" wide {onclose}>
+<Dialog title="New manual" wide {onclose}>
   <form
     onsubmit={(e) => {
       e.preventDefault();
@@ -82,7 +82,7 @@
       <button class="btn" type="button" onclick={onclose}>Leave it</button>
     </div>
   </form>
-</Panel>
+</Dialog>
 
 <style>
   .two {

@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { focusFirst } from '../../shared/focus';
+  import { focusFirst } from '../../ui/focus';
   import type { LooseEnd, ProofDivision, ProofPage } from '../../shared/api';
   import { bandHeights } from './bands';
 

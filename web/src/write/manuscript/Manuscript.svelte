@@ -24,8 +24,9 @@
   import { dropUnsent, type Unsent } from '../../live/unsent';
   import EntryPanel, { type NewEntry } from '../panels/EntryPanel.svelte';
   import ReferencePanel from '../panels/ReferencePanel.svelte';
-  import ChoicePanel from '../../shared/ChoicePanel.svelte';
-  import WordsPanel from '../panels/WordsPanel.svelte';
+  import Pick from '../../ui/Pick.svelte';
+  import AskWords from '../../ui/AskWords.svelte';
+  import type { Anchor } from '../../ui/Popover.svelte';
   import Conflict from './Conflict.svelte';
   import { fixed } from './fixed';
   import { identities, repair } from './identities';
@@ -81,7 +82,7 @@
   let sheet = $state<HTMLDivElement>();
   let role = $state('Body');
   let roleTop = $state(0);
-  let panel = $state<null | { kind: 'role' | 'put' | 'reference' | 'entry' | 'variable' | 'words'; x: number; y: number }>(null);
+  let panel = $state<null | { kind: 'role' | 'put' | 'reference' | 'entry' | 'variable' | 'words'; anchor: Anchor }>(null);
   let asked = $state.raw<{ label: string; text: string; does: string; then: (text: string) => void } | null>(null);
   const words = new PrintedWords();
 
@@ -421,25 +422,26 @@
 
   let waiting: 'put' | null = null;
 
-  function where() {
-    const coords = view!.coordsAtPos(view!.state.selection.from);
-    const box = sheet!.getBoundingClientRect();
-    const y = coords.bottom - box.top + 6;
-    return { x: Math.max(8, Math.min(coords.left - box.left, box.width - 420)), y };
-  }
+  /** Where the caret is, whatever scrolls meanwhile. */
+  const atCaret: Anchor = {
+    getBoundingClientRect() {
+      const { left, top, bottom } = view!.coordsAtPos(view!.state.selection.from);
+      return new DOMRect(left, top, 0, bottom - top);
+    },
+  };
 
   let founded = $state('');
 
   function chord(event: KeyboardEvent): boolean {
     if (event.ctrlKey && event.key === '.') {
       founded = foundationAt(view!.state).name;
-      panel = { kind: 'role', ...where() };
+      panel = { kind: 'role', anchor: atCaret };
       event.preventDefault();
       return true;
     }
     if (event.ctrlKey && event.key === ';') {
       waiting = 'put';
-      panel = { kind: 'put', ...where() };
+      panel = { kind: 'put', anchor: atCaret };
       event.preventDefault();
       return true;
     }
@@ -479,19 +481,18 @@
   }
 
   function choosePut(chosen: Role) {
-    const spot = where();
     waiting = null;
     const n = schema.nodes;
     const { state } = view!;
     switch (chosen.key) {
       case 'x':
-        panel = { kind: 'reference', ...spot };
+        panel = { kind: 'reference', anchor: atCaret };
         return;
       case 'i':
-        panel = { kind: 'entry', ...spot };
+        panel = { kind: 'entry', anchor: atCaret };
         return;
       case 'v':
-        panel = { kind: 'variable', ...spot };
+        panel = { kind: 'variable', anchor: atCaret };
         return;
       case 'n': {
         close();
@@ -509,7 +510,7 @@
           does: 'put in',
           then: (name) => name && insert(n.anchor!.create({ id: newId(), name })),
         };
-        panel = { kind: 'words', ...spot };
+        panel = { kind: 'words', anchor: atCaret };
         return;
       }
       case 't': {
@@ -533,9 +534,8 @@
   }
 
   function askForWords(under: HTMLElement, text: string, then: (text: string) => void) {
-    const [box, at] = [sheet!.getBoundingClientRect(), under.getBoundingClientRect()];
     asked = { label: 'What the picture shows, in words', text, does: 'keep', then };
-    panel = { kind: 'words', x: Math.max(8, Math.min(at.left - box.left, box.width - 420)), y: at.bottom - box.top + 6 };
+    panel = { kind: 'words', anchor: under };
   }
 
   function insert(node: Node) {
@@ -655,7 +655,7 @@
       title="What this is (Ctrl .)"
       onclick={() => {
         founded = foundationAt(view!.state).name;
-        panel = { kind: 'role', ...where() };
+        panel = { kind: 'role', anchor: atCaret };
       }}>{role} ▾</button
     >
     <div class="editor" class:measured {@attach mountEditor}></div>
@@ -674,37 +674,34 @@
       />
     {/each}
     {#if panel?.kind === 'role'}
-      <ChoicePanel
+      <Pick
         label="What this is"
         choices={[...blockRoles, ...spanRoles, ...roles.map(ownRole)]}
-        x={panel.x}
-        y={panel.y}
+        anchor={panel.anchor}
         onchoose={chooseRole}
         onclose={close}
         {...onrole ? { onnew: newRole } : {}}
         newLabel={`New role founded on ${founded}:`}
       />
     {:else if panel?.kind === 'put'}
-      <ChoicePanel label="Put in" choices={putIn} x={panel.x} y={panel.y} onchoose={choosePut} onclose={() => waiting && close()} />
+      <Pick label="Put in" choices={putIn} anchor={panel.anchor} onchoose={choosePut} onclose={() => waiting && close()} />
     {:else if panel?.kind === 'reference'}
-      <ReferencePanel {manualId} x={panel.x} y={panel.y} onchoose={putReference} onclose={close} />
+      <ReferencePanel {manualId} anchor={panel.anchor} onchoose={putReference} onclose={close} />
     {:else if panel?.kind === 'entry'}
       <EntryPanel
         {manualId}
-        x={panel.x}
-        y={panel.y}
+        anchor={panel.anchor}
         words={selectedWords()}
         hasSelection={selectedWords().length > 0}
         onchoose={putEntry}
         onclose={close}
       />
     {:else if panel?.kind === 'words' && asked}
-      <WordsPanel
+      <AskWords
         label={asked.label}
         text={asked.text}
         does={asked.does}
-        x={panel.x}
-        y={panel.y}
+        anchor={panel.anchor}
         onchoose={(text) => {
           const { then } = asked!;
           close();
@@ -713,11 +710,10 @@
         onclose={close}
       />
     {:else if panel?.kind === 'variable'}
-      <ChoicePanel
+      <Pick
         label="Variable"
         choices={variables.map((v) => ({ name: v, command: () => true }))}
-        x={panel.x}
-        y={panel.y}
+        anchor={panel.anchor}
         onchoose={(v) => {
           panel = null;
           insert(schema.nodes.variable!.create({ name: v.name }));

@@ -1,5 +1,6 @@
 <script lang="ts">
-  import { focusFirst } from '../../shared/focus';
+  import { focusFirst } from '../../ui/focus';
+  import Popover, { type Anchor } from '../../ui/Popover.svelte';
   import { api, type HeadingChoice } from '../../shared/api';
 
   export interface NewEntry {
@@ -11,14 +12,13 @@
   }
   interface Props {
     manualId: string;
-    x: number;
-    y: number;
+    anchor: Anchor;
     words: string;
     hasSelection: boolean;
     onchoose: (entry: NewEntry) => void;
     onclose: () => void;
   }
-  let { manualId, x, y, words, hasSelection, onchoose, onclose }: Props = $props();
+  let { manualId, anchor, words, hasSelection, onchoose, onclose }: Props = $props();
 
   // svelte-ignore state_referenced_locally
   let text = $state(words);
@@ -66,7 +66,7 @@
   }
 </script>
 
-<div class="panel" style:left="{x}px" style:top="{y}px" role="dialog" aria-label="Index entry">
+<Popover label="Index entry" {anchor} width={340} {onclose}>
   <input
     class="field"
     placeholder="Index entry: heading › subheading"
@@ -94,12 +94,9 @@
     <button class="btn" onclick={onclose}>Leave it</button>
     <button class="btn do" disabled={path.length === 0} onclick={put}>Put in</button>
   </div>
-</div>
+</Popover>
 
 <style>
-  .panel {
-    width: 340px;
-  }
   ul {
     margin: 4px 0;
   }

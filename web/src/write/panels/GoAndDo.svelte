@@ -7,7 +7,7 @@
 </script>
 
 <script lang="ts">
-  import { focusFirst } from '../../shared/focus';
+  import { focusFirst } from '../../ui/focus';
   import { api, type ProofPage, type TargetChoice } from '../../shared/api';
 
   interface Props {

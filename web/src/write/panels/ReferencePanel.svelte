@@ -1,15 +1,15 @@
 <script lang="ts">
-  import { focusFirst } from '../../shared/focus';
+  import { focusFirst } from '../../ui/focus';
+  import Popover, { type Anchor } from '../../ui/Popover.svelte';
   import { api, type TargetChoice } from '../../shared/api';
 
   interface Props {
     manualId: string;
-    x: number;
-    y: number;
+    anchor: Anchor;
     onchoose: (target: string, form: string) => void;
     onclose: () => void;
   }
-  let { manualId, x, y, onchoose, onclose }: Props = $props();
+  let { manualId, anchor, onchoose, onclose }: Props = $props();
 
   let words = $state('');
   let found = $state<TargetChoice[]>([]);
@@ -44,7 +44,7 @@
   }
 </script>
 
-<div class="panel" style:left="{x}px" style:top="{y}px" role="dialog" aria-label="Point at">
+<Popover label="Point at" {anchor} width={400} {onclose}>
   <input
     class="field"
     placeholder="Point at: words, “Figure 6-4”, a number"
@@ -78,12 +78,9 @@
     </div>
     <p class="soft keys"><kbd class="key">Tab</kbd> form <kbd class="key">Enter</kbd> put in</p>
   {/if}
-</div>
+</Popover>
 
 <style>
-  .panel {
-    width: 400px;
-  }
   ul {
     max-height: 210px;
     overflow: auto;

@@ -1,18 +1,18 @@
 <script lang="ts" generics="T extends { name: string; key?: string }">
   import { focusFirst } from './focus';
+  import Popover, { type Anchor } from './Popover.svelte';
 
   interface Props {
     label: string;
     choices: T[];
-    x: number;
-    y: number;
+    anchor: Anchor;
     onchoose: (choice: T) => void;
     onclose: () => void;
     /** Asked for when what was typed is the name of none of them. */
     onnew?: (name: string) => void;
     newLabel?: string;
   }
-  let { label, choices, x, y, onchoose, onclose, onnew, newLabel = 'New' }: Props = $props();
+  let { label, choices, anchor, onchoose, onclose, onnew, newLabel = 'New' }: Props = $props();
 
   let words = $state('');
   let at = $state(0);
@@ -39,14 +39,13 @@
   }
 </script>
 
-<div class="panel" style:left="{x}px" style:top="{y}px" role="dialog" aria-label={label}>
+<Popover {label} {anchor} width={250} {onclose}>
   <input
     class="field"
     placeholder="{label}: type, or press a key"
     aria-label={label}
     bind:value={words}
     onkeydown={key}
-    onblur={onclose}
     {@attach focusFirst}
   />
   <ul>
@@ -77,12 +76,9 @@
       </li>
     {:else if shown.length === 0}<li class="none">Nothing is called that.</li>{/if}
   </ul>
-</div>
+</Popover>
 
 <style>
-  .panel {
-    width: 250px;
-  }
   ul {
     max-height: 300px;
     overflow: auto;

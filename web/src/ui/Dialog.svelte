@@ -13,22 +13,22 @@
 
 <Dialog.Root open onOpenChange={(open) => !open && onclose()}>
   <Dialog.Portal>
-    <Dialog.Overlay class="panel-over" />
-    <Dialog.Content class={wide ? 'panel-sheet wide' : 'panel-sheet'}>
-      <Dialog.Title class="panel-title">{title}</Dialog.Title>
+    <Dialog.Overlay class="dialog-over" />
+    <Dialog.Content class={wide ? 'dialog-sheet wide' : 'dialog-sheet'}>
+      <Dialog.Title class="dialog-title">{title}</Dialog.Title>
       {@render children()}
     </Dialog.Content>
   </Dialog.Portal>
 </Dialog.Root>
 
 <style>
-  :global(.panel-over) {
+  :global(.dialog-over) {
     position: fixed;
     inset: 0;
     background: rgb(30 25 15 / 0.28);
     z-index: 30;
   }
-  :global(.panel-sheet) {
+  :global(.dialog-sheet) {
     position: fixed;
     left: 50%;
     top: 12%;
@@ -42,10 +42,10 @@
     padding: 22px 26px;
     box-shadow: 0 18px 60px rgb(40 30 10 / 0.35);
   }
-  :global(.panel-sheet.wide) {
+  :global(.dialog-sheet.wide) {
     width: 860px;
   }
-  :global(.panel-title) {
+  :global(.dialog-title) {
     font: 500 21px/1.2 var(--text);
     margin-bottom: 14px;
   }
