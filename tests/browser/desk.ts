@@ -88,6 +88,12 @@ export async function divisionText(
   return texts.join("\n");
 }
 
+export interface StoredNode {
+  type: string;
+  attrs: Record<string, unknown>;
+  content?: StoredNode[];
+}
+
 export const blocksOf = async (
   server: KivrenServer,
   manual: string,
@@ -98,12 +104,7 @@ export const blocksOf = async (
       `/manuals/${manual}/divisions/${division}`,
     )
   ).blocks.map(
-    (b) =>
-      JSON.parse(b.body) as {
-        type: string;
-        attrs: Record<string, unknown>;
-        content?: unknown[];
-      },
+    (b) => JSON.parse(b.body) as StoredNode,
   );
 
 export const textOf = (node: unknown): string => {

@@ -445,3 +445,88 @@ test("no panel leaves the window with the caret on its last line", async ({
     await expect(panel).toBeHidden();
   }
 });
+
+test("a table is written by keys: size, cells, a row more, a merged head, and text behind it; a screen reader finds a table", async ({
+  page,
+  server,
+}) => {
+  const made = await server.post<{ id: string }>("/manuals", {
+    title: "Tables",
+  });
+  const division = await openAt(page, server, made.id, "First chapter");
+  await page.locator(".manuscript").focus();
+  await page.keyboard.press("Control+;");
+  await page.keyboard.press("t");
+  await page.getByRole("textbox", { name: "Columns × rows" }).fill("2 × 2");
+  await page.keyboard.press("Enter");
+  for (const words of ["Line", "Load", "Fore", "4 kN", "Aft"]) {
+    await page.keyboard.type(words);
+    await page.keyboard.press("Tab");
+  }
+  await page.keyboard.type("6 kN");
+  await page.keyboard.press("Control+.");
+  await page.keyboard.press("C");
+  await page.keyboard.type("n");
+  // Down from the last row there is nothing yet: typing goes on there all the same.
+  await page.keyboard.press("ArrowDown");
+  await page.keyboard.type("Behind it.");
+  await settled(page);
+  const blocks = await blocksOf(server, made.id, division.id);
+  expect(blocks.map((b) => b.type)).toEqual(["table", "paragraph"]);
+  expect(textOf(blocks[1])).toBe("Behind it.");
+  const [, ...rows] = blocks[0]!.content!;
+  expect(rows.map((r) => r.content!.map((c) => textOf(c)))).toEqual([
+    ["Line", "", "Load"],
+    ["Fore", "", "4 kN"],
+    ["Aft", "n", "6 kN"],
+  ]);
+  expect(blocks[0]!.attrs.columns).toHaveLength(3);
+  await expect(page.getByRole("table")).toBeVisible();
+  await expect(page.getByRole("columnheader")).toHaveCount(3);
+  await expect(page.locator(".proof svg").first()).toContainText("6kN");
+  // The header's cells, chosen by keys, become one.
+  await page.getByRole("columnheader").first().click();
+  await page.keyboard.press("Shift+ArrowRight");
+  for (let i = 0; i < 6; i++) await page.keyboard.press("Shift+ArrowRight");
+  await page.keyboard.press("Control+.");
+  await page.keyboard.press("m");
+  await settled(page);
+  await expect(page.getByRole("columnheader").first()).toHaveAttribute(
+    "colspan",
+    /[23]/,
+  );
+});
+
+test("a listing is typed into its lines, a warning inside a step, and clicking below the last block goes on there", async ({
+  page,
+  server,
+}) => {
+  const made = await server.post<{ id: string }>("/manuals", {
+    title: "Blocks",
+  });
+  const division = await openAt(page, server, made.id, "First chapter");
+  await page.locator(".manuscript").focus();
+  await page.keyboard.press("Control+.");
+  await page.keyboard.press("s");
+  await page.keyboard.type("Set the brake.");
+  await page.keyboard.press("Control+.");
+  await page.keyboard.press("w");
+  await page.keyboard.type("It is hot.");
+  await page.keyboard.press("Control+;");
+  await page.keyboard.press("l");
+  await page.keyboard.type("brake on");
+  await page.keyboard.press("Enter");
+  await page.keyboard.type("brake off");
+  const box = (await page.locator(".manuscript").boundingBox())!;
+  await page.mouse.click(box.x + box.width / 2, box.y + box.height + 60);
+  await page.keyboard.type("On it goes.");
+  await settled(page);
+  const blocks = await blocksOf(server, made.id, division.id);
+  expect(blocks.map((b) => b.type)).toEqual(["steps", "paragraph"]);
+  const step = blocks[0]!.content![0]!;
+  expect(step.content!.map((b) => b.type)).toEqual(["paragraph", "admonition"]);
+  const warning = step.content![1]!;
+  expect(warning.content!.map((b) => b.type)).toEqual(["paragraph", "listing"]);
+  expect(textOf(warning.content![1]!.content![1])).toBe("brake on\nbrake off");
+  expect(textOf(blocks[1])).toBe("On it goes.");
+});

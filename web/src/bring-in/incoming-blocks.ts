@@ -1,10 +1,12 @@
 // Blocks as they would come in, set like the manuscript but not to be typed in.
+import type { JsonNode } from '../live/merge';
 import { DOMSerializer, type DOMOutputSpec, type Node } from 'prosemirror-model';
 import { schema } from '../write/manuscript/schema';
+import { nodeOf, nodeOfBody } from '../write/manuscript/stored';
 
 /** Makes the DOM of a block in the editor's document form. Pictures are asked for at an address of their own. */
 export function incomingBlock(body: string, picture: (name: string) => string): HTMLElement {
-  const json = JSON.parse(body) as { type: string; text?: string };
+  const json = JSON.parse(body) as JsonNode;
   if (json.type === 'title') {
     const title = document.createElement('h1');
     title.className = 'division-title';
@@ -32,13 +34,13 @@ export function incomingBlock(body: string, picture: (name: string) => string): 
     },
     DOMSerializer.marksFromSchema(schema),
   );
-  return serializer.serializeNode(schema.nodeFromJSON(json)) as HTMLElement;
+  return serializer.serializeNode(nodeOf(json)) as HTMLElement;
 }
 
 /** All words of a block, for a difference that is shown as text. */
 export function wordsOf(body: string | null): string {
   if (body === null) return '';
-  const node = schema.nodeFromJSON(JSON.parse(body));
+  const node = nodeOfBody(body);
   return node.textBetween(0, node.content.size, ' · ', (leaf) => (leaf.type.name === 'lineBreak' ? ' ' : ''));
 }
 

@@ -3,6 +3,7 @@
 // server. Nothing the server answers can make a word vanish: what it does not take stays in the text, and is told.
 import type { Node } from 'prosemirror-model';
 import { api, newId, Offline, Problem, type Answer, type Batch, type BlockChange, type Refused } from '../shared/api';
+import { bodyOf, nodeOfBody } from '../write/manuscript/stored';
 import type { JsonNode } from './merge';
 import { writer } from './tab';
 import { dropUnsent, keepAtOnce, keepUnsent, type DraftChange, type Unsent } from './unsent';
@@ -225,13 +226,12 @@ export class DeskClient {
     const kept = this.sent.filter((s) => nowIds.has(s.id)).map((s) => s.id);
     let k = 0;
     let previous = this.part ?? '';
-    const add = (change: BlockChange, base: Node | null) => changes.push({ change, base: base ? JSON.stringify(base.toJSON()) : null });
+    const add = (change: BlockChange, base: Node | null) => changes.push({ change, base: base ? bodyOf(base) : null });
     for (const { id, node } of now) {
       const old = before.get(id);
       const aside = this.unstored.has(id);
       if (!old) {
-        if (!aside)
-          add({ id, division: this.division, basedOn: 0, body: JSON.stringify(node.toJSON()), after: previous, deleted: false }, null);
+        if (!aside) add({ id, division: this.division, basedOn: 0, body: bodyOf(node), after: previous, deleted: false }, null);
       } else {
         const same = old.node === node || old.node.eq(node);
         const moved = kept[k] !== id;
@@ -243,7 +243,7 @@ export class DeskClient {
               id,
               division: this.division,
               basedOn: this.versions.get(id) ?? 0,
-              body: same ? null : JSON.stringify(node.toJSON()),
+              body: same ? null : bodyOf(node),
               after: moved ? previous : null,
               deleted: false,
             },
@@ -305,7 +305,7 @@ export class DeskClient {
       const base = this.asideBases.get(id) ?? null;
       if (!node) return [];
       const basedOn = base === null ? 0 : this.versionOf(id);
-      const change = { id, division: this.division, basedOn, body: JSON.stringify(node.toJSON()), after: null, deleted: false };
+      const change = { id, division: this.division, basedOn, body: bodyOf(node), after: null, deleted: false };
       return [{ change, base }];
     });
     const draft = [...this.difference(), ...aside];
@@ -447,7 +447,7 @@ export class DeskClient {
       this.sent = this.sent.filter((s) => s.id !== change.id);
       return;
     }
-    const node = this.doc!.type.schema.nodeFromJSON(JSON.parse(base));
+    const node = nodeOfBody(base);
     const known = this.sent.find((s) => s.id === change.id);
     if (known) known.node = node;
     else this.sent.push({ id: change.id, node });

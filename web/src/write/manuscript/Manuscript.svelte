@@ -12,7 +12,9 @@
   import { history } from 'prosemirror-history';
   import { EditorState, Selection, TextSelection, type Transaction } from 'prosemirror-state';
   import { EditorView } from 'prosemirror-view';
-  import type { Node } from 'prosemirror-model';
+  import { gapCursor } from 'prosemirror-gapcursor';
+  import { isInTable, tableEditing } from 'prosemirror-tables';
+  import type { Node, Slice } from 'prosemirror-model';
   import { untrack } from 'svelte';
   import { newId, type DeskDivision, type DivisionMarks, type LooseEnd, type OwnRole } from '../../shared/api';
   import { afterPaint } from '../../shared/after-paint';
@@ -36,7 +38,11 @@
   import { room as roomUnder, roomKey } from './room';
   import { nodeViews, PrintedWords } from './node-views';
   import { blockRoles, foundationAt, ownRole, roleAt, spanRoles, type Role } from './roles';
+  import { atEnd, putBlock } from './put';
   import { schema } from './schema';
+  import { jsonOf, nodeOf, nodeOfBody } from './stored';
+  import { mostColumns, mostRows, newTable, tableActs, tableHeads } from './tables';
+  import { cellsOf, tabbedTable } from './web-table';
   import './manuscript.css';
 
   interface Props {
@@ -88,7 +94,7 @@
 
   const fromDivision = (d: DeskDivision): { doc: Node; versions: Map<string, number> } => {
     const versions = new Map((d.blocks ?? []).map((b) => [b.id, b.version]));
-    const blocks = (d.blocks ?? []).map((b) => schema.nodeFromJSON(JSON.parse(b.body)));
+    const blocks = (d.blocks ?? []).map((b) => nodeOfBody(b.body));
     return {
       doc: schema.nodes.doc!.create(null, blocks.length > 0 ? blocks : [schema.nodes.paragraph!.create({ id: newId() })]),
       versions,
@@ -121,7 +127,17 @@
       const { doc, versions } = fromDivision(division);
       let state = EditorState.create({
         doc,
-        plugins: [history({ newGroupDelay: 400 }), ...keys(acts), fixed(notices.tell), identities, margins, roomUnder],
+        plugins: [
+          history({ newGroupDelay: 400 }),
+          ...keys(acts),
+          fixed(notices.tell),
+          identities,
+          margins,
+          roomUnder,
+          tableHeads,
+          tableEditing(),
+          gapCursor(),
+        ],
       });
       const repaired = repair(state.tr, state.doc);
       const stored = state.doc;
@@ -133,7 +149,11 @@
         clipboardSerializer,
         clipboardParser,
         clipboardTextSerializer: (slice) => plainWords(slice, (leaf) => words.of(leaf)),
-        transformPasted: pasted,
+        clipboardTextParser: (text, _, plain) => (plain ? null : tabbedTable(text)) as Slice,
+        transformPasted: (slice, own) => {
+          const fresh = pasted(slice);
+          return isInTable(own.state) ? cellsOf(fresh) : fresh;
+        },
         attributes: {
           class: 'manuscript',
           role: 'textbox',
@@ -197,12 +217,12 @@
         // Taken out since, or never stored: the words stand where they stood.
         const before = change.after ? find(change.after, tr.doc) : null;
         const place = before ? before.pos + before.node.nodeSize : change.after === '' ? 0 : tr.doc.content.size;
-        if (base === null || !same(schema.nodeFromJSON(mine), base)) tr = tr.insert(place, schema.nodeFromJSON(mine));
+        if (base === null || !same(nodeOf(mine), base)) tr = tr.insert(place, nodeOf(mine));
         continue;
       }
-      const theirs = at.node.toJSON() as JsonNode;
+      const theirs = jsonOf(at.node);
       const merged = base ? merge(JSON.parse(base) as JsonNode, mine, theirs, { both: false }) : mine;
-      if (merged) tr = becoming(tr, at.pos, at.node, schema.nodeFromJSON(merged));
+      if (merged) tr = becoming(tr, at.pos, at.node, nodeOf(merged));
       else
         client.setAside({
           id: change.id,
@@ -221,7 +241,7 @@
     if (unsent.tab !== writer) void dropUnsent(unsent);
   }
 
-  const same = (node: Node, body: string) => node.eq(schema.nodeFromJSON(JSON.parse(body)));
+  const same = (node: Node, body: string) => node.eq(nodeOfBody(body));
 
   /** Browsers report a moved caret late: a key pressed at once, or a drawing in between, would act where it was before. */
   function readCaret() {
@@ -276,10 +296,10 @@
     readCaret();
     handOver();
     const at = find(id);
-    const both = at && merge(base, at.node.toJSON() as JsonNode, theirs, { both: false });
+    const both = at && merge(base, jsonOf(at.node), theirs, { both: false });
     if (at && !both) return false;
-    client?.took(id, version, schema.nodeFromJSON(theirs));
-    if (both) replaceBlock(id, schema.nodeFromJSON(both));
+    client?.took(id, version, nodeOf(theirs));
+    if (both) replaceBlock(id, nodeOf(both));
     return true;
   }
 
@@ -309,8 +329,7 @@
       if (b.body !== null && b.version <= client.versionOf(b.id)) continue;
       if (client.dirty(b.id)) {
         const base = client.sentOf(b.id);
-        if (base && b.body !== null && b.division === division.id)
-          takeUnder(b.id, base.toJSON() as JsonNode, JSON.parse(b.body) as JsonNode, b.version);
+        if (base && b.body !== null && b.division === division.id) takeUnder(b.id, jsonOf(base), JSON.parse(b.body) as JsonNode, b.version);
         continue;
       }
       if (b.body === null || b.division !== division.id) {
@@ -319,12 +338,12 @@
         replaceBlock(b.id, null);
       } else if (here) {
         if (view.state.doc.resolve(here.pos).depth === 0) {
-          const node = schema.nodeFromJSON(JSON.parse(b.body));
+          const node = nodeOfBody(b.body);
           client.took(b.id, b.version, node);
           replaceBlock(b.id, node);
         }
       } else {
-        const node = schema.nodeFromJSON(JSON.parse(b.body));
+        const node = nodeOfBody(b.body);
         client.insertedElsewhere(b.id, b.version, node, b.after ?? '');
         quietly((tr) => {
           const before = b.after ? find(b.after) : null;
@@ -431,11 +450,17 @@
   };
 
   let founded = $state('');
+  let inTable = $state(false);
+
+  function askRole() {
+    founded = foundationAt(view!.state).name;
+    inTable = isInTable(view!.state);
+    panel = { kind: 'role', anchor: atCaret };
+  }
 
   function chord(event: KeyboardEvent): boolean {
     if (event.ctrlKey && event.key === '.') {
-      founded = foundationAt(view!.state).name;
-      panel = { kind: 'role', anchor: atCaret };
+      askRole();
       event.preventDefault();
       return true;
     }
@@ -468,7 +493,8 @@
   function chooseRole(chosen: Role) {
     panel = null;
     view!.focus();
-    if (!chosen.command(view!.state, view!.dispatch, view!)) notices.tell(`“${chosen.name}” cannot stand here.`);
+    if (!chosen.command(view!.state, view!.dispatch, view!))
+      notices.tell(inTable ? `“${chosen.name}” cannot be done here.` : `“${chosen.name}” cannot stand here.`);
   }
 
   /** A role of the manual's own, founded on what the caret stands in or what is selected. */
@@ -514,21 +540,27 @@
         return;
       }
       case 't': {
-        close();
-        const cell = () => n.cell!.create({ id: newId() });
-        const row = () => n.row!.create({ id: newId() }, [cell(), cell(), cell()]);
-        after(
-          n.table!.create({ id: newId(), headerRows: 1, columns: ['left', 'left', 'left'] }, [n.caption!.create(), row(), row(), row()]),
-        );
+        asked = {
+          label: 'Columns × rows',
+          text: '3 × 4',
+          does: 'put in',
+          then: (size) => {
+            const [columns, rows] = (size.match(/\d+/g) ?? []).map(Number);
+            const table = newTable(columns ?? 0, rows ?? columns ?? 0);
+            if (table) put(table);
+            else notices.tell(`A table has up to ${mostColumns} columns and ${mostRows} rows.`);
+          },
+        };
+        panel = { kind: 'words', anchor: atCaret };
         return;
       }
       case 'l':
         close();
-        after(n.listing!.create({ id: newId() }, [n.caption!.create(), n.lines!.create()]));
+        put(n.listing!.create({ id: newId() }, [n.caption!.create(), n.lines!.create()]));
         return;
       case 'p':
         close();
-        after(n.pageBreak!.create({ id: newId() }));
+        put(n.pageBreak!.create({ id: newId() }));
         return;
     }
   }
@@ -544,16 +576,16 @@
     view!.focus();
   }
 
-  /** Puts a block after the one with the caret; an empty paragraph gives way to it. */
-  function after(node: Node) {
-    const { state } = view!;
-    const top = state.selection.$from.node(1);
-    const start = state.selection.$from.before(1);
-    const tr =
-      top.type === schema.nodes.paragraph && top.content.size === 0
-        ? state.tr.replaceWith(start, start + top.nodeSize, node)
-        : state.tr.insert(start + top.nodeSize, node);
-    view!.dispatch(tr.scrollIntoView());
+  /** A click under the last block goes on there, whatever that block is. */
+  function below(event: MouseEvent) {
+    if (!view || event.target !== sheet || event.clientY < view.dom.getBoundingClientRect().bottom) return;
+    view.dispatch(atEnd(view.state.tr).scrollIntoView());
+    view.focus();
+  }
+
+  function put(node: Node) {
+    const tr = putBlock(view!.state, node);
+    if (tr) view!.dispatch(tr);
     view!.focus();
   }
 
@@ -595,7 +627,7 @@
   }
   function takeTheirs(id: string) {
     const theirs = client?.unstored.get(id)?.theirs;
-    const node = theirs ? schema.nodeFromJSON(JSON.parse(theirs)) : null;
+    const node = theirs ? nodeOfBody(theirs) : null;
     replaceBlock(id, node);
     client?.tookTheirs(id, node);
   }
@@ -604,7 +636,7 @@
     const at = find(id);
     if (!unstored?.theirs || !at || !view) return keepMine(id);
     // Theirs keeps its identity; mine stands after it as a block of its own.
-    const theirs = schema.nodeFromJSON(JSON.parse(unstored.theirs));
+    const theirs = nodeOfBody(unstored.theirs);
     const mine = at.node.type.create({ ...at.node.attrs, id: newId() }, at.node.content, at.node.marks);
     quietly((tr) => {
       tr.replaceWith(at.pos, at.pos + at.node.nodeSize, [theirs, mine]);
@@ -620,7 +652,7 @@
       notices.problem(e);
     }
   }
-  const textOf = (body: string | null) => (body ? schema.nodeFromJSON(JSON.parse(body)).textContent : null);
+  const textOf = (body: string | null) => (body ? nodeOfBody(body).textContent : null);
   function topOf(id: string): number {
     const at = find(id);
     const dom = at && view ? view.nodeDOM(at.pos) : null;
@@ -637,7 +669,9 @@
 </script>
 
 <div class="scroll" class:part={partAfter !== null}>
-  <div class="sheet" bind:this={sheet}>
+  <!-- The keyboard goes there by itself. -->
+  <!-- svelte-ignore a11y_click_events_have_key_events, a11y_no_static_element_interactions -->
+  <div class="sheet" bind:this={sheet} onclick={below}>
     {#if partAfter === null}<div class="title">
         {#if number}<span class="number">{number}</span>{/if}
         <input
@@ -648,16 +682,7 @@
           onkeydown={(e) => e.key === 'Enter' && view?.focus()}
         />
       </div>{/if}
-    <button
-      class="role"
-      style:top="{roleTop}px"
-      tabindex="-1"
-      title="What this is (Ctrl .)"
-      onclick={() => {
-        founded = foundationAt(view!.state).name;
-        panel = { kind: 'role', anchor: atCaret };
-      }}>{role} ▾</button
-    >
+    <button class="role" style:top="{roleTop}px" tabindex="-1" title="What this is (Ctrl .)" onclick={askRole}>{role} ▾</button>
     <div class="editor" class:measured {@attach mountEditor}></div>
     {#each client ? [...client.unstored.values()] : [] as c (c.id)}
       <Conflict
@@ -675,8 +700,8 @@
     {/each}
     {#if panel?.kind === 'role'}
       <Pick
-        label="What this is"
-        choices={[...blockRoles, ...spanRoles, ...roles.map(ownRole)]}
+        label={inTable ? 'In this table' : 'What this is'}
+        choices={inTable ? [...tableActs, ...spanRoles] : [...blockRoles, ...spanRoles, ...roles.map(ownRole)]}
         anchor={panel.anchor}
         onchoose={chooseRole}
         onclose={close}

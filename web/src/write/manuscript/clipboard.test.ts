@@ -5,7 +5,9 @@ import { inflateRawSync } from 'node:zlib';
 import { Fragment, Slice } from 'prosemirror-model';
 import { expect, test } from 'vitest';
 import { clipboardParser, clipboardSerializer, pasted, plainWords } from './clipboard';
+import type { JsonNode } from '../../live/merge';
 import { schema } from './schema';
+import { jsonOf, nodeOf } from './stored';
 
 interface Json {
   type: string;
@@ -68,9 +70,9 @@ test('the demos hold every kind of block', () => {
 
 test('every block of the demos is stored as it was read', () => {
   const lost = demos.map(({ where, block }) => {
-    const node = schema.nodeFromJSON(block);
+    const node = nodeOf(block as JsonNode);
     node.check();
-    const found = difference(node.toJSON() as Json, block);
+    const found = difference(jsonOf(node) as Json, block);
     return found && `${where}: ${found}`;
   });
   expect(lost.filter(Boolean)).toEqual([]);
@@ -79,11 +81,11 @@ test('every block of the demos is stored as it was read', () => {
 test('every block of the demos is pasted as it was copied', () => {
   const lost = demos.map(({ where, block }) => {
     const dom = document.createElement('div');
-    dom.append(clipboardSerializer.serializeFragment(Fragment.from(schema.nodeFromJSON(block))));
+    dom.append(clipboardSerializer.serializeFragment(Fragment.from(nodeOf(block as JsonNode))));
     const slice = Slice.maxOpen(clipboardParser.parse(dom).content);
     const found =
       slice.content.childCount === 1
-        ? difference(slice.content.firstChild!.toJSON() as Json, block)
+        ? difference(jsonOf(slice.content.firstChild!) as Json, block)
         : `${slice.content.childCount} blocks of one`;
     return found && `${where}: ${found}`;
   });

@@ -3,6 +3,7 @@
 import { DOMParser, DOMSerializer, Fragment, Slice, type DOMOutputSpec, type Mark, type Node, type TagParseRule } from 'prosemirror-model';
 import { newId } from '../../shared/api';
 import { carriesId, schema } from './schema';
+import { webTable } from './web-table';
 
 interface Rendered {
   dom: globalThis.Node;
@@ -59,7 +60,7 @@ const carried = (kind: string): TagParseRule => ({
   getAttrs: attrsOf,
 });
 
-export const clipboardParser = new DOMParser(schema, [
+export const clipboardParser: DOMParser = new DOMParser(schema, [
   ...Object.keys(schema.nodes)
     .filter((name) => name !== 'text' && name !== 'doc')
     .map((name) => ({
@@ -72,6 +73,13 @@ export const clipboardParser = new DOMParser(schema, [
       },
     })),
   ...Object.keys(schema.marks).map((name) => ({ ...carried(name), mark: name })),
+  // A table of a web page or a spreadsheet: its caption and its rows as they are, whatever wraps them.
+  {
+    tag: 'table:not([data-kind])',
+    node: 'table',
+    getAttrs: (dom) => webTable(dom as HTMLTableElement, clipboardParser)?.attrs ?? false,
+    getContent: (dom) => webTable(dom as HTMLTableElement, clipboardParser)!.content,
+  },
   ...DOMParser.fromSchema(schema).rules,
 ]);
 

@@ -13,7 +13,9 @@ import { closeHistory, redo, undo, undoDepth, redoDepth } from 'prosemirror-hist
 import { keymap } from 'prosemirror-keymap';
 import { liftListItem, sinkListItem, splitListItem } from 'prosemirror-schema-list';
 import type { Command } from 'prosemirror-state';
+import { paragraphBehind } from './put';
 import { schema } from './schema';
+import { belowTable, cellBefore, cellKeys, nextCell } from './tables';
 
 const n = schema.nodes;
 
@@ -44,28 +46,7 @@ const afterHead: Command = (state, dispatch) => {
   return true;
 };
 
-/** In a cell, Tab goes to the next one; Enter does not divide it. */
-const nextCell =
-  (by: 1 | -1): Command =>
-  (state, dispatch) => {
-    const $from = state.selection.$from;
-    if ($from.parent.type !== n.cell) return false;
-    const tablePos = $from.before(-2);
-    const cells: number[] = [];
-    $from.node(-2).descendants((node, pos) => {
-      if (node.type === n.cell) cells.push(tablePos + 1 + pos);
-      return node.type !== n.cell;
-    });
-    const next = cells[cells.indexOf($from.before()) + by];
-    if (next === undefined) return true;
-    dispatch?.(
-      state.tr
-        .setSelection((state.selection.constructor as unknown as { near: (p: unknown) => never }).near(state.doc.resolve(next + 1)))
-        .scrollIntoView(),
-    );
-    return true;
-  };
-
+/** Enter does not divide a cell, a caption or a note. */
 const inCell: Command = (state) => ['cell', 'caption', 'footnote'].includes(state.selection.$from.parent.type.name);
 
 export interface KeyActs {
@@ -117,14 +98,16 @@ export function keys(acts: KeyActs) {
         return true;
       },
       Enter: ownAct(enter),
-      'Mod-Enter': exitCode,
+      'Mod-Enter': ownAct(chainCommands(paragraphBehind, exitCode)),
+      ...cellKeys,
+      ArrowDown: belowTable,
       'Shift-Enter': (state, dispatch) => {
         if (!state.selection.$from.parent.inlineContent || state.selection.$from.parent.type.spec.code) return false;
         dispatch?.(state.tr.replaceSelectionWith(n.lineBreak!.create()).scrollIntoView());
         return true;
       },
-      Tab: ownAct(chainCommands(nextCell(1), sinkListItem(n.step!), sinkListItem(n.item!), headDeeper(1), () => true)),
-      'Shift-Tab': ownAct(chainCommands(nextCell(-1), liftListItem(n.step!), liftListItem(n.item!), headDeeper(-1), lift, () => true)),
+      Tab: ownAct(chainCommands(nextCell, sinkListItem(n.step!), sinkListItem(n.item!), headDeeper(1), () => true)),
+      'Shift-Tab': ownAct(chainCommands(cellBefore, liftListItem(n.step!), liftListItem(n.item!), headDeeper(-1), lift, () => true)),
       Backspace: joining(ownAct(chainCommands(baseKeymap.Backspace!, joinBackward, selectNodeBackward)), acts),
       Delete: joining(ownAct(chainCommands(baseKeymap.Delete!, joinForward)), acts),
       Escape: () => {

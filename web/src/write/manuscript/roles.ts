@@ -2,7 +2,8 @@
 import { lift, setBlockType, toggleMark, wrapIn } from 'prosemirror-commands';
 import { liftListItem, wrapInList } from 'prosemirror-schema-list';
 import type { Command, EditorState } from 'prosemirror-state';
-import type { OwnRole } from '../../shared/api';
+import { newId, type OwnRole } from '../../shared/api';
+import { wrappedOr } from './put';
 import { schema } from './schema';
 
 export interface Role {
@@ -41,7 +42,9 @@ const admonition = (kind: string): Command => {
         dispatch?.(state.tr.setNodeAttribute($from.before(d), 'kind', kind));
         return true;
       }
-    return wrapIn(n.admonition!, { kind })(state, dispatch, view);
+    return wrappedOr(wrapIn(n.admonition!, { kind }), () =>
+      n.admonition!.create({ id: newId(), kind }, n.paragraph!.create({ id: newId() })),
+    )(state, dispatch, view);
   };
 };
 

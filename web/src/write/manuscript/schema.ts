@@ -83,7 +83,7 @@ const nodes: Record<string, NodeSpec> = {
   },
   table: {
     group: 'block',
-    content: 'caption row+',
+    content: 'caption grid',
     isolating: true,
     attrs: {
       ...block,
@@ -93,24 +93,28 @@ const nodes: Record<string, NodeSpec> = {
       headerColumn: { default: false },
       mayTurn: { default: true },
     },
-    toDOM: (n) => ['div', { class: 'table header-' + n.attrs.headerRows, ...dataId(n) }, 0],
+    toDOM: withContent('div', () => 'table'),
   },
   caption: { content: 'inline*', toDOM: () => ['div', { class: 'caption' }, 0] },
+  // The rows by themselves, as the editor's table commands want them; not stored (stored.ts).
+  grid: { content: 'row+', tableRole: 'table', isolating: true, toDOM: () => ['table', ['tbody', 0]] },
   row: {
-    content: 'cell+',
+    content: 'cell*',
+    tableRole: 'row',
     attrs: { ...block, group: { default: false } },
-    toDOM: withContent('div', (n) => (n.attrs.group ? 'row group' : 'row')),
+    toDOM: withContent('tr', (n) => (n.attrs.group ? 'group' : '')),
   },
   cell: {
     content: 'inline*',
+    tableRole: 'cell',
     isolating: true,
-    attrs: { ...id, columns: { default: 1 }, rows: { default: 1 }, alignment: { default: null } },
+    attrs: { ...id, colspan: { default: 1 }, rowspan: { default: 1 }, colwidth: { default: null }, alignment: { default: null } },
     toDOM: (n) => [
-      'div',
+      'td',
       {
-        class: 'cell',
         ...dataId(n),
-        ...(n.attrs.columns > 1 || n.attrs.rows > 1 ? { title: `Spans ${n.attrs.columns} × ${n.attrs.rows}` } : {}),
+        ...(n.attrs.colspan > 1 ? { colspan: String(n.attrs.colspan) } : {}),
+        ...(n.attrs.rowspan > 1 ? { rowspan: String(n.attrs.rowspan) } : {}),
       },
       0,
     ],
