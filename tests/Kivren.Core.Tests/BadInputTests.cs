@@ -120,4 +120,24 @@ public class BadInputTests
         Assert.Contains(composed.LooseEnds, l => l.Kind == LooseEndKind.NoAlternativeText);
         Assert.InRange(composed.SheetOf("g") - composed.Divisions[1].FirstSheet, 0, 1);
     }
+
+    [Fact]
+    public void A_footnote_that_says_nothing_is_a_loose_end()
+    {
+        Paragraph Noted(string id, params Inline[] words) =>
+            new(new Id(id), "body", [new TextRun("Set the brake"), new Footnote(new Id(id + "n"), words)]);
+        var composed = Compose(
+            Manual(
+                Chapter(
+                    "a",
+                    "Notes",
+                    Noted("empty"),
+                    Noted("mark", new TextRun(""), new Anchor(new Id("an"), "here")),
+                    Noted("words", new TextRun("By hand.")),
+                    Noted("drawn", new InlineEquation(new Id("e"), "x", "x"))
+                )
+            )
+        );
+        Assert.Equal(["empty", "mark"], composed.LooseEnds.Where(l => l.Kind == LooseEndKind.NoteEmpty).Select(l => l.Block.Value));
+    }
 }

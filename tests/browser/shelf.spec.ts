@@ -31,7 +31,7 @@ test("a new manual, typed and seen; deleted and put back", async ({
   await spine.click();
   await page.getByRole("button", { name: "Take off the shelf" }).click();
   await expect(spine).toHaveCount(0);
-  await page.getByRole("button", { name: "Take back" }).click();
+  await page.getByRole("button", { name: "Take back", exact: true }).click();
   await expect(spine).toHaveCount(1);
 });
 
@@ -90,7 +90,7 @@ test("a division is added, taken out and taken back", async ({
   await expect(page.locator(".fore")).toContainText("4 Lake signals");
   await page.getByRole("button", { name: "Take this one out" }).click();
   await expect(page.locator(".fore")).not.toContainText("Lake signals");
-  await page.getByRole("button", { name: "Take back" }).click();
+  await page.getByRole("button", { name: "Take back", exact: true }).click();
   await expect(page.locator(".fore")).toContainText("4 Lake signals");
 });
 

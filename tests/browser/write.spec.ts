@@ -530,3 +530,46 @@ test("a listing is typed into its lines, a warning inside a step, and clicking b
   expect(textOf(warning.content![1]!.content![1])).toBe("brake on\nbrake off");
   expect(textOf(blocks[1])).toBe("On it goes.");
 });
+
+test("a footnote is typed where it stands, in a bubble; opened again, changed and taken back; an empty one is a loose end", async ({
+  page,
+  server,
+}) => {
+  const made = await server.post<{ id: string }>("/manuals", {
+    title: "Notes",
+  });
+  const division = await openAt(page, server, made.id, "First chapter");
+  await page.locator(".manuscript").focus();
+  await page.keyboard.type("Set the brake");
+  await page.keyboard.press("Control+;");
+  await page.keyboard.press("n");
+  const bubble = page.getByRole("dialog", { name: "Footnote" });
+  await expect(bubble).toBeVisible();
+  await settled(page);
+  await expect(page.locator(".loose").first()).toContainText("2 loose ends");
+  await page.keyboard.type("By hand");
+  await page.keyboard.press("Enter");
+  await expect(bubble).toBeHidden();
+  await page.keyboard.type(" and wait.");
+  await settled(page);
+  const text = async () =>
+    textOf((await blocksOf(server, made.id, division.id))[0]);
+  expect(await text()).toBe("Set the brakeBy hand and wait.");
+  // The index of a new manual has no entries yet: that one stays.
+  await expect(page.locator(".loose").first()).toContainText("1 loose end");
+  await expect(page.locator(".proof svg").first()).toContainText("Byhand");
+  // The caret goes through it as through a letter; Enter opens it.
+  await page.keyboard.press("Home");
+  for (let i = 0; i < 14; i++) await page.keyboard.press("ArrowRight");
+  await page.keyboard.press("Enter");
+  await page.keyboard.type(" only");
+  await settled(page);
+  expect(await text()).toBe("Set the brakeBy hand only and wait.");
+  await page.keyboard.press("Control+z");
+  await expect(bubble).not.toContainText("only");
+  await page.keyboard.press("Escape");
+  await settled(page);
+  expect(await text()).toBe("Set the brakeBy hand and wait.");
+  await page.locator(".manuscript .footnote").click();
+  await expect(bubble).toBeVisible();
+});

@@ -42,6 +42,7 @@ public enum LooseEndKind
     NotCited,
     ListUnknown,
     NotePastPage,
+    NoteEmpty,
 }
 
 /// <summary>Something that would come out wrong in print: where it is, in words, and what to do about it.</summary>

@@ -1,5 +1,6 @@
 <script lang="ts">
   import { untrack } from 'svelte';
+  import { MediaQuery } from 'svelte/reactivity';
   import {
     api,
     newId,
@@ -57,6 +58,20 @@
   ];
   let pane = $state<Pane>('text');
   let proofWidth = $state(Number(localStorage.getItem('kivren.proof') ?? 476));
+  // The fore-edge folds by itself where there is little room, until the writer says otherwise.
+  const little = new MediaQuery('max-width: 1180px');
+  let foreAsked = $state(localStorage.getItem('kivren.fore'));
+  const foreOpen = $derived(foreAsked ? foreAsked === 'open' : !little.current);
+  let proofPlace = $state(localStorage.getItem('kivren.proof-place') ?? 'beside');
+
+  function foldFore() {
+    foreAsked = foreOpen ? 'folded' : 'open';
+    localStorage.setItem('kivren.fore', foreAsked);
+  }
+  function placeProof(place: 'beside' | 'folded' | 'whole') {
+    proofPlace = place;
+    localStorage.setItem('kivren.proof-place', place);
+  }
   let loads = $state(0);
   let wantedBlock: string | null = null;
   let wantedTyped: number | null = null;
@@ -324,14 +339,21 @@
     { name: 'Take back the last act', key: 'Ctrl Z', run: () => void takeBack(false) },
     { name: 'Do it again', key: 'Ctrl Y', run: () => void takeBack(true) },
     { name: 'Open the shelf', key: '', run: () => route.shelf() },
-    { name: 'Keys of this screen', key: '?', run: () => (keysShown = true) },
+    { name: 'Fold the divisions, or open them', key: 'F2', run: foldFore },
+    { name: 'Fold the proof, or open it', key: 'F8', run: () => placeProof(proofPlace === 'folded' ? 'beside' : 'folded') },
+    { name: 'Proof over the whole window, or beside', key: 'Shift F8', run: () => placeProof(proofPlace === 'whole' ? 'beside' : 'whole') },
+    { name: 'Keys of this screen', key: 'Ctrl /', run: () => (keysShown = true) },
   ];
 
   function key(event: KeyboardEvent) {
     if (event.ctrlKey && event.key.toLowerCase() === 'k') {
       going = true;
       event.preventDefault();
-    } else if (event.key === '?' && !(event.target as HTMLElement).closest('input,textarea,[contenteditable]')) keysShown = true;
+    } else if (event.key === 'F2') foldFore();
+    else if (event.key === 'F8')
+      placeProof(event.shiftKey ? (proofPlace === 'whole' ? 'beside' : 'whole') : proofPlace === 'folded' ? 'beside' : 'folded');
+    else if (event.ctrlKey && event.key === '/') keysShown = true;
+    else if (event.key === '?' && !(event.target as HTMLElement).closest('input,textarea,[contenteditable]')) keysShown = true;
     else if (event.key === 'Escape') drawer = false;
   }
 
@@ -359,6 +381,7 @@
 />
 
 <div class="screen">
+  <h1 class="sr">{manual?.title ?? 'Kivren'}: Write</h1>
   <header>
     <button class="sign" onclick={() => route.shelf()} title="Open the shelf"><Sign /><span>{manual?.title ?? ''}</span></button>
     <Views {manualId} view="write" />
@@ -390,7 +413,14 @@
       <button class="btn" onclick={() => route.shelf()}>Open the shelf</button>
     </main>
   {:else}
-    <main class="panes {pane}" style:--proof="{proofWidth}px">
+    <main
+      class="panes {pane}"
+      class:folded={!foreOpen}
+      class:whole={proofPlace === 'whole'}
+      class:folded-proof={proofPlace === 'folded'}
+      style:--proof="{proofWidth}px"
+    >
+      {#if !foreOpen}<button class="tab" title="Open the divisions (F2)" onclick={foldFore}>Divisions</button>{/if}
       <ForeEdge
         divisions={proof.divisions}
         pages={proof.pages}
@@ -403,6 +433,7 @@
         }}
         onadd={add}
         ondelete={remove}
+        onfold={foldFore}
       />
       {#if division}
         {#key loads}
@@ -424,12 +455,17 @@
             ontitled={titled}
             {left}
             ontakeback={takeBack}
+            onfind={() => (going = true)}
+            onkeys={() => (keysShown = true)}
             onstored={(act) => proof.expects(act)}
           />
         {/key}
       {:else}<div></div>{/if}
       <div class="divider" role="separator" aria-orientation="vertical" aria-label="Width of the proof" onpointerdown={resize}></div>
+      {#if proofPlace === 'folded'}<button class="tab" title="Open the proof (F8)" onclick={() => placeProof('beside')}>Proof</button>{/if}
       <Proof
+        place={proofPlace}
+        onplace={placeProof}
         {manualId}
         {proof}
         {sheet}
@@ -568,8 +604,42 @@
     min-height: 0;
   }
   .panes {
-    /* The text keeps 460 px whatever width the proof was given. */
-    grid-template-columns: 232px minmax(0, 1fr) 5px min(var(--proof), 100vw - 697px);
+    --fore: 212px;
+    /* The text keeps some 60 letters a line whatever width the proof was given; in a window with less room, 45. */
+    --beside: min(var(--proof), max(100vw - var(--fore) - 676px, 31vw));
+    grid-template-columns: var(--fore) minmax(0, 1fr) 5px var(--beside);
+  }
+  .panes.folded {
+    --fore: 27px;
+  }
+  .panes:is(.folded, .whole) > :global(.fore),
+  .panes.folded.whole > .tab:first-child,
+  .panes:is(.folded-proof, .whole) > .divider,
+  .panes.whole > :global(.scroll) {
+    display: none;
+  }
+  .panes.folded-proof {
+    grid-template-columns: var(--fore) minmax(0, 1fr) 27px;
+  }
+  .panes.folded-proof > :global(.proof) {
+    display: none;
+  }
+  .panes.whole {
+    grid-template-columns: minmax(0, 1fr);
+  }
+  .tab {
+    writing-mode: vertical-rl;
+    padding: 14px 4px;
+    text-align: left;
+    background: var(--board);
+    border-inline: 1px solid var(--rule);
+    color: var(--ink-soft);
+    font-size: 12px;
+    cursor: pointer;
+  }
+  .tab:hover {
+    background: var(--bottle-tint);
+    color: var(--ink);
   }
   .which {
     display: none;
@@ -584,11 +654,6 @@
     background: var(--bottle-tint);
     color: var(--ink);
     font-weight: 600;
-  }
-  @media (max-width: 1180px) {
-    .panes {
-      grid-template-columns: 190px minmax(0, 1fr) 5px min(var(--proof), 38vw);
-    }
   }
   .missing {
     place-content: center;
@@ -655,7 +720,8 @@
       display: flex;
       margin-left: auto;
     }
-    .panes {
+    .panes,
+    .panes.folded-proof {
       grid-template-columns: minmax(0, 1fr);
     }
     .panes > :global(*) {

@@ -51,6 +51,12 @@ internal sealed class SpanSetter(Readings reads, Manual manual, int measure, Act
                     styled.Add(text ?? $"[no variable {variable.Name}]", dress.Plain, hyphenates);
                     break;
                 case Footnote note:
+                    if (
+                        !note.Content.Any(i =>
+                            i is not (TextRun or IndexEntry or Anchor or WriterNote) || i is TextRun { Text.Length: > 0 }
+                        )
+                    )
+                        loose(LooseEndKind.NoteEmpty, styled.ToString(), "A footnote says nothing here. Write it, or take it out.");
                     styled.Note(note);
                     styled.Add(reads.NoteLabel(note.Id), dress.Raised, false, note.Id);
                     break;

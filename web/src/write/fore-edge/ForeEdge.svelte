@@ -12,8 +12,9 @@
     ongo: (division: string, block: string | null) => void;
     onadd: (kind: string) => void;
     ondelete: (division: ProofDivision) => void;
+    onfold: () => void;
   }
-  let { divisions, pages, looseEnds, current, sheet, ongo, onadd, ondelete }: Props = $props();
+  let { divisions, pages, looseEnds, current, sheet, ongo, onadd, ondelete, onfold }: Props = $props();
 
   let height = $state(600);
   let adding = $state(false);
@@ -98,6 +99,7 @@
     {:else}
       <button class="quiet" onclick={() => (adding = true)}>Add a division…</button>
       {#if open}<button class="quiet" onclick={() => open && ondelete(open)}>Take this one out</button>{/if}
+      <button class="quiet" title="F2" onclick={onfold}>Fold these away</button>
     {/if}
   </div>
 </nav>
@@ -218,9 +220,5 @@
   .quiet:hover {
     color: var(--ink);
     text-decoration: underline;
-  }
-  .sr {
-    position: absolute;
-    clip-path: inset(50%);
   }
 </style>

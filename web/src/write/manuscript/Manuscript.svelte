@@ -10,7 +10,7 @@
 
 <script lang="ts">
   import { history } from 'prosemirror-history';
-  import { EditorState, Selection, TextSelection, type Transaction } from 'prosemirror-state';
+  import { EditorState, NodeSelection, Selection, TextSelection, type Command, type Transaction } from 'prosemirror-state';
   import { EditorView } from 'prosemirror-view';
   import { gapCursor } from 'prosemirror-gapcursor';
   import { isInTable, tableEditing } from 'prosemirror-tables';
@@ -30,9 +30,10 @@
   import AskWords from '../../ui/AskWords.svelte';
   import type { Anchor } from '../../ui/Popover.svelte';
   import Conflict from './Conflict.svelte';
+  import NoteBubble from './NoteBubble.svelte';
   import { fixed } from './fixed';
   import { identities, repair } from './identities';
-  import { keys } from './keys';
+  import { doingAgain, keys, takingBack } from './keys';
   import { clipboardParser, clipboardSerializer, pasted, plainWords } from './clipboard';
   import { margins, marginsKey, positionOf, typedBefore } from './margins';
   import { room as roomUnder, roomKey } from './room';
@@ -58,6 +59,9 @@
     /** What earlier visits left unsent here. */
     left?: Unsent[];
     ontakeback: (again: boolean) => void;
+    /** Where there is more of the screen than the text. */
+    onfind?: () => void;
+    onkeys?: () => void;
     onstored: (act: number) => void;
     /** Roles of the manual's own. */
     roles?: OwnRole[];
@@ -77,6 +81,8 @@
     ontitled,
     left = [],
     ontakeback,
+    onfind,
+    onkeys,
     onstored,
     roles = [],
     onrole,
@@ -113,6 +119,25 @@
 
   let owed = false;
 
+  // svelte-ignore state_referenced_locally
+  const viewActs = { words, manual: manualId, ask: askForWords, openNote };
+
+  /** The footnote that is being typed. */
+  let noteOpen = $state.raw<{ id: string; outer: EditorView } | null>(null);
+  let bubble = $state<ReturnType<typeof NoteBubble>>();
+  function openNote(id: string) {
+    noteOpen = view && { id, outer: view };
+  }
+
+  /** Enter opens the footnote that is chosen; a letter goes on at its end, instead of taking its place. */
+  function intoNote(letter: string): boolean {
+    const { selection } = view!.state;
+    if (!(selection instanceof NodeSelection) || selection.node.type !== schema.nodes.footnote) return false;
+    if (letter) view!.dispatch(view!.state.tr.insertText(letter, selection.to - 1));
+    openNote(selection.node.attrs.id as string);
+    return true;
+  }
+
   /** Gives what was typed to the desk client. */
   function handOver() {
     if (!owed || !view) return;
@@ -145,7 +170,7 @@
       desk.start(stored, versions);
       view = new EditorView(holder, {
         state,
-        nodeViews: nodeViews(words, manualId, askForWords),
+        nodeViews: nodeViews(viewActs),
         clipboardSerializer,
         clipboardParser,
         clipboardTextSerializer: (slice) => plainWords(slice, (leaf) => words.of(leaf)),
@@ -163,8 +188,9 @@
         },
         handleKeyDown: (_, event) => {
           readCaret();
-          return chord(event);
+          return chord(event) || (event.key === 'Enter' && intoNote(''));
         },
+        handleTextInput: (_, _from, _to, text) => intoNote(text),
         dispatchTransaction(tr) {
           const next = view!.state.apply(tr);
           view!.updateState(next);
@@ -177,6 +203,7 @@
             else handOver();
           }
           if (tr.docChanged || tr.selectionSet) caret();
+          if (tr.docChanged && noteOpen) bubble?.follow();
         },
       });
       onclient(desk);
@@ -458,20 +485,35 @@
     panel = { kind: 'role', anchor: atCaret };
   }
 
-  function chord(event: KeyboardEvent): boolean {
-    if (event.ctrlKey && event.key === '.') {
-      askRole();
-      event.preventDefault();
-      return true;
-    }
-    if (event.ctrlKey && event.key === ';') {
-      waiting = 'put';
-      panel = { kind: 'put', anchor: atCaret };
-      event.preventDefault();
-      return true;
-    }
-    return false;
+  function askPut() {
+    waiting = 'put';
+    panel = { kind: 'put', anchor: atCaret };
   }
+
+  function chord(event: KeyboardEvent): boolean {
+    if (!event.ctrlKey || (event.key !== '.' && event.key !== ';')) return false;
+    if (event.key === '.') askRole();
+    else askPut();
+    event.preventDefault();
+    return true;
+  }
+
+  const does = (command: Command) => command(view!.state, view!.dispatch, view!);
+
+  function act(command: Command) {
+    does(command);
+    view!.focus();
+  }
+
+  /** What stands quietly over the text, for whoever does not know the keys yet. */
+  const ways = $derived([
+    { name: 'What this is', key: 'Ctrl .', run: askRole },
+    { name: 'Put in', key: 'Ctrl ;', run: askPut },
+    ...(onfind ? [{ name: 'Find', key: 'Ctrl K', run: onfind }] : []),
+    { name: 'Take back', key: 'Ctrl Z', run: () => act(takingBack(acts)) },
+    { name: 'Do again', key: 'Ctrl Y', run: () => act(doingAgain(acts)) },
+    ...(onkeys ? [{ name: 'Keys', key: 'Ctrl /', run: onkeys }] : []),
+  ]);
 
   const putIn: Role[] = [
     { name: 'Cross-reference', key: 'x', command: () => true },
@@ -522,11 +564,11 @@
         return;
       case 'n': {
         close();
-        if (state.selection.$from.parent.type === n.footnote || !state.selection.$from.parent.inlineContent)
-          return notices.tell('A footnote cannot stand here.');
-        const pos = state.selection.to;
-        const tr = state.tr.insert(pos, n.footnote!.create({ id: newId() }));
-        view!.dispatch(tr.setSelection(TextSelection.create(tr.doc, pos + 1)).scrollIntoView());
+        const { parent } = state.selection.$from;
+        if (!parent.inlineContent || !parent.type.contentMatch.matchType(n.footnote!)) return notices.tell('A footnote cannot stand here.');
+        const note = n.footnote!.create({ id: newId() });
+        view!.dispatch(state.tr.insert(state.selection.to, note).scrollIntoView());
+        openNote(note.attrs.id as string);
         return;
       }
       case 'a': {
@@ -574,6 +616,24 @@
     const { state } = view!;
     view!.dispatch(state.tr.insert(state.selection.to, node).scrollIntoView());
     view!.focus();
+  }
+
+  /** A title stands whole, however long it is. */
+  function tall(title: HTMLTextAreaElement) {
+    title.style.height = 'auto';
+    title.style.height = `${title.scrollHeight}px`;
+  }
+
+  /** As tall as its words need, at every width. */
+  function asTall(title: HTMLTextAreaElement) {
+    let width = 0;
+    const watch = new ResizeObserver(() => {
+      if (title.clientWidth === width) return;
+      width = title.clientWidth;
+      tall(title);
+    });
+    watch.observe(title);
+    return () => watch.disconnect();
   }
 
   /** A click under the last block goes on there, whatever that block is. */
@@ -669,18 +729,35 @@
 </script>
 
 <div class="scroll" class:part={partAfter !== null}>
+  {#if partAfter === null}
+    <div class="ways" role="toolbar" aria-label="Writing">
+      {#each ways as way (way.name)}
+        <!-- Pressed by the mouse, the caret stays where it is. -->
+        <button tabindex="-1" onmousedown={(e) => e.preventDefault()} onclick={way.run}>{way.name} <kbd class="key">{way.key}</kbd></button>
+      {/each}
+    </div>
+  {/if}
   <!-- The keyboard goes there by itself. -->
   <!-- svelte-ignore a11y_click_events_have_key_events, a11y_no_static_element_interactions -->
   <div class="sheet" bind:this={sheet} onclick={below}>
     {#if partAfter === null}<div class="title">
         {#if number}<span class="number">{number}</span>{/if}
-        <input
+        <textarea
+          rows="1"
           aria-label="Title of the division"
           placeholder="Title"
           value={division.title}
-          onchange={(e) => e.currentTarget.value !== division.title && client?.rename(e.currentTarget.value)}
-          onkeydown={(e) => e.key === 'Enter' && view?.focus()}
-        />
+          oninput={(e) => tall(e.currentTarget)}
+          onchange={(e) => {
+            const title = e.currentTarget.value.replace(/\s+/g, ' ').trim();
+            if (title !== division.title) client?.rename(title);
+          }}
+          onkeydown={(e) => {
+            if (e.key !== 'Enter') return;
+            e.preventDefault();
+            view?.focus();
+          }}
+          {@attach asTall}></textarea>
       </div>{/if}
     <button class="role" style:top="{roleTop}px" tabindex="-1" title="What this is (Ctrl .)" onclick={askRole}>{role} ▾</button>
     <div class="editor" class:measured {@attach mountEditor}></div>
@@ -698,6 +775,19 @@
         onboth={() => both(c.id)}
       />
     {/each}
+    {#if noteOpen}
+      {#key noteOpen}
+        <NoteBubble
+          bind:this={bubble}
+          outer={noteOpen.outer}
+          place={() => find(noteOpen?.id ?? '')?.pos ?? null}
+          acts={viewActs}
+          takeBack={() => does(takingBack(acts))}
+          doAgain={() => does(doingAgain(acts))}
+          onclose={() => (noteOpen = null)}
+        />
+      {/key}
+    {/if}
     {#if panel?.kind === 'role'}
       <Pick
         label={inTable ? 'In this table' : 'What this is'}
@@ -758,13 +848,49 @@
     min-width: 0;
     position: relative;
   }
+  .ways {
+    position: sticky;
+    top: 0;
+    z-index: 3;
+    display: flex;
+    flex-wrap: wrap;
+    justify-content: center;
+    gap: 2px 4px;
+    padding: 5px 8px;
+    background: var(--paper);
+    border-bottom: 1px solid var(--rule);
+    font-size: 11.5px;
+  }
+  .ways button {
+    padding: 1px 7px;
+    color: var(--ink-soft);
+    border-radius: var(--r);
+    cursor: pointer;
+    white-space: nowrap;
+  }
+  .ways button:hover {
+    background: var(--bottle-tint);
+    color: var(--ink);
+  }
+  .ways .key {
+    border: 0;
+    padding: 0 0 0 2px;
+    background: none;
+    font-size: 10px;
+    letter-spacing: -0.04em;
+  }
+  @container (max-width: 600px) {
+    .ways .key {
+      display: none;
+    }
+  }
   .sheet {
-    --role-margin: 94px;
-    --beside-margin: 116px;
+    --role-margin: 80px;
+    --beside-margin: 104px;
     position: relative;
     min-height: 100%;
     padding: 22px var(--beside-margin) 40vh var(--role-margin);
-    max-width: 820px;
+    max-width: 780px;
     margin: 0 auto;
   }
   /* A narrow manuscript gives its margin to the text; what stands beside is still marked in the line. */
@@ -791,14 +917,16 @@
   .title .number {
     color: var(--ink-soft);
   }
-  .title input {
+  .title textarea {
     flex: 1;
+    resize: none;
+    overflow: hidden;
     min-width: 0;
     background: none;
     border-bottom: 1px solid transparent;
   }
-  .title input:hover,
-  .title input:focus {
+  .title textarea:hover,
+  .title textarea:focus {
     border-bottom-color: var(--rule);
     outline: none;
   }

@@ -46,8 +46,8 @@ const afterHead: Command = (state, dispatch) => {
   return true;
 };
 
-/** Enter does not divide a cell, a caption or a note. */
-const inCell: Command = (state) => ['cell', 'caption', 'footnote'].includes(state.selection.$from.parent.type.name);
+/** Enter does not divide a cell or a caption. */
+const inCell: Command = (state) => ['cell', 'caption'].includes(state.selection.$from.parent.type.name);
 
 export interface KeyActs {
   joined: (from: string, to: string) => void;
@@ -78,25 +78,30 @@ const ownAct =
   (state, dispatch, view) =>
     command(state, dispatch && ((tr) => dispatch(closeHistory(tr))), view);
 
+/** Typing that has not left yet is the editor's to take back, all else the server's. */
+export const takingBack =
+  (acts: KeyActs): Command =>
+  (state, dispatch, view) => {
+    if (undoDepth(state) > 0) return undo(state, dispatch, view);
+    acts.takeBack(false);
+    return true;
+  };
+
+export const doingAgain =
+  (acts: KeyActs): Command =>
+  (state, dispatch, view) => {
+    if (redoDepth(state) > 0) return redo(state, dispatch, view);
+    acts.takeBack(true);
+    return true;
+  };
+
 export function keys(acts: KeyActs) {
   const enter = chainCommands(newlineInCode, inCell, splitListItem(n.step!), splitListItem(n.item!), afterHead, baseKeymap.Enter!);
   return [
     keymap({
-      'Mod-z': (state, dispatch, view) => {
-        if (undoDepth(state) > 0) return undo(state, dispatch, view);
-        acts.takeBack(false);
-        return true;
-      },
-      'Mod-y': (state, dispatch, view) => {
-        if (redoDepth(state) > 0) return redo(state, dispatch, view);
-        acts.takeBack(true);
-        return true;
-      },
-      'Shift-Mod-z': (state, dispatch, view) => {
-        if (redoDepth(state) > 0) return redo(state, dispatch, view);
-        acts.takeBack(true);
-        return true;
-      },
+      'Mod-z': takingBack(acts),
+      'Mod-y': doingAgain(acts),
+      'Shift-Mod-z': doingAgain(acts),
       Enter: ownAct(enter),
       'Mod-Enter': ownAct(chainCommands(paragraphBehind, exitCode)),
       ...cellKeys,

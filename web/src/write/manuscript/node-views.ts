@@ -130,13 +130,50 @@ class FigureView implements NodeView {
   }
 }
 
+/** A footnote: its words in the line, to be read; a click or Enter opens them for typing. */
+class NoteView implements NodeView {
+  dom = document.createElement('span');
+  constructor(
+    private node: Node,
+    open: (id: string) => void,
+  ) {
+    this.dom.className = 'footnote';
+    this.dom.dataset.id = node.attrs.id as string;
+    this.dom.title = 'Footnote: a click, or Enter, opens it';
+    this.dom.addEventListener('click', () => open(this.node.attrs.id as string));
+    this.show();
+  }
+  private show() {
+    this.dom.textContent = this.node.textBetween(0, this.node.content.size, '', (leaf) => (leaf.type.name === 'lineBreak' ? ' ' : '…'));
+    this.dom.classList.toggle('loose', this.node.content.size === 0);
+  }
+  update(node: Node) {
+    if (node.type !== this.node.type || node.attrs.id !== this.node.attrs.id) return false;
+    this.node = node;
+    this.show();
+    return true;
+  }
+  ignoreMutation() {
+    return true;
+  }
+}
+
 /** Asks in a panel under an element for the words that stand for a picture. */
 export type AskForWords = (under: HTMLElement, words: string, then: (words: string) => void) => void;
 
-export function nodeViews(words: PrintedWords, manual: string, ask: AskForWords): Record<string, NodeViewConstructor> {
+/** What the views of a manuscript need of it. */
+export interface NodeViewActs {
+  words: PrintedWords;
+  manual: string;
+  ask: AskForWords;
+  openNote: (id: string) => void;
+}
+
+export function nodeViews({ words, manual, ask, openNote }: NodeViewActs): Record<string, NodeViewConstructor> {
   return {
     crossReference: (node) => new ReferenceView(node, words),
     variable: (node) => new VariableView(node, words),
     figure: (node, view, getPos) => new FigureView(node, view, getPos, manual, ask),
+    footnote: (node) => new NoteView(node, openNote),
   };
 }

@@ -242,7 +242,8 @@ const nodes: Record<string, NodeSpec> = {
     group: 'inline',
     inline: true,
     content: '(text | crossReference | variable | lineBreak | indexEntry | anchor | inlineEquation | inlinePicture | writerNote)*',
-    isolating: true,
+    // Typed in a bubble of its own (NoteBubble.svelte).
+    atom: true,
     attrs: id,
     toDOM: (n) => ['span', { class: 'footnote', ...dataId(n) }, 0],
   },

@@ -9,10 +9,12 @@
     proof: LiveProof;
     sheet: number;
     block: string | null;
+    place: string;
+    onplace: (place: 'beside' | 'folded' | 'whole') => void;
     onpage: (sheet: number) => void;
     onblock: (block: string, division: number) => void;
   }
-  let { manualId, proof, sheet, block, onpage, onblock }: Props = $props();
+  let { manualId, proof, sheet, block, place, onplace, onpage, onblock }: Props = $props();
 
   let mode = $state<'page' | 'spread' | 'sheet'>('page');
   let reason = $state('');
@@ -66,6 +68,13 @@
       <button aria-label="Smaller" disabled={mode === 'sheet' || zoom <= 0.6} onclick={() => (zoom = Math.max(0.6, zoom - 0.2))}>−</button>
       <button aria-label="Larger" disabled={mode === 'sheet' || zoom >= 2} onclick={() => (zoom = Math.min(2, zoom + 0.2))}>+</button>
     </span>
+    <span class="place">
+      <button
+        title={place === 'whole' ? 'Beside the text (Shift F8)' : 'Over the whole window (Shift F8)'}
+        onclick={() => onplace(place === 'whole' ? 'beside' : 'whole')}>{place === 'whole' ? 'Beside' : 'Whole'}</button
+      >
+      <button title="Fold the proof (F8)" onclick={() => onplace('folded')}>Fold</button>
+    </span>
     <form
       class="folio"
       onsubmit={(e) => {
@@ -80,11 +89,11 @@
     </form>
   </div>
   <!-- svelte-ignore a11y_no_noninteractive_tabindex -->
-  <div class="table" class:many={mode === 'sheet'} tabindex="0" role="region" aria-label="Composed pages">
+  <div class="pages" class:many={mode === 'sheet'} tabindex="0" role="region" aria-label="Composed pages">
     {#if !facesReady || proof.pages.length === 0}
       <p class="wait">Composing…</p>
     {:else if mode === 'page'}
-      {#if page}<div class="one" style:width="{zoom * 92}%">
+      {#if page}<div class="one" class:whole={place === 'whole'} style:width="{zoom * 92}%">
           <Page {proof} {page} {block} onblock={(b) => onblock(b, page.division)} />
         </div>{/if}
     {:else if mode === 'spread'}
@@ -119,10 +128,11 @@
 <style>
   .proof {
     contain: strict;
+    container-type: inline-size;
     background: var(--desk);
     border-left: 1px solid var(--rule);
     display: grid;
-    grid-template-rows: 36px minmax(0, 1fr) auto;
+    grid-template: 36px minmax(0, 1fr) auto / minmax(0, 1fr);
     min-height: 0;
     min-width: 0;
   }
@@ -130,11 +140,15 @@
     display: flex;
     align-items: center;
     gap: 2px;
-    padding: 0 12px;
+    padding: 0 8px;
     font-size: 12px;
+    white-space: nowrap;
+    overflow: hidden;
   }
   .bar button {
-    padding: 3px 8px;
+    min-width: 24px;
+    min-height: 24px;
+    padding: 2px 6px;
     border-radius: var(--r);
     color: var(--ink-soft);
     cursor: pointer;
@@ -147,8 +161,28 @@
     color: var(--ink);
     font-weight: 600;
   }
+  @container (max-width: 390px) {
+    .folio span {
+      display: none;
+    }
+    .bar {
+      padding: 0 4px;
+    }
+    .bar button {
+      padding: 2px 3px;
+    }
+    .folio {
+      gap: 0;
+    }
+    .folio input {
+      width: 32px;
+    }
+    .zoom {
+      margin-left: 0;
+    }
+  }
   .zoom {
-    margin-left: 8px;
+    margin-left: 4px;
   }
   .folio {
     margin-left: auto;
@@ -170,7 +204,8 @@
     color: var(--ink);
     opacity: 1;
   }
-  .table {
+  .pages {
+    min-height: 0;
     overflow: auto;
     padding: 4px 0 16px;
     text-align: center;
@@ -179,6 +214,9 @@
   .spread {
     display: inline-grid;
     text-align: left;
+  }
+  .one.whole {
+    max-width: 860px;
   }
   .spread {
     grid-template-columns: 1fr 1fr;
