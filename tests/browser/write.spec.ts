@@ -573,3 +573,97 @@ test("a footnote is typed where it stands, in a bubble; opened again, changed an
   await page.locator(".manuscript .footnote").click();
   await expect(bubble).toBeVisible();
 });
+
+test("a reference is found by its title, chosen, followed and back, pointed elsewhere, and typing does not take its place", async ({
+  page,
+  server,
+}) => {
+  const manual = await server.demo();
+  const division = await openAt(page, server, manual, "Crossing");
+  await page
+    .locator(".manuscript > p")
+    .first()
+    .click({ position: { x: 90, y: 10 } });
+  await page.keyboard.press("Home");
+  await page.keyboard.press("Control+;");
+  await page.keyboard.press("x");
+  const panel = page.getByRole("dialog", { name: "Point at" });
+  // The section of that name comes before every paragraph that begins so.
+  await panel
+    .getByRole("textbox", { name: "Point at" })
+    .fill("Limits of wind and water");
+  const first = panel.getByRole("option").first();
+  await expect(first).toContainText("2.2");
+  await page.keyboard.press("Enter");
+  await settled(page);
+  const reference = page.locator(".manuscript > p").first().locator(".reference");
+  await expect(reference).not.toHaveText("…");
+  const before = await reference.textContent();
+  // Chosen by the caret, typed at: the letters stand behind it.
+  await page.keyboard.press("ArrowLeft");
+  const bar = page.getByRole("dialog", { name: "Cross-reference" });
+  await expect(bar).toBeVisible();
+  await page.keyboard.type(" says");
+  await settled(page);
+  expect(
+    textOf((await blocksOf(server, manual, division.id))[0]),
+  ).toMatch(/^ says/);
+  await expect(reference).toHaveText(before!);
+  // Followed, and back.
+  await reference.click();
+  await page.keyboard.press("Enter");
+  await expect(page.getByLabel("Title of the division")).toHaveValue(
+    "Before the first crossing",
+  );
+  await page.keyboard.press("Alt+ArrowLeft");
+  await expect(page.getByLabel("Title of the division")).toHaveValue(
+    "Crossing",
+  );
+  // Pointed elsewhere, in the form it had.
+  await reference.click();
+  await page.keyboard.press("Control+.");
+  await expect(panel.getByRole("option").first()).toContainText("2.2");
+  await panel.getByRole("textbox", { name: "Point at" }).fill("Making ready");
+  await expect(panel.getByRole("option").first()).toContainText("2.3");
+  await page.keyboard.press("Enter");
+  await settled(page);
+  await expect(reference).not.toHaveText(before!);
+  const stored = JSON.stringify(await blocksOf(server, manual, division.id));
+  expect(stored.match(/"form":"/g)!.length).toBeGreaterThan(0);
+  // Taken out where it stands.
+  await reference.click();
+  await bar.getByRole("button", { name: "Take out" }).click();
+  await expect(reference).toHaveCount(0);
+});
+
+test("an index entry is changed where it stands", async ({ page, server }) => {
+  const made = await server.post<{ id: string }>("/manuals", {
+    title: "Entries",
+  });
+  const division = await openAt(page, server, made.id, "First chapter");
+  await page.locator(".manuscript").focus();
+  await page.keyboard.type("The brake");
+  await page.keyboard.press("Control+;");
+  await page.keyboard.press("i");
+  await page.getByRole("textbox", { name: "Index entry" }).fill("brake");
+  await page.keyboard.press("Enter");
+  await settled(page);
+  await page.locator(".manuscript .entry").click();
+  await expect(
+    page.getByRole("dialog", { name: "Index entry" }),
+  ).toContainText("brake");
+  await page.keyboard.press("Enter");
+  const words = page.getByRole("textbox", { name: "Index entry" });
+  await expect(words).toHaveValue("brake");
+  await words.fill("winch › brake");
+  await page.getByRole("textbox", { name: "See also" }).fill("band");
+  await page.getByRole("button", { name: "Keep" }).click();
+  await settled(page);
+  const entry = (await blocksOf(server, made.id, division.id))[0]!.content!.find(
+    (c) => c.type === "indexEntry",
+  )!;
+  expect(entry.attrs).toMatchObject({
+    headings: ["winch", "brake"],
+    seeAlso: "band",
+  });
+});

@@ -5,9 +5,13 @@ using Kivren.Core.Numbering;
 namespace Kivren.Server.Manuals;
 
 /// <summary>Something a cross-reference can point at, with how each form would read.</summary>
+/// <param name="Division">in which it stands</param>
+/// <param name="Pointed">what was asked for is pointed at already</param>
 [GenerateSerializer, Immutable]
 public sealed record TargetChoice(
     string Id,
+    string Division,
+    bool Pointed,
     string Kind,
     string Name,
     string Number,
@@ -16,61 +20,79 @@ public sealed record TargetChoice(
     IReadOnlyList<Reading> Readings
 )
 {
-    public static TargetChoice[] Find(ComposedManual composed, string words)
+    private const int Most = 40;
+
+    /// <summary>What fits the words best: the very label or title first, then what begins with them, then what holds them; text of the
+    /// manual itself only behind all that has a name.</summary>
+    /// <param name="pointed">id of a target that comes first whatever the words, for a reference that points there; "" for none</param>
+    public static TargetChoice[] Find(ComposedManual composed, string words, string pointed)
     {
         var asked = words.Trim();
-        return composed
-            .Numbers.Divisions.SelectMany(d => d.Targets)
-            .Where(t => t.Kind is not (TargetKind.Block or TargetKind.Item) || asked.Length > 2)
-            .Select(t => (Target: t, Score: Score(t, asked)))
-            .Where(t => t.Score > 0)
-            .OrderByDescending(t => t.Score)
-            .Take(40)
-            .Select(t =>
-            {
-                var folio = composed.Find(t.Target.Id) is { } at ? composed.Pages[at.Sheet].Folio : "";
-                return new TargetChoice(
-                    t.Target.Id.Value,
-                    t.Target.Kind.ToString(),
-                    t.Target.Name,
-                    t.Target.Number,
-                    t.Target.Title,
-                    folio,
-                    composed
-                        .Look.ReferenceForms.Select(f => new Reading(
-                            f.Name,
-                            f.Label,
-                            Core.References.ReferenceText.Of(
-                                new CrossReference(default, t.Target.Id, f.Name),
-                                t.Target,
-                                composed.Look,
-                                composed.Places
-                            )
-                        ))
-                        .ToList()
-                );
-            })
+        var all = composed.Numbers.Divisions.SelectMany(d => d.Targets.Select(t => (Division: d.Division.Id, Target: t)));
+        var first = pointed.Length == 0 ? default : composed.Numbers.Resolve(new Id(pointed));
+        return all.Select(t =>
+                (t.Division, t.Target, Fit: pointed.Length > 0 && t.Target.Id == first ? int.MaxValue : Fit(t.Target, asked))
+            )
+            .Where(t => t.Fit > 0)
+            .OrderByDescending(t => t.Fit)
+            .ThenBy(t => t.Target.Kind)
+            .Take(Most)
+            .Select(t => Of(composed, t.Division, t.Target, t.Fit == int.MaxValue))
             .ToArray();
     }
 
-    private static int Score(Target target, string asked)
+    private static TargetChoice Of(ComposedManual composed, Id division, Target target, bool pointed)
+    {
+        var readings = composed.Look.ReferenceForms.Select(f => new Reading(
+            f.Name,
+            f.Label,
+            Core.References.ReferenceText.Of(new CrossReference(default, target.Id, f.Name), target, composed.Look, composed.Places)
+        ));
+        // A paragraph or an item has no name but its own words: it is not printed whole unless that is asked for.
+        if (IsText(target))
+            readings = readings.OrderBy(r => target.Title.Length > 0 && r.Text.Contains(target.Title, StringComparison.Ordinal));
+        var folio = composed.Find(target.Id) is { } at ? composed.Pages[at.Sheet].Folio : "";
+        return new TargetChoice(
+            target.Id.Value,
+            division.Value,
+            pointed,
+            target.Kind == TargetKind.Block ? "Text" : target.Kind.ToString(),
+            target.Name,
+            target.Number,
+            target.Title,
+            folio,
+            [.. readings]
+        );
+    }
+
+    private static bool IsText(Target target) => target.Kind is TargetKind.Block or TargetKind.Item or TargetKind.Step or TargetKind.Note;
+
+    /// <returns>0 for what does not fit; more for what fits better</returns>
+    private static int Fit(Target target, string asked)
     {
         if (asked.Length == 0)
-            return target.Kind is TargetKind.Division or TargetKind.Head ? 10
-                : target.Kind is TargetKind.Figure or TargetKind.Table or TargetKind.Anchor ? 5
-                : 0;
+            return target.Kind switch
+            {
+                TargetKind.Division or TargetKind.Head => 2,
+                TargetKind.Figure or TargetKind.Table or TargetKind.Anchor => 1,
+                _ => 0,
+            };
+        // Two letters stand in every paragraph.
+        if (target.Kind is TargetKind.Block or TargetKind.Item && asked.Length < 3)
+            return 0;
         var label = $"{target.Name} {target.Number}".Trim();
-        if (label.Equals(asked, StringComparison.OrdinalIgnoreCase) || target.Number.Equals(asked, StringComparison.OrdinalIgnoreCase))
-            return 100;
-        if (target.Title.StartsWith(asked, StringComparison.OrdinalIgnoreCase))
-            return 60 - (int)target.Kind;
-        if (label.StartsWith(asked, StringComparison.OrdinalIgnoreCase))
-            return 50 - (int)target.Kind;
-        return asked
-            .Split(' ', StringSplitOptions.RemoveEmptyEntries)
-            .All(w => target.Title.Contains(w, StringComparison.OrdinalIgnoreCase) || label.Contains(w, StringComparison.OrdinalIgnoreCase))
-            ? 30 - (int)target.Kind
+        bool Is(string text) => text.Equals(asked, StringComparison.OrdinalIgnoreCase);
+        bool Begins(string text) => text.StartsWith(asked, StringComparison.OrdinalIgnoreCase);
+        bool Holds(string word) =>
+            target.Title.Contains(word, StringComparison.OrdinalIgnoreCase) || label.Contains(word, StringComparison.OrdinalIgnoreCase);
+        var fit =
+            Is(label) || Is(target.Number) || Is(target.Title) ? 5
+            : Begins(target.Title) ? 4
+            : Begins(label) ? 3
+            : Holds(asked) ? 2
+            : asked.Split(' ', StringSplitOptions.RemoveEmptyEntries).All(Holds) ? 1
             : 0;
+        return fit > 0 && !IsText(target) ? fit + 5 : fit;
     }
 }
 

@@ -154,7 +154,7 @@ public interface IOpenManual : IGrainWithStringKey
     Task<Shown<SheetReason>> Sheet(int sheet);
 
     [AlwaysInterleave]
-    Task<Shown<TargetChoice[]>> Targets(string words);
+    Task<Shown<TargetChoice[]>> Targets(string words, string pointed);
 
     [AlwaysInterleave]
     Task<Shown<HeadingChoice[]>> Headings(string words);

@@ -229,7 +229,7 @@ public sealed partial class OpenManual(
                 : null
         );
 
-    public Task<Shown<TargetChoice[]>> Targets(string words) => Show(c => TargetChoice.Find(c.Composed, words));
+    public Task<Shown<TargetChoice[]>> Targets(string words, string pointed) => Show(c => TargetChoice.Find(c.Composed, words, pointed));
 
     public Task<Shown<HeadingChoice[]>> Headings(string words) => Show(c => HeadingChoice.Find(c.Composed, words));
 

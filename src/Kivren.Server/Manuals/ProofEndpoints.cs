@@ -46,8 +46,11 @@ public static class ProofEndpoints
             )
         );
 
-        proof.MapGet("/targets", async (string id, string? words, IGrainFactory grains, HttpContext http) =>
-            ManualEndpoints.Shown(await ManualEndpoints.Of(grains, id).Targets(Asked(words)).WaitAsync(http.RequestAborted), NoManual)
+        proof.MapGet("/targets", async (string id, string? words, string? pointed, IGrainFactory grains, HttpContext http) =>
+            ManualEndpoints.Shown(
+                await ManualEndpoints.Of(grains, id).Targets(Asked(words), Asked(pointed)).WaitAsync(http.RequestAborted),
+                NoManual
+            )
         );
 
         proof.MapGet("/headings", async (string id, string? words, IGrainFactory grains, HttpContext http) =>

@@ -298,6 +298,9 @@ export interface DivisionMarks {
 }
 export interface TargetChoice {
   id: string;
+  division: string;
+  /** What a reference that is changed points at already. */
+  pointed: boolean;
   kind: string;
   name: string;
   number: string;
@@ -430,7 +433,9 @@ export const api = {
   proof: (id: string) => call<ProofMessage>('GET', `/manuals/${id}/proof`),
   marks: (id: string, division: string) => call<DivisionMarks>('GET', `/manuals/${id}/divisions/${division}/marks`),
   sheet: (id: string, sheet: number) => call<{ folio: string; reason: string }>('GET', `/manuals/${id}/sheets/${sheet}`),
-  targets: (id: string, words: string) => call<TargetChoice[]>('GET', `/manuals/${id}/targets?words=${seg(words)}`),
+  /** What fits words; first of all what a reference points at already. */
+  targets: (id: string, words: string, pointed = '') =>
+    call<TargetChoice[]>('GET', `/manuals/${id}/targets?words=${seg(words)}&pointed=${seg(pointed)}`),
   headings: (id: string, words: string) => call<HeadingChoice[]>('GET', `/manuals/${id}/headings?words=${seg(words)}`),
   ready: () => call<void>('GET', '/ready'),
   produce: (id: string) => call<Output>('POST', `/manuals/${id}/outputs`),

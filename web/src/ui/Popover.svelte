@@ -12,11 +12,13 @@
   interface Props {
     label: string;
     anchor: Anchor;
-    width: number;
+    width?: number;
     onclose: () => void;
+    /** It goes with what it stands at, not by a click elsewhere. */
+    stays?: boolean;
     children: Snippet;
   }
-  let { label, anchor, width, onclose, children }: Props = $props();
+  let { label, anchor, width, onclose, stays = false, children }: Props = $props();
 </script>
 
 <!-- Under its anchor, or above it where there is no room; never beyond the window, and scrolled where it is taller. -->
@@ -32,7 +34,8 @@
       sideOffset={6}
       collisionPadding={8}
       trapFocus={false}
-      style="width: {width}px"
+      interactOutsideBehavior={stays ? 'ignore' : 'close'}
+      style={width ? `width: ${width}px` : ''}
       onOpenAutoFocus={(e) => e.preventDefault()}
       onCloseAutoFocus={(e) => e.preventDefault()}
     >

@@ -265,6 +265,22 @@
     if (d) void openDivision(d.id, block);
   }
 
+  /** Where references were followed from, for the way back. */
+  let wayBack: { division: string; block: string }[] = [];
+
+  async function follow(target: string) {
+    const found = (await api.targets(manualId, '', target).catch(() => []))[0];
+    if (!found?.pointed || !division) return notices.tell('What this points at is not in the manual.');
+    wayBack.push({ division: division.id, block: caret.block });
+    await openDivision(found.division, found.id === found.division ? null : found.id);
+  }
+
+  function goBack() {
+    const from = wayBack.pop();
+    if (from) void openDivision(from.division, from.block);
+    return from !== undefined;
+  }
+
   function goToLooseEnd(l: LooseEnd) {
     void openDivision(l.division, l.block === l.division ? null : l.block);
   }
@@ -349,6 +365,8 @@
     if (event.ctrlKey && event.key.toLowerCase() === 'k') {
       going = true;
       event.preventDefault();
+    } else if (event.altKey && event.key === 'ArrowLeft') {
+      if (goBack()) event.preventDefault();
     } else if (event.key === 'F2') foldFore();
     else if (event.key === 'F8')
       placeProof(event.shiftKey ? (proofPlace === 'whole' ? 'beside' : 'whole') : proofPlace === 'folded' ? 'beside' : 'folded');
@@ -457,6 +475,7 @@
             ontakeback={takeBack}
             onfind={() => (going = true)}
             onkeys={() => (keysShown = true)}
+            onfollow={follow}
             onstored={(act) => proof.expects(act)}
           />
         {/key}
@@ -514,18 +533,7 @@
     />
   {/if}
   {#if going}
-    <GoAndDo
-      {manualId}
-      {deeds}
-      pages={proof.pages}
-      onpage={goToSheet}
-      ontarget={(id) => {
-        const d = proof.divisions.find((x) => x.id === id || x.heads.some((h) => h.id === id));
-        if (d) void openDivision(d.id, d.id === id ? null : id);
-        else manuscript?.goTo(id);
-      }}
-      onclose={() => (going = false)}
-    />
+    <GoAndDo {manualId} {deeds} pages={proof.pages} onpage={goToSheet} ontarget={follow} onclose={() => (going = false)} />
   {/if}
   {#if keysShown}<Keys keys={keysOfWrite} onclose={() => (keysShown = false)} />{/if}
 </div>

@@ -3,6 +3,7 @@ export const keysOfWrite = [
   ['Ctrl .', 'What this is: a head (1 to 4), body (0), steps, lists, admonitions, span roles'],
   ['Ctrl ;', 'Put in: cross-reference (x), index entry (i), footnote (n), variable, anchor, table'],
   ['Ctrl K', 'Go and do'],
+  ['Enter, Alt ←', 'On a chosen reference: go where it points, and back'],
   ['Ctrl Enter', 'Go on behind the table, listing, figure or note'],
   ['F2', 'Fold the divisions, or open them'],
   ['F8, Shift F8', 'Fold the proof, or open it; over the whole window'],

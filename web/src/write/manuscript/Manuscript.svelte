@@ -24,11 +24,13 @@
   import { merge, type JsonNode } from '../../live/merge';
   import { writer } from '../../live/tab';
   import { dropUnsent, type Unsent } from '../../live/unsent';
+  import AtomBar from '../panels/AtomBar.svelte';
   import EntryPanel, { type NewEntry } from '../panels/EntryPanel.svelte';
   import ReferencePanel from '../panels/ReferencePanel.svelte';
   import Pick from '../../ui/Pick.svelte';
   import AskWords from '../../ui/AskWords.svelte';
   import type { Anchor } from '../../ui/Popover.svelte';
+  import { chosenAtom, entryOf, type ChosenAtom } from './atoms';
   import Conflict from './Conflict.svelte';
   import NoteBubble from './NoteBubble.svelte';
   import { fixed } from './fixed';
@@ -62,6 +64,7 @@
     /** Where there is more of the screen than the text. */
     onfind?: () => void;
     onkeys?: () => void;
+    onfollow?: (target: string) => void;
     onstored: (act: number) => void;
     /** Roles of the manual's own. */
     roles?: OwnRole[];
@@ -83,6 +86,7 @@
     ontakeback,
     onfind,
     onkeys,
+    onfollow,
     onstored,
     roles = [],
     onrole,
@@ -188,9 +192,15 @@
         },
         handleKeyDown: (_, event) => {
           readCaret();
-          return chord(event) || (event.key === 'Enter' && intoNote(''));
+          return chord(event) || (event.key === 'Enter' && (intoNote('') || follow() || changeAtom()));
         },
-        handleTextInput: (_, _from, _to, text) => intoNote(text),
+        handleTextInput: (_, _from, _to, text) => intoNote(text) || behindAtom(text),
+        handleDOMEvents: {
+          blur: () => {
+            atom = null;
+          },
+          focus: () => caret(),
+        },
         dispatchTransaction(tr) {
           const next = view!.state.apply(tr);
           view!.updateState(next);
@@ -400,6 +410,7 @@
       if (!view) return;
       const from = view.state.selection.$from;
       role = roleAt(view.state);
+      atom = panel || !view.hasFocus() ? null : chosenAtom(view.state);
       let block = '';
       let typed = 0;
       for (let d = from.depth; d > 0; d--) {
@@ -492,7 +503,9 @@
 
   function chord(event: KeyboardEvent): boolean {
     if (!event.ctrlKey || (event.key !== '.' && event.key !== ';')) return false;
-    if (event.key === '.') askRole();
+    if (event.key === '.' && changeAtom()) {
+      // What is chosen in the line is changed.
+    } else if (event.key === '.') askRole();
     else askPut();
     event.preventDefault();
     return true;
@@ -529,6 +542,7 @@
   function close() {
     waiting = null;
     panel = null;
+    changing = null;
     view?.focus();
   }
 
@@ -651,11 +665,87 @@
 
   function putReference(target: string, form: string) {
     panel = null;
+    if (changing) return changed({ target, form });
     insert(schema.nodes.crossReference!.create({ id: newId(), target, form }));
+  }
+
+  // ---- what is in the line already ----
+
+  /** The reference, entry, anchor or variable that is chosen, and the one whose panel is open. */
+  let atom = $state.raw<ChosenAtom | null>(null);
+  let changing = $state.raw<ChosenAtom | null>(null);
+
+  function changeAtom() {
+    const chosen = chosenAtom(view!.state);
+    if (!chosen) return false;
+    atom = null;
+    changing = chosen;
+    switch (chosen.node.type) {
+      case schema.nodes.anchor:
+        asked = {
+          label: 'Name of the anchor',
+          text: String(chosen.node.attrs.name),
+          does: 'keep',
+          then: (name) => name && changed({ name }),
+        };
+        panel = { kind: 'words', anchor: atCaret };
+        break;
+      case schema.nodes.variable:
+        panel = { kind: 'variable', anchor: atCaret };
+        break;
+      case schema.nodes.indexEntry:
+        panel = { kind: 'entry', anchor: atCaret };
+        break;
+      default:
+        panel = { kind: 'reference', anchor: atCaret };
+    }
+    return true;
+  }
+
+  /** Gives the atom whose panel was open new words; both ends of a range keep the same. */
+  function changed(attrs: Record<string, unknown>) {
+    const was = changing?.node;
+    changing = null;
+    if (!was || !view) return;
+    const tr = view.state.tr;
+    view.state.doc.descendants((node, pos) => {
+      const same = was.attrs.id ? node.attrs.id === was.attrs.id : pos === view!.state.selection.from;
+      if (same && node.type === was.type) for (const [name, value] of Object.entries(attrs)) tr.setNodeAttribute(pos, name, value);
+    });
+    const { from } = view.state.selection;
+    if (tr.doc.nodeAt(from)?.type === was.type) tr.setSelection(NodeSelection.create(tr.doc, from));
+    view.dispatch(tr);
+    view.focus();
+  }
+
+  function follow() {
+    const chosen = chosenAtom(view!.state);
+    if (!chosen || chosen.node.type !== schema.nodes.crossReference || !onfollow) return false;
+    atom = null;
+    onfollow(String(chosen.node.attrs.target));
+    return true;
+  }
+
+  function takeOutAtom() {
+    view!.dispatch(view!.state.tr.deleteSelection().scrollIntoView());
+    view!.focus();
+  }
+
+  /** A letter typed while something in the line is chosen stands behind it, and does not take its place. */
+  function behindAtom(letter: string): boolean {
+    if (!chosenAtom(view!.state)) return false;
+    const { to } = view!.state.selection;
+    const tr = view!.state.tr.insertText(letter, to);
+    view!.dispatch(tr.setSelection(TextSelection.create(tr.doc, to + letter.length)));
+    return true;
   }
 
   function putEntry(entry: NewEntry) {
     panel = null;
+    if (changing) {
+      const { headings, principal, see, seeAlso, filesUnder } = entry;
+      return changed({ headings, principal, see, seeAlso, filesUnder });
+    }
     const { state } = view!;
     const make = (id: string, kind: string | null) =>
       schema.nodes.indexEntry!.create({
@@ -665,6 +755,7 @@
         principal: entry.principal,
         see: entry.see,
         seeAlso: entry.seeAlso,
+        filesUnder: entry.filesUnder,
       });
     const id = newId();
     const { from, to } = state.selection;
@@ -788,6 +879,19 @@
         />
       {/key}
     {/if}
+    {#if atom && !panel}
+      {#key atom.node.attrs.id}
+        <AtomBar
+          label={atom.label}
+          says={atom.says}
+          anchor={atCaret}
+          onfollow={atom.node.type === schema.nodes.crossReference && onfollow ? follow : null}
+          onchange={changeAtom}
+          ontakeout={takeOutAtom}
+          onclose={() => (atom = null)}
+        />
+      {/key}
+    {/if}
     {#if panel?.kind === 'role'}
       <Pick
         label={inTable ? 'In this table' : 'What this is'}
@@ -801,13 +905,20 @@
     {:else if panel?.kind === 'put'}
       <Pick label="Put in" choices={putIn} anchor={panel.anchor} onchoose={choosePut} onclose={() => waiting && close()} />
     {:else if panel?.kind === 'reference'}
-      <ReferencePanel {manualId} anchor={panel.anchor} onchoose={putReference} onclose={close} />
+      <ReferencePanel
+        {manualId}
+        anchor={panel.anchor}
+        onchoose={putReference}
+        onclose={close}
+        {...changing ? { pointed: changing.node.attrs as { target: string; form: string } } : {}}
+      />
     {:else if panel?.kind === 'entry'}
       <EntryPanel
         {manualId}
         anchor={panel.anchor}
         words={selectedWords()}
         hasSelection={selectedWords().length > 0}
+        was={changing && entryOf(changing.node)}
         onchoose={putEntry}
         onclose={close}
       />
@@ -831,7 +942,8 @@
         anchor={panel.anchor}
         onchoose={(v) => {
           panel = null;
-          insert(schema.nodes.variable!.create({ name: v.name }));
+          if (changing) changed({ name: v.name });
+          else insert(schema.nodes.variable!.create({ name: v.name }));
         }}
         onclose={close}
       />

@@ -8,6 +8,7 @@
     principal: boolean;
     see: string | null;
     seeAlso: string | null;
+    filesUnder: string | null;
     range: boolean;
   }
   interface Props {
@@ -15,16 +16,22 @@
     anchor: Anchor;
     words: string;
     hasSelection: boolean;
+    /** The entry as it is, to be changed; null for a new one. */
+    was?: NewEntry | null;
     onchoose: (entry: NewEntry) => void;
     onclose: () => void;
   }
-  let { manualId, anchor, words, hasSelection, onchoose, onclose }: Props = $props();
+  let { manualId, anchor, words, hasSelection, was = null, onchoose, onclose }: Props = $props();
 
   // svelte-ignore state_referenced_locally
-  let text = $state(words);
-  let principal = $state(false);
+  const begun = was;
+  // svelte-ignore state_referenced_locally
+  let text = $state(begun?.headings.join(' › ') ?? words);
+  let principal = $state(begun?.principal ?? false);
   let range = $state(false);
-  let see = $state('');
+  let see = $state(begun?.see ?? '');
+  let seeAlso = $state(begun?.seeAlso ?? '');
+  let filesUnder = $state(begun?.filesUnder ?? '');
   let found = $state<HeadingChoice[]>([]);
   let at = $state(-1);
 
@@ -48,7 +55,15 @@
   });
 
   function put() {
-    if (path.length > 0) onchoose({ headings: path, principal, see: see.trim() || null, seeAlso: null, range: range && hasSelection });
+    if (path.length > 0)
+      onchoose({
+        headings: path,
+        principal,
+        see: see.trim() || null,
+        seeAlso: seeAlso.trim() || null,
+        filesUnder: filesUnder.trim() || null,
+        range: begun ? begun.range : range && hasSelection,
+      });
   }
 
   function key(event: KeyboardEvent) {
@@ -87,12 +102,20 @@
   </ul>
   <div class="row">
     <label><input type="checkbox" bind:checked={principal} /> principal</label>
-    {#if hasSelection}<label><input type="checkbox" bind:checked={range} /> range over the selection</label>{/if}
+    {#if hasSelection && !was}<label><input type="checkbox" bind:checked={range} /> range over the selection</label>{/if}
   </div>
   <input class="field" placeholder="see … (instead of a page)" aria-label="See" bind:value={see} onkeydown={key} />
+  <input class="field" placeholder="see also … (beside the page)" aria-label="See also" bind:value={seeAlso} onkeydown={key} />
+  <input
+    class="field"
+    placeholder="files under … (its place in the order)"
+    aria-label="Files under"
+    bind:value={filesUnder}
+    onkeydown={key}
+  />
   <div class="row end">
     <button class="btn" onclick={onclose}>Leave it</button>
-    <button class="btn do" disabled={path.length === 0} onclick={put}>Put in</button>
+    <button class="btn do" disabled={path.length === 0} onclick={put}>{was ? 'Keep' : 'Put in'}</button>
   </div>
 </Popover>
 

@@ -6,10 +6,12 @@
   interface Props {
     manualId: string;
     anchor: Anchor;
+    /** What the reference points at already, and how it reads; empty for a new one. */
+    pointed?: { target: string; form: string };
     onchoose: (target: string, form: string) => void;
     onclose: () => void;
   }
-  let { manualId, anchor, onchoose, onclose }: Props = $props();
+  let { manualId, anchor, pointed = { target: '', form: '' }, onchoose, onclose }: Props = $props();
 
   let words = $state('');
   let found = $state<TargetChoice[]>([]);
@@ -20,11 +22,17 @@
 
   $effect(() => {
     const asked = words;
-    api.targets(manualId, asked).then(
+    api.targets(manualId, asked, asked ? '' : pointed.target).then(
       (targets) => {
         if (asked !== words) return;
         found = targets;
         at = 0;
+        if (targets[0]?.pointed)
+          form = Math.max(
+            0,
+            (targets[0]?.readings ?? []).findIndex((r) => r.form === pointed.form),
+          );
+        else if (form >= (targets[0]?.readings.length ?? 0)) form = 0;
         problem = '';
       },
       (e: Error) => (problem = e.message),
@@ -76,7 +84,7 @@
         </button>
       {/each}
     </div>
-    <p class="soft keys"><kbd class="key">Tab</kbd> form <kbd class="key">Enter</kbd> put in</p>
+    <p class="soft keys"><kbd class="key">Tab</kbd> form <kbd class="key">Enter</kbd> {pointed.target ? 'point there' : 'put in'}</p>
   {/if}
 </Popover>
 
