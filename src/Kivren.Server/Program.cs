@@ -82,6 +82,7 @@ app.MapGet("/api/site", (HttpContext http) =>
 app.MapShelf();
 app.MapPatterns();
 app.MapManuals();
+app.MapPictures();
 app.MapBringIn();
 app.MapProof();
 app.MapProduce();

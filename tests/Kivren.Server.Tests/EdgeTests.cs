@@ -287,4 +287,44 @@ public class EdgeTests(SharedServer shared) : IClassFixture<SharedServer>
         Assert.Equal(HttpStatusCode.OK, (await Server.Http.GetAsync("/api/live")).StatusCode);
         Assert.Equal(HttpStatusCode.OK, (await Server.Http.GetAsync("/api/ready")).StatusCode);
     }
+
+    private static byte[] Png(int width, int height, SkiaSharp.SKColor colour)
+    {
+        using var bitmap = new SkiaSharp.SKBitmap(width, height);
+        bitmap.Erase(colour);
+        return bitmap.Encode(SkiaSharp.SKEncodedImageFormat.Png, 100).ToArray();
+    }
+
+    [Fact]
+    public async Task A_picture_comes_once_under_a_name_of_its_own_and_what_is_none_is_told()
+    {
+        var manual = await Server.NewManual();
+        Task<(int Status, JsonNode? Body)> Bring(string name, byte[] bytes) =>
+            Server.Post($"/manuals/{manual}/pictures?name={Uri.EscapeDataString(name)}&writer=w", bytes);
+        var first = await Bring("drum.png", Png(4, 2, SkiaSharp.SKColors.Teal));
+        Assert.Equal((200, "drum.png"), (first.Status, first.Body!["name"]!.GetValue<string>()));
+        // The same bytes under any name are the picture there is.
+        Assert.Equal("drum.png", (await Bring("other.png", Png(4, 2, SkiaSharp.SKColors.Teal))).Body!["name"]!.GetValue<string>());
+        // Ten writers bring other pictures of the same name at once: each has its own.
+        var many = await Task.WhenAll(
+            Enumerable.Range(0, 10).Select(i => Bring("drum.png", Png(4, 2, new SkiaSharp.SKColor((byte)i, 9, 9))))
+        );
+        Assert.All(many, m => Assert.Equal(200, m.Status));
+        Assert.Equal(10, many.Select(m => m.Body!["name"]!.GetValue<string>()).Where(n => n != "drum.png").Distinct().Count());
+        foreach (
+            var (name, bytes, what) in new[]
+            {
+                ("notes.txt", Encoding.UTF8.GetBytes("no picture"), "no picture"),
+                ("run.svg", Encoding.UTF8.GetBytes("<svg viewBox='0 0 1 1' xmlns='http://www.w3.org/2000/svg'><script/></svg>"), "script"),
+                ("large.png", new byte[(40 << 20) + 1], "MB"),
+                ("", Png(1, 1, SkiaSharp.SKColors.Teal), "name"),
+            }
+        )
+        {
+            var (status, body) = await Bring(name, bytes);
+            Assert.Equal(400, status);
+            Assert.Contains(what, body!["what"]!.GetValue<string>(), StringComparison.Ordinal);
+        }
+        Assert.Equal(404, (await Server.Post("/manuals/nosuch/pictures?name=a.png&writer=w", Png(1, 1, SkiaSharp.SKColors.Red))).Status);
+    }
 }

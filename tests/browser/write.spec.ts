@@ -10,6 +10,7 @@ import {
   settled,
   textOf,
 } from "./desk";
+import type { Page } from "@playwright/test";
 import { expect, test, type KivrenServer } from "./server";
 
 const sentences =
@@ -212,7 +213,7 @@ test("a picture is put into words in a panel under it, and an anchor is named in
   const division = await openAt(page, server, manual, "Winch and brake");
   await page.locator(".manuscript .alternative").first().click();
   await page
-    .getByRole("textbox", { name: "What the picture shows, in words" })
+    .getByRole("textbox", { name: "What it shows, in words" })
     .fill("The drum from the side.");
   await page.keyboard.press("Enter");
   await page.locator(".manuscript > p").first().click();
@@ -666,4 +667,106 @@ test("an index entry is changed where it stands", async ({ page, server }) => {
     headings: ["winch", "brake"],
     seeAlso: "band",
   });
+});
+
+/** A picture file of one colour, drawn by the browser. */
+const drawn = async (page: Page, colour: string) =>
+  Buffer.from(
+    await page.evaluate(async (fill) => {
+      const canvas = new OffscreenCanvas(40, 20);
+      const context = canvas.getContext("2d")!;
+      context.fillStyle = fill;
+      context.fillRect(0, 0, 40, 20);
+      const blob = await canvas.convertToBlob();
+      return [...new Uint8Array(await blob.arrayBuffer())];
+    }, colour),
+  );
+
+test("a figure comes from a file and by paste, is chosen by a click, set, given another picture, and taken out", async ({
+  page,
+  server,
+}) => {
+  const made = await server.post<{ id: string }>("/manuals", {
+    title: "Figures",
+  });
+  const division = await openAt(page, server, made.id, "First chapter");
+  const stored = async () => blocksOf(server, made.id, division.id);
+  await page.locator(".manuscript").focus();
+  await page.keyboard.type("The drum.");
+  // Caught from here on: the first listener reaches the browser later than a key does.
+  page.on("filechooser", () => {});
+  await page.keyboard.press("Control+;");
+  const choosing = page.waitForEvent("filechooser");
+  await page.getByRole("dialog", { name: "Put in" }).waitFor();
+  await page.keyboard.press("f");
+  await (await choosing).setFiles({
+    name: "drum.png",
+    mimeType: "image/png",
+    buffer: await drawn(page, "teal"),
+  });
+  await expect(page.locator(".manuscript figure")).toHaveCount(1);
+  // The caret is in its caption.
+  await page.keyboard.type("Seen from aft");
+  await settled(page);
+  expect(textOf((await stored())[1])).toBe("Seen from aft");
+  await expect(page.locator(".loose").first()).toContainText("2 loose ends");
+  await page.locator(".manuscript figure img").click();
+  await page.keyboard.press("Enter");
+  await page
+    .getByRole("textbox", { name: "What it shows, in words" })
+    .fill("A teal field.");
+  await page.getByRole("spinbutton").fill("50");
+  await page
+    .getByRole("combobox", { name: "Where it stands" })
+    .selectOption("Top of a page");
+  await page.getByRole("button", { name: "Keep" }).click();
+  await settled(page);
+  expect((await stored())[1]!.attrs).toMatchObject({
+    asset: "drum.png",
+    alternative: "A teal field.",
+    width: 50,
+    placement: "top",
+  });
+  const id = (await stored())[1]!.attrs.id;
+  // Another picture of the same name: the figure stays the figure.
+  await page.locator(".manuscript figure img").click();
+  await page.keyboard.press("Enter");
+  const again = page.waitForEvent("filechooser");
+  await page.getByRole("button", { name: "Another picture…" }).click();
+  await (await again).setFiles({
+    name: "drum.png",
+    mimeType: "image/png",
+    buffer: await drawn(page, "maroon"),
+  });
+  await expect
+    .poll(async () => (await stored())[1]!.attrs.asset)
+    .toMatch(/^drum-[0-9a-f]{8}\.png$/);
+  expect((await stored())[1]!.attrs.id).toBe(id);
+  // A pasted picture is another figure; no picture is told as such.
+  const paste = (bytes: number[], type: string) =>
+    page.locator(".manuscript").evaluate(
+      (text, [data, kind]) => {
+        const clipboard = new DataTransfer();
+        clipboard.items.add(
+          new File([new Uint8Array(data)], "pasted.png", { type: kind }),
+        );
+        text.dispatchEvent(
+          new ClipboardEvent("paste", {
+            clipboardData: clipboard,
+            bubbles: true,
+            cancelable: true,
+          }),
+        );
+      },
+      [bytes, type] as const,
+    );
+  await paste([...(await drawn(page, "navy"))], "image/png");
+  await expect(page.locator(".manuscript figure")).toHaveCount(2);
+  await paste([1, 2, 3], "image/png");
+  await expect(page.getByText("“pasted.png” is no picture")).toBeVisible();
+  // Chosen by a click, it is what Delete takes out.
+  await page.locator(".manuscript figure img").first().click();
+  await page.keyboard.press("Delete");
+  await settled(page);
+  expect((await stored()).map((b) => b.type)).toEqual(["paragraph", "figure"]);
 });

@@ -1,23 +1,17 @@
-import { openAt, settled } from "./desk";
+import { openAt } from "./desk";
 import { test } from "./server";
 test("look", async ({ page, server }) => {
-  await page.setViewportSize({ width: 1280, height: 800 });
   const made = await server.post<{ id: string }>("/manuals", { title: "Notes" });
   await openAt(page, server, made.id, "First chapter");
   await page.locator(".manuscript").focus();
-  await page.keyboard.type("Set the brake");
+  page.on("filechooser", () => console.log("CHOOSER"));
+  await page.waitForTimeout(300);
+  await page.evaluate(() => {
+    const i = document.querySelector<HTMLInputElement>("input[type=file]")!;
+    i.addEventListener("click", (e) => console.log("clicked", navigator.userActivation.isActive, i.isConnected, e.defaultPrevented));
+  });
+  page.on("console", (m) => console.log(m.text()));
   await page.keyboard.press("Control+;");
-  await page.keyboard.press("n");
-  await settled(page);
-  await page.keyboard.type("By hand only");
-  await page.keyboard.press("Enter");
-  const see = () => page.evaluate(() => [document.activeElement?.outerHTML.slice(0, 60), document.querySelector(".manuscript p")!.innerHTML, String(document.getSelection()!.anchorNode?.nodeName) + document.getSelection()!.anchorOffset]);
-  console.log(await see());
-  await page.waitForTimeout(300);
-  console.log(await see());
-  await page.keyboard.type("x");
-  await page.waitForTimeout(300);
-  console.log(await see());
-  await page.keyboard.type("yz");
-  console.log(await see());
+  await page.keyboard.press("f");
+  await page.waitForTimeout(500);
 });

@@ -96,21 +96,3 @@ public static class ProofEndpoints
         : words.Length <= 200 ? words
         : words[..200];
 }
-
-/// <summary>Pictures of manuals, served so that nothing in them runs wherever they are opened.</summary>
-internal static class Pictures
-{
-    private const string Nothing = "default-src 'none'; style-src 'unsafe-inline'; img-src data:; font-src 'self'; sandbox";
-
-    public static IResult Served(HttpContext http, string svg, string type)
-    {
-        http.Response.Headers.ContentSecurityPolicy = Nothing;
-        return Results.Text(svg, type);
-    }
-
-    public static IResult Served(HttpContext http, byte[] bytes, string type)
-    {
-        http.Response.Headers.ContentSecurityPolicy = Nothing;
-        return Results.File(bytes, type);
-    }
-}

@@ -308,6 +308,12 @@ export interface TargetChoice {
   folio: string;
   readings: { form: string; label: string; text: string }[];
 }
+export interface BroughtPicture {
+  name: string;
+  width: number;
+  height: number;
+  act: number;
+}
 export interface HeadingChoice {
   headings: string[];
   locators: string;
@@ -436,6 +442,9 @@ export const api = {
   /** What fits words; first of all what a reference points at already. */
   targets: (id: string, words: string, pointed = '') =>
     call<TargetChoice[]>('GET', `/manuals/${id}/targets?words=${seg(words)}&pointed=${seg(pointed)}`),
+  /** Keeps a picture file with the manual; the same picture twice is one. */
+  bringPicture: (id: string, writer: string, file: File) =>
+    call<BroughtPicture>('POST', `/manuals/${id}/pictures?name=${seg(file.name)}&writer=${seg(writer)}`, undefined, file),
   headings: (id: string, words: string) => call<HeadingChoice[]>('GET', `/manuals/${id}/headings?words=${seg(words)}`),
   ready: () => call<void>('GET', '/ready'),
   produce: (id: string) => call<Output>('POST', `/manuals/${id}/outputs`),

@@ -16,7 +16,7 @@
   import { isInTable, tableEditing } from 'prosemirror-tables';
   import type { Node, Slice } from 'prosemirror-model';
   import { untrack } from 'svelte';
-  import { newId, type DeskDivision, type DivisionMarks, type LooseEnd, type OwnRole } from '../../shared/api';
+  import { api, newId, type DeskDivision, type DivisionMarks, type LooseEnd, type OwnRole } from '../../shared/api';
   import { afterPaint } from '../../shared/after-paint';
   import { notices } from '../../shared/notices.svelte';
   import type { ChangedElsewhere } from '../../live/live-proof.svelte';
@@ -26,6 +26,7 @@
   import { dropUnsent, type Unsent } from '../../live/unsent';
   import AtomBar from '../panels/AtomBar.svelte';
   import EntryPanel, { type NewEntry } from '../panels/EntryPanel.svelte';
+  import FigurePanel, { type FigureSettings } from '../panels/FigurePanel.svelte';
   import ReferencePanel from '../panels/ReferencePanel.svelte';
   import Pick from '../../ui/Pick.svelte';
   import AskWords from '../../ui/AskWords.svelte';
@@ -98,7 +99,7 @@
   let sheet = $state<HTMLDivElement>();
   let role = $state('Body');
   let roleTop = $state(0);
-  let panel = $state<null | { kind: 'role' | 'put' | 'reference' | 'entry' | 'variable' | 'words'; anchor: Anchor }>(null);
+  let panel = $state<null | { kind: 'role' | 'put' | 'reference' | 'entry' | 'variable' | 'words' | 'figure'; anchor: Anchor }>(null);
   let asked = $state.raw<{ label: string; text: string; does: string; then: (text: string) => void } | null>(null);
   const words = new PrintedWords();
 
@@ -124,7 +125,7 @@
   let owed = false;
 
   // svelte-ignore state_referenced_locally
-  const viewActs = { words, manual: manualId, ask: askForWords, openNote };
+  const viewActs = { words, manual: manualId, changeFigure, openNote };
 
   /** The footnote that is being typed. */
   let noteOpen = $state.raw<{ id: string; outer: EditorView } | null>(null);
@@ -195,6 +196,22 @@
           return chord(event) || (event.key === 'Enter' && (intoNote('') || follow() || changeAtom()));
         },
         handleTextInput: (_, _from, _to, text) => intoNote(text) || behindAtom(text),
+        handlePaste(_, event) {
+          const files = pictureFiles(event.clipboardData);
+          // A word processor gives a picture of the words beside them; the words are wanted.
+          if (files.length === 0 || event.clipboardData?.types.includes('text/html')) return false;
+          void bringPictures(files);
+          return true;
+        },
+        handleDrop(own, event) {
+          const files = pictureFiles(event.dataTransfer);
+          if (files.length === 0) return false;
+          const at = own.posAtCoords({ left: event.clientX, top: event.clientY });
+          if (at) own.dispatch(own.state.tr.setSelection(Selection.near(own.state.doc.resolve(at.pos))));
+          void bringPictures(files);
+          event.preventDefault();
+          return true;
+        },
         handleDOMEvents: {
           blur: () => {
             atom = null;
@@ -535,6 +552,7 @@
     { name: 'Variable', key: 'v', command: () => true },
     { name: 'Anchor', key: 'a', command: () => true },
     { name: 'Table', key: 't', command: () => true },
+    { name: 'Figure', key: 'f', command: () => true },
     { name: 'Listing', key: 'l', command: () => true },
     { name: 'Page break', key: 'p', command: () => true },
   ];
@@ -610,6 +628,10 @@
         panel = { kind: 'words', anchor: atCaret };
         return;
       }
+      case 'f':
+        close();
+        choosePicture(null);
+        return;
       case 'l':
         close();
         put(n.listing!.create({ id: newId() }, [n.caption!.create(), n.lines!.create()]));
@@ -621,9 +643,39 @@
     }
   }
 
-  function askForWords(under: HTMLElement, text: string, then: (text: string) => void) {
-    asked = { label: 'What the picture shows, in words', text, does: 'keep', then };
-    panel = { kind: 'words', anchor: under };
+  // ---- figures ----
+
+  let chooser = $state<HTMLInputElement>();
+  /** The figure whose picture is chosen anew; null when a new figure comes. */
+  let replacing: string | null = null;
+
+  function choosePicture(figure: string | null) {
+    replacing = figure;
+    chooser?.click();
+  }
+
+  function changeFigure(pos: number) {
+    view!.dispatch(view!.state.tr.setSelection(NodeSelection.create(view!.state.doc, pos)));
+    changeAtom();
+  }
+
+  const pictureFiles = (data: DataTransfer | null) => [...(data?.files ?? [])].filter((file) => file.type.startsWith('image/'));
+
+  /** Keeps picture files with the manual and puts figures of them in, or gives one figure another picture. */
+  async function bringPictures(files: File[], figure: string | null = null) {
+    for (const file of files)
+      try {
+        notices.tell(`Bringing in “${file.name}”…`);
+        const picture = await api.bringPicture(manualId, writer, file);
+        if (!view) return;
+        const at = figure ? find(figure) : null;
+        if (figure && !at) return notices.tell('The figure was taken out meanwhile.');
+        if (at) view.dispatch(view.state.tr.setNodeAttribute(at.pos, 'asset', picture.name));
+        else put(schema.nodes.figure!.create({ id: newId(), asset: picture.name }));
+        notices.tell(at ? `The figure shows “${picture.name}” now.` : `“${picture.name}” is in. Say in words what it shows.`);
+      } catch (e) {
+        notices.problem(e);
+      }
   }
 
   function insert(node: Node) {
@@ -695,6 +747,9 @@
         break;
       case schema.nodes.indexEntry:
         panel = { kind: 'entry', anchor: atCaret };
+        break;
+      case schema.nodes.figure:
+        panel = { kind: 'figure', anchor: atCaret };
         break;
       default:
         panel = { kind: 'reference', anchor: atCaret };
@@ -819,6 +874,18 @@
   const mineOf = (id: string) => find(id)?.node.textContent ?? '';
 </script>
 
+<input
+  bind:this={chooser}
+  class="sr"
+  type="file"
+  tabindex="-1"
+  aria-label="Picture file"
+  accept="image/png,image/jpeg,image/svg+xml"
+  onchange={(e) => {
+    void bringPictures([...(e.currentTarget.files ?? [])].slice(0, 1), replacing);
+    e.currentTarget.value = '';
+  }}
+/>
 <div class="scroll" class:part={partAfter !== null}>
   {#if partAfter === null}
     <div class="ways" role="toolbar" aria-label="Writing">
@@ -920,6 +987,21 @@
         hasSelection={selectedWords().length > 0}
         was={changing && entryOf(changing.node)}
         onchoose={putEntry}
+        onclose={close}
+      />
+    {:else if panel?.kind === 'figure' && changing}
+      <FigurePanel
+        anchor={panel.anchor}
+        figure={changing.node.attrs as FigureSettings}
+        onkeep={(figure) => {
+          panel = null;
+          changed({ ...figure });
+        }}
+        onreplace={() => {
+          const figure = String(changing!.node.attrs.id);
+          close();
+          choosePicture(figure);
+        }}
         onclose={close}
       />
     {:else if panel?.kind === 'words' && asked}

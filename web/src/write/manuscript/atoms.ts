@@ -1,4 +1,4 @@
-// What stands in a line and is no letter: chosen by click or caret, it is followed, changed or taken out where it stands.
+// What is no letter: chosen by click or caret, it is followed, changed or taken out where it stands.
 import type { Node } from 'prosemirror-model';
 import { NodeSelection, type EditorState } from 'prosemirror-state';
 import type { NewEntry } from '../panels/EntryPanel.svelte';
@@ -8,6 +8,7 @@ const names: Record<string, string> = {
   indexEntry: 'Index entry',
   anchor: 'Anchor',
   variable: 'Variable',
+  figure: 'Figure',
 };
 
 export interface ChosenAtom {

@@ -1,6 +1,7 @@
 import { address } from '../../shared/api';
 // Inline atoms that show what they will print now, and figures. Plain DOM, so that a long division types smoothly.
 import type { Node } from 'prosemirror-model';
+import { NodeSelection } from 'prosemirror-state';
 import type { EditorView, NodeView, NodeViewConstructor } from 'prosemirror-view';
 import type { DivisionMarks } from '../../shared/api';
 
@@ -88,42 +89,50 @@ class FigureView implements NodeView {
     private node: Node,
     view: EditorView,
     getPos: () => number | undefined,
-    manual: string,
-    ask: AskForWords,
+    private manual: string,
+    change: (pos: number) => void,
   ) {
     this.dom.className = 'figure';
     this.dom.dataset.id = node.attrs.id as string;
-    this.image.src = address(`/api/manuals/${manual}/pictures/${encodeURIComponent(node.attrs.asset as string)}`);
     this.image.contentEditable = 'false';
+    this.image.addEventListener('mousedown', (event) => {
+      const pos = getPos();
+      if (pos === undefined) return;
+      event.preventDefault();
+      view.dispatch(view.state.tr.setSelection(NodeSelection.create(view.state.doc, pos)));
+      view.focus();
+    });
     const words = document.createElement('button');
     words.className = 'alternative';
     words.type = 'button';
     words.contentEditable = 'false';
-    words.addEventListener('click', () =>
-      ask(words, this.node.attrs.alternative as string, (given) => {
-        const pos = getPos();
-        if (pos !== undefined) view.dispatch(view.state.tr.setNodeAttribute(pos, 'alternative', given));
-      }),
-    );
+    words.addEventListener('click', () => {
+      const pos = getPos();
+      if (pos !== undefined) change(pos);
+    });
     this.words = words;
     this.dom.append(this.image, this.contentDOM, words);
     this.show();
   }
   private words: HTMLButtonElement;
+  private asset = '';
   private show() {
+    const asset = this.node.attrs.asset as string;
+    if (asset !== this.asset) this.image.src = address(`/api/manuals/${this.manual}/pictures/${encodeURIComponent(asset)}`);
+    this.asset = asset;
     const text = this.node.attrs.alternative as string;
     this.image.alt = text;
     this.words.textContent = text ? 'In words: ' + text : '○ No alternative text. Say in words what it shows…';
     this.words.classList.toggle('loose', !text);
   }
   update(node: Node) {
-    if (node.type !== this.node.type || node.attrs.asset !== this.node.attrs.asset) return false;
+    if (node.type !== this.node.type) return false;
     this.node = node;
     this.show();
     return true;
   }
   stopEvent(event: Event) {
-    return event.target === this.words;
+    return event.target === this.words || event.target === this.image;
   }
   ignoreMutation(mutation: { target: globalThis.Node }) {
     return !this.contentDOM.contains(mutation.target);
@@ -158,22 +167,20 @@ class NoteView implements NodeView {
   }
 }
 
-/** Asks in a panel under an element for the words that stand for a picture. */
-export type AskForWords = (under: HTMLElement, words: string, then: (words: string) => void) => void;
-
 /** What the views of a manuscript need of it. */
 export interface NodeViewActs {
   words: PrintedWords;
   manual: string;
-  ask: AskForWords;
+  /** Opens what can be changed of the figure at a place. */
+  changeFigure: (pos: number) => void;
   openNote: (id: string) => void;
 }
 
-export function nodeViews({ words, manual, ask, openNote }: NodeViewActs): Record<string, NodeViewConstructor> {
+export function nodeViews({ words, manual, changeFigure, openNote }: NodeViewActs): Record<string, NodeViewConstructor> {
   return {
     crossReference: (node) => new ReferenceView(node, words),
     variable: (node) => new VariableView(node, words),
-    figure: (node, view, getPos) => new FigureView(node, view, getPos, manual, ask),
+    figure: (node, view, getPos) => new FigureView(node, view, getPos, manual, changeFigure),
     footnote: (node) => new NoteView(node, openNote),
   };
 }
