@@ -1,6 +1,6 @@
 import AxeBuilder from "@axe-core/playwright";
 import { bringIn, openAt, openPlan } from "./desk";
-import { expect, test } from "./server";
+import { expect, KivrenServer, test } from "./server";
 
 test("the shelf shows the demo as a spine and opens it", async ({
   page,
@@ -125,5 +125,41 @@ test("no screen has a serious fault of access, light or dark", async ({
           ),
       ).toEqual([]);
     }
+  }
+});
+
+test("every view has one h1 and a main landmark; the shelf says when the server is away, and comes back by itself", async ({
+  page,
+}) => {
+  const server = new KivrenServer();
+  await server.start();
+  try {
+    const manual = await server.demo();
+    for (const place of ["", `${manual}`, `${manual}/plan`]) {
+      await page.goto(`${server.url}/#/${place}`);
+      await expect(page.locator("h1")).toHaveCount(1);
+      await expect(page.getByRole("main")).toHaveCount(1);
+    }
+    // What one manual tells stays with it; the shelf remembers which was left.
+    await page.goto(`${server.url}/#/${manual}`);
+    await expect(page.locator(".manuscript")).toBeVisible();
+    await page.getByRole("button", { name: "Take this one out" }).click();
+    const undo = page.getByRole("button", { name: "Take back", exact: true });
+    await expect(undo).toBeVisible();
+    await page.locator("header .sign").click();
+    await expect(page.getByRole("option").first()).toBeVisible();
+    await expect(undo).toBeHidden();
+    await expect(page.getByRole("option", { selected: true })).toHaveAttribute(
+      "id",
+      `spine-${manual}`,
+    );
+    await page.route("**/api/manuals", (route) => route.abort());
+    await page.reload();
+    await expect(page.getByText("The server cannot be reached.")).toBeVisible();
+    await expect(page.getByText("0 manuals")).toBeHidden();
+    await page.unroute("**/api/manuals");
+    await expect(page.getByRole("option").first()).toBeVisible();
+  } finally {
+    await server.kill();
   }
 });

@@ -433,6 +433,7 @@
 
 <svelte:head><title>{manual?.title ?? 'Kivren'}: Plan</title></svelte:head>
 <div class="screen">
+  <h1 class="sr">{manual?.title ?? 'Kivren'}: Plan</h1>
   <header>
     <button class="sign" onclick={() => route.shelf()} title="Open the shelf"><Sign /><span>{manual?.title ?? ''}</span></button>
     <Views {manualId} view="plan" />
@@ -460,210 +461,215 @@
       <button class="btn" onclick={() => route.shelf()}>Open the shelf</button>
     </main>
   {:else}
-    <div class="tools">
-      <div class="find">
-        <input
-          id="plan-find"
-          class="field"
-          placeholder="Find a head, or type a new one…"
-          aria-label="Find a head, or type a new one"
-          bind:value={words}
-          onfocus={() => (finding = true)}
-          onblur={() => setTimeout(() => (finding = false), 150)}
-          onkeydown={(e) => {
-            if (e.key === 'Enter' && words.trim()) {
-              const found = matches[0];
-              if (found && !e.ctrlKey) {
-                choose(found.id);
-                show(found.id);
+    <main class="plan">
+      <div class="tools">
+        <div class="find">
+          <input
+            id="plan-find"
+            class="field"
+            placeholder="Find a head, or type a new one…"
+            aria-label="Find a head, or type a new one"
+            bind:value={words}
+            onfocus={() => (finding = true)}
+            onblur={() => setTimeout(() => (finding = false), 150)}
+            onkeydown={(e) => {
+              if (e.key === 'Enter' && words.trim()) {
+                const found = matches[0];
+                if (found && !e.ctrlKey) {
+                  choose(found.id);
+                  show(found.id);
+                  words = '';
+                  scroller?.focus();
+                } else addHead(words.trim());
+                e.preventDefault();
+              } else if (e.key === 'Escape') {
                 words = '';
                 scroller?.focus();
-              } else addHead(words.trim());
-              e.preventDefault();
-            } else if (e.key === 'Escape') {
-              words = '';
-              scroller?.focus();
-            }
-          }}
-        />
-        {#if finding && words.trim()}
-          <div class="found">
-            {#each matches as m (m.id)}
-              <button
-                onmousedown={() => {
-                  choose(m.id);
-                  show(m.id);
-                  words = '';
-                }}><i>{m.number}</i> {m.title} <span class="soft">{m.folio}</span></button
-              >
-            {/each}
-            <button class="new" onmousedown={() => addHead(words.trim())}
-              >Add “{words.trim()}” after {current ? `${current.number} ${current.title}`.trim() : 'the last'}
-              <kbd class="key">{matches.length > 0 ? 'Ctrl Enter' : 'Enter'}</kbd></button
-            >
-          </div>
-        {/if}
-      </div>
-      <span class="soft">Depth</span>
-      <div class="depths" role="group" aria-label="Depth">
-        {#each depths as d (d)}<button class:on={d === depth} aria-pressed={d === depth} onclick={() => setDepth(d)}>{d}</button>{/each}
-      </div>
-      <span class="right">
-        <button class="btn" onclick={() => fileInput?.click()}>Bring in…</button>
-        <button class="btn" onclick={(e) => (adding = e.currentTarget)}>New division…</button>
-        <input
-          class="hidden"
-          type="file"
-          multiple
-          accept=".docx,.md,.markdown,.html,.htm,.xhtml,.xml,.dbk,.png,.jpg,.jpeg,.svg"
-          aria-label="Documents to bring in"
-          bind:this={fileInput}
-          onchange={(e) => {
-            void bring([...(e.currentTarget.files ?? [])]);
-            e.currentTarget.value = '';
-          }}
-        />
-      </span>
-    </div>
-    <div class="columns" aria-hidden="true">
-      <span></span><span>Title</span>
-      <span class="axis">
-        {#each view?.axis ?? [] as mark (mark.sheet)}<i style:left="{percent(mark.sheet)}%">{mark.folio}</i>{/each}
-      </span>
-      <span class="n">Folio</span><span class="n">Words</span><span>State</span><span>Applies to</span><span></span>
-    </div>
-    <!-- The tree takes the keys; its rows are reached by them. -->
-    <div
-      class="rows"
-      role="tree"
-      tabindex="0"
-      aria-label="Plan of the manual"
-      aria-multiselectable="true"
-      aria-activedescendant={at ? 'row-' + at : undefined}
-      bind:this={scroller}
-      bind:clientHeight={height}
-      onscroll={(e) => (scrollTop = e.currentTarget.scrollTop)}
-      onkeydown={key}
-      onfocus={() => (released = false)}
-    >
-      <div class="all" style:height="{total}px">
-        <div class="grid" aria-hidden="true">
-          <span
-            >{#each view?.axis ?? [] as mark (mark.sheet)}<i style:left="{percent(mark.sheet)}%"></i>{/each}</span
-          >
-        </div>
-        {#each drawn as { row, index, has, open, at: place } (row.id)}
-          <!-- svelte-ignore a11y_click_events_have_key_events -->
-          <div
-            id={'row-' + row.id}
-            class="row level{levelOf(row)}"
-            class:on={row.id === at}
-            class:part={row.kind === 'Part'}
-            class:chosen={chosen.has(row.id)}
-            role="treeitem"
-            tabindex="-1"
-            aria-selected={chosen.has(row.id)}
-            aria-level={row.depth + 1}
-            aria-expanded={has ? open : undefined}
-            data-row={index}
-            style:top="{topOf(place)}px"
-            onpointerdown={(e) => press(e, row)}
-            onclick={(e) => {
-              choose(row.id, e.shiftKey, e.ctrlKey);
-              if (!(e.target as HTMLElement).closest('input,select,button')) scroller?.focus();
+              }
             }}
-            ondblclick={() => goWrite(row)}
-          >
-            <span class="number">{row.number}</span>
-            <span class="title" style:padding-left="{row.depth * 18}px">
-              {#if has}<button
-                  class="fold"
-                  tabindex="-1"
-                  aria-label={open ? `Fold ${row.title}` : `Open ${row.title}`}
-                  onclick={() => toggle(row.id, !open)}>{open ? '▾' : '▸'}</button
-                >{:else}<span class="fold"></span>{/if}
-              {#if renaming === row.id}
-                <input
-                  class="rename"
-                  aria-label="Title"
-                  {@attach focusFirst}
-                  bind:value={title}
-                  onfocus={(e) => e.currentTarget.select()}
-                  onkeydown={(e) => {
-                    e.stopPropagation();
-                    if (e.key === 'Enter') void renamed();
-                    if (e.key === 'Escape') {
-                      renaming = null;
-                      scroller?.focus();
-                    }
-                  }}
-                  onblur={() => renaming === row.id && void renamed()}
-                />
-              {:else}<span class="words">{row.title || 'Untitled'}</span>{/if}
-            </span>
-            <span class="axis">
-              {#if row.sheet >= 0}<i
-                  class:inside={inside.has(row.id)}
-                  style:left="{percent(row.sheet)}%"
-                  style:width="max(3px, {percent(row.pages)}%)"
-                  title={`${row.pages} ${row.pages === 1 ? 'page' : 'pages'} from ${row.folio}`}
-                ></i>{/if}
-            </span>
-            <span class="n">{row.folio}</span>
-            <span class="n soft">{row.generated ? 'generated' : row.words > 0 ? of(row.words) : row.kind === 'Text' ? '' : '—'}</span>
-            <span class="state {row.state.toLowerCase()}">
-              {#if row.id === row.division}
-                <select
-                  tabindex="-1"
-                  aria-label={`State of ${row.title}`}
-                  value={row.state}
-                  onchange={(e) => void act({ do: 'state', rows: [row.id], at: e.currentTarget.value })}
+          />
+          {#if finding && words.trim()}
+            <div class="found">
+              {#each matches as m (m.id)}
+                <button
+                  onmousedown={() => {
+                    choose(m.id);
+                    show(m.id);
+                    words = '';
+                  }}><i>{m.number}</i> {m.title} <span class="soft">{m.folio}</span></button
                 >
-                  {#each states as s (s)}<option value={s}>{s.toLowerCase()}</option>{/each}
-                </select>
-              {/if}
-            </span>
-            <span class="applies">{row.appliesTo}</span>
-            <span class="m"
-              >{#if row.looseEnds > 0}<button class="m" tabindex="-1" title={`${row.looseEnds} loose ends`} onclick={() => (drawer = true)}
-                  >○{row.looseEnds > 1 ? ` ${row.looseEnds}` : ''}</button
-                >{/if}</span
-            >
-          </div>
-          {#if opened === row.id}
-            <div class="under" style:top="{topOf(place) + rowHeight}px" style:height="{textHeight}px">
-              <SectionText
-                {manualId}
-                {row}
-                variables={manual?.variables ?? []}
-                roles={manual?.roles ?? []}
-                onstored={(n) => proof.expects(n)}
-                ontakeback={(redo) => void takeBack(redo)}
-                onclose={() => {
-                  opened = null;
-                  scroller?.focus();
-                }}
-              />
+              {/each}
+              <button class="new" onmousedown={() => addHead(words.trim())}
+                >Add “{words.trim()}” after {current ? `${current.number} ${current.title}`.trim() : 'the last'}
+                <kbd class="key">{matches.length > 0 ? 'Ctrl Enter' : 'Enter'}</kbd></button
+              >
             </div>
           {/if}
-        {/each}
-        {#if landing}
-          <div class="landing" class:refused={landing.refused} style:top="{landing.top}px" style:left="{landing.indent}px">
-            <b>{landing.words}</b>
-          </div>
-        {/if}
+        </div>
+        <span class="soft">Depth</span>
+        <div class="depths" role="group" aria-label="Depth">
+          {#each depths as d (d)}<button class:on={d === depth} aria-pressed={d === depth} onclick={() => setDepth(d)}>{d}</button>{/each}
+        </div>
+        <span class="right">
+          <button class="btn" onclick={() => fileInput?.click()}>Bring in…</button>
+          <button class="btn" onclick={(e) => (adding = e.currentTarget)}>New division…</button>
+          <input
+            class="hidden"
+            type="file"
+            multiple
+            accept=".docx,.md,.markdown,.html,.htm,.xhtml,.xml,.dbk,.png,.jpg,.jpeg,.svg"
+            aria-label="Documents to bring in"
+            bind:this={fileInput}
+            onchange={(e) => {
+              void bring([...(e.currentTarget.files ?? [])]);
+              e.currentTarget.value = '';
+            }}
+          />
+        </span>
       </div>
-    </div>
-    <div class="act">
-      <b>{chosen.size > 1 ? `${chosen.size} rows` : current ? `${current.number} ${current.title}`.trim() : ''}</b>
-      <span><kbd class="key">Alt ↑</kbd> <kbd class="key">Alt ↓</kbd> among its like</span>
-      <span><kbd class="key">Tab</kbd> deeper</span>
-      <span><kbd class="key">⇧ Tab</kbd> lift</span>
-      <span><kbd class="key">s</kbd> split before</span>
-      <span><kbd class="key">j</kbd> join to the one before</span>
-      <span><kbd class="key">o</kbd> its text</span>
-      <button class="btn right" onclick={() => (keysShown = true)}>All keys <kbd class="key">?</kbd></button>
-    </div>
+      <div class="columns" aria-hidden="true">
+        <span></span><span>Title</span>
+        <span class="axis">
+          {#each view?.axis ?? [] as mark (mark.sheet)}<i style:left="{percent(mark.sheet)}%">{mark.folio}</i>{/each}
+        </span>
+        <span class="n">Folio</span><span class="n">Words</span><span>State</span><span>Applies to</span><span></span>
+      </div>
+      <!-- The tree takes the keys; its rows are reached by them. -->
+      <div
+        class="rows"
+        role="tree"
+        tabindex="0"
+        aria-label="Plan of the manual"
+        aria-multiselectable="true"
+        aria-activedescendant={at ? 'row-' + at : undefined}
+        bind:this={scroller}
+        bind:clientHeight={height}
+        onscroll={(e) => (scrollTop = e.currentTarget.scrollTop)}
+        onkeydown={key}
+        onfocus={() => (released = false)}
+      >
+        <div class="all" style:height="{total}px">
+          <div class="grid" aria-hidden="true">
+            <span
+              >{#each view?.axis ?? [] as mark (mark.sheet)}<i style:left="{percent(mark.sheet)}%"></i>{/each}</span
+            >
+          </div>
+          {#each drawn as { row, index, has, open, at: place } (row.id)}
+            <!-- svelte-ignore a11y_click_events_have_key_events -->
+            <div
+              id={'row-' + row.id}
+              class="row level{levelOf(row)}"
+              class:on={row.id === at}
+              class:part={row.kind === 'Part'}
+              class:chosen={chosen.has(row.id)}
+              role="treeitem"
+              tabindex="-1"
+              aria-selected={chosen.has(row.id)}
+              aria-level={row.depth + 1}
+              aria-expanded={has ? open : undefined}
+              data-row={index}
+              style:top="{topOf(place)}px"
+              onpointerdown={(e) => press(e, row)}
+              onclick={(e) => {
+                choose(row.id, e.shiftKey, e.ctrlKey);
+                if (!(e.target as HTMLElement).closest('input,select,button')) scroller?.focus();
+              }}
+              ondblclick={() => goWrite(row)}
+            >
+              <span class="number">{row.number}</span>
+              <span class="title" style:padding-left="{row.depth * 18}px">
+                {#if has}<button
+                    class="fold"
+                    tabindex="-1"
+                    aria-label={open ? `Fold ${row.title}` : `Open ${row.title}`}
+                    onclick={() => toggle(row.id, !open)}>{open ? '▾' : '▸'}</button
+                  >{:else}<span class="fold"></span>{/if}
+                {#if renaming === row.id}
+                  <input
+                    class="rename"
+                    aria-label="Title"
+                    {@attach focusFirst}
+                    bind:value={title}
+                    onfocus={(e) => e.currentTarget.select()}
+                    onkeydown={(e) => {
+                      e.stopPropagation();
+                      if (e.key === 'Enter') void renamed();
+                      if (e.key === 'Escape') {
+                        renaming = null;
+                        scroller?.focus();
+                      }
+                    }}
+                    onblur={() => renaming === row.id && void renamed()}
+                  />
+                {:else}<span class="words">{row.title || 'Untitled'}</span>{/if}
+              </span>
+              <span class="axis">
+                {#if row.sheet >= 0}<i
+                    class:inside={inside.has(row.id)}
+                    style:left="{percent(row.sheet)}%"
+                    style:width="max(3px, {percent(row.pages)}%)"
+                    title={`${row.pages} ${row.pages === 1 ? 'page' : 'pages'} from ${row.folio}`}
+                  ></i>{/if}
+              </span>
+              <span class="n">{row.folio}</span>
+              <span class="n soft">{row.generated ? 'generated' : row.words > 0 ? of(row.words) : row.kind === 'Text' ? '' : '—'}</span>
+              <span class="state {row.state.toLowerCase()}">
+                {#if row.id === row.division}
+                  <select
+                    tabindex="-1"
+                    aria-label={`State of ${row.title}`}
+                    value={row.state}
+                    onchange={(e) => void act({ do: 'state', rows: [row.id], at: e.currentTarget.value })}
+                  >
+                    {#each states as s (s)}<option value={s}>{s.toLowerCase()}</option>{/each}
+                  </select>
+                {/if}
+              </span>
+              <span class="applies">{row.appliesTo}</span>
+              <span class="m"
+                >{#if row.looseEnds > 0}<button
+                    class="m"
+                    tabindex="-1"
+                    title={`${row.looseEnds} loose ends`}
+                    onclick={() => (drawer = true)}>○{row.looseEnds > 1 ? ` ${row.looseEnds}` : ''}</button
+                  >{/if}</span
+              >
+            </div>
+            {#if opened === row.id}
+              <div class="under" style:top="{topOf(place) + rowHeight}px" style:height="{textHeight}px">
+                <SectionText
+                  {manualId}
+                  {row}
+                  variables={manual?.variables ?? []}
+                  roles={manual?.roles ?? []}
+                  onstored={(n) => proof.expects(n)}
+                  ontakeback={(redo) => void takeBack(redo)}
+                  onclose={() => {
+                    opened = null;
+                    scroller?.focus();
+                  }}
+                />
+              </div>
+            {/if}
+          {/each}
+          {#if landing}
+            <div class="landing" class:refused={landing.refused} style:top="{landing.top}px" style:left="{landing.indent}px">
+              <b>{landing.words}</b>
+            </div>
+          {/if}
+        </div>
+      </div>
+      <div class="act">
+        <b>{chosen.size > 1 ? `${chosen.size} rows` : current ? `${current.number} ${current.title}`.trim() : ''}</b>
+        <span><kbd class="key">Alt ↑</kbd> <kbd class="key">Alt ↓</kbd> among its like</span>
+        <span><kbd class="key">Tab</kbd> deeper</span>
+        <span><kbd class="key">⇧ Tab</kbd> lift</span>
+        <span><kbd class="key">s</kbd> split before</span>
+        <span><kbd class="key">j</kbd> join to the one before</span>
+        <span><kbd class="key">o</kbd> its text</span>
+        <button class="btn right" onclick={() => (keysShown = true)}>All keys <kbd class="key">?</kbd></button>
+      </div>
+    </main>
   {/if}
   <footer>
     <span
@@ -751,6 +757,9 @@
   .m,
   .settled b.m {
     color: var(--madder);
+  }
+  .plan {
+    display: contents;
   }
   .missing {
     grid-row: 2 / 6;

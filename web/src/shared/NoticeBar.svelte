@@ -22,10 +22,12 @@
 </div>
 
 <style>
+  /* Over the foot strip, never over what is worked on. */
   .place {
     position: fixed;
     left: 50%;
-    bottom: 40px;
+    bottom: 0;
+    max-width: 62vw;
     transform: translateX(-50%);
     z-index: 40;
   }
@@ -33,12 +35,15 @@
     display: flex;
     align-items: center;
     gap: 12px;
-    max-width: 720px;
-    padding: 8px 12px;
+    min-height: 28px;
+    padding: 2px 4px 2px 12px;
+    font-size: 12px;
     background: var(--ink);
     color: var(--paper);
-    border-radius: var(--r);
-    box-shadow: 0 6px 18px rgb(0 0 0 / 0.25);
+    border-radius: var(--r) var(--r) 0 0;
+  }
+  .notice .btn {
+    padding: 1px 8px;
   }
   .problem {
     background: var(--madder);

@@ -25,6 +25,8 @@ export const route = {
     return place;
   },
   shelf() {
+    // The shelf shows where one comes from.
+    if (place.manual) sessionStorage.setItem('kivren.left', place.manual);
     location.hash = '#/';
   },
   manual(id: string, division?: string) {

@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { address, api, type ShelfManual } from '../shared/api';
+  import { address, api, Offline, type ShelfManual } from '../shared/api';
   import { notices } from '../shared/notices.svelte';
   import { route } from '../shared/route.svelte';
   import Sign from '../shared/Sign.svelte';
@@ -10,7 +10,7 @@
   import Spine from './Spine.svelte';
 
   let manuals = $state<ShelfManual[] | null>(null);
-  let chosenId = $state<string | null>(null);
+  let chosenId = $state<string | null>(sessionStorage.getItem('kivren.left'));
   let order = $state<'worked on' | 'title' | 'thickness'>('worked on');
   let words = $state('');
   let starting = $state(false);
@@ -36,15 +36,20 @@
 
   // A manual that came just now has no pages yet; its spine grows when it was composed.
   let waits = 0;
+  /** Said in the shelf's own place while the server cannot be reached. */
+  let away = $state('');
   async function load() {
     try {
       manuals = await api.manuals();
+      away = '';
       if (manuals.some((m) => m.pages === 0) && waits++ < 20) setTimeout(load, 800);
     } catch (e) {
-      notices.problem(e);
+      if (!(e instanceof Offline)) return notices.problem(e);
+      away = 'The server cannot be reached. What is on the shelf shows as soon as it is back.';
+      setTimeout(load, 1500);
     }
   }
-  load();
+  void load();
 
   async function doing(what: string, work: () => Promise<void>) {
     busy = what;
@@ -131,7 +136,7 @@
     <section class="wall" aria-label="Shelf">
       <div class="line">
         <h1>Shelf</h1>
-        <span class="soft">{manuals?.length ?? 0} {manuals?.length === 1 ? 'manual' : 'manuals'} · {pages} pages</span>
+        <span class="soft">{manuals ? `${manuals.length} ${manuals.length === 1 ? 'manual' : 'manuals'} · ${pages} pages` : ''}</span>
         <span class="right soft" role="group" aria-label="Order">
           by {#each ['worked on', 'title', 'thickness'] as const as o (o)}<button
               class="order"
@@ -143,15 +148,15 @@
       </div>
       <!-- svelte-ignore a11y_interactive_supports_focus -->
       <div class="shelf" role="listbox" aria-label="Manuals" onkeydown={walk}>
-        {#each shown as manual, i (manual.id)}
+        {#each shown as manual (manual.id)}
           <Spine
             {manual}
-            tone={i}
             chosen={manual.id === chosen?.id}
             onchoose={() => (chosenId = manual.id)}
             onopen={() => route.manual(manual.id)}
           />
         {/each}
+        {#if away && !manuals}<div class="empty" role="status"><p>{away}</p></div>{/if}
         {#if manuals && shown.length === 0}
           <div class="empty">
             {#if words}
@@ -209,7 +214,9 @@
           <dt>Worked on</dt>
           <dd>{when(chosen.workedOn)}</dd>
           <dt>Loose ends</dt>
-          <dd class:m={chosen.looseEnds > 0}>{chosen.looseEnds === 0 ? 'none' : chosen.looseEnds}</dd>
+          <dd class:m={chosen.looseEnds > 0}>
+            {chosen.pages === 0 ? 'not known yet' : chosen.looseEnds === 0 ? 'none' : chosen.looseEnds}
+          </dd>
         </dl>
         <div class="acts">
           <button class="btn do" onclick={() => chosen && route.manual(chosen.id)}>Open</button>

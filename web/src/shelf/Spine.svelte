@@ -3,12 +3,11 @@
 
   interface Props {
     manual: ShelfManual;
-    tone: number;
     chosen: boolean;
     onchoose: () => void;
     onopen: () => void;
   }
-  let { manual, tone, chosen, onchoose, onopen }: Props = $props();
+  let { manual, chosen, onchoose, onopen }: Props = $props();
 
   // Cloth colours of their own, none that means something elsewhere.
   const cloths = [
@@ -20,6 +19,8 @@
     ['#cfc6b1', '#22262b'],
     ['#746a55', '#ffffff'],
   ] as const;
+  // A manual keeps its cloth, wherever it stands.
+  const tone = $derived([...manual.id].reduce((sum, letter) => (sum * 31 + letter.charCodeAt(0)) % 9973, 7));
   const cloth = $derived(cloths[tone % cloths.length] ?? cloths[0]);
   const width = $derived(Math.max(38, Math.min(150, 26 + manual.pages * 0.36)));
   const height = $derived([396, 366, 420, 382][tone % 4]);

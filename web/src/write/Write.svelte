@@ -42,7 +42,7 @@
   let division = $state.raw<DeskDivision | null>(null);
   let marks = $state.raw<DivisionMarks | null>(null);
   let client = $state.raw<DeskClient | null>(null);
-  let caret = $state.raw<CaretPlace>({ block: '', typed: 0, path: [] });
+  let caret = $state.raw<CaretPlace>({ block: '', typed: 0, path: [], head: null });
   let manuscript = $state<ReturnType<typeof Manuscript>>();
   let sheet = $state(0);
   let drawer = $state(false);
@@ -445,6 +445,7 @@
         looseEnds={proof.looseEnds}
         current={division?.id ?? null}
         {sheet}
+        head={caret.head}
         ongo={(d, block) => {
           pane = 'text';
           void openDivision(d, block);

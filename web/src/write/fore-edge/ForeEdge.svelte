@@ -9,12 +9,14 @@
     looseEnds: LooseEnd[];
     current: string | null;
     sheet: number;
+    /** The head whose section the caret is in. */
+    head: string | null;
     ongo: (division: string, block: string | null) => void;
     onadd: (kind: string) => void;
     ondelete: (division: ProofDivision) => void;
     onfold: () => void;
   }
-  let { divisions, pages, looseEnds, current, sheet, ongo, onadd, ondelete, onfold }: Props = $props();
+  let { divisions, pages, looseEnds, current, sheet, head, ongo, onadd, ondelete, onfold }: Props = $props();
 
   let height = $state(600);
   let adding = $state(false);
@@ -30,7 +32,6 @@
     const last = pages[d.firstSheet + d.pages - 1]?.folio ?? '';
     return first === last ? first : `${first}–${last}`;
   }
-  const inForce = $derived(open?.heads.findLast((h) => h.sheet <= sheet)?.id);
   const front = (d: ProofDivision) => ['TitlePage', 'Legal', 'Contents', 'Preface', 'Index', 'Colophon', 'Glossary'].includes(d.kind);
 
   function walk(event: KeyboardEvent) {
@@ -65,7 +66,7 @@
         <ul>
           {#each d.heads as h (h.id)}
             <li class:b={h.level === 'B'}>
-              <button class="go" class:here={h.id === inForce} onclick={() => ongo(d.id, h.id)}>
+              <button class="go" class:here={h.id === head} onclick={() => ongo(d.id, h.id)}>
                 <span>{h.number ? h.number + ' ' : ''}{h.title || 'Untitled'}</span><i>{h.folio}</i>
               </button>
             </li>

@@ -5,6 +5,8 @@
     /** The top-level block and typed characters before the caret in the innermost. */
     typed: number;
     path: string[];
+    /** The head whose section it is in. */
+    head: string | null;
   }
 </script>
 
@@ -441,16 +443,18 @@
       }
       const path: string[] = [];
       let section: Node | null = null;
+      let head: string | null = null;
       view.state.doc.forEach((node, offset) => {
         if (offset <= from.pos && node.type === schema.nodes.head && (node.attrs.level === 'A' || node.attrs.level === 'B')) {
           if (node.attrs.level === 'A') path.length = 0;
           else path.length = Math.min(path.length, section ? 1 : 0);
           section = section ?? node;
+          head = node.attrs.id as string;
           path.push(node.textContent);
         }
       });
       for (let d = 1; d <= from.depth; d++) if (from.node(d).type === schema.nodes.step) path.push('step ' + (from.index(d - 1) + 1));
-      oncaret({ block, typed, path });
+      oncaret({ block, typed, path, head });
       const coords = view.coordsAtPos(from.pos);
       const top = sheet?.getBoundingClientRect();
       if (top) roleTop = coords.top - top.top;

@@ -26,7 +26,7 @@
             <span class="m" aria-hidden="true">○</span>
             <span class="where">{title(l)}{l.sheet >= 0 ? `, page ${pages[l.sheet]?.folio ?? ''}` : ''}</span>
             <span
-              >{l.message}{#if l.words}<span class="soft"> “{l.words.slice(0, 60)}”</span>{/if}</span
+              >{l.message}{#if l.words}&ensp;<span class="soft">“{l.words.slice(0, 60)}”</span>{/if}</span
             >
           </button>
           {#if onmend && l.kind === 'LooksLikeHead'}<button class="btn mend" onclick={() => onmend(l)}>Make it a head</button>{/if}
