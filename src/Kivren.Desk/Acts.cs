@@ -1,4 +1,5 @@
 using Kivren.Core.Content;
+using Kivren.Core.Finding;
 using Kivren.Core.Planning;
 using Kivren.Formats.Package;
 
@@ -109,6 +110,52 @@ public static class Acts
             Rows = outcome.Rows with { Manual = outcome.Rows.Manual with { Assets = added } },
         };
     }
+
+    /// <summary>Other words in many places, as one act. Text that a pattern fixed, and a chosen block that was changed since it was
+    /// shown, stay as they are.</summary>
+    public static DeskOutcome Replace(DeskState state, Replacing what)
+    {
+        if (Search.For(what.Sought, out var why) is not { } search)
+            return DeskOutcome.No(state, why);
+        var draft = new Draft(state, Known.Nothing);
+        int places = 0,
+            left = 0;
+        foreach (var division in state.Divisions.Where(d => what.Division is null || d.Id == what.Division))
+        {
+            if (what.ChosenIn(division.Id, division.Version, ref left) is { } ofTitle)
+            {
+                var title = search.ReplacedTitle(division.Division.Title, what.With, ofTitle, out var count);
+                if (count > 0)
+                    draft.Head(division.Id, division.Division with { Title = title });
+                places += count;
+            }
+            foreach (var block in division.Blocks)
+            {
+                if (what.ChosenIn(block.Id, block.Version, ref left) is not { } chosen)
+                    continue;
+                var replaced = search.Replaced(block.Block, what.With, chosen, out var count);
+                if (count == 0)
+                    continue;
+                if (block.Block.FixedBy is not null)
+                {
+                    left += count;
+                    continue;
+                }
+                draft.Put(division.Id, replaced, null);
+                places += count;
+            }
+        }
+        if (places == 0)
+            return DeskOutcome.No(
+                state,
+                left > 0 ? "What was to be replaced is fixed, or was changed since." : "There is nothing to replace."
+            );
+        var (next, rows) = draft.Finish();
+        var said = $"Replacing “{Short(what.Sought.Words)}” by “{Short(what.With)}” in {places} {(places == 1 ? "place" : "places")}";
+        return new DeskOutcome(next, rows, left == 0 ? said : $"{said}; {left} left as they are", [], []);
+    }
+
+    private static string Short(string words) => words.Length <= 40 ? words : words[..39] + "…";
 
     public const int LongestRoleName = 60;
 

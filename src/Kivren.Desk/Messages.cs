@@ -1,3 +1,5 @@
+using Kivren.Core.Finding;
+
 namespace Kivren.Desk;
 
 /// <summary>A change to one top-level block, with the version it was based on (0 for a new block).</summary>
@@ -53,4 +55,26 @@ public sealed record DeskOutcome(
 )
 {
     public static DeskOutcome No(DeskState state, string why) => new(state, new DeskRows([], [], ManualRowChange.None), "", [], [], why);
+}
+
+/// <summary>Places of one block, or of a division's title, that were chosen as they stood at a version.</summary>
+public sealed record ChosenPlaces(int Version, IReadOnlySet<int> Ordinals);
+
+/// <summary>Words that are to take the place of others.</summary>
+/// <param name="Division">the only one, or null for the whole manual</param>
+/// <param name="Chosen">by block or division; null for every place</param>
+public sealed record Replacing(Sought Sought, string With, string? Division, IReadOnlyDictionary<string, ChosenPlaces>? Chosen)
+{
+    /// <summary>Which places of a block are meant; null for none.</summary>
+    internal Func<int, bool>? ChosenIn(string id, int version, ref int left)
+    {
+        if (Chosen is null)
+            return _ => true;
+        if (!Chosen.TryGetValue(id, out var places))
+            return null;
+        if (places.Version == version)
+            return places.Ordinals.Contains;
+        left += places.Ordinals.Count;
+        return null;
+    }
 }

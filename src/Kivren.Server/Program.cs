@@ -83,6 +83,7 @@ app.MapShelf();
 app.MapPatterns();
 app.MapManuals();
 app.MapPictures();
+app.MapFinding();
 app.MapBringIn();
 app.MapProof();
 app.MapProduce();

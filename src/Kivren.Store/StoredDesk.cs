@@ -120,6 +120,11 @@ public sealed class StoredDesk(IDbContextFactory<ShelfContext> shelf, string man
         });
     }
 
+    public Task<StoredAct> Replace(string batch, string writer, Replacing what) =>
+        Do(new Noting(batch, writer, ActKind.Change), async (writing, state) =>
+            await Before(writing, batch) ?? new Worked(Acts.Replace(state, what))
+        );
+
     public Task<StoredAct> AddRole(string writer, string name, string foundation) =>
         Do(new Noting(Fresh(), writer, ActKind.Change), (_, state) => Task.FromResult(new Worked(Acts.AddRole(state, name, foundation))));
 

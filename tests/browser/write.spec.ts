@@ -770,3 +770,71 @@ test("a figure comes from a file and by paste, is chosen by a click, set, given 
   await settled(page);
   expect((await stored()).map((b) => b.type)).toEqual(["paragraph", "figure"]);
 });
+
+test("a word is found in the whole manual, replaced in the chosen places and in all, and taken back with one key", async ({
+  page,
+  server,
+}) => {
+  const manual = await server.demo();
+  const looking = (words: string) => ({
+    words,
+    wholeWords: true,
+    sameCase: false,
+    pattern: false,
+    division: null,
+  });
+  const count = async (words: string) =>
+    (
+      await server.post<{ total: number }>(
+        `/manuals/${manual}/find`,
+        looking(words),
+      )
+    ).total;
+  const all = await count("brake");
+  expect(all).toBeGreaterThan(40);
+  await openAt(page, server, manual, "Winch and brake");
+  await page.locator(".manuscript > p").first().click();
+  await page.keyboard.press("Control+f");
+  const drawer = page.getByRole("region", { name: "Find" });
+  await drawer.getByRole("textbox", { name: "Find" }).fill("brake");
+  await drawer.getByLabel("whole words").check();
+  await expect(drawer.getByRole("status")).toContainText(`${all} places`);
+  // Down and Enter: there.
+  await drawer.getByRole("textbox", { name: "Find" }).focus();
+  await page.keyboard.press("ArrowDown");
+  await page.keyboard.press("Enter");
+  await expect(page.getByLabel("Title of the division")).not.toHaveValue(
+    "Winch and brake",
+  );
+  await page.locator(".fore button", { hasText: "7 Winch and brake" }).click();
+  await drawer.getByLabel("replace", { exact: true }).check();
+  await drawer.getByRole("textbox", { name: "Replace by" }).fill("gripper");
+  await drawer.getByLabel("Replace here").first().uncheck();
+  await drawer.getByRole("button", { name: /^Replace the \d+ chosen$/ }).click();
+  await expect(drawer.getByRole("status")).toContainText("1 place");
+  await settled(page);
+  expect(await count("brake")).toBe(1);
+  expect(await count("gripper")).toBe(all - 1);
+  await expect(page.locator(".manuscript")).toContainText("gripper");
+  // One key takes all of it back, and again does it again.
+  await page.locator(".manuscript > p").first().click();
+  await page.keyboard.press("Control+z");
+  await expect.poll(() => count("brake")).toBe(all);
+  expect(await count("gripper")).toBe(0);
+  await expect(page.locator(".manuscript")).not.toContainText("gripper");
+  // An expression that is none says so, and nothing is replaced.
+  await drawer.getByLabel("expression").check();
+  await drawer.getByRole("textbox", { name: "Find" }).fill("(bra");
+  await expect(drawer.getByRole("status")).toContainText(
+    "no regular expression",
+  );
+  await drawer.getByRole("textbox", { name: "Find" }).fill("(bra)(ke)");
+  await drawer
+    .getByRole("textbox", { name: "Replace by" })
+    .fill("$2$1");
+  await expect(drawer.getByRole("status")).toContainText(/\d+ places/);
+  await drawer.getByRole("button", { name: /^Replace all \d+$/ }).click();
+  await expect.poll(() => count("kebra")).toBeGreaterThan(40);
+  await page.getByRole("button", { name: "Take back", exact: true }).click();
+  await expect.poll(() => count("brake")).toBe(all);
+});

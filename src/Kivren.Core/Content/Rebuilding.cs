@@ -6,14 +6,16 @@ public static class Rebuilding
     /// <param name="id">the identity that takes the place of each identity of blocks, items, rows and cells</param>
     /// <param name="spans">what takes the place of each run of spans; atoms inside are its own matter</param>
     /// <param name="picture">the name that takes the place of each name of a picture in figures; null leaves them</param>
+    /// <param name="program">what takes the place of the program text of each listing; null leaves it</param>
     public static Block Rebuilt(
         this Block block,
         Func<Id, Id> id,
         Func<IReadOnlyList<Inline>, IReadOnlyList<Inline>> spans,
-        Func<string, string>? picture = null
+        Func<string, string>? picture = null,
+        Func<string, string>? program = null
     )
     {
-        Block[] Blocks(IReadOnlyList<Block> blocks) => blocks.Select(b => b.Rebuilt(id, spans, picture)).ToArray();
+        Block[] Blocks(IReadOnlyList<Block> blocks) => blocks.Select(b => b.Rebuilt(id, spans, picture, program)).ToArray();
         Item[] Items(IReadOnlyList<Item> items) => items.Select(i => i with { Id = id(i.Id), Blocks = Blocks(i.Blocks) }).ToArray();
         var named = block with { Id = id(block.Id) };
         return named switch
@@ -21,7 +23,7 @@ public static class Rebuilding
             Paragraph p => p with { Content = spans(p.Content) },
             Head h => h with { Content = spans(h.Content) },
             Figure f => f with { Caption = spans(f.Caption), Asset = picture is null ? f.Asset : picture(f.Asset) },
-            Listing l => l with { Caption = spans(l.Caption) },
+            Listing l => l with { Caption = spans(l.Caption), Text = program is null ? l.Text : program(l.Text) },
             ItemList l => l with { Items = Items(l.Items) },
             Steps s => s with { Items = Items(s.Items) },
             DefinitionList d => d with

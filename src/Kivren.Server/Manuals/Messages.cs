@@ -140,6 +140,13 @@ public interface IOpenManual : IGrainWithStringKey
 
     Task<Reworked> AddRole(string writer, string name, string foundation);
 
+    /// <returns>null when there is no such manual</returns>
+    [AlwaysInterleave]
+    Task<FoundAll?> Find(Looking looking);
+
+    /// <summary>Puts other words in many places, as one act.</summary>
+    Task<Reworked> Replace(ReplaceOrder order);
+
     /// <summary>All pages of the last composition; the first one is waited for.</summary>
     [AlwaysInterleave]
     Task<Shown<ProofMessage>> Proof();

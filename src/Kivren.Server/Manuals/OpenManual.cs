@@ -127,6 +127,30 @@ public sealed partial class OpenManual(
     public async Task<Reworked> AddRole(string writer, string name, string foundation) =>
         _desk.State is null ? new Reworked(0, "", NoManual) : Said(await Do(writer, () => _desk.AddRole(writer, name, foundation)));
 
+    public async Task<FoundAll?> Find(Looking looking)
+    {
+        open.Used(ManualId);
+        Kivren.Core.Composition.ComposedManual? composed = null;
+        try
+        {
+            composed = _proof is { } proof ? (await proof.Settled()).Composed : null;
+        }
+        catch (CannotComposeException)
+        {
+            // The words are found all the same; on which pages is not known.
+        }
+        return _desk.State is { } state ? await Task.Run(() => FoundAll.In(state, composed, looking)) : null;
+    }
+
+    public async Task<Reworked> Replace(ReplaceOrder order)
+    {
+        if (_desk.State is null)
+            return new Reworked(0, "", NoManual);
+        // Who replaces is told as the others are: the text on the screen is the old one still.
+        var what = order.ToReplacing();
+        return Said(await Do("", () => _desk.Replace(order.Id, order.Writer, what)));
+    }
+
     public async Task<TakenBack> TakeBack(string writer, bool again)
     {
         if (_desk.State is null)

@@ -308,6 +308,38 @@ export interface TargetChoice {
   folio: string;
   readings: { form: string; label: string; text: string }[];
 }
+export interface Looking {
+  words: string;
+  wholeWords: boolean;
+  sameCase: boolean;
+  pattern: boolean;
+  /** The only one; null for the whole manual. */
+  division: string | null;
+}
+export interface FoundPlace {
+  division: string;
+  block: string;
+  version: number;
+  inner: string;
+  ordinal: number;
+  in: string;
+  before: string;
+  match: string;
+  after: string;
+  folio: string;
+}
+export interface FoundAll {
+  places: FoundPlace[];
+  total: number;
+  refused: string | null;
+}
+export interface ReplaceOrder {
+  id: string;
+  writer: string;
+  looking: Looking;
+  with: string;
+  chosen: { block: string; version: number; ordinals: number[] }[] | null;
+}
 export interface BroughtPicture {
   name: string;
   width: number;
@@ -445,6 +477,8 @@ export const api = {
   /** Keeps a picture file with the manual; the same picture twice is one. */
   bringPicture: (id: string, writer: string, file: File) =>
     call<BroughtPicture>('POST', `/manuals/${id}/pictures?name=${seg(file.name)}&writer=${seg(writer)}`, undefined, file),
+  find: (id: string, looking: Looking) => call<FoundAll>('POST', `/manuals/${id}/find`, looking),
+  replace: (id: string, order: ReplaceOrder) => call<Reworked>('POST', `/manuals/${id}/replace`, order),
   headings: (id: string, words: string) => call<HeadingChoice[]>('GET', `/manuals/${id}/headings?words=${seg(words)}`),
   ready: () => call<void>('GET', '/ready'),
   produce: (id: string) => call<Output>('POST', `/manuals/${id}/outputs`),

@@ -24,6 +24,7 @@
   import { divisionsLeftOver, type Unsent } from '../live/unsent';
   import Manuscript, { type CaretPlace } from './manuscript/Manuscript.svelte';
   import GoAndDo, { type Deed } from './panels/GoAndDo.svelte';
+  import Find from './panels/Find.svelte';
   import Keys from '../shared/Keys.svelte';
   import { keysOfWrite } from './keys-of-write';
   import LooseEnds from './panels/LooseEnds.svelte';
@@ -48,6 +49,8 @@
   let drawer = $state(false);
   let going = $state(false);
   let keysShown = $state(false);
+  /** The words that are looked for at first; null while nothing is. */
+  let finding = $state<string | null>(null);
   let missing = $state('');
   // A narrow window shows one part of the screen at a time.
   type Pane = 'fore' | 'text' | 'page';
@@ -265,6 +268,18 @@
     if (d) void openDivision(d.id, block);
   }
 
+  function find() {
+    drawer = false;
+    finding = manuscript?.chosenWords() ?? '';
+  }
+
+  /** Waits until all that is typed here is stored. */
+  async function allStored() {
+    client?.hurry();
+    for (let tries = 0; client && client.state === 'saving' && tries < 100; tries++) await new Promise((then) => setTimeout(then, 50));
+    if (client && client.state !== 'saved') throw new Error('What you typed is not stored yet; nothing was replaced.');
+  }
+
   /** Where references were followed from, for the way back. */
   let wayBack: { division: string; block: string }[] = [];
 
@@ -351,6 +366,7 @@
 
   const deeds: Deed[] = [
     { name: 'Produce PDF', key: '', run: () => document.querySelector<HTMLButtonElement>('[data-deed=produce] .btn:last-child')?.click() },
+    { name: 'Find and replace', key: 'Ctrl F', run: find },
     { name: 'Show loose ends', key: '', run: () => (drawer = true) },
     { name: 'Take back the last act', key: 'Ctrl Z', run: () => void takeBack(false) },
     { name: 'Do it again', key: 'Ctrl Y', run: () => void takeBack(true) },
@@ -364,6 +380,9 @@
   function key(event: KeyboardEvent) {
     if (event.ctrlKey && event.key.toLowerCase() === 'k') {
       going = true;
+      event.preventDefault();
+    } else if (event.ctrlKey && !event.shiftKey && event.key.toLowerCase() === 'f') {
+      find();
       event.preventDefault();
     } else if (event.altKey && event.key === 'ArrowLeft') {
       if (goBack()) event.preventDefault();
@@ -474,7 +493,7 @@
             ontitled={titled}
             {left}
             ontakeback={takeBack}
-            onfind={() => (going = true)}
+            onfind={find}
             onkeys={() => (keysShown = true)}
             onfollow={follow}
             onstored={(act) => proof.expects(act)}
@@ -531,6 +550,22 @@
       pages={proof.pages}
       ongo={goToLooseEnd}
       onclose={() => (drawer = false)}
+    />
+  {/if}
+  {#if finding !== null}
+    <Find
+      {manualId}
+      divisions={proof.divisions}
+      division={division?.id ?? null}
+      words={finding}
+      ongo={(id, block) => void openDivision(id, block)}
+      onbefore={allStored}
+      onreplaced={(act) => {
+        proof.expects(act);
+        void reopen();
+      }}
+      ontakeback={() => void takeBack(false)}
+      onclose={() => (finding = null)}
     />
   {/if}
   {#if going}

@@ -2,6 +2,7 @@
 export const keysOfWrite = [
   ['Ctrl .', 'What this is: a head (1 to 4), body (0), steps, lists, admonitions, span roles'],
   ['Ctrl ;', 'Put in: cross-reference (x), index entry (i), footnote (n), variable, anchor, table'],
+  ['Ctrl F', 'Find and replace in the manual'],
   ['Ctrl K', 'Go and do'],
   ['Enter, Alt ←', 'On a chosen reference: go where it points, and back'],
   ['Ctrl Enter', 'Go on behind the table, listing, figure or note'],

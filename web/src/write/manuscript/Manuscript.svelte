@@ -543,7 +543,7 @@
   const ways = $derived([
     { name: 'What this is', key: 'Ctrl .', run: askRole },
     { name: 'Put in', key: 'Ctrl ;', run: askPut },
-    ...(onfind ? [{ name: 'Find', key: 'Ctrl K', run: onfind }] : []),
+    ...(onfind ? [{ name: 'Find', key: 'Ctrl F', run: onfind }] : []),
     { name: 'Take back', key: 'Ctrl Z', run: () => act(takingBack(acts)) },
     { name: 'Do again', key: 'Ctrl Y', run: () => act(doingAgain(acts)) },
     ...(onkeys ? [{ name: 'Keys', key: 'Ctrl /', run: onkeys }] : []),
@@ -826,6 +826,9 @@
     view!.dispatch(tr);
     view!.focus();
   }
+
+  /** The words that are selected, as far as they are of one line of thought. */
+  export const chosenWords = () => (view && view.state.selection instanceof TextSelection ? selectedWords() : '');
 
   const selectedWords = () =>
     view ? view.state.doc.textBetween(view.state.selection.from, view.state.selection.to, ' ').slice(0, 80) : '';

@@ -145,6 +145,9 @@
     white-space: nowrap;
     overflow: hidden;
   }
+  .bar > * {
+    flex: none;
+  }
   .bar button {
     min-width: 24px;
     min-height: 24px;
@@ -161,7 +164,7 @@
     color: var(--ink);
     font-weight: 600;
   }
-  @container (max-width: 390px) {
+  @container (max-width: 430px) {
     .folio span {
       display: none;
     }

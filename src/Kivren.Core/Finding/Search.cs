@@ -1,0 +1,201 @@
+using System.Text;
+using System.Text.RegularExpressions;
+using Kivren.Core.Content;
+
+namespace Kivren.Core.Finding;
+
+public enum FoundIn
+{
+    Text,
+    Note,
+    IndexEntry,
+    Listing,
+    Title,
+}
+
+/// <summary>One place where the words stand.</summary>
+/// <param name="Inner">the innermost block, item, row or cell with them</param>
+/// <param name="Ordinal">which of the places in its block of the division it is, from 0</param>
+/// <param name="Before">words before it in the same line of thought, some thirty letters; <paramref name="After"/> as many behind</param>
+public sealed record FoundPlace(Id Inner, int Ordinal, FoundIn In, string Before, string Match, string After);
+
+/// <summary>Finds words in blocks, across roles and marks, and puts others in their place.</summary>
+public sealed class Search
+{
+    /// <summary>Stands for what prints but is not typed here: a reference, a variable, a picture. Nothing found reaches over it.</summary>
+    private const char Atom = '\uFFFC';
+    private const int Around = 34;
+
+    private readonly Regex _expression;
+    private readonly bool _pattern;
+
+    private Search(Regex expression, bool pattern) => (_expression, _pattern) = (expression, pattern);
+
+    /// <param name="why">why it cannot be looked for</param>
+    public static Search? For(Sought sought, out string why) =>
+        sought.Expression(out why) is { } expression ? new Search(expression, sought.Pattern) : null;
+
+    public IReadOnlyList<FoundPlace> In(Block block)
+    {
+        var walk = new Pass(this, null, _ => false);
+        walk.Block(block);
+        return walk.Found;
+    }
+
+    public IReadOnlyList<FoundPlace> InTitle(Id division, string title)
+    {
+        var walk = new Pass(this, null, _ => false) { Inner = division };
+        walk.String(title, FoundIn.Title);
+        return walk.Found;
+    }
+
+    /// <summary>The block with other words in the chosen places; where they stand in several roles they take the first one's.</summary>
+    /// <param name="with">may name groups ($1) when a pattern is sought</param>
+    /// <param name="chosen">by ordinal</param>
+    /// <returns>the very block when nothing was put in</returns>
+    public Block Replaced(Block block, string with, Func<int, bool> chosen, out int count)
+    {
+        var walk = new Pass(this, with, chosen);
+        var replaced = walk.Block(block);
+        count = walk.Replaced;
+        return count == 0 ? block : replaced;
+    }
+
+    public string ReplacedTitle(string title, string with, Func<int, bool> chosen, out int count)
+    {
+        var walk = new Pass(this, with, chosen);
+        var replaced = walk.String(title, FoundIn.Title);
+        count = walk.Replaced;
+        return replaced;
+    }
+
+    /// <summary>One way through a block, in an order that finding and replacing share: so an ordinal means the same to both.</summary>
+    private sealed class Pass(Search search, string? with, Func<int, bool> chosen)
+    {
+        public List<FoundPlace> Found { get; } = [];
+        public int Replaced { get; private set; }
+        public Id Inner { get; init; }
+        private Id _inner;
+
+        public Block Block(Block block) =>
+            block.Rebuilt(
+                id =>
+                {
+                    _inner = id;
+                    return id;
+                },
+                spans => Spans(spans, FoundIn.Text),
+                program: text => String(text, FoundIn.Listing)
+            );
+
+        public string String(string text, FoundIn where)
+        {
+            var hits = Hits(text, where);
+            if (hits.Count == 0)
+                return text;
+            var made = new StringBuilder();
+            var at = 0;
+            foreach (var (match, words) in hits)
+            {
+                made.Append(text, at, match.Index - at).Append(words);
+                at = match.Index + match.Length;
+            }
+            return made.Append(text, at, text.Length - at).ToString();
+        }
+
+        /// <summary>What is found in a text; of it, what is to be replaced and by what.</summary>
+        private List<(Match Match, string With)> Hits(string text, FoundIn where)
+        {
+            var hits = new List<(Match, string)>();
+            foreach (Match match in search._expression.Matches(text))
+            {
+                if (match.Length == 0 || match.ValueSpan.Contains(Atom))
+                    continue;
+                var ordinal = Found.Count;
+                var behind = match.Index + match.Length;
+                var from = Math.Max(0, match.Index - Around);
+                Found.Add(
+                    new FoundPlace(
+                        Inner.IsNone ? _inner : Inner,
+                        ordinal,
+                        where,
+                        Shown(text[from..match.Index]),
+                        match.Value,
+                        Shown(text[behind..Math.Min(text.Length, behind + Around)])
+                    )
+                );
+                if (with is null || !chosen(ordinal))
+                    continue;
+                hits.Add((match, search._pattern ? match.Result(with) : with));
+                Replaced++;
+            }
+            return hits;
+        }
+
+        private static string Shown(string text) => text.Replace(Atom, '…');
+
+        private IReadOnlyList<Inline> Spans(IReadOnlyList<Inline> spans, FoundIn where)
+        {
+            var text = new StringBuilder();
+            foreach (var span in spans)
+                text.Append(Typed(span));
+            var hits = Hits(text.ToString(), where);
+            var made = new List<Inline>(spans.Count);
+            int at = 0,
+                next = 0;
+            foreach (var span in spans)
+            {
+                if (span is TextRun run)
+                {
+                    var rest = new StringBuilder();
+                    var end = at + run.Text.Length;
+                    // A hit may begin in this run, or reach into it from one before, where its words stand already.
+                    for (var letter = at; letter < end; )
+                    {
+                        while (next < hits.Count && hits[next].Match.Index + hits[next].Match.Length <= letter)
+                            next++;
+                        var hit = next < hits.Count ? hits[next].Match : null;
+                        if (hit is null || hit.Index > letter)
+                        {
+                            var until = hit is null ? end : Math.Min(end, hit.Index);
+                            rest.Append(run.Text, letter - at, until - letter);
+                            letter = until;
+                            continue;
+                        }
+                        if (hit.Index == letter)
+                            rest.Append(hits[next].With);
+                        letter = Math.Min(end, hit.Index + hit.Length);
+                    }
+                    if (rest.Length > 0)
+                        made.Add(hits.Count == 0 ? run : run with { Text = rest.ToString() });
+                }
+                else
+                    made.Add(Inside(span));
+                at += Typed(span).Length;
+            }
+            return made;
+        }
+
+        private static string Typed(Inline span) =>
+            span switch
+            {
+                TextRun run => run.Text,
+                LineBreak => "\n",
+                CrossReference or VariableUse or InlineEquation or InlinePicture => Atom.ToString(),
+                _ => "",
+            };
+
+        private Inline Inside(Inline span) =>
+            span switch
+            {
+                Footnote note => note with { Content = Spans(note.Content, FoundIn.Note) },
+                IndexEntry entry => entry with
+                {
+                    Headings = [.. entry.Headings.Select(h => String(h, FoundIn.IndexEntry))],
+                    See = entry.See is null ? null : String(entry.See, FoundIn.IndexEntry),
+                    SeeAlso = entry.SeeAlso is null ? null : String(entry.SeeAlso, FoundIn.IndexEntry),
+                },
+                _ => span,
+            };
+    }
+}
