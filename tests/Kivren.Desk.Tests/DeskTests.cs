@@ -1,5 +1,6 @@
 using CsCheck;
 using Kivren.Core.Content;
+using Kivren.Core.Finding;
 using Kivren.Core.Planning;
 using Kivren.Formats.Package;
 
@@ -241,6 +242,16 @@ public class DeskTests
                                     Assert.True(again.Rows.IsEmpty);
                             }
                         }
+                        else if (deed.Kind < 76)
+                        {
+                            var (sought, with) = deed.What % 2 == 0 ? ("x", "z") : ("z", "x");
+                            outcome = Acts.Replace(state, new Replacing(new Sought(sought, SameCase: true), with, null, null));
+                            if (outcome.Why is null)
+                                Assert.Equal(
+                                    DeskMachine.TextOf(state).Replace(sought, with, StringComparison.Ordinal),
+                                    DeskMachine.TextOf(outcome.State)
+                                );
+                        }
                         else if (deed.Kind < 85)
                         {
                             var act = machine.Planning(deed, state, "m");
@@ -361,6 +372,47 @@ public class DeskTests
             0
         );
     }
+
+    [Fact]
+    public void Words_are_replaced_in_titles_too_but_not_where_a_pattern_fixed_them_or_a_chosen_block_changed_since()
+    {
+        var state = Opened("one red lamp", "two red lamps", "a red, red lamp");
+        var divisions = state.Divisions.Select(d => d with { Division = d.Division with { Title = "Red lamps" } }).ToList();
+        var blocks = divisions[0].Blocks.ToArray();
+        blocks[1] = blocks[1] with { Block = blocks[1].Block with { FixedBy = "Notice" } };
+        divisions[0] = divisions[0] with
+        {
+            Blocks = blocks,
+            Division = divisions[0].Division with { Blocks = [.. blocks.Select(b => b.Block)] },
+        };
+        state = DeskState.Of(state.Manual, divisions, 0);
+        var all = Acts.Replace(state, new Replacing(new Sought("red"), "green", null, null));
+        Assert.Equal("Replacing “red” by “green” in 4 places; 1 left as they are", all.Words);
+        Assert.Equal("green lamps", all.State.Divisions[0].Division.Title);
+        Assert.Equal(["one green lamp", "two red lamps", "a green, green lamp"], Words(all.State));
+        // Chosen one by one, as they stood.
+        var (first, third) = (blocks[0], blocks[2]);
+        Replacing Chosen(int version) =>
+            new(
+                new Sought("red"),
+                "green",
+                null,
+                new Dictionary<string, ChosenPlaces>
+                {
+                    [first.Id] = new(version, new HashSet<int> { 0 }),
+                    [third.Id] = new(third.Version, new HashSet<int> { 1 }),
+                }
+            );
+        Assert.Equal(["one green lamp", "two red lamps", "a red, green lamp"], Words(Acts.Replace(state, Chosen(first.Version)).State));
+        var stale = Acts.Replace(state, Chosen(first.Version + 1));
+        Assert.Equal(["one red lamp", "two red lamps", "a red, green lamp"], Words(stale.State));
+        Assert.EndsWith("1 left as they are", stale.Words, StringComparison.Ordinal);
+        Assert.NotNull(Acts.Replace(state, new Replacing(new Sought("blue"), "green", null, null)).Why);
+        Assert.NotNull(Acts.Replace(state, new Replacing(new Sought("(", Pattern: true), "green", null, null)).Why);
+    }
+
+    private static IEnumerable<string> Words(DeskState state) =>
+        state.Divisions[0].Blocks.Select(b => ((Paragraph)b.Block).Content.PlainText());
 
     [Fact]
     public void Five_thousand_new_paragraphs_are_one_act_with_short_keys()
