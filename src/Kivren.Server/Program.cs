@@ -59,8 +59,7 @@ if (await Schema.Prepare(app.Services) is { } refused)
 }
 if (args.Contains("--migrate"))
     return 0;
-if (settings["KIVREN_LOAD_DEMO"] == "1")
-    await Schema.LoadDemo(app.Services);
+var demos = settings["KIVREN_LOAD_DEMO"] == "1" ? await Schema.LoadDemo(app.Services) : [];
 
 if (settings["KIVREN_PROXIES"] is { Length: > 0 })
     app.UseForwardedHeaders();
@@ -99,6 +98,10 @@ if (Directory.Exists(web))
             : Results.Redirect($"{http.Request.PathBase}/")
     );
 await app.StartAsync();
+
+// Composed before anybody opens them: the shelf shows at once how thick they are.
+foreach (var demo in demos)
+    _ = ManualEndpoints.Of(app.Services.GetRequiredService<IGrainFactory>(), demo).Proof();
 Console.WriteLine($"Kivren serves at {string.Join(' ', app.Urls)}");
 await app.WaitForShutdownAsync();
 return 0;

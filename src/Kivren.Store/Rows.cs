@@ -188,7 +188,8 @@ public sealed class JournalRow
     public string? RolesAfter { get; set; }
 }
 
-/// <summary>What a block that has a row was before an act. What it was after is what it was before the next act on it, or its row.</summary>
+/// <summary>What a block that has a row was before an act. What it was after is what it was before the next act on it, or its
+/// row.</summary>
 public sealed class JournalBlockRow
 {
     public long Act { get; set; }

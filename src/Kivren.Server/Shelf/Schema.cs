@@ -41,14 +41,22 @@ public static class Schema
         }
     }
 
-    /// <summary>Puts the sample manual on an empty shelf.</summary>
-    public static async Task LoadDemo(IServiceProvider services)
+    /// <summary>Puts the sample manuals on an empty shelf.</summary>
+    /// <returns>their ids; none when the shelf holds something already</returns>
+    public static async Task<IReadOnlyList<string>> LoadDemo(IServiceProvider services)
     {
-        var demo = services.GetRequiredService<ShelfSettings>().Demo;
+        var folder = Path.GetDirectoryName(services.GetRequiredService<ShelfSettings>().Demo);
         await using var db = await services.GetRequiredService<IDbContextFactory<ShelfContext>>().CreateDbContextAsync();
-        if (!File.Exists(demo) || await db.Manuals.AnyAsync())
-            return;
-        await using var file = File.OpenRead(demo);
-        await ManualSaver.Save(db, PackageReader.Read(file, []), services.GetRequiredService<TimeProvider>().GetUtcNow());
+        if (!Directory.Exists(folder) || await db.Manuals.AnyAsync())
+            return [];
+        var clock = services.GetRequiredService<TimeProvider>();
+        var loaded = new List<string>();
+        foreach (var package in Directory.EnumerateFiles(folder, "*.kivren").Order(StringComparer.Ordinal))
+        {
+            await using var file = File.OpenRead(package);
+            loaded.Add(await ManualSaver.Save(db, PackageReader.Read(file, []), clock.GetUtcNow()));
+            db.ChangeTracker.Clear();
+        }
+        return loaded;
     }
 }

@@ -314,11 +314,10 @@
     display: flex;
     align-items: flex-end;
     gap: 5px;
-    border-bottom: 12px solid light-dark(#b9ab8b, #4a4334);
-    padding: 30px 14px 0;
+    border-bottom: 2px solid var(--ink);
+    padding: 30px 0 0;
     max-height: 520px;
     overflow-x: auto;
-    box-shadow: 0 10px 18px -8px rgb(60 50 30 / 0.4);
   }
   .empty {
     align-self: center;

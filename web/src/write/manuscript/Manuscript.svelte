@@ -428,8 +428,9 @@
       caretMoved = false;
       if (!view) return;
       const from = view.state.selection.$from;
-      role = roleAt(view.state);
-      atom = panel || !view.hasFocus() ? null : chosenAtom(view.state);
+      const chosen = chosenAtom(view.state);
+      role = chosen?.label ?? roleAt(view.state);
+      atom = panel || !view.hasFocus() ? null : chosen;
       let block = '';
       let typed = 0;
       for (let d = from.depth; d > 0; d--) {

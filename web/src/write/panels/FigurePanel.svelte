@@ -45,7 +45,7 @@
     <textarea
       id="figure-words"
       class="field"
-      rows="2"
+      rows="3"
       bind:value={alternative}
       onkeydown={(e) => e.key === 'Enter' && keep(e)}
       {@attach focusFirst}></textarea>
