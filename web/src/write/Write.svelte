@@ -165,7 +165,10 @@
   });
 
   let opening = 0;
+  /** The division that is open or on its way: reading it again does not lead back to the one before. */
+  let goal: string | null = null;
   async function openDivision(id: string, block: string | null = null, typed: number | null = null) {
+    goal = id;
     if (division?.id === id) {
       if (typed !== null && block) manuscript?.goToTyped(block, typed);
       else manuscript?.goTo(block);
@@ -196,11 +199,12 @@
   async function reopen(stay = true) {
     try {
       manual = await api.open(manualId);
-      const id = division?.id;
+      const at = division?.id;
+      const id = goal ?? at;
       const still = manual.divisions.find((d) => d.id === id) ?? manual.divisions[0];
       if (!still) return;
       division = null;
-      await openDivision(still.id, stay ? caret.block : null);
+      await openDivision(still.id, stay && still.id === at ? caret.block : null);
     } catch (e) {
       notices.problem(e);
     }

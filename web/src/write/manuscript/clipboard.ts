@@ -106,3 +106,6 @@ export function pasted(slice: Slice): Slice {
 /** The words of what is copied, for programs that take no more: with what each reference and variable prints. */
 export const plainWords = (slice: Slice, printed: (node: Node) => string) =>
   slice.content.textBetween(0, slice.content.size, '\n\n', (leaf) => (leaf.type.name === 'lineBreak' ? '\n' : printed(leaf)));
+
+/** The pictures among what is dropped or pasted. */
+export const pictureFiles = (data: DataTransfer | null) => [...(data?.files ?? [])].filter((file) => file.type.startsWith('image/'));

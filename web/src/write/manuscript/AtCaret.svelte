@@ -1,0 +1,485 @@
+<script lang="ts">
+  // What opens at the caret: what a block is, what is put in, and what is done to something chosen in the line.
+  import type { Node } from 'prosemirror-model';
+  import { NodeSelection, TextSelection } from 'prosemirror-state';
+  import { isInTable } from 'prosemirror-tables';
+  import type { EditorView } from 'prosemirror-view';
+  import { api, newId, type OwnRole } from '../../shared/api';
+  import { notices } from '../../shared/notices.svelte';
+  import { writer } from '../../live/tab';
+  import AskWords from '../../ui/AskWords.svelte';
+  import Pick from '../../ui/Pick.svelte';
+  import type { Anchor } from '../../ui/Popover.svelte';
+  import AtomBar from '../panels/AtomBar.svelte';
+  import EntryPanel, { type NewEntry } from '../panels/EntryPanel.svelte';
+  import FigurePanel, { type FigureSettings } from '../panels/FigurePanel.svelte';
+  import ReferencePanel from '../panels/ReferencePanel.svelte';
+  import { chosenAtom, entryOf, type ChosenAtom } from './atoms';
+  import { findBlock } from './blocks';
+  import NoteBubble from './NoteBubble.svelte';
+  import type { NodeViewActs } from './node-views';
+  import { putBlock } from './put';
+  import { blockRoles, foundationAt, ownRole, spanRoles, type Role } from './roles';
+  import { schema } from './schema';
+  import { mostColumns, mostRows, newTable, tableActs } from './tables';
+
+  interface Props {
+    manualId: string;
+    editor: () => EditorView | null;
+    viewActs: NodeViewActs;
+    variables: string[];
+    roles: OwnRole[];
+    onrole?: ((name: string, foundation: string) => Promise<boolean>) | undefined;
+    onfollow?: ((target: string) => void) | undefined;
+    takeBack: () => void;
+    doAgain: () => void;
+  }
+  let { manualId, editor, viewActs, variables, roles, onrole, onfollow, takeBack, doAgain }: Props = $props();
+
+  let panel = $state<null | { kind: 'role' | 'put' | 'reference' | 'entry' | 'variable' | 'words' | 'figure'; anchor: Anchor }>(null);
+  let asked = $state.raw<{ label: string; text: string; does: string; then: (text: string) => void } | null>(null);
+
+  /** The footnote that is being typed. */
+  let noteOpen = $state.raw<{ id: string; outer: EditorView } | null>(null);
+  let bubble = $state<ReturnType<typeof NoteBubble>>();
+  export function openNote(id: string) {
+    const outer = editor();
+    noteOpen = outer && { id, outer };
+  }
+
+  /** Enter opens the footnote that is chosen; a letter goes on at its end, instead of taking its place. */
+  function intoNote(letter: string): boolean {
+    const { selection } = editor()!.state;
+    if (!(selection instanceof NodeSelection) || selection.node.type !== schema.nodes.footnote) return false;
+    if (letter) editor()!.dispatch(editor()!.state.tr.insertText(letter, selection.to - 1));
+    openNote(selection.node.attrs.id as string);
+    return true;
+  }
+
+  let waiting: 'put' | null = null;
+
+  /** Where the caret is, whatever scrolls meanwhile. */
+  const atCaret: Anchor = {
+    getBoundingClientRect() {
+      const { left, top, bottom } = editor()!.coordsAtPos(editor()!.state.selection.from);
+      return new DOMRect(left, top, 0, bottom - top);
+    },
+  };
+
+  let founded = $state('');
+  let inTable = $state(false);
+
+  export function askRole() {
+    founded = foundationAt(editor()!.state).name;
+    inTable = isInTable(editor()!.state);
+    panel = { kind: 'role', anchor: atCaret };
+  }
+
+  export function askPut() {
+    waiting = 'put';
+    panel = { kind: 'put', anchor: atCaret };
+  }
+
+  export function chord(event: KeyboardEvent): boolean {
+    if (!event.ctrlKey || (event.key !== '.' && event.key !== ';')) return false;
+    if (event.key === '.' && changeAtom()) {
+      // What is chosen in the line is changed.
+    } else if (event.key === '.') askRole();
+    else askPut();
+    event.preventDefault();
+    return true;
+  }
+
+  const putIn: Role[] = [
+    { name: 'Cross-reference', key: 'x', command: () => true },
+    { name: 'Index entry', key: 'i', command: () => true },
+    { name: 'Footnote', key: 'n', command: () => true },
+    { name: 'Variable', key: 'v', command: () => true },
+    { name: 'Anchor', key: 'a', command: () => true },
+    { name: 'Table', key: 't', command: () => true },
+    { name: 'Figure', key: 'f', command: () => true },
+    { name: 'Listing', key: 'l', command: () => true },
+    { name: 'Page break', key: 'p', command: () => true },
+  ];
+
+  function close() {
+    waiting = null;
+    panel = null;
+    changing = null;
+    editor()?.focus();
+  }
+
+  function chooseRole(chosen: Role) {
+    panel = null;
+    editor()!.focus();
+    if (!chosen.command(editor()!.state, editor()!.dispatch, editor()!))
+      notices.tell(inTable ? `“${chosen.name}” cannot be done here.` : `“${chosen.name}” cannot stand here.`);
+  }
+
+  /** A role of the manual's own, founded on what the caret stands in or what is selected. */
+  async function newRole(name: string) {
+    if (!editor() || !onrole) return;
+    const { foundation } = foundationAt(editor()!.state);
+    panel = null;
+    editor()!.focus();
+    if (await onrole(name, foundation)) chooseRole(ownRole({ name, foundation }));
+  }
+
+  function choosePut(chosen: Role) {
+    waiting = null;
+    const n = schema.nodes;
+    const { state } = editor()!;
+    switch (chosen.key) {
+      case 'x':
+        panel = { kind: 'reference', anchor: atCaret };
+        return;
+      case 'i':
+        panel = { kind: 'entry', anchor: atCaret };
+        return;
+      case 'v':
+        panel = { kind: 'variable', anchor: atCaret };
+        return;
+      case 'n': {
+        close();
+        const { parent } = state.selection.$from;
+        if (!parent.inlineContent || !parent.type.contentMatch.matchType(n.footnote!)) return notices.tell('A footnote cannot stand here.');
+        const note = n.footnote!.create({ id: newId() });
+        editor()!.dispatch(state.tr.insert(state.selection.to, note).scrollIntoView());
+        openNote(note.attrs.id as string);
+        return;
+      }
+      case 'a': {
+        asked = {
+          label: 'Name of the anchor',
+          text: '',
+          does: 'put in',
+          then: (name) => name && insert(n.anchor!.create({ id: newId(), name })),
+        };
+        panel = { kind: 'words', anchor: atCaret };
+        return;
+      }
+      case 't': {
+        asked = {
+          label: 'Columns × rows',
+          text: '3 × 4',
+          does: 'put in',
+          then: (size) => {
+            const [columns, rows] = (size.match(/\d+/g) ?? []).map(Number);
+            const table = newTable(columns ?? 0, rows ?? columns ?? 0);
+            if (table) put(table);
+            else notices.tell(`A table has up to ${mostColumns} columns and ${mostRows} rows.`);
+          },
+        };
+        panel = { kind: 'words', anchor: atCaret };
+        return;
+      }
+      case 'f':
+        close();
+        choosePicture(null);
+        return;
+      case 'l':
+        close();
+        put(n.listing!.create({ id: newId() }, [n.caption!.create(), n.lines!.create()]));
+        return;
+      case 'p':
+        close();
+        put(n.pageBreak!.create({ id: newId() }));
+        return;
+    }
+  }
+
+  // ---- figures ----
+
+  let chooser = $state<HTMLInputElement>();
+  /** The figure whose picture is chosen anew; null when a new figure comes. */
+  let replacing: string | null = null;
+
+  function choosePicture(figure: string | null) {
+    replacing = figure;
+    chooser?.click();
+  }
+
+  export function changeFigure(pos: number) {
+    editor()!.dispatch(editor()!.state.tr.setSelection(NodeSelection.create(editor()!.state.doc, pos)));
+    changeAtom();
+  }
+
+  /** Keeps picture files with the manual and puts figures of them in, or gives one figure another picture. */
+  export async function bringPictures(files: File[], figure: string | null = null) {
+    for (const file of files)
+      try {
+        notices.tell(`Bringing in “${file.name}”…`);
+        const picture = await api.bringPicture(manualId, writer, file);
+        const view = editor();
+        if (!view) return;
+        const at = figure ? findBlock(figure, view.state.doc) : null;
+        if (figure && !at) return notices.tell('The figure was taken out meanwhile.');
+        if (at) view.dispatch(view.state.tr.setNodeAttribute(at.pos, 'asset', picture.name));
+        else put(schema.nodes.figure!.create({ id: newId(), asset: picture.name }));
+        notices.tell(at ? `The figure shows “${picture.name}” now.` : `“${picture.name}” is in. Say in words what it shows.`);
+      } catch (e) {
+        notices.problem(e);
+      }
+  }
+
+  function insert(node: Node) {
+    const { state } = editor()!;
+    editor()!.dispatch(state.tr.insert(state.selection.to, node).scrollIntoView());
+    editor()!.focus();
+  }
+
+  function put(node: Node) {
+    const tr = putBlock(editor()!.state, node);
+    if (tr) editor()!.dispatch(tr);
+    editor()!.focus();
+  }
+
+  function putReference(target: string, form: string) {
+    panel = null;
+    if (changing) return changed({ target, form });
+    insert(schema.nodes.crossReference!.create({ id: newId(), target, form }));
+  }
+
+  // ---- what is in the line already ----
+
+  /** The reference, entry, anchor or variable that is chosen, and the one whose panel is open. */
+  let atom = $state.raw<ChosenAtom | null>(null);
+  let changing = $state.raw<ChosenAtom | null>(null);
+
+  function changeAtom() {
+    const chosen = chosenAtom(editor()!.state);
+    if (!chosen) return false;
+    atom = null;
+    changing = chosen;
+    switch (chosen.node.type) {
+      case schema.nodes.anchor:
+        asked = {
+          label: 'Name of the anchor',
+          text: String(chosen.node.attrs.name),
+          does: 'keep',
+          then: (name) => name && changed({ name }),
+        };
+        panel = { kind: 'words', anchor: atCaret };
+        break;
+      case schema.nodes.variable:
+        panel = { kind: 'variable', anchor: atCaret };
+        break;
+      case schema.nodes.indexEntry:
+        panel = { kind: 'entry', anchor: atCaret };
+        break;
+      case schema.nodes.figure:
+        panel = { kind: 'figure', anchor: atCaret };
+        break;
+      default:
+        panel = { kind: 'reference', anchor: atCaret };
+    }
+    return true;
+  }
+
+  /** Gives the atom whose panel was open new words; both ends of a range keep the same. */
+  function changed(attrs: Record<string, unknown>) {
+    const was = changing?.node;
+    changing = null;
+    const view = editor();
+    if (!was || !view) return;
+    const tr = view.state.tr;
+    view.state.doc.descendants((node, pos) => {
+      const same = was.attrs.id ? node.attrs.id === was.attrs.id : pos === view.state.selection.from;
+      if (same && node.type === was.type) for (const [name, value] of Object.entries(attrs)) tr.setNodeAttribute(pos, name, value);
+    });
+    const { from } = view.state.selection;
+    if (tr.doc.nodeAt(from)?.type === was.type) tr.setSelection(NodeSelection.create(tr.doc, from));
+    view.dispatch(tr);
+    view.focus();
+  }
+
+  function follow() {
+    const chosen = chosenAtom(editor()!.state);
+    if (!chosen || chosen.node.type !== schema.nodes.crossReference || !onfollow) return false;
+    atom = null;
+    onfollow(String(chosen.node.attrs.target));
+    return true;
+  }
+
+  function takeOutAtom() {
+    editor()!.dispatch(editor()!.state.tr.deleteSelection().scrollIntoView());
+    editor()!.focus();
+  }
+
+  /** A letter typed while something in the line is chosen stands behind it, and does not take its place. */
+  function behindAtom(letter: string): boolean {
+    if (!chosenAtom(editor()!.state)) return false;
+    const { to } = editor()!.state.selection;
+    const tr = editor()!.state.tr.insertText(letter, to);
+    editor()!.dispatch(tr.setSelection(TextSelection.create(tr.doc, to + letter.length)));
+    return true;
+  }
+
+  function putEntry(entry: NewEntry) {
+    panel = null;
+    if (changing) {
+      const { headings, principal, see, seeAlso, filesUnder } = entry;
+      return changed({ headings, principal, see, seeAlso, filesUnder });
+    }
+    const { state } = editor()!;
+    const make = (id: string, kind: string | null) =>
+      schema.nodes.indexEntry!.create({
+        id,
+        headings: entry.headings,
+        kind,
+        principal: entry.principal,
+        see: entry.see,
+        seeAlso: entry.seeAlso,
+        filesUnder: entry.filesUnder,
+      });
+    const id = newId();
+    const { from, to } = state.selection;
+    const tr = state.tr;
+    if (entry.range) {
+      tr.insert(to, make(id, 'rangeEnd'));
+      tr.insert(from, make(id, 'rangeStart'));
+    } else tr.insert(from, make(id, null));
+    editor()!.dispatch(tr);
+    editor()!.focus();
+  }
+
+  /** The words that are selected, as far as they are of one line of thought. */
+  export const chosenWords = () => (editor()?.state.selection instanceof TextSelection ? selectedWords() : '');
+
+  const selectedWords = () => {
+    const { state } = editor()!;
+    return state.doc.textBetween(state.selection.from, state.selection.to, ' ').slice(0, 80);
+  };
+
+  /** Enter on what is chosen: a note opens, a reference is followed, all else is changed. */
+  export const enter = () => intoNote('') || follow() || changeAtom();
+
+  /** A letter typed while something in the line is chosen does not take its place. */
+  export const letter = (text: string) => intoNote(text) || behindAtom(text);
+
+  /** The caret moved. What is chosen, by name; null when nothing is. */
+  export function moved(): string | null {
+    const view = editor()!;
+    const chosen = chosenAtom(view.state);
+    atom = panel || !view.hasFocus() ? null : chosen;
+    return chosen?.label ?? null;
+  }
+
+  /** The text has lost the focus. */
+  export const left = () => (atom = null);
+
+  /** The text changed: a note that is open shows it. */
+  export function follows() {
+    if (noteOpen) bubble?.follow();
+  }
+</script>
+
+<input
+  bind:this={chooser}
+  class="sr"
+  type="file"
+  tabindex="-1"
+  aria-label="Picture file"
+  accept="image/png,image/jpeg,image/svg+xml"
+  onchange={(e) => {
+    void bringPictures([...(e.currentTarget.files ?? [])].slice(0, 1), replacing);
+    e.currentTarget.value = '';
+  }}
+/>
+{#if noteOpen}
+  {#key noteOpen}
+    <NoteBubble
+      bind:this={bubble}
+      outer={noteOpen.outer}
+      place={() => findBlock(noteOpen?.id ?? '', editor()?.state.doc)?.pos ?? null}
+      acts={viewActs}
+      {takeBack}
+      {doAgain}
+      onclose={() => (noteOpen = null)}
+    />
+  {/key}
+{/if}
+{#if atom && !panel}
+  {#key atom.node.attrs.id}
+    <AtomBar
+      label={atom.label}
+      says={atom.says}
+      anchor={atCaret}
+      onfollow={atom.node.type === schema.nodes.crossReference && onfollow ? follow : null}
+      onchange={changeAtom}
+      ontakeout={takeOutAtom}
+      onclose={() => (atom = null)}
+    />
+  {/key}
+{/if}
+{#if panel?.kind === 'role'}
+  <Pick
+    label={inTable ? 'In this table' : 'What this is'}
+    choices={inTable ? [...tableActs, ...spanRoles] : [...blockRoles, ...spanRoles, ...roles.map(ownRole)]}
+    anchor={panel.anchor}
+    onchoose={chooseRole}
+    onclose={close}
+    {...onrole ? { onnew: newRole } : {}}
+    newLabel={`New role founded on ${founded}:`}
+  />
+{:else if panel?.kind === 'put'}
+  <Pick label="Put in" choices={putIn} anchor={panel.anchor} onchoose={choosePut} onclose={() => waiting && close()} />
+{:else if panel?.kind === 'reference'}
+  <ReferencePanel
+    {manualId}
+    anchor={panel.anchor}
+    onchoose={putReference}
+    onclose={close}
+    {...changing ? { pointed: changing.node.attrs as { target: string; form: string } } : {}}
+  />
+{:else if panel?.kind === 'entry'}
+  <EntryPanel
+    {manualId}
+    anchor={panel.anchor}
+    words={selectedWords()}
+    hasSelection={selectedWords().length > 0}
+    was={changing && entryOf(changing.node)}
+    onchoose={putEntry}
+    onclose={close}
+  />
+{:else if panel?.kind === 'figure' && changing}
+  <FigurePanel
+    anchor={panel.anchor}
+    figure={changing.node.attrs as FigureSettings}
+    onkeep={(figure) => {
+      panel = null;
+      changed({ ...figure });
+    }}
+    onreplace={() => {
+      const figure = String(changing!.node.attrs.id);
+      close();
+      choosePicture(figure);
+    }}
+    onclose={close}
+  />
+{:else if panel?.kind === 'words' && asked}
+  <AskWords
+    label={asked.label}
+    text={asked.text}
+    does={asked.does}
+    anchor={panel.anchor}
+    onchoose={(text) => {
+      const { then } = asked!;
+      close();
+      then(text);
+    }}
+    onclose={close}
+  />
+{:else if panel?.kind === 'variable'}
+  <Pick
+    label="Variable"
+    choices={variables.map((v) => ({ name: v, command: () => true }))}
+    anchor={panel.anchor}
+    onchoose={(v) => {
+      panel = null;
+      if (changing) changed({ name: v.name });
+      else insert(schema.nodes.variable!.create({ name: v.name }));
+    }}
+    onclose={close}
+  />
+{/if}
