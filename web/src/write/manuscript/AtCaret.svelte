@@ -44,7 +44,8 @@
   let bubble = $state<ReturnType<typeof NoteBubble>>();
   export function openNote(id: string) {
     const outer = editor();
-    noteOpen = outer && { id, outer };
+    // Letters typed before the bubble has the focus come here again: it is not opened anew.
+    if (noteOpen?.id !== id) noteOpen = outer && { id, outer };
   }
 
   /** Enter opens the footnote that is chosen; a letter goes on at its end, instead of taking its place. */
