@@ -1,6 +1,6 @@
 <script lang="ts">
   import { route } from './shared/route.svelte';
-  import NoticeBar from './shared/NoticeBar.svelte';
+  import NoticeBar from './frame/NoticeBar.svelte';
   import BringIn from './bring-in/BringIn.svelte';
   import Plan from './plan/Plan.svelte';
   import Shelf from './shelf/Shelf.svelte';

@@ -4,7 +4,7 @@
   import { focusFirst } from '../ui/focus';
   import { notices } from '../shared/notices.svelte';
   import { route } from '../shared/route.svelte';
-  import Sign from '../shared/Sign.svelte';
+  import Sign from '../frame/Sign.svelte';
   import { writer } from '../live/tab';
   import Differences from './Differences.svelte';
   import Incoming from './Incoming.svelte';

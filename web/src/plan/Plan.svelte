@@ -5,13 +5,12 @@
   import { focusFirst } from '../ui/focus';
   import { notices } from '../shared/notices.svelte';
   import { route } from '../shared/route.svelte';
-  import Sign from '../shared/Sign.svelte';
-  import Views from '../shared/Views.svelte';
+  import TopStrip from '../frame/TopStrip.svelte';
   import { writer } from '../live/tab';
-  import LooseEnds from '../write/panels/LooseEnds.svelte';
+  import LooseEnds from '../frame/LooseEnds.svelte';
   import { LiveProof } from '../live/live-proof.svelte';
   import { depths, endOf, levelOf, parentOf, shown, siblingOf, type Depth } from './outline';
-  import Keys from '../shared/Keys.svelte';
+  import Keys from '../frame/Keys.svelte';
   import { keysOfPlan } from './keys-of-plan';
   import SectionText from './SectionText.svelte';
 
@@ -433,28 +432,7 @@
 
 <svelte:head><title>{manual?.title ?? 'Kivren'}: Plan</title></svelte:head>
 <div class="screen">
-  <h1 class="sr">{manual?.title ?? 'Kivren'}: Plan</h1>
-  <header>
-    <button class="sign" onclick={() => route.shelf()} title="Open the shelf"><Sign /><span>{manual?.title ?? ''}</span></button>
-    <Views {manualId} view="plan" />
-    <div class="settled">
-      {#if proof.problem}<b class="m">{proof.problem}</b>
-      {:else if proof.number === 0}composing…
-      {:else}
-        <b>{proof.pages.length} pages</b> ·
-        <span data-settled={proof.number}>settled, {Math.max(1, Math.round(proof.milliseconds))} ms</span>
-        ·
-        <button class="loose" class:m={proof.looseEnds.length > 0} aria-expanded={drawer} onclick={() => (drawer = !drawer)}
-          >{proof.looseEnds.length === 0
-            ? 'no loose ends'
-            : proof.looseEnds.length === 1
-              ? '1 loose end'
-              : `${proof.looseEnds.length} loose ends`}</button
-        >
-      {/if}
-      {#if proof.composing}<i class="moving"></i>{/if}
-    </div>
-  </header>
+  <TopStrip {manualId} view="plan" title={manual?.title ?? ''} {proof} moving={proof.composing} bind:drawer />
   {#if missing}
     <main class="missing">
       <p>{missing}</p>
@@ -710,7 +688,6 @@
     height: 100%;
     --cols: 52px minmax(240px, 1fr) 38% 64px 84px 76px 92px 44px;
   }
-  header,
   footer,
   .tools,
   .act {
@@ -719,43 +696,7 @@
     gap: 18px;
     padding: 0 16px;
   }
-  header {
-    border-bottom: 1px solid var(--rule);
-  }
-  .sign {
-    display: flex;
-    gap: 10px;
-    align-items: center;
-    font: 500 17px/1.3 var(--text);
-    cursor: pointer;
-    min-width: 0;
-    white-space: nowrap;
-  }
-  .settled {
-    position: relative;
-    margin-left: auto;
-    color: var(--ink-soft);
-    font-size: 12px;
-    white-space: nowrap;
-  }
-  .settled b {
-    color: var(--ink);
-    font-weight: 600;
-  }
-  .moving {
-    position: absolute;
-    left: 0;
-    bottom: -4px;
-    height: 1px;
-    width: 100%;
-    background: linear-gradient(90deg, transparent, var(--bottle), transparent);
-  }
-  .loose {
-    cursor: pointer;
-    font-weight: 600;
-  }
-  .m,
-  .settled b.m {
+  .m {
     color: var(--madder);
   }
   .plan {
@@ -1075,14 +1016,10 @@
       grid-template-rows: auto auto auto minmax(0, 1fr) auto auto;
       --cols: 46px minmax(160px, 1fr) 18% 48px 76px 66px;
     }
-    header,
     .tools {
       flex-wrap: wrap;
       gap: 2px 12px;
       padding: 4px 10px;
-    }
-    .settled {
-      margin-left: 0;
     }
     .find {
       width: 220px;

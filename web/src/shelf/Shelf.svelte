@@ -2,7 +2,7 @@
   import { address, api, Offline, type ShelfManual } from '../shared/api';
   import { notices } from '../shared/notices.svelte';
   import { route } from '../shared/route.svelte';
-  import Sign from '../shared/Sign.svelte';
+  import Sign from '../frame/Sign.svelte';
   import KeepPattern from './KeepPattern.svelte';
   import Mappings from './Mappings.svelte';
   import NewManual from './NewManual.svelte';

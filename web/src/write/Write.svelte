@@ -14,8 +14,7 @@
   } from '../shared/api';
   import { notices } from '../shared/notices.svelte';
   import { route } from '../shared/route.svelte';
-  import Sign from '../shared/Sign.svelte';
-  import Views from '../shared/Views.svelte';
+  import TopStrip from '../frame/TopStrip.svelte';
   import ForeEdge from './fore-edge/ForeEdge.svelte';
   import type { DeskClient } from '../live/desk-client.svelte';
   import { LiveProof } from '../live/live-proof.svelte';
@@ -25,9 +24,9 @@
   import Manuscript, { type CaretPlace } from './manuscript/Manuscript.svelte';
   import GoAndDo, { type Deed } from './panels/GoAndDo.svelte';
   import Find from './panels/Find.svelte';
-  import Keys from '../shared/Keys.svelte';
+  import Keys from '../frame/Keys.svelte';
   import { keysOfWrite } from './keys-of-write';
-  import LooseEnds from './panels/LooseEnds.svelte';
+  import LooseEnds from '../frame/LooseEnds.svelte';
   import Produce from './panels/Produce.svelte';
   import Proof from './proof/Proof.svelte';
   import { turnAt } from './turn-at';
@@ -422,32 +421,12 @@
 />
 
 <div class="screen">
-  <h1 class="sr">{manual?.title ?? 'Kivren'}: Write</h1>
-  <header>
-    <button class="sign" onclick={() => route.shelf()} title="Open the shelf"><Sign /><span>{manual?.title ?? ''}</span></button>
-    <Views {manualId} view="write" />
-    <div class="settled">
-      {#if proof.problem}<b class="m">{proof.problem}</b>
-      {:else if proof.number === 0}composing…
-      {:else}
-        <b>{proof.pages.length} pages</b> ·
-        <span data-settled={proof.number}>settled, {Math.max(1, Math.round(proof.milliseconds))} ms</span>
-        ·
-        <button class="loose" class:m={proof.looseEnds.length > 0} onclick={() => (drawer = !drawer)} aria-expanded={drawer}
-          >{proof.looseEnds.length === 0
-            ? 'no loose ends'
-            : proof.looseEnds.length === 1
-              ? '1 loose end'
-              : `${proof.looseEnds.length} loose ends`}</button
-        >
-      {/if}
-      {#if proof.composing || client?.state === 'saving'}<i class="moving"></i>{/if}
-    </div>
+  <TopStrip {manualId} view="write" title={manual?.title ?? ''} {proof} moving={proof.composing || client?.state === 'saving'} bind:drawer>
     <div class="which" role="group" aria-label="Part of the screen">
       {#each panes as p (p.pane)}<button aria-pressed={pane === p.pane} onclick={() => (pane = p.pane)}>{p.name}</button>{/each}
     </div>
     <div class="produce" data-deed="produce"><Produce {manualId} {proof} /></div>
-  </header>
+  </TopStrip>
   {#if missing}
     <main class="missing">
       <p>{missing}</p>
@@ -584,61 +563,7 @@
     grid-template-rows: 44px minmax(0, 1fr) 28px;
     height: 100%;
   }
-  header {
-    display: flex;
-    align-items: center;
-    gap: 18px;
-    padding: 0 16px;
-    border-bottom: 1px solid var(--rule);
-  }
-  .sign {
-    display: flex;
-    gap: 10px;
-    align-items: center;
-    font: 500 17px/1 var(--text);
-    cursor: pointer;
-    min-width: 0;
-  }
-  .sign span {
-    white-space: nowrap;
-    overflow: hidden;
-    text-overflow: ellipsis;
-    line-height: 1.3;
-  }
-  .settled {
-    position: relative;
-    margin-left: auto;
-    color: var(--ink-soft);
-    font-size: 12px;
-    white-space: nowrap;
-  }
-  .settled b {
-    color: var(--ink);
-    font-weight: 600;
-  }
-  .moving {
-    position: absolute;
-    left: 0;
-    bottom: -4px;
-    height: 1px;
-    width: 100%;
-    background: linear-gradient(90deg, transparent, var(--bottle), transparent);
-    animation: move 0.9s linear infinite;
-  }
-  @keyframes move {
-    from {
-      transform: translateX(-30%);
-    }
-    to {
-      transform: translateX(30%);
-    }
-  }
-  .loose {
-    cursor: pointer;
-    font-weight: 600;
-  }
-  .m,
-  .settled b.m {
+  .m {
     color: var(--madder);
   }
   .produce {
@@ -752,17 +677,6 @@
   @media (max-width: 860px) {
     .screen {
       grid-template-rows: auto minmax(0, 1fr) auto;
-    }
-    header {
-      flex-wrap: wrap;
-      gap: 2px 12px;
-      padding: 4px 10px;
-    }
-    .sign {
-      max-width: 100%;
-    }
-    .settled {
-      margin-left: 0;
     }
     .which {
       display: flex;

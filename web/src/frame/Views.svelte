@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { route, type View } from './route.svelte';
+  import { route, type View } from '../shared/route.svelte';
 
   interface Props {
     manualId: string;

@@ -1,5 +1,5 @@
 <script lang="ts">
-  import type { LooseEnd, ProofDivision, ProofPage } from '../../shared/api';
+  import type { LooseEnd, ProofDivision, ProofPage } from '../shared/api';
 
   interface Props {
     looseEnds: LooseEnd[];

@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { notices } from './notices.svelte';
+  import { notices } from '../shared/notices.svelte';
 </script>
 
 <div class="place" role="status" aria-live="polite">
