@@ -270,3 +270,32 @@ test("a role of the manual’s own is made from the role list and kept", async (
     page.locator('.manuscript [data-own-role="Pilot’s remark"]'),
   ).toHaveCount(2);
 });
+
+test("a chapter is carried into another part by keys, and one key takes it back", async ({
+  page,
+  server,
+}) => {
+  const manual = await server.demo();
+  await openPlan(page, server, manual);
+  const order = async () =>
+    (await proofOf(server, manual)).divisions.map((d) => d.title);
+  const before = await order();
+  await page.getByRole("button", { name: "Chapters", exact: true }).click();
+  await rowOf(page, "Signals and radio").click();
+  await page.keyboard.press("Control+x");
+  await expect(page.locator(".row.carried")).toHaveCount(1);
+  await rowOf(page, "Troubleshooting").click();
+  await page.keyboard.press("Control+v");
+  await expect(page.locator(".row.carried")).toHaveCount(0);
+  await expect
+    .poll(async () => {
+      const now = await order();
+      return (
+        now.indexOf("Signals and radio") > now.indexOf("Troubleshooting") &&
+        now.indexOf("Signals and radio") < now.indexOf("Technical data")
+      );
+    })
+    .toBe(true);
+  await page.keyboard.press("Control+z");
+  await expect.poll(order).toEqual(before);
+});

@@ -2,6 +2,7 @@
   import { SvelteMap, SvelteSet } from 'svelte/reactivity';
   import { api, newId, type DeskManual, type LooseEnd, type PlanOrder, type PlanRow, type PlanView } from '../shared/api';
   import Pick from '../ui/Pick.svelte';
+  import { divisionKinds } from '../shared/division-kinds';
   import { focusFirst } from '../ui/focus';
   import { notices } from '../shared/notices.svelte';
   import { route } from '../shared/route.svelte';
@@ -207,6 +208,23 @@
     void act({ do: 'move', rows: picked(), by: rows[by]!.id, at: step < 0 ? 'before' : 'after' });
   }
 
+  /** Rows that are carried elsewhere by keys: they stand where they are until they are put down. */
+  let carried = $state.raw<string[]>([]);
+
+  function carry() {
+    carried = picked();
+    notices.tell(
+      `${carried.length === 1 ? 'It is' : `${carried.length} rows are`} carried: Ctrl V puts down behind a row, or into a part; Ctrl Shift V before it; Esc lets go.`,
+    );
+  }
+
+  function putDown(before: boolean) {
+    if (carried.length === 0 || !current) return;
+    const rows = carried;
+    carried = [];
+    void act({ do: 'move', rows, by: current.id, at: before ? 'before' : current.kind === 'Part' ? 'within' : 'after' }, rows[0]);
+  }
+
   function rename() {
     if (!current || current.kind === 'Text') return;
     renaming = current.id;
@@ -245,29 +263,14 @@
     void act({ do: 'addHead', rows: [id], by: at, text }, id);
   }
 
-  const kinds = [
-    'Part',
-    'Chapter',
-    'Appendix',
-    'Preface',
-    'Glossary',
-    'Contents',
-    'Index',
-    'Title page',
-    'Half title',
-    'Legal page',
-    'Colophon',
-  ];
-
-  async function addDivision(kind: string) {
+  async function addDivision({ kind, name }: { kind: string; name: string }) {
     adding = null;
     const id = newId();
-    const name = kind.replace(' page', kind === 'Title page' ? 'Page' : '').replace('Half title', 'HalfTitle');
-    if (await act({ do: 'addDivision', rows: [id], by: at, at: name, text: '' }, id)) {
+    if (await act({ do: 'addDivision', rows: [id], by: at, at: kind, text: '' }, id)) {
       await read();
       show(id);
       renaming = id;
-      title = rows.find((r) => r.id === id)?.title ?? kind;
+      title = rows.find((r) => r.id === id)?.title ?? name;
     }
   }
 
@@ -301,9 +304,12 @@
         const parent = parentOf(rows, here.index);
         if (parent >= 0) choose(rows[parent]!.id);
       }
-    } else if (event.key === 'Tab' && !released) void act({ do: event.shiftKey ? 'lift' : 'deepen', rows: picked() }, at);
+    } else if (event.ctrlKey && event.key.toLowerCase() === 'x') carry();
+    else if (event.ctrlKey && event.key.toLowerCase() === 'v') putDown(event.shiftKey);
+    else if (event.key === 'Tab' && !released) void act({ do: event.shiftKey ? 'lift' : 'deepen', rows: picked() }, at);
     else if (event.key === 'Escape') {
       if (landing) landing = null;
+      else if (carried.length > 0) carried = [];
       else released = true; // Tab leaves the list now
     } else if (event.ctrlKey && event.key.toLowerCase() === 'z') void takeBack(event.shiftKey);
     else if (event.ctrlKey && event.key.toLowerCase() === 'y') void takeBack(true);
@@ -540,6 +546,7 @@
               class:on={row.id === at}
               class:part={row.kind === 'Part'}
               class:chosen={chosen.has(row.id)}
+              class:carried={carried.includes(row.id)}
               role="treeitem"
               tabindex="-1"
               aria-selected={chosen.has(row.id)}
@@ -661,9 +668,9 @@
   {#if adding}
     <Pick
       label="Kind of the new division"
-      choices={kinds.map((name) => ({ name }))}
+      choices={[...divisionKinds]}
       anchor={adding}
-      onchoose={(c) => void addDivision(c.name)}
+      onchoose={(c) => void addDivision(c)}
       onclose={() => (adding = null)}
     />
   {/if}
@@ -847,6 +854,10 @@
     cursor: default;
     user-select: none;
     contain: strict;
+  }
+  .row.carried {
+    opacity: 0.5;
+    text-decoration: underline dotted;
   }
   .row.chosen {
     background: var(--bottle-tint);

@@ -4,6 +4,7 @@ export const keysOfPlan = [
   ['← →', 'Fold and open'],
   ['Tab, Shift Tab', 'Deeper, and up; an A section becomes a chapter of its own'],
   ['Alt ↑, Alt ↓', 'Move among its like, with everything beneath'],
+  ['Ctrl X, Ctrl V', 'Carry the chosen rows, and put them down behind the row or into the part; with Shift before it'],
   ['s, j', 'Split the division before a head; join a chapter to the one before it'],
   ['o', 'Read and type the text under the row'],
   ['r', 'Rename'],

@@ -1,5 +1,6 @@
 <script lang="ts">
-  import { focusFirst } from '../../ui/focus';
+  import { divisionKinds } from '../../shared/division-kinds';
+  import Pick from '../../ui/Pick.svelte';
   import type { LooseEnd, ProofDivision, ProofPage } from '../../shared/api';
   import { bandHeights } from './bands';
 
@@ -19,13 +20,11 @@
   let { divisions, pages, looseEnds, current, sheet, head, ongo, onadd, ondelete, onfold }: Props = $props();
 
   let height = $state(600);
-  let adding = $state(false);
+  let adding = $state.raw<Element | null>(null);
 
   const open = $derived(divisions.find((d) => d.id === current));
   const headRows = $derived(open ? open.heads.length : 0);
   const heights = $derived(bandHeights(divisions, current, Math.max(200, height - 50), headRows));
-  const kinds = ['Chapter', 'Part', 'Appendix', 'Preface', 'Legal', 'Glossary', 'Colophon', 'Contents', 'Index', 'TitlePage'];
-  const kindName = (kind: string) => (kind === 'TitlePage' ? 'Title page' : kind);
 
   function folios(d: ProofDivision): string {
     const first = pages[d.firstSheet]?.folio ?? '';
@@ -82,25 +81,20 @@
     </div>
   {/each}
   <div class="tail">
+    <button class="quiet" onclick={(e) => (adding = e.currentTarget)}>Add a division…</button>
+    {#if open}<button class="quiet" onclick={() => open && ondelete(open)}>Take this one out</button>{/if}
+    <button class="quiet" title="F2" onclick={onfold}>Fold these away</button>
     {#if adding}
-      <label class="sr" for="kind">Kind of the new division</label>
-      <select
-        id="kind"
-        class="field"
-        {@attach focusFirst}
-        onchange={(e) => {
-          if (e.currentTarget.value) onadd(e.currentTarget.value);
-          adding = false;
+      <Pick
+        label="Kind of the new division"
+        choices={[...divisionKinds]}
+        anchor={adding}
+        onchoose={({ kind }) => {
+          adding = null;
+          onadd(kind);
         }}
-        onblur={() => (adding = false)}
-      >
-        <option value="">Add which kind?</option>
-        {#each kinds as k (k)}<option value={k}>{kindName(k)}</option>{/each}
-      </select>
-    {:else}
-      <button class="quiet" onclick={() => (adding = true)}>Add a division…</button>
-      {#if open}<button class="quiet" onclick={() => open && ondelete(open)}>Take this one out</button>{/if}
-      <button class="quiet" title="F2" onclick={onfold}>Fold these away</button>
+        onclose={() => (adding = null)}
+      />
     {/if}
   </div>
 </nav>
