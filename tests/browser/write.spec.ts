@@ -560,8 +560,7 @@ test("a footnote is typed where it stands, in a bubble; opened again, changed an
   await expect(page.locator(".loose").first()).toContainText("1 loose end");
   await expect(page.locator(".proof svg").first()).toContainText("Byhand");
   // The caret goes through it as through a letter; Enter opens it.
-  await page.keyboard.press("Home");
-  for (let i = 0; i < 14; i++) await page.keyboard.press("ArrowRight");
+  for (let i = 0; i < 11; i++) await page.keyboard.press("ArrowLeft");
   await page.keyboard.press("Enter");
   await page.keyboard.type(" only");
   await settled(page);
