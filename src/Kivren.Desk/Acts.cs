@@ -117,6 +117,18 @@ public static class Acts
     {
         if (Search.For(what.Sought, out var why) is not { } search)
             return DeskOutcome.No(state, why);
+        try
+        {
+            return Replaced(state, what, search);
+        }
+        catch (ReplacesTooMuchException e)
+        {
+            return DeskOutcome.No(state, e.Message);
+        }
+    }
+
+    private static DeskOutcome Replaced(DeskState state, Replacing what, Search search)
+    {
         var draft = new Draft(state, Known.Nothing);
         int places = 0,
             left = 0;

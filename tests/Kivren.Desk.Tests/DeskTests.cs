@@ -409,6 +409,14 @@ public class DeskTests
         Assert.EndsWith("1 left as they are", stale.Words, StringComparison.Ordinal);
         Assert.NotNull(Acts.Replace(state, new Replacing(new Sought("blue"), "green", null, null)).Why);
         Assert.NotNull(Acts.Replace(state, new Replacing(new Sought("(", Pattern: true), "green", null, null)).Why);
+        // A group named over and over would fill any memory: it is told, and nothing is done.
+        var many = Opened([new string('a', 4_000), new string('b', 4_000)]);
+        var tooMuch = Acts.Replace(
+            many,
+            new Replacing(new Sought(".+", Pattern: true), string.Concat(Enumerable.Repeat("$0", 1_000)), null, null)
+        );
+        Assert.Contains("less at a time", tooMuch.Why, StringComparison.Ordinal);
+        Assert.Same(many, tooMuch.State);
     }
 
     private static IEnumerable<string> Words(DeskState state) =>

@@ -19,12 +19,19 @@ public enum FoundIn
 /// <param name="Before">words before it in the same line of thought, some thirty letters; <paramref name="After"/> as many behind</param>
 public sealed record FoundPlace(Id Inner, int Ordinal, FoundIn In, string Before, string Match, string After);
 
+/// <summary>More would be put in than a manual can hold.</summary>
+public sealed class ReplacesTooMuchException() : Exception("This would put in more words than a manual can hold. Replace less at a time.");
+
 /// <summary>Finds words in blocks, across roles and marks, and puts others in their place.</summary>
 public sealed class Search
 {
     /// <summary>Stands for what prints but is not typed here: a reference, a variable, a picture. Nothing found reaches over it.</summary>
     private const char Atom = '\uFFFC';
     private const int Around = 34;
+
+    /// <summary>Letters that one search may put in: groups named over and over in many places would fill any memory.</summary>
+    public const long MostPutIn = 8_000_000;
+    private long _putIn;
 
     private readonly Regex _expression;
     private readonly bool _pattern;
@@ -53,6 +60,7 @@ public sealed class Search
     /// <param name="with">may name groups ($1) when a pattern is sought</param>
     /// <param name="chosen">by ordinal</param>
     /// <returns>the very block when nothing was put in</returns>
+    /// <exception cref="ReplacesTooMuchException">with what was put in before, it is more than <see cref="MostPutIn"/></exception>
     public Block Replaced(Block block, string with, Func<int, bool> chosen, out int count)
     {
         var walk = new Pass(this, with, chosen);
@@ -126,7 +134,10 @@ public sealed class Search
                 );
                 if (with is null || !chosen(ordinal))
                     continue;
-                hits.Add((match, search._pattern ? match.Result(with) : with));
+                var words = search._pattern ? match.Result(with) : with;
+                if ((search._putIn += words.Length) > MostPutIn)
+                    throw new ReplacesTooMuchException();
+                hits.Add((match, words));
                 Replaced++;
             }
             return hits;

@@ -130,7 +130,8 @@ internal static class FindingEndpoints
 
     private static string? Problem(ReplaceOrder order) =>
         !Checks.IsId(order.Id) || !Checks.IsId(order.Writer) ? "An act needs an id and its writer."
-        : !Checks.IsText(order.With, LongestWith) ? $"Words to put in have up to {LongestWith} letters."
+        : !Checks.IsText(order.With, LongestWith) || order.With.Any(char.IsControl)
+            ? $"Words to put in are one line of up to {LongestWith} letters."
         : order.Chosen?.Any(c => c is null || !Checks.IsId(c.Block) || c.Ordinals is null) == true ? "A chosen place needs its block."
         : order.Chosen?.Length > FoundAll.Most ? $"Up to {FoundAll.Most} blocks can be chosen one by one."
         : Problem(order.Looking);

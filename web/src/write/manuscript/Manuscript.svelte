@@ -215,8 +215,7 @@
         handleTextInput: (_, _from, _to, text) => atCaret?.letter(text) ?? false,
         handlePaste(_, event) {
           const files = pictureFiles(event.clipboardData);
-          // A word processor gives a picture of the words beside them; the words are wanted.
-          if (files.length === 0 || event.clipboardData?.types.includes('text/html')) return false;
+          if (files.length === 0) return false;
           void atCaret?.bringPictures(files);
           return true;
         },

@@ -4,7 +4,7 @@ import { resolve } from 'node:path';
 import { inflateRawSync } from 'node:zlib';
 import { Fragment, Slice } from 'prosemirror-model';
 import { expect, test } from 'vitest';
-import { clipboardParser, clipboardSerializer, pasted, plainWords } from './clipboard';
+import { clipboardParser, clipboardSerializer, pasted, pictureFiles, plainWords } from './clipboard';
 import type { JsonNode } from '../../live/merge';
 import { schema } from './schema';
 import { jsonOf, nodeOf } from './stored';
@@ -105,4 +105,13 @@ test('copied as plain words, a reference is what it prints', () => {
   const reference = schema.nodes.crossReference!.create({ id: 'x', target: 't', form: 'page' });
   const slice = new Slice(Fragment.from(schema.nodes.paragraph!.create(null, [schema.text('See '), reference, schema.text('.')])), 1, 1);
   expect(plainWords(slice, (leaf) => (leaf.attrs.id === 'x' ? 'page 31' : ''))).toBe('See page 31.');
+});
+
+test('a picture copied from a web page is a picture; a picture of words that come with it is not', () => {
+  const picture = new File(['x'], 'a.png', { type: 'image/png' });
+  const data = (html: string) => ({ files: [picture], getData: () => html }) as unknown as DataTransfer;
+  expect(pictureFiles(data('<meta charset="utf-8"><img src="http://example.org/a.png">'))).toEqual([picture]);
+  expect(pictureFiles(data(''))).toEqual([picture]);
+  expect(pictureFiles(data('<p>The words</p>'))).toEqual([]);
+  expect(pictureFiles(null)).toEqual([]);
 });

@@ -107,5 +107,11 @@ export function pasted(slice: Slice): Slice {
 export const plainWords = (slice: Slice, printed: (node: Node) => string) =>
   slice.content.textBetween(0, slice.content.size, '\n\n', (leaf) => (leaf.type.name === 'lineBreak' ? '\n' : printed(leaf)));
 
-/** The pictures among what is dropped or pasted. */
-export const pictureFiles = (data: DataTransfer | null) => [...(data?.files ?? [])].filter((file) => file.type.startsWith('image/'));
+/** The pictures among what is dropped or pasted; none where words come with them: a word processor gives a picture of the words
+ * beside them, and the words are wanted. A picture copied from a web page comes with markup that holds no words. */
+export function pictureFiles(data: DataTransfer | null): File[] {
+  const pictures = [...(data?.files ?? [])].filter((file) => file.type.startsWith('image/'));
+  const markup = pictures.length > 0 ? (data?.getData('text/html') ?? '') : '';
+  const words = markup && new globalThis.DOMParser().parseFromString(markup, 'text/html').body.textContent.trim();
+  return words ? [] : pictures;
+}
