@@ -1,7 +1,7 @@
 // The keys of Write, as its list of keys shows them.
 export const keysOfWrite = [
   ['Ctrl .', 'What this is: a head (1 to 4), body (0), steps, lists, admonitions, span roles'],
-  ['Ctrl ;', 'Put in: cross-reference (x), index entry (i), footnote (n), variable, anchor, table'],
+  ['Ctrl ;', 'Put in: cross-reference (x), index entry (i), footnote (n), variable (v), anchor (a), table (t), figure (f), listing (l)'],
   ['Ctrl F', 'Find and replace in the manual'],
   ['Ctrl K', 'Go and do'],
   ['Enter, Alt ←', 'On a chosen reference: go where it points, and back'],

@@ -57,8 +57,6 @@
     return true;
   }
 
-  let waiting: 'put' | null = null;
-
   /** Where the caret is, whatever scrolls meanwhile. */
   const atCaret: Anchor = {
     getBoundingClientRect() {
@@ -77,7 +75,6 @@
   }
 
   export function askPut() {
-    waiting = 'put';
     panel = { kind: 'put', anchor: atCaret };
   }
 
@@ -104,7 +101,6 @@
   ];
 
   function close() {
-    waiting = null;
     panel = null;
     changing = null;
     editor()?.focus();
@@ -127,7 +123,6 @@
   }
 
   function choosePut(chosen: Role) {
-    waiting = null;
     const n = schema.nodes;
     const { state } = editor()!;
     switch (chosen.key) {
@@ -424,7 +419,7 @@
     newLabel={`New role founded on ${founded}:`}
   />
 {:else if panel?.kind === 'put'}
-  <Pick label="Put in" choices={putIn} anchor={panel.anchor} onchoose={choosePut} onclose={() => waiting && close()} />
+  <Pick label="Put in" choices={putIn} anchor={panel.anchor} onchoose={choosePut} onclose={() => panel?.kind === 'put' && close()} />
 {:else if panel?.kind === 'reference'}
   <ReferencePanel
     {manualId}

@@ -206,7 +206,7 @@ const aligned = (alignment: string): Command =>
   });
 
 /** Widths of the chosen columns, in the stored form: `content`, `share N`, `fixed N` (hundredths of a millimetre). */
-export const wide = (width: string): Command =>
+const wide = (width: string): Command =>
   onRect((tr, rect, { table, pos }) => {
     const { alignments, widths } = columnsOf(table, rect.map.width);
     const said = widths ?? alignments.map(() => 'content');

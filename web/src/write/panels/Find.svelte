@@ -261,4 +261,12 @@
   b {
     white-space: pre;
   }
+  @media (max-width: 860px) {
+    .drawer {
+      max-height: 74%;
+    }
+    li button {
+      grid-template-columns: 120px minmax(0, 1fr) auto minmax(0, 1fr) 60px;
+    }
+  }
 </style>
