@@ -103,9 +103,7 @@ export const blocksOf = async (
     await server.get<{ blocks: { id: string; body: string }[] }>(
       `/manuals/${manual}/divisions/${division}`,
     )
-  ).blocks.map(
-    (b) => JSON.parse(b.body) as StoredNode,
-  );
+  ).blocks.map((b) => JSON.parse(b.body) as StoredNode);
 
 export const textOf = (node: unknown): string => {
   const n = node as { text?: string; content?: unknown[] };
@@ -146,4 +144,11 @@ export async function bringIn(
   await expect(
     page.getByRole("grid", { name: "Styles and look-alikes" }),
   ).toBeVisible();
+}
+
+/** Closes a tab as a writer does: the page hears that it goes. */
+export async function closeTab(page: Page) {
+  const gone = page.waitForEvent("close");
+  await page.close({ runBeforeUnload: true });
+  await gone;
 }

@@ -1,5 +1,5 @@
 import type { Browser, Page } from "@playwright/test";
-import { blocksOf, openAt, settled, textOf } from "./desk";
+import { blocksOf, closeTab, openAt, settled, textOf } from "./desk";
 import { expect, KivrenServer, startRedis, test } from "./server";
 
 test("text typed while the server is down survives closing the tab and a restart", async ({
@@ -23,7 +23,7 @@ test("text typed while the server is down survives closing the tab and a restart
       "data-save",
       "offline",
     );
-    await page.close();
+    await closeTab(page);
     await server.start();
     page = await context.newPage();
     await page.goto(`${server.url}/#/${made.id}/${division.id}`);
@@ -375,7 +375,7 @@ test("words left over from an earlier visit come back into a paragraph that anot
       "data-save",
       "offline",
     );
-    await page.close();
+    await closeTab(page);
     await server.start();
     const { blocks } = await server.get<{
       blocks: { id: string; version: number }[];

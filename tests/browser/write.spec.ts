@@ -596,7 +596,10 @@ test("a reference is found by its title, chosen, followed and back, pointed else
   await expect(first).toContainText("2.2");
   await page.keyboard.press("Enter");
   await settled(page);
-  const reference = page.locator(".manuscript > p").first().locator(".reference");
+  const reference = page
+    .locator(".manuscript > p")
+    .first()
+    .locator(".reference");
   await expect(reference).not.toHaveText("…");
   const before = await reference.textContent();
   // Chosen by the caret, typed at: the letters stand behind it.
@@ -605,9 +608,9 @@ test("a reference is found by its title, chosen, followed and back, pointed else
   await expect(bar).toBeVisible();
   await page.keyboard.type(" says");
   await settled(page);
-  expect(
-    textOf((await blocksOf(server, manual, division.id))[0]),
-  ).toMatch(/^ says/);
+  expect(textOf((await blocksOf(server, manual, division.id))[0])).toMatch(
+    /^ says/,
+  );
   await expect(reference).toHaveText(before!);
   // Followed, and back.
   await reference.click();
@@ -649,9 +652,9 @@ test("an index entry is changed where it stands", async ({ page, server }) => {
   await page.keyboard.press("Enter");
   await settled(page);
   await page.locator(".manuscript .entry").click();
-  await expect(
-    page.getByRole("dialog", { name: "Index entry" }),
-  ).toContainText("brake");
+  await expect(page.getByRole("dialog", { name: "Index entry" })).toContainText(
+    "brake",
+  );
   await page.keyboard.press("Enter");
   const words = page.getByRole("textbox", { name: "Index entry" });
   await expect(words).toHaveValue("brake");
@@ -659,9 +662,9 @@ test("an index entry is changed where it stands", async ({ page, server }) => {
   await page.getByRole("textbox", { name: "See also" }).fill("band");
   await page.getByRole("button", { name: "Keep" }).click();
   await settled(page);
-  const entry = (await blocksOf(server, made.id, division.id))[0]!.content!.find(
-    (c) => c.type === "indexEntry",
-  )!;
+  const entry = (
+    await blocksOf(server, made.id, division.id)
+  )[0]!.content!.find((c) => c.type === "indexEntry")!;
   expect(entry.attrs).toMatchObject({
     headings: ["winch", "brake"],
     seeAlso: "band",
@@ -698,7 +701,9 @@ test("a figure comes from a file and by paste, is chosen by a click, set, given 
   const choosing = page.waitForEvent("filechooser");
   await page.getByRole("dialog", { name: "Put in" }).waitFor();
   await page.keyboard.press("f");
-  await (await choosing).setFiles({
+  await (
+    await choosing
+  ).setFiles({
     name: "drum.png",
     mimeType: "image/png",
     buffer: await drawn(page, "teal"),
@@ -732,7 +737,9 @@ test("a figure comes from a file and by paste, is chosen by a click, set, given 
   await page.keyboard.press("Enter");
   const again = page.waitForEvent("filechooser");
   await page.getByRole("button", { name: "Another picture…" }).click();
-  await (await again).setFiles({
+  await (
+    await again
+  ).setFiles({
     name: "drum.png",
     mimeType: "image/png",
     buffer: await drawn(page, "maroon"),
@@ -809,7 +816,9 @@ test("a word is found in the whole manual, replaced in the chosen places and in 
   await drawer.getByLabel("replace", { exact: true }).check();
   await drawer.getByRole("textbox", { name: "Replace by" }).fill("gripper");
   await drawer.getByLabel("Replace here").first().uncheck();
-  await drawer.getByRole("button", { name: /^Replace the \d+ chosen$/ }).click();
+  await drawer
+    .getByRole("button", { name: /^Replace the \d+ chosen$/ })
+    .click();
   await expect(drawer.getByRole("status")).toContainText("1 place");
   await settled(page);
   expect(await count("brake")).toBe(1);
@@ -828,9 +837,7 @@ test("a word is found in the whole manual, replaced in the chosen places and in 
     "no regular expression",
   );
   await drawer.getByRole("textbox", { name: "Find" }).fill("(bra)(ke)");
-  await drawer
-    .getByRole("textbox", { name: "Replace by" })
-    .fill("$2$1");
+  await drawer.getByRole("textbox", { name: "Replace by" }).fill("$2$1");
   await expect(drawer.getByRole("status")).toContainText(/\d+ places/);
   await drawer.getByRole("button", { name: /^Replace all \d+$/ }).click();
   await expect.poll(() => count("kebra")).toBeGreaterThan(40);

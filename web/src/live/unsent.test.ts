@@ -38,3 +38,10 @@ test('words that a page wrote as it went are found; what is newer counts', async
   await dropUnsent(record('late', '', 'f'));
   expect(await leftOver('m', 'f')).toEqual([]);
 });
+
+test('words written as the page went outlast older ones that reach the database after them', async () => {
+  const older = keepUnsent({ ...record('going', 'the drum turns,', 'g'), at: 1 });
+  keepAtOnce({ ...record('going', 'the drum turns, slowly', 'g'), at: 2 });
+  await older;
+  expect((await leftOver('m', 'g')).map((u) => u.draft[0]!.change.body)).toEqual(['the drum turns, slowly']);
+});

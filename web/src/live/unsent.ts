@@ -60,7 +60,9 @@ async function takeLast(): Promise<void> {
 
 export async function keepUnsent(unsent: Unsent): Promise<void> {
   await set(keyOf(unsent), unsent, store());
-  localStorage.removeItem(lastKey(unsent));
+  // The page may have written later words as it went, while these were on their way.
+  const last = localStorage.getItem(lastKey(unsent));
+  if (last !== null && (JSON.parse(last) as Unsent).at <= unsent.at) localStorage.removeItem(lastKey(unsent));
 }
 
 export async function dropUnsent(unsent: Pick<Unsent, 'manual' | 'division' | 'part' | 'tab'>): Promise<void> {
