@@ -1,6 +1,7 @@
 using Kivren.Core.Content;
 using Kivren.Core.Finding;
 using Kivren.Core.Planning;
+using Kivren.Core.Reuse;
 using Kivren.Formats.Package;
 
 namespace Kivren.Desk;
@@ -134,7 +135,8 @@ public static class Acts
             left = 0;
         foreach (var division in state.Divisions.Where(d => what.Division is null || d.Id == what.Division))
         {
-            if (what.ChosenIn(division.Id, division.Version, ref left) is { } ofTitle)
+            // A passage is used by its name: it is renamed by an act of its own.
+            if (division.Division.Kind != DivisionKind.Passage && what.ChosenIn(division.Id, division.Version, ref left) is { } ofTitle)
             {
                 var title = search.ReplacedTitle(division.Division.Title, what.With, ofTitle, out var count);
                 if (count > 0)
@@ -181,9 +183,19 @@ public static class Acts
             return DeskOutcome.No(state, $"There is a role “{wanted}” already.");
         if (!OwnRole.Foundations.Contains(foundation))
             return DeskOutcome.No(state, $"No role can be founded on “{foundation}”.");
-        var draft = new Draft(state, Known.Nothing) { Roles = [.. state.Manual.Roles, new OwnRole(wanted, foundation)] };
+        var draft = new Draft(state, Known.Nothing)
+        {
+            Settings = new ManualSettings { Roles = [.. state.Manual.Roles, new OwnRole(wanted, foundation)] },
+        };
         var (next, rows) = draft.Finish();
         return new DeskOutcome(next, rows, $"Adding the role “{wanted}”", [], []);
+    }
+
+    /// <summary>An act on what is kept once: variables, conditions, passages.</summary>
+    public static DeskOutcome Reuse(DeskState state, ReuseAct act, Known known)
+    {
+        var result = Reusing.Apply(state.Manual, act);
+        return result.Refused is { } why ? DeskOutcome.No(state, why) : Become(state, result.Manual!, result.Words, known);
     }
 
     private static DeskOutcome Become(DeskState state, Manual next, string words, Known known)
@@ -246,8 +258,8 @@ public static class Acts
             )
         )
             refused.Add(new Refused(block.Id, "The division it stood in was taken out since.", null, block.AfterVersion));
-        if (act.Roles is { } roles && !state.Manual.Roles.SequenceEqual(roles.After))
-            refused.Add(new Refused("", "The roles of this manual were changed since.", null, 0));
+        if (act.Settings is { } settings && settings.After.Against(ManualSettings.Of(state.Manual)) is not null)
+            refused.Add(new Refused("", "Roles, variables, conditions or editions of this manual were changed since.", null, 0));
         if (refused.Count > 0)
             return new DeskOutcome(state, new DeskRows([], [], ManualRowChange.None), words, [], refused);
 
@@ -260,10 +272,10 @@ public static class Acts
             draft.PutBack(block.Before!.Division, Same(state, block), block.Before.OrderKey);
         foreach (var division in act.Divisions.Where(d => d.Before is null or { Deleted: true }))
             draft.TakeOutDivision(division.Id);
-        if (act.Roles is { } before)
-            draft.Roles = before.Before;
+        if (act.Settings is { } before)
+            draft.Settings = before.Before;
         var (next, rows) = draft.Finish();
-        if (next.Divisions.Count == 0)
+        if (next.Manual.Divisions.Count == 0)
             return new DeskOutcome(
                 state,
                 new DeskRows([], [], ManualRowChange.None),

@@ -28,7 +28,7 @@ public sealed class DeskState
 
     public Manual Manual { get; }
 
-    /// <summary>In order.</summary>
+    /// <summary>In order: passages first, then the divisions of the outline.</summary>
     public IReadOnlyList<PlacedDivision> Divisions { get; }
 
     /// <summary>The last act of the journal that is in this state; 0 before the first.</summary>
@@ -41,7 +41,7 @@ public sealed class DeskState
         foreach (var division in divisions)
         foreach (var block in division.Blocks)
             divisionOf[block.Id] = division.Id;
-        return new DeskState(manual with { Divisions = [.. divisions.Select(d => d.Division)] }, divisions, divisionOf.ToImmutable(), act);
+        return new DeskState(manual.WithKept([.. divisions.Select(d => d.Division)]), divisions, divisionOf.ToImmutable(), act);
     }
 
     public PlacedDivision? Division(string id)
@@ -73,6 +73,6 @@ public sealed class DeskState
             divisionOf.Remove(block);
         foreach (var (block, division) in stand)
             divisionOf[block] = division;
-        return new DeskState(manual with { Divisions = [.. divisions.Select(d => d.Division)] }, divisions, divisionOf.ToImmutable(), Act);
+        return new DeskState(manual.WithKept([.. divisions.Select(d => d.Division)]), divisions, divisionOf.ToImmutable(), Act);
     }
 }

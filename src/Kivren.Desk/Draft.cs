@@ -50,7 +50,9 @@ internal sealed class Draft
     }
 
     public IReadOnlyDictionary<Id, Id>? Aliases { get; set; }
-    public IReadOnlyList<OwnRole>? Roles { get; set; }
+
+    /// <summary>The manual's small parts as they are to be; null to leave them.</summary>
+    public ManualSettings? Settings { get; set; }
     public IReadOnlyList<Asset> Assets { get; set; } = [];
 
     public bool HasDivision(string id) =>
@@ -221,10 +223,12 @@ internal sealed class Draft
     /// order keeps its key and its version.</summary>
     public void Become(Manual next)
     {
-        var staying = next.Divisions.Select(d => d.Id.Value).ToHashSet(StringComparer.Ordinal);
+        var kept = next.Kept();
+        Settings = ManualSettings.Of(next);
+        var staying = kept.Select(d => d.Id.Value).ToHashSet(StringComparer.Ordinal);
         // Where a block stands after the act, so that what left one division and came to another is moved, not taken out.
         var goes = new HashSet<string>(StringComparer.Ordinal);
-        foreach (var division in next.Divisions)
+        foreach (var division in kept)
         {
             var was = _placed.GetValueOrDefault(division.Id.Value);
             if (was is not null && ReferenceEquals(was.Division.Blocks, division.Blocks))
@@ -234,7 +238,7 @@ internal sealed class Draft
         }
         foreach (var was in _state.Divisions)
         {
-            var now = next.Divisions.FirstOrDefault(d => d.Id == was.Division.Id);
+            var now = kept.FirstOrDefault(d => d.Id == was.Division.Id);
             if (now is not null && ReferenceEquals(was.Division.Blocks, now.Blocks))
                 continue;
             // The blocks of a division that is taken out stay with it, but for those that stand elsewhere now.
@@ -244,7 +248,7 @@ internal sealed class Draft
                 else if (now is not null)
                     TakeOut(block.Id);
         }
-        foreach (var division in next.Divisions)
+        foreach (var division in kept)
         {
             var id = division.Id.Value;
             var was = _placed.GetValueOrDefault(id);
@@ -270,7 +274,7 @@ internal sealed class Draft
         foreach (var gone in _state.Divisions.Where(d => !staying.Contains(d.Id)))
             TakeOutDivision(gone.Id);
         var at = _state.Divisions.Select((d, i) => (d.Id, i)).ToDictionary(d => d.Id, d => d.i, StringComparer.Ordinal);
-        var rows = next.Divisions.Select(d => d.Id.Value).ToList();
+        var rows = kept.Select(d => d.Id.Value).ToList();
         var keeps = RisingRun.Of(rows.Select(r => at.GetValueOrDefault(r, -1)).ToArray());
         _order.Clear();
         for (var i = 0; i < rows.Count; i++)
@@ -337,10 +341,11 @@ internal sealed class Draft
                         new BlockBefore(row.WasIn!, was.OrderKey, was.Version, BlockWriter.ToJson(was.Block))
                     )
                 );
-        var manual = _state.Manual with
+        var before = ManualSettings.Of(_state.Manual);
+        var changed = Settings?.Against(before);
+        var manual = (changed is null ? _state.Manual : changed.In(_state.Manual)) with
         {
             Aliases = Aliases ?? _state.Manual.Aliases,
-            Roles = Roles ?? _state.Manual.Roles,
             Assets = Assets.Count == 0 ? _state.Manual.Assets : [.. _state.Manual.Assets, .. Assets],
         };
         var gone = _gone.Keys.Concat(
@@ -349,7 +354,7 @@ internal sealed class Draft
                 .SelectMany(d => _placed[d].Blocks.Select(b => b.Id))
                 .Where(b => !_standsIn.TryGetValue(b, out var home) || _takenOut.Contains(home))
         );
-        var change = new ManualRowChange(Aliases, Roles, Roles is null ? null : _state.Manual.Roles, Assets);
+        var change = new ManualRowChange(Aliases, changed, changed is null ? null : before.Where(changed), Assets);
         return (_state.With(manual, placed, gone.ToList(), stand), new DeskRows(blocks, divisions, change));
     }
 

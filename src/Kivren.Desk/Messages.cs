@@ -16,14 +16,14 @@ public sealed record Refused(string Id, string Why, string? Theirs, int Version)
 
 /// <summary>What an undo finds in the journal: what the act wrote.</summary>
 /// <param name="Bodies">bodies of blocks as the act left them, where another act changed them since; by block</param>
-public sealed record DoneAct(IReadOnlyList<DoneBlock> Blocks, IReadOnlyList<DoneDivision> Divisions, DoneRoles? Roles);
+public sealed record DoneAct(IReadOnlyList<DoneBlock> Blocks, IReadOnlyList<DoneDivision> Divisions, DoneSettings? Settings);
 
 /// <param name="After">as the act left it; null when nothing was written to the block since, so that its row says it</param>
 public sealed record DoneBlock(string Id, BlockBefore? Before, int AfterVersion, bool AfterDeleted, BlockBefore? After);
 
 public sealed record DoneDivision(string Id, DivisionHeader? Before, DivisionHeader After);
 
-public sealed record DoneRoles(IReadOnlyList<Core.Content.OwnRole> Before, IReadOnlyList<Core.Content.OwnRole> After);
+public sealed record DoneSettings(ManualSettings Before, ManualSettings After);
 
 /// <summary>A row that is not in the state: a block that was taken out, or that stands in a division that was, or in another
 /// manual.</summary>

@@ -71,11 +71,11 @@ public sealed record DivisionHeader(
 }
 
 /// <summary>Parts of the manual's own row that an act changed; null for what it left.</summary>
-/// <param name="RolesBefore">so that an added role can be taken back</param>
+/// <param name="SettingsBefore">so that it can be taken back</param>
 public sealed record ManualRowChange(
     IReadOnlyDictionary<Id, Id>? Aliases,
-    IReadOnlyList<OwnRole>? Roles,
-    IReadOnlyList<OwnRole>? RolesBefore,
+    ManualSettings? Settings,
+    ManualSettings? SettingsBefore,
     IReadOnlyList<Asset> Assets
 )
 {
@@ -85,5 +85,5 @@ public sealed record ManualRowChange(
 /// <summary>The rows that an act writes, in one transaction.</summary>
 public sealed record DeskRows(IReadOnlyList<BlockRowChange> Blocks, IReadOnlyList<DivisionRowChange> Divisions, ManualRowChange Manual)
 {
-    public bool IsEmpty => Blocks.Count + Divisions.Count == 0 && Manual is { Aliases: null, Roles: null, Assets.Count: 0 };
+    public bool IsEmpty => Blocks.Count + Divisions.Count == 0 && Manual is { Aliases: null, Settings: null, Assets.Count: 0 };
 }

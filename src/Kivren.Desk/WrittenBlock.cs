@@ -1,4 +1,5 @@
 using Kivren.Core.Content;
+using Kivren.Core.Reuse;
 using Kivren.Formats.Package;
 
 namespace Kivren.Desk;
@@ -32,6 +33,15 @@ internal sealed class WrittenBlock(
             return;
         }
         var block = read.Block;
+        if (
+            block is not null
+            && state.Division(_change.Division)?.Division is { Kind: DivisionKind.Passage } passage
+            && Uses.WouldHoldItself(state.Manual, passage.Title, block)
+        )
+        {
+            Refuse($"The passage “{passage.Title}” would contain itself.", now?.Block, now?.Version ?? 0);
+            return;
+        }
         if (now is null)
         {
             New(block);

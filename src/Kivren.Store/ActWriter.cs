@@ -85,8 +85,8 @@ internal sealed class ActWriter(ShelfContext db, string manual)
                 Kind = act.Kind,
                 TakesBack = act.TakesBack,
                 NewBlocks = [.. fresh.Select(b => b.Block.Id)],
-                RolesBefore = rows.Manual.RolesBefore is { } before ? OwnRoleForm.ToJson(before) : null,
-                RolesAfter = rows.Manual.Roles is { } after ? OwnRoleForm.ToJson(after) : null,
+                SettingsBefore = rows.Manual.SettingsBefore?.ToJson(),
+                SettingsAfter = rows.Manual.Settings?.ToJson(),
             }
         );
         if (beside is not null)
@@ -139,11 +139,17 @@ internal sealed class ActWriter(ShelfContext db, string manual)
             row.Aliases = RowOf.Aliases(aliases);
             entry.Property(m => m.Aliases).IsModified = true;
         }
-        if (change.Roles is { } roles)
+        void Settle(System.Linq.Expressions.Expression<Func<ManualRow, string>> part, string? json)
         {
-            row.Roles = OwnRoleForm.ToJson(roles);
-            entry.Property(m => m.Roles).IsModified = true;
+            if (json is null)
+                return;
+            entry.Property(part).CurrentValue = json;
+            entry.Property(part).IsModified = true;
         }
+        Settle(m => m.Roles, change.Settings?.Roles is { } roles ? OwnRoleForm.ToJson(roles) : null);
+        Settle(m => m.Variables, change.Settings?.Variables is { } variables ? RowForm.Variables(variables) : null);
+        Settle(m => m.Conditions, change.Settings?.Conditions is { } conditions ? RowForm.Conditions(conditions) : null);
+        Settle(m => m.Editions, change.Settings?.Editions is { } editions ? EditionForm.ToJson(editions) : null);
     }
 
     private EntityEntry<T> Put<T>(T row, int oldVersion)

@@ -83,7 +83,9 @@ public static class Journal
                     JsonSerializer.Deserialize<DivisionHeader>(d.After)!
                 )),
             ],
-            act.RolesBefore is null ? null : new DoneRoles(OwnRoleForm.Parse(act.RolesBefore), OwnRoleForm.Parse(act.RolesAfter!))
+            act.SettingsBefore is null
+                ? null
+                : new DoneSettings(ManualSettings.Parse(act.SettingsBefore), ManualSettings.Parse(act.SettingsAfter!))
         );
     }
 

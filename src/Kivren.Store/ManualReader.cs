@@ -26,7 +26,9 @@ public static class ManualReader
         var assets = await db.Assets.AsNoTracking().Where(a => a.ManualId == id).OrderBy(a => a.Name).ToListAsync(cancel);
         var act = await db.Journal.Where(j => j.ManualId == id).MaxAsync(j => (long?)j.Id, cancel) ?? 0;
         await snapshot.CommitAsync(cancel);
-        return DeskState.Of(RowOf.ToManual(row, assets), [.. divisions.Select(d => Placed(d, blocks[d.Id]))], act);
+        PlacedDivision[] placed = [.. divisions.Select(d => Placed(d, blocks[d.Id]))];
+        var manual = RowOf.ToManual(row, assets).WithKept([.. placed.Select(d => d.Division)]);
+        return DeskState.Of(manual.WithConditionsInUse(), placed, act);
     }
 
     private static PlacedDivision Placed(DivisionRow row, IEnumerable<BlockRow> rows)

@@ -23,7 +23,8 @@ public static class ManualSaver
         var manual = package.Manual;
         if (await Taken(db, manual, cancel))
             manual = IdRenewal.Renew(manual, () => Guid.CreateVersion7().ToString("N"));
-        var divisions = manual.Divisions.Select((d, i) => Placed(d, OrderKey.Even(i, manual.Divisions.Count))).ToList();
+        var kept = manual.Kept();
+        var divisions = kept.Select((d, i) => Placed(d, OrderKey.Even(i, kept.Count))).ToList();
         await using var transaction = await db.Database.BeginTransactionAsync(cancel);
         db.Manuals.Add(RowOf.Manual(manual, now));
         foreach (var division in divisions)
@@ -48,10 +49,10 @@ public static class ManualSaver
     {
         if (await db.Manuals.AnyAsync(m => m.Id == manual.Id.Value, cancel))
             return true;
-        var divisions = manual.Divisions.Select(d => d.Id.Value).ToList();
+        var divisions = manual.Kept().Select(d => d.Id.Value).ToList();
         if (await db.Divisions.AnyAsync(d => divisions.Contains(d.Id), cancel))
             return true;
-        foreach (var some in manual.Divisions.SelectMany(d => d.Blocks).Select(b => b.Id.Value).Chunk(5_000))
+        foreach (var some in manual.Kept().SelectMany(d => d.Blocks).Select(b => b.Id.Value).Chunk(5_000))
             if (await db.Blocks.AnyAsync(b => some.Contains(b.Id), cancel))
                 return true;
         return false;

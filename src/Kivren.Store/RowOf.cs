@@ -15,11 +15,11 @@ public static class RowOf
             Title = manual.Title,
             Language = manual.Language,
             Look = manual.Look,
-            Variables = JsonSerializer.Serialize(manual.Variables.ToDictionary(v => v.Name, v => v.Text)),
+            Variables = RowForm.Variables(manual.Variables),
+            Conditions = RowForm.Conditions(manual.Conditions),
             Editions = EditionForm.ToJson(manual.Editions),
             Aliases = Aliases(manual.Aliases),
             Roles = OwnRoleForm.ToJson(manual.Roles),
-            Passages = PassageForm.ToJson(manual.Passages),
             HyphenationExceptions = [.. manual.HyphenationExceptions],
             WorkedOn = now,
         };
@@ -78,13 +78,10 @@ public static class RowOf
         {
             Language = row.Language,
             Look = row.Look,
-            Variables =
-            [
-                .. JsonSerializer.Deserialize<Dictionary<string, string>>(row.Variables)!.Select(v => new NamedText(v.Key, v.Value)),
-            ],
+            Variables = RowForm.Variables(row.Variables),
+            Conditions = RowForm.Conditions(row.Conditions),
             Editions = EditionForm.ParseEditions(row.Editions),
             Roles = OwnRoleForm.Parse(row.Roles),
-            Passages = PassageForm.Parse(row.Passages),
             HyphenationExceptions = row.HyphenationExceptions,
             Assets = [.. assets.Select(a => new Asset(a.Name, a.MediaType, a.Width, a.Height, a.Hash))],
             Aliases = JsonSerializer

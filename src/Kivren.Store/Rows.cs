@@ -8,9 +8,11 @@ public sealed class ManualRow
     public required string Language { get; set; }
     public required string Look { get; set; }
     public string Variables { get; set; } = "{}";
+
+    /// <summary>Axes with their values.</summary>
+    public string Conditions { get; set; } = "{}";
     public string Editions { get; set; } = "[]";
     public string Aliases { get; set; } = "{}";
-    public string Passages { get; set; } = "[]";
 
     /// <summary>Roles of the manual's own: list of name and foundation.</summary>
     public string Roles { get; set; } = "[]";
@@ -183,9 +185,9 @@ public sealed class JournalRow
     /// <summary>Blocks whose rows this act made: each is at version 1 after it, and its inverse takes it out.</summary>
     public string[] NewBlocks { get; set; } = [];
 
-    /// <summary>The manual's own roles before and after, JSON; null for an act that left them.</summary>
-    public string? RolesBefore { get; set; }
-    public string? RolesAfter { get; set; }
+    /// <summary>The manual's small parts that the act changed, before and after, JSON; null for an act that left them.</summary>
+    public string? SettingsBefore { get; set; }
+    public string? SettingsAfter { get; set; }
 }
 
 /// <summary>What a block that has a row was before an act. What it was after is what it was before the next act on it, or its

@@ -35,7 +35,7 @@ public sealed class ShelfContext(DbContextOptions<ShelfContext> options) : DbCon
             e.Property(m => m.Variables).HasColumnType("jsonb");
             e.Property(m => m.Editions).HasColumnType("jsonb");
             e.Property(m => m.Aliases).HasColumnType("jsonb");
-            e.Property(m => m.Passages).HasColumnType("jsonb");
+            e.Property(m => m.Conditions).HasColumnType("jsonb").HasDefaultValueSql("'{}'");
             e.Property(m => m.Roles).HasColumnType("jsonb").HasDefaultValueSql("'[]'");
         });
         model.Entity<DivisionRow>(e =>
@@ -78,8 +78,8 @@ public sealed class ShelfContext(DbContextOptions<ShelfContext> options) : DbCon
         {
             e.ToTable("journal");
             e.Property(j => j.Answer).HasColumnType("jsonb");
-            e.Property(j => j.RolesBefore).HasColumnType("jsonb");
-            e.Property(j => j.RolesAfter).HasColumnType("jsonb");
+            e.Property(j => j.SettingsBefore).HasColumnType("jsonb");
+            e.Property(j => j.SettingsAfter).HasColumnType("jsonb");
             e.Property(j => j.Kind).HasConversion<string>();
             e.HasIndex(j => new { j.ManualId, j.BatchId }).IsUnique();
             e.HasIndex(j => new

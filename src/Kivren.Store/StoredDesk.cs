@@ -1,6 +1,7 @@
 using System.Text.Json;
 using Kivren.Core.Content;
 using Kivren.Core.Planning;
+using Kivren.Core.Reuse;
 using Kivren.Desk;
 using Microsoft.EntityFrameworkCore;
 using Npgsql;
@@ -124,6 +125,17 @@ public sealed class StoredDesk(IDbContextFactory<ShelfContext> shelf, string man
         Do(new Noting(batch, writer, ActKind.Change), async (writing, state) =>
             await Before(writing, batch) ?? new Worked(Acts.Replace(state, what))
         );
+
+    public Task<StoredAct> Reuse(string batch, string writer, ReuseAct act) =>
+        Do(new Noting(batch, writer, ActKind.Change), async (writing, state) =>
+        {
+            if (await Before(writing, batch) is { } before)
+                return before;
+            var named = act is ReuseAct.AddPassage add ? [add.New.Value] : Array.Empty<string>();
+            var db = await writing.Reading();
+            var known = new Known { Blocks = await ManualReader.Gone(db, named), Divisions = await ManualReader.GoneDivisions(db, named) };
+            return new Worked(Acts.Reuse(state, act, known));
+        });
 
     public Task<StoredAct> AddRole(string writer, string name, string foundation) =>
         Do(new Noting(Fresh(), writer, ActKind.Change), (_, state) => Task.FromResult(new Worked(Acts.AddRole(state, name, foundation))));

@@ -2,6 +2,7 @@ using System.Text.Json.Nodes;
 using CsCheck;
 using Kivren.Core.Content;
 using Kivren.Core.Planning;
+using Kivren.Core.Reuse;
 
 namespace Kivren.Desk.Tests;
 
@@ -125,6 +126,41 @@ public sealed class DeskMachine(int writers)
         };
     }
 
+    /// <summary>Acts on variables, conditions and passages, of which some are refused.</summary>
+    public ReuseAct Reusing(Deed deed, DeskState state, string prefix)
+    {
+        var manual = state.Manual;
+        var filled = state.Divisions.Where(d => d.Blocks.Count > 0).ToList();
+        var (variable, axis) = ("v" + deed.Where % 3, "a" + deed.Where % 2);
+        var passage = manual.Passages.Count == 0 ? new Id("none") : manual.Passages[deed.Where % manual.Passages.Count].Id;
+        switch (deed.What % 9)
+        {
+            case 0:
+                return new ReuseAct.SetVariable(variable, "kept " + deed.What);
+            case 1:
+                return new ReuseAct.RenameVariable(variable, "v" + deed.What % 4);
+            case 2:
+                return new ReuseAct.SetCondition(axis, ["one", "two", "three " + deed.What]);
+            case 3:
+                return new ReuseAct.RenameCondition(axis, deed.Writer % 2 == 0 ? null : "one", "b" + deed.What % 5);
+            case 4 when manual.Conditions.Count > 0:
+                var known = manual.Conditions[0];
+                return new ReuseAct.Apply([manual.Divisions[0].Id], new AppliesTo([known with { Values = [known.Values[0]] }]));
+            case 5 when manual.Conditions.Count > 0:
+                return new ReuseAct.TakeOutCondition(manual.Conditions[^1].Axis);
+            case 6 when filled.Count > 0:
+                var blocks = filled[deed.Where % filled.Count].Division.Blocks;
+                var from = deed.Where % blocks.Count;
+                Id[] run = [.. blocks.Skip(from).Take(1 + deed.Writer).Select(b => b.Id)];
+                return new ReuseAct.AddPassage(new Id($"{prefix}s{++_id}"), $"Passage {_id}", run);
+            case 7:
+                return new ReuseAct.RenamePassage(passage, "Renamed " + deed.What);
+            default:
+                var use = manual.Kept().SelectMany(d => d.Blocks).OfType<PassageUse>().FirstOrDefault();
+                return use is null ? new ReuseAct.TakeOutPassage(passage) : new ReuseAct.MakePlain(use.Id, new Id($"{prefix}c{++_id}"));
+        }
+    }
+
     /// <summary>All that must hold of a state, whatever was done.</summary>
     public static void Holds(DeskState state)
     {
@@ -137,8 +173,15 @@ public sealed class DeskMachine(int writers)
             foreach (var block in division.Blocks)
                 Assert.Equal(division.Id, state.DivisionOf(block.Id));
         }
-        Assert.Equal(state.Manual.Divisions, state.Divisions.Select(d => d.Division));
+        Assert.Equal(state.Manual.Divisions, state.Divisions.Select(d => d.Division).SkipWhile(d => d.Kind == DivisionKind.Passage));
+        Assert.Equal(state.Manual.Passages.Select(p => p.Blocks), state.Divisions.TakeWhile(IsPassage).Select(d => d.Division.Blocks));
+        Assert.DoesNotContain(state.Divisions.SkipWhile(IsPassage), IsPassage);
+        Assert.Distinct(state.Manual.Passages.Select(p => p.Name));
+        foreach (var use in state.Manual.Kept().SelectMany(d => d.Blocks).OfType<PassageUse>())
+            Assert.Contains(state.Manual.Passages, p => p.Name == use.Passage);
     }
+
+    private static bool IsPassage(PlacedDivision division) => division.Division.Kind == DivisionKind.Passage;
 
     private static void Rising(IEnumerable<string> keys)
     {
@@ -151,12 +194,15 @@ public sealed class DeskMachine(int writers)
     }
 
     public static string TextOf(DeskState state) =>
-        string.Join(
+        string.Join(' ', state.Manual.Variables.Select(v => $"{v.Name}={v.Text}").Order(StringComparer.Ordinal))
+        + string.Join(' ', state.Manual.Conditions.Select(c => $"{c.Axis}: {string.Join(',', c.Values)}").Order(StringComparer.Ordinal))
+        + string.Join(
             '\n',
             state.Divisions.Select(d =>
                 d.Id
                 + " "
                 + d.Division.Title
+                + d.Division.AppliesTo.InWords()
                 + ":"
                 + string.Join(
                     '|',

@@ -2,6 +2,7 @@ using CsCheck;
 using Kivren.Core.Content;
 using Kivren.Core.Finding;
 using Kivren.Core.Planning;
+using Kivren.Core.Reuse;
 using Kivren.Formats.Package;
 
 namespace Kivren.Desk.Tests;
@@ -43,14 +44,27 @@ public class DeskTests
                 var body = block.BodyChanged || !there ? BlockWriter.ToJson(block.Block.Block) : was.Body;
                 Blocks[block.Block.Id] = (block.Division, block.Block.OrderKey, block.Block.Version, block.Deleted, body);
             }
+            if (rows.Manual.Settings is { } settings)
+                _settings = ManualSettings.Parse(settings.ToJson()) is var said && _settings is null ? said : Over(_settings!, said);
             Journal.Add((writer, kind, false, rows));
         }
+
+        private ManualSettings? _settings;
+
+        private static ManualSettings Over(ManualSettings was, ManualSettings now) =>
+            new()
+            {
+                Variables = now.Variables ?? was.Variables,
+                Conditions = now.Conditions ?? was.Conditions,
+                Editions = now.Editions ?? was.Editions,
+                Roles = now.Roles ?? was.Roles,
+            };
 
         public DeskState Read(Manual manual)
         {
             var blocks = Blocks.Where(b => !b.Value.Deleted).ToLookup(b => b.Value.Division);
             return DeskState.Of(
-                manual,
+                _settings?.In(manual) ?? manual,
                 [
                     .. Divisions
                         .Where(d => !d.Value.Deleted)
@@ -137,7 +151,7 @@ public class DeskTests
             return new DoneAct(
                 [.. Journal[at].Rows.Blocks.Select(b => new DoneBlock(b.Block.Id, b.Before, b.Block.Version, b.Deleted, After(b)))],
                 [.. Journal[at].Rows.Divisions.Select(d => new DoneDivision(d.Division.Id, d.Before, d.After))],
-                null
+                Journal[at].Rows.Manual is { Settings: { } after, SettingsBefore: { } before } ? new DoneSettings(before, after) : null
             );
         }
     }
@@ -252,6 +266,13 @@ public class DeskTests
                                     DeskMachine.TextOf(outcome.State)
                                 );
                         }
+                        else if (deed.Kind < 79)
+                        {
+                            var act = machine.Reusing(deed, state, "m");
+                            outcome = Acts.Reuse(state, act, table.KnownTo(state, table.Blocks.Keys));
+                            if (act is not ReuseAct.TakeOutPassage)
+                                Keeps(state, outcome, _ => true);
+                        }
                         else if (deed.Kind < 85)
                         {
                             var act = machine.Planning(deed, state, "m");
@@ -317,8 +338,10 @@ public class DeskTests
                     foreach (var deed in deeds)
                     {
                         machine.Writer(deed).Look(state);
-                        var outcome = machine.Typing(deed, state, "m", out _) is { } changes
-                            ? Acts.Write(state, ReadChange.Of(changes), null, "Typing", table.KnownTo(state, changes.Select(c => c.Id)))
+                        var outcome =
+                            machine.Typing(deed, state, "m", out _) is { } changes
+                                ? Acts.Write(state, ReadChange.Of(changes), null, "Typing", table.KnownTo(state, changes.Select(c => c.Id)))
+                            : deed.Kind < 80 ? Acts.Reuse(state, machine.Reusing(deed, state, "m"), table.KnownTo(state, table.Blocks.Keys))
                             : Acts.Rework(state, machine.Planning(deed, state, "m"), table.KnownTo(state, table.Blocks.Keys));
                         if (outcome.Why is not null || outcome.Rows.IsEmpty)
                             continue;

@@ -1,6 +1,7 @@
 using CsCheck;
 using Kivren.Core.Content;
 using Kivren.Core.Planning;
+using Kivren.Core.Reuse;
 using Kivren.Desk.Tests;
 using Kivren.Formats.Package;
 using Microsoft.EntityFrameworkCore;
@@ -35,6 +36,8 @@ public class StoredDeskTests(TestShelf shelf) : IClassFixture<TestShelf>
         var writer = machine.Writer(deed).Name;
         if (machine.Typing(deed, desk.State!, id, out _) is { } changes)
             return await desk.Write(batch, writer, "Typing", changes, null);
+        if (deed.Kind < 77)
+            return await desk.Reuse(batch, writer, machine.Reusing(deed, desk.State!, id));
         if (deed.Kind < 85)
             return await desk.Rework(batch, writer, machine.Planning(deed, desk.State!, id));
         return await desk.TakeBack(writer, deed.Kind >= 94);
@@ -67,7 +70,7 @@ public class StoredDeskTests(TestShelf shelf) : IClassFixture<TestShelf>
             );
     }
 
-    public static TheoryData<string> Kinds => ["typing", "new block", "plan", "take back", "paste", "role", "move"];
+    public static TheoryData<string> Kinds => ["typing", "new block", "plan", "take back", "paste", "role", "move", "variable", "passage"];
 
     /// <summary>Each call to the database fails once, also the one that told that it is committed. Afterwards memory is what the
     /// database holds, and the same act sent again is done once.</summary>
@@ -98,6 +101,12 @@ public class StoredDeskTests(TestShelf shelf) : IClassFixture<TestShelf>
                         "Adding",
                         [new BlockChange($"{id}x", $"{id}d0", 0, DeskMachine.Body($"{id}x", "New"), $"{id}d0b0", false)],
                         null
+                    ),
+                    "variable" => desk.Reuse(batch, "w", new ReuseAct.SetVariable("product", "Tarn 6")),
+                    "passage" => desk.Reuse(
+                        batch,
+                        "w",
+                        new ReuseAct.AddPassage(new Id($"{id}q"), "Kept", [new Id($"{id}d0b0"), new Id($"{id}d0b1")])
                     ),
                     "plan" => desk.Rework(batch, "w", new PlanAct.Join(new Id($"{id}d1"))),
                     "paste" => desk.Write(

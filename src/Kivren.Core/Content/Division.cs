@@ -23,6 +23,9 @@ public enum DivisionKind
     Glossary,
     Index,
     Colophon,
+
+    /// <summary>A passage: blocks kept once and used in many places. It stands in no outline and prints only where it is used.</summary>
+    Passage,
 }
 
 /// <summary>How far the work on a division has come, as the writer says.</summary>

@@ -6,6 +6,9 @@ public sealed record Manual(Id Id, string Title, IReadOnlyList<Division> Divisio
     public string Language { get; init; } = "en-GB";
     public string Look { get; init; } = "Workshop, A5";
     public IReadOnlyList<NamedText> Variables { get; init; } = [];
+
+    /// <summary>The axes on which text may apply to some readers only, each with its values.</summary>
+    public IReadOnlyList<AxisValues> Conditions { get; init; } = [];
     public IReadOnlyList<Edition> Editions { get; init; } = [];
     public IReadOnlyList<OwnRole> Roles { get; init; } = [];
     public IReadOnlyList<Passage> Passages { get; init; } = [];
@@ -19,9 +22,6 @@ public sealed record Manual(Id Id, string Title, IReadOnlyList<Division> Divisio
 
     public Edition EditionNamed(string? name) => Editions.FirstOrDefault(e => name is null || e.Name == name) ?? Edition.Whole;
 }
-
-/// <summary>Blocks kept once and used in many places.</summary>
-public sealed record Passage(Id Id, string Name, IReadOnlyList<Block> Blocks);
 
 /// <summary>A variable: a named text kept once.</summary>
 public sealed record NamedText(string Name, string Text);

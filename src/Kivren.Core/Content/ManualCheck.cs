@@ -18,7 +18,7 @@ public static class ManualCheck
             else if (!seen.Add(id.Value))
                 problems.Add($"{id} names two things; the second is a {what}.");
         }
-        foreach (var division in manual.Divisions)
+        foreach (var division in manual.Kept())
         {
             Own(division.Id, "division");
             foreach (var block in division.Blocks)

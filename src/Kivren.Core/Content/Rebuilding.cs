@@ -92,4 +92,17 @@ public static class Rebuilding
     /// <summary>The block with every run of spans changed, identities as they are.</summary>
     public static Block WithSpans(this Block block, Func<IReadOnlyList<Inline>, IReadOnlyList<Inline>> spans) =>
         block.Rebuilt(i => i, spans);
+
+    /// <summary>The block with the blocks directly inside it changed.</summary>
+    public static Block WithInnerBlocks(this Block block, Func<IReadOnlyList<Block>, IReadOnlyList<Block>> change) =>
+        block switch
+        {
+            ItemList l => l with { Items = l.Items.Select(i => i with { Blocks = change(i.Blocks) }).ToArray() },
+            Steps s => s with { Items = s.Items.Select(i => i with { Blocks = change(i.Blocks) }).ToArray() },
+            DefinitionList d => d with { Definitions = d.Definitions.Select(x => x with { Blocks = change(x.Blocks) }).ToArray() },
+            Admonition a => a with { Blocks = change(a.Blocks) },
+            Aside a => a with { Blocks = change(a.Blocks) },
+            Example e => e with { Blocks = change(e.Blocks) },
+            _ => block,
+        };
 }

@@ -1,3 +1,4 @@
+using System.Runtime.CompilerServices;
 using Kivren.Core.Content;
 
 namespace Kivren.Core.Selection;
@@ -59,7 +60,7 @@ internal static class PassageUses
             else if (block.WithInner().Any(b => b is PassageUse))
             {
                 var left = room;
-                expanded.Add(Inside(block, inner => Expand(inner, passages, within, ref left)));
+                expanded.Add(block.WithInnerBlocks(inner => Expand(inner, passages, within, ref left)));
                 room = left;
             }
             else
@@ -82,56 +83,87 @@ internal static class PassageUses
         return ids;
     }
 
+    /// <summary>The passages that blocks use, and those that these use in turn, each once; the list stays the same while none of them
+    /// changes.</summary>
+    public static List<Passage> UsedBy(Division division, IReadOnlyList<Passage> passages)
+    {
+        var used = new List<Passage>();
+        var waiting = new Queue<string>(Facts.Of(division).Uses);
+        while (waiting.TryDequeue(out var name))
+            if (passages.FirstOrDefault(p => p.Name == name) is { } passage && !used.Contains(passage))
+            {
+                used.Add(passage);
+                foreach (var inner in passage.Blocks.SelectMany(b => b.WithInner()).OfType<PassageUse>())
+                    waiting.Enqueue(inner.Passage);
+            }
+        return used;
+    }
+
+    /// <summary>What of a division matters to passages, found once for each division.</summary>
+    private sealed record Facts(
+        string[] Uses,
+        (Id Placed, Id Plain, int Block)[] Placed,
+        (CrossReference Reference, int Block)[] References
+    )
+    {
+        private static readonly ConditionalWeakTable<Division, Facts> Known = [];
+
+        public static Facts Of(Division division) => Known.GetValue(division, Found);
+
+        private static Facts Found(Division division)
+        {
+            var uses = new List<string>();
+            var placed = new List<(Id, Id, int)>();
+            var references = new List<(CrossReference, int)>();
+            for (var b = 0; b < division.Blocks.Count; b++)
+            {
+                var block = division.Blocks[b];
+                var within = block.WithInner().ToList();
+                uses.AddRange(within.OfType<PassageUse>().Select(u => u.Passage));
+                if (within.Exists(i => i.Id.Value.Contains(Path, StringComparison.Ordinal)))
+                    placed.AddRange(
+                        Ids([block])
+                            .Where(id => id.Value.Contains(Path, StringComparison.Ordinal))
+                            .Select(id => (id, new Id(id.Value[(id.Value.LastIndexOf(Path) + 1)..]), b))
+                    );
+                references.AddRange(block.Inlines().OfType<CrossReference>().Select(r => (r, b)));
+            }
+            return new Facts([.. uses.Distinct(StringComparer.Ordinal)], [.. placed], [.. references]);
+        }
+    }
+
     /// <summary>References from outside a passage to a block in it, aimed at the use nearest to them.</summary>
     /// <param name="keep">gives back the division aimed before, when its references lead to the same uses</param>
     public static (IReadOnlyList<Division>, IReadOnlyList<AmbiguousReference>) Aim(
-        Manual manual,
         List<Division> divisions,
         Func<Division, string, Func<Division>, Division> keep
     )
     {
-        var inPassages = manual.Passages.SelectMany(p => Ids(p.Blocks)).ToHashSet();
-        if (inPassages.Count == 0)
-            return (divisions, []);
         var places = new Dictionary<Id, List<(Id Placed, int At)>>();
-        var at = 0;
+        var before = 0;
         foreach (var division in divisions)
-        foreach (var block in division.Blocks)
         {
-            at++;
-            if (
-                block.Id.Value.Contains(Path, StringComparison.Ordinal)
-                || block.WithInner().Any(b => b.Id.Value.Contains(Path, StringComparison.Ordinal))
-            )
-                foreach (var id in Ids([block]))
-                    if (
-                        id.Value.LastIndexOf(Path) is var slash and >= 0
-                        && new Id(id.Value[(slash + 1)..]) is var plain
-                        && inPassages.Contains(plain)
-                    )
-                        (places.TryGetValue(plain, out var known) ? known : places[plain] = []).Add((id, at));
+            foreach (var (placed, plain, block) in Facts.Of(division).Placed)
+                (places.TryGetValue(plain, out var known) ? known : places[plain] = []).Add((placed, before + block + 1));
+            before += division.Blocks.Count;
         }
+        if (places.Count == 0)
+            return (divisions, []);
         var ambiguous = new List<AmbiguousReference>();
-        at = 0;
+        before = 0;
         for (var d = 0; d < divisions.Count; d++)
         {
-            var (division, started) = (divisions[d], at);
+            var (division, started) = (divisions[d], before);
+            before += division.Blocks.Count;
             var aims = new System.Text.StringBuilder();
-            for (var b = 0; b < divisions[d].Blocks.Count; b++)
+            foreach (var (reference, b) in Facts.Of(division).References)
             {
-                at++;
-                var block = divisions[d].Blocks[b];
-                if (!block.Inlines().Any(i => i is CrossReference r && places.ContainsKey(r.Target)))
+                if (!places.TryGetValue(reference.Target, out var uses))
                     continue;
-                foreach (var reference in block.Inlines().OfType<CrossReference>())
-                {
-                    aims.Append(Nearest(reference.Target, at, places)?.Value).Append('\u001f');
-                    if (
-                        places.TryGetValue(reference.Target, out var uses)
-                        && uses.GroupBy(u => Math.Abs(u.At - at)).OrderBy(g => g.Key).First().Select(u => u.At).Distinct().Count() > 1
-                    )
-                        ambiguous.Add(new AmbiguousReference(division.Id, block.Id, reference.Id));
-                }
+                var at = started + b + 1;
+                aims.Append(Nearest(reference.Target, at, places)?.Value).Append('\u001f');
+                if (uses.GroupBy(u => Math.Abs(u.At - at)).OrderBy(g => g.Key).First().Select(u => u.At).Distinct().Count() > 1)
+                    ambiguous.Add(new AmbiguousReference(division.Id, division.Blocks[b].Id, reference.Id));
             }
             if (aims.Length == 0)
                 continue;
@@ -154,17 +186,4 @@ internal static class PassageUses
 
     private static Id? Nearest(Id target, int at, Dictionary<Id, List<(Id Placed, int At)>> places) =>
         places.TryGetValue(target, out var uses) ? uses.MinBy(u => Math.Abs(u.At - at)).Placed : null;
-
-    /// <summary>The block with the blocks directly inside it changed.</summary>
-    private static Block Inside(Block block, Func<IReadOnlyList<Block>, IReadOnlyList<Block>> change) =>
-        block switch
-        {
-            ItemList l => l with { Items = l.Items.Select(i => i with { Blocks = change(i.Blocks) }).ToArray() },
-            Steps s => s with { Items = s.Items.Select(i => i with { Blocks = change(i.Blocks) }).ToArray() },
-            DefinitionList d => d with { Definitions = d.Definitions.Select(x => x with { Blocks = change(x.Blocks) }).ToArray() },
-            Admonition a => a with { Blocks = change(a.Blocks) },
-            Aside a => a with { Blocks = change(a.Blocks) },
-            Example e => e with { Blocks = change(e.Blocks) },
-            _ => block,
-        };
 }

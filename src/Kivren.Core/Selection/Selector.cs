@@ -29,7 +29,7 @@ public static class Selector
         }
         if (manual.Passages.Count == 0)
             return new SelectedText(manual, edition, taken);
-        var (divisions, ambiguous) = PassageUses.Aim(manual, taken, (division, aims, make) => cache?.Aimed(division, aims, make) ?? make());
+        var (divisions, ambiguous) = PassageUses.Aim(taken, (division, aims, make) => cache?.Aimed(division, aims, make) ?? make());
         return new SelectedText(manual, edition, divisions) { Ambiguous = ambiguous };
     }
 
@@ -123,11 +123,25 @@ public static class Selector
         };
     }
 
-    private static List<Inline> TakeSpans(IReadOnlyList<Inline> spans, Edition edition) =>
-        spans
-            .Where(i => i is not TextRun run || run.AppliesTo.Admits(edition.Chosen))
-            .Select(i => i is Footnote note ? note with { Content = TakeSpans(note.Content, edition) } : i)
-            .ToList();
+    /// <summary>What stands between characters goes with those around it: it is left out where the runs before and after it are.</summary>
+    private static List<Inline> TakeSpans(IReadOnlyList<Inline> spans, Edition edition)
+    {
+        var admitted = spans.Select(i => i is TextRun run ? run.AppliesTo.Admits(edition.Chosen) : (bool?)null).ToArray();
+        var after = new bool?[spans.Count];
+        bool? next = null;
+        for (var i = spans.Count - 1; i >= 0; i--)
+            after[i] = next = admitted[i] ?? next;
+        var taken = new List<Inline>(spans.Count);
+        bool? before = null;
+        for (var i = 0; i < spans.Count; i++)
+        {
+            before = admitted[i] ?? before;
+            if ((before ?? after[i]) is false && (admitted[i] ?? after[i] ?? before) is false)
+                continue;
+            taken.Add(spans[i] is Footnote note ? note with { Content = TakeSpans(note.Content, edition) } : spans[i]);
+        }
+        return taken;
+    }
 
     private static List<Item> TakeItems(IReadOnlyList<Item> items, Edition edition) =>
         items
@@ -172,10 +186,10 @@ public static class Selector
     }
 }
 
-/// <summary>Keeps what was taken of each division, by identity of division, edition and passages.</summary>
+/// <summary>Keeps what was taken of each division, by identity of division, edition and the passages it uses.</summary>
 public sealed class SelectionCache
 {
-    private readonly ConditionalWeakTable<Division, Tuple<Edition, IReadOnlyList<Passage>, Division>> _taken = [];
+    private readonly ConditionalWeakTable<Division, Tuple<Edition, List<Passage>, Division>> _taken = [];
 
     private readonly ConditionalWeakTable<Division, Tuple<string, Division>> _aimed = [];
 
@@ -191,10 +205,16 @@ public sealed class SelectionCache
 
     internal Division Get(Division division, Edition edition, IReadOnlyList<Passage> passages)
     {
-        if (_taken.TryGetValue(division, out var kept) && ReferenceEquals(kept.Item1, edition) && ReferenceEquals(kept.Item2, passages))
+        var used = PassageUses.UsedBy(division, passages);
+        if (
+            _taken.TryGetValue(division, out var kept)
+            && ReferenceEquals(kept.Item1, edition)
+            && kept.Item2.Count == used.Count
+            && kept.Item2.Zip(used).All(p => ReferenceEquals(p.First, p.Second))
+        )
             return kept.Item3;
         var taken = Selector.Take(division, edition, passages);
-        _taken.AddOrUpdate(division, Tuple.Create(edition, passages, taken));
+        _taken.AddOrUpdate(division, Tuple.Create(edition, used, taken));
         return taken;
     }
 }

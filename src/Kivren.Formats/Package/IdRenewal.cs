@@ -10,31 +10,28 @@ public static class IdRenewal
     {
         var renewed = new Dictionary<string, string>(StringComparer.Ordinal);
         string New(string id) => renewed.TryGetValue(id, out var known) ? known : renewed[id] = fresh();
-        foreach (var division in manual.Divisions)
+        foreach (var division in manual.Kept())
         {
             New(division.Id.Value);
             foreach (var block in division.Blocks)
                 Collect(JsonNode.Parse(BlockWriter.ToJson(block))!, New);
         }
-        return manual with
+        Division Renewed(Division d) =>
+            d with
+            {
+                Id = new Id(New(d.Id.Value)),
+                Blocks = d
+                    .Blocks.Select(b =>
+                    {
+                        var node = JsonNode.Parse(BlockWriter.ToJson(b))!;
+                        Replace(node, renewed);
+                        return BlockReader.Parse(node.ToJsonString());
+                    })
+                    .ToList(),
+            };
+        return manual.WithKept([.. manual.Kept().Select(Renewed)]) with
         {
             Id = new Id(fresh()),
-            Divisions = manual
-                .Divisions.Select(d =>
-                    d with
-                    {
-                        Id = new Id(New(d.Id.Value)),
-                        Blocks = d
-                            .Blocks.Select(b =>
-                            {
-                                var node = JsonNode.Parse(BlockWriter.ToJson(b))!;
-                                Replace(node, renewed);
-                                return BlockReader.Parse(node.ToJsonString());
-                            })
-                            .ToList(),
-                    }
-                )
-                .ToList(),
             Aliases = manual.Aliases.ToDictionary(a => new Id(New(a.Key.Value)), a => new Id(New(a.Value.Value))),
         };
     }

@@ -46,7 +46,7 @@ public static class PackageReader
         var manual = package.Manual;
         var seen = new HashSet<string>(StringComparer.Ordinal);
         var divisions = new List<Division>();
-        foreach (var division in manual.Divisions)
+        foreach (var division in manual.Kept())
         {
             Id Own(Id id)
             {
@@ -72,7 +72,7 @@ public static class PackageReader
             problems.Add(new ReadProblem("manual.json", $"There is no look “{manual.Look}”; the manual wears {ShippedLooks.All[0].Name}."));
             manual = manual with { Look = ShippedLooks.All[0].Name };
         }
-        return package with { Manual = manual with { Divisions = divisions } };
+        return package with { Manual = manual.WithKept(divisions).WithConditionsInUse() };
     }
 
     private static IEnumerable<Id> Ids(Block block)
@@ -167,6 +167,10 @@ public static class PackageReader
                 Language = BlockReader.Text(root, "language") ?? "en-GB",
                 Look = BlockReader.Text(root, "look") ?? "Workshop, A5",
                 Variables = EditionForm.ReadVariables(root),
+                Conditions =
+                    root.TryGetProperty("conditions", out var conditions) && conditions.ValueKind == JsonValueKind.Object
+                        ? BlockReader.ReadAxes(conditions)
+                        : [],
                 Editions = root.TryGetProperty("editions", out var editions) ? EditionForm.Read(editions) : [],
                 HyphenationExceptions = Strings(root, "hyphenation").ToArray(),
                 Roles = root.TryGetProperty("roles", out var roles) ? OwnRoleForm.Read(roles) : [],

@@ -55,6 +55,12 @@ public static class PackageWriter
         json.WriteString("language", manual.Language);
         json.WriteString("look", manual.Look);
         EditionForm.WriteVariables(json, manual.Variables);
+        if (manual.Conditions.Count > 0)
+        {
+            json.WriteStartObject("conditions");
+            BlockWriter.WriteAxes(json, manual.Conditions);
+            json.WriteEndObject();
+        }
         json.WritePropertyName("editions");
         EditionForm.Write(json, manual.Editions);
         if (manual.HyphenationExceptions.Count > 0)

@@ -1,30 +1,11 @@
-using System.Text;
 using System.Text.Json;
 using Kivren.Core.Content;
 
 namespace Kivren.Formats.Package;
 
-/// <summary>Passages as JSON, in the package and in the database alike.</summary>
+/// <summary>Passages as JSON, in the package.</summary>
 public static class PassageForm
 {
-    public static string ToJson(IReadOnlyList<Passage> passages)
-    {
-        using var stream = new MemoryStream();
-        using (var json = new Utf8JsonWriter(stream, BlockWriter.Options))
-        {
-            json.WriteStartArray();
-            Write(json, passages);
-            json.WriteEndArray();
-        }
-        return Encoding.UTF8.GetString(stream.ToArray());
-    }
-
-    public static Passage[] Parse(string text)
-    {
-        using var document = JsonDocument.Parse(text, new JsonDocumentOptions { MaxDepth = 128 });
-        return Read(document.RootElement);
-    }
-
     internal static void Write(Utf8JsonWriter json, IReadOnlyList<Passage> passages)
     {
         foreach (var passage in passages)

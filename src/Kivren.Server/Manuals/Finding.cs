@@ -48,7 +48,8 @@ public sealed record FoundAll(FoundWords[] Places, int Total, string? Refused)
         var total = 0;
         foreach (var division in state.Divisions.Where(d => looking.Division is null || d.Id == looking.Division))
         {
-            Add(division.Id, division.Version, search.InTitle(division.Division.Id, division.Division.Title));
+            if (division.Division.Kind != DivisionKind.Passage)
+                Add(division.Id, division.Version, search.InTitle(division.Division.Id, division.Division.Title));
             foreach (var block in division.Blocks)
                 Add(block.Id, block.Version, search.In(block.Block));
             void Add(string block, int version, IReadOnlyList<FoundPlace> places)

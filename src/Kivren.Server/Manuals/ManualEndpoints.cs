@@ -34,6 +34,13 @@ public static class ManualEndpoints
             return done.Refused is { } why ? Bad(why) : Results.NoContent();
         });
 
+        manual.MapGet("/kept-once", async (string id, IGrainFactory grains) =>
+            Found(await Of(grains, id).KeptOnce(), "There is no such manual.")
+        );
+        manual.MapPost("/kept-once", async (string id, ReuseOrder order, IGrainFactory grains) =>
+            order.Problem() is { } why ? Bad(why) : Results.Ok(await Of(grains, id).Reuse(order))
+        );
+
         var plan = manual.MapGroup("/plan");
         plan.MapGet("", async (string id, bool? text, IGrainFactory grains, HttpContext http) =>
             Shown(await Of(grains, id).Plan(text ?? false).WaitAsync(http.RequestAborted), "There is no such manual.")

@@ -22,7 +22,15 @@ public sealed record TakenBack(long Act, string Label, string[] Divisions, Refus
 public sealed record DeskBlock(string Id, int Version, string Body);
 
 [GenerateSerializer, Immutable]
-public sealed record DeskDivision(string Id, string Kind, string Title, string? ShortTitle, int Version, DeskBlock[]? Blocks);
+public sealed record DeskDivision(
+    string Id,
+    string Kind,
+    string Title,
+    string? ShortTitle,
+    int Version,
+    DeskBlock[]? Blocks,
+    Dictionary<string, string[]> AppliesTo
+);
 
 [GenerateSerializer, Immutable]
 public sealed record DeskManual(
@@ -32,7 +40,8 @@ public sealed record DeskManual(
     DeskDivision[] Divisions,
     string[] Assets,
     string[] Variables,
-    DeskRole[] Roles
+    DeskRole[] Roles,
+    bool HasConditions
 );
 
 /// <summary>A role of the manual's own.</summary>
@@ -139,6 +148,13 @@ public interface IOpenManual : IGrainWithStringKey
     Task<Reworked> TakeIn(ComingIn coming);
 
     Task<Reworked> AddRole(string writer, string name, string foundation);
+
+    /// <summary>Does an act on what is kept once.</summary>
+    Task<Reworked> Reuse(ReuseOrder order);
+
+    /// <summary>Variables, conditions and passages, with where each is used; null when there is no such manual.</summary>
+    [AlwaysInterleave]
+    Task<KeptOnce?> KeptOnce();
 
     /// <returns>null when there is no such manual</returns>
     [AlwaysInterleave]

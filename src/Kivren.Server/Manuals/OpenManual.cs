@@ -73,10 +73,11 @@ public sealed partial class OpenManual(
                     manual.Id.Value,
                     manual.Title,
                     manual.Look,
-                    [.. state.Divisions.Select(d => Seen(d, blocks: null))],
+                    [.. state.Divisions.Where(d => d.Division.Kind != DivisionKind.Passage).Select(d => Seen(d, blocks: null))],
                     [.. manual.Assets.Select(a => a.Name)],
                     [.. manual.Variables.Select(v => v.Name)],
-                    [.. manual.Roles.Select(r => new DeskRole(r.Name, r.Foundation))]
+                    [.. manual.Roles.Select(r => new DeskRole(r.Name, r.Foundation))],
+                    manual.Conditions.Count > 0
                 )
         );
     }
@@ -92,7 +93,15 @@ public sealed partial class OpenManual(
     }
 
     private static DeskDivision Seen(PlacedDivision placed, DeskBlock[]? blocks) =>
-        new(placed.Id, placed.Division.Kind.ToString(), placed.Division.Title, placed.Division.ShortTitle, placed.Version, blocks);
+        new(
+            placed.Id,
+            placed.Division.Kind.ToString(),
+            placed.Division.Title,
+            placed.Division.ShortTitle,
+            placed.Version,
+            blocks,
+            placed.Division.AppliesTo.Axes.ToDictionary(a => a.Axis, a => a.Values.ToArray(), StringComparer.Ordinal)
+        );
 
     // ---- acts ----
 
@@ -126,6 +135,22 @@ public sealed partial class OpenManual(
 
     public async Task<Reworked> AddRole(string writer, string name, string foundation) =>
         _desk.State is null ? new Reworked(0, "", NoManual) : Said(await Do(writer, () => _desk.AddRole(writer, name, foundation)));
+
+    public async Task<Reworked> Reuse(ReuseOrder order)
+    {
+        if (_desk.State is null)
+            return new Reworked(0, "", NoManual);
+        if (order.ToAct() is not { } act)
+            return new Reworked(0, "", $"There is no act “{order.Do}”.");
+        // Who does it is told as the others are: it may have changed the text on the screen.
+        return Said(await Do("", () => _desk.Reuse(order.Id, order.Writer, act)));
+    }
+
+    public async Task<KeptOnce?> KeptOnce()
+    {
+        open.Used(ManualId);
+        return _desk.State is { } state ? await Task.Run(() => Manuals.KeptOnce.Of(state)) : null;
+    }
 
     public async Task<FoundAll?> Find(Looking looking)
     {
@@ -341,7 +366,8 @@ public sealed partial class OpenManual(
 
 /// <summary>What other browsers are told of an act.</summary>
 /// <param name="Divisions">divisions came, went or changed, or more changed than is told block by block: read them again</param>
-public sealed record ChangedElsewhere(string Writer, IReadOnlyList<ChangedBlock> Blocks, bool Divisions)
+/// <param name="KeptOnce">variables, conditions, passages or roles changed</param>
+public sealed record ChangedElsewhere(string Writer, IReadOnlyList<ChangedBlock> Blocks, bool Divisions, bool KeptOnce)
 {
     /// <summary>An act on so many blocks is not told block by block: who shows them reads them again.</summary>
     private const int MostTold = 60;
@@ -364,8 +390,15 @@ public sealed record ChangedElsewhere(string Writer, IReadOnlyList<ChangedBlock>
                         b.Deleted ? null : Before(outcome.State, b)
                     )),
                 ],
-            many || rows.Divisions.Count > 0
+            many || rows.Divisions.Count > 0,
+            rows.Manual.Settings is not null || Passages(outcome.State, rows)
         );
+    }
+
+    private static bool Passages(DeskState state, DeskRows rows)
+    {
+        bool IsPassage(string division) => state.Division(division)?.Division.Kind == DivisionKind.Passage;
+        return rows.Divisions.Any(d => d.Division.Division.Kind == DivisionKind.Passage) || rows.Blocks.Any(b => IsPassage(b.Division));
     }
 
     /// <summary>The id of the block that stands before this one, "" at the beginning.</summary>

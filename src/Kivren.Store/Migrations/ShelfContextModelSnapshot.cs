@@ -362,13 +362,13 @@ namespace Kivren.Store.Migrations
                         .HasColumnType("text[]")
                         .HasColumnName("new_blocks");
 
-                    b.Property<string>("RolesAfter")
+                    b.Property<string>("SettingsAfter")
                         .HasColumnType("jsonb")
-                        .HasColumnName("roles_after");
+                        .HasColumnName("settings_after");
 
-                    b.Property<string>("RolesBefore")
+                    b.Property<string>("SettingsBefore")
                         .HasColumnType("jsonb")
-                        .HasColumnName("roles_before");
+                        .HasColumnName("settings_before");
 
                     b.Property<bool>("TakenBack")
                         .HasColumnType("boolean")
@@ -407,6 +407,13 @@ namespace Kivren.Store.Migrations
                         .HasColumnType("jsonb")
                         .HasColumnName("aliases");
 
+                    b.Property<string>("Conditions")
+                        .IsRequired()
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("conditions")
+                        .HasDefaultValueSql("'{}'");
+
                     b.Property<DateTimeOffset?>("DeletedAt")
                         .HasColumnType("timestamp with time zone")
                         .HasColumnName("deleted_at");
@@ -438,11 +445,6 @@ namespace Kivren.Store.Migrations
                     b.Property<int>("Pages")
                         .HasColumnType("integer")
                         .HasColumnName("pages");
-
-                    b.Property<string>("Passages")
-                        .IsRequired()
-                        .HasColumnType("jsonb")
-                        .HasColumnName("passages");
 
                     b.Property<string>("Roles")
                         .IsRequired()

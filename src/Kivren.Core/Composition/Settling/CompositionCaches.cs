@@ -43,7 +43,7 @@ public sealed class CompositionCaches
     private Look? _look;
     private IReadOnlyList<Asset> _assets = [];
     private IReadOnlyList<string> _exceptions = [];
-    private IReadOnlyList<Passage> _passages = [];
+    private IReadOnlyList<string> _passages = [];
 
     /// <param name="Lists">the lists that stand in it, as they were generated</param>
     private sealed record GalleyEntry(DivisionNumbers[] Numbers, int[] Lists, Galley Galley)
@@ -98,10 +98,15 @@ public sealed class CompositionCaches
             ReferenceEquals(_look, look)
             && ReferenceEquals(_assets, manual.Assets)
             && ReferenceEquals(_exceptions, manual.HyphenationExceptions)
-            && ReferenceEquals(_passages, manual.Passages)
+            && _passages.SequenceEqual(manual.Passages.Select(p => p.Name))
         )
             return;
-        (_look, _assets, _exceptions, _passages) = (look, manual.Assets, manual.HyphenationExceptions, manual.Passages);
+        (_look, _assets, _exceptions, _passages) = (
+            look,
+            manual.Assets,
+            manual.HyphenationExceptions,
+            manual.Passages.Select(p => p.Name).ToArray()
+        );
         _galleys = [];
         foreach (var blocks in _blocks.Values)
             blocks.Forget();

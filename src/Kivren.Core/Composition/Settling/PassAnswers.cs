@@ -19,7 +19,6 @@ internal sealed class PassAnswers(SelectedText text, ManualNumbers numbers, long
         text.Edition,
         text.Manual.Aliases,
         text.Manual.Variables,
-        text.Manual.Passages,
         text.Ambiguous.Count == 0 ? Array.Empty<AmbiguousReference>() : text.Ambiguous,
     ];
 
