@@ -299,3 +299,31 @@ test("a chapter is carried into another part by keys, and one key takes it back"
   await page.keyboard.press("Control+z");
   await expect.poll(order).toEqual(before);
 });
+
+test("what a chapter applies to is set in the plan, told there, and taken back", async ({
+  page,
+  server,
+}) => {
+  const made = await server.post<{ id: string }>("/manuals", {
+    title: "Applies",
+  });
+  await server.post(`/manuals/${made.id}/kept-once`, {
+    id: crypto.randomUUID(),
+    writer: "another",
+    do: "setCondition",
+    name: "model",
+    values: ["6", "6E"],
+  });
+  await openPlan(page, server, made.id);
+  const row = rowOf(page, "First chapter");
+  await row.click();
+  await page.keyboard.press("a");
+  const panel = page.getByRole("dialog", { name: "Applies to" });
+  await expect(panel.getByLabel("6", { exact: true })).toBeFocused();
+  await page.keyboard.press("Tab");
+  await page.keyboard.press("Space");
+  await page.keyboard.press("Enter");
+  await expect(row.locator(".applies")).toHaveText("model 6E");
+  await page.keyboard.press("Control+z");
+  await expect(row.locator(".applies")).toHaveText("·");
+});

@@ -22,7 +22,7 @@ public sealed record PlanRow(
     int Pages,
     int Words,
     string State,
-    string AppliesTo,
+    Dictionary<string, string[]> AppliesTo,
     int LooseEnds,
     bool Generated
 );
@@ -132,8 +132,8 @@ public sealed record PlanView(int Composition, int PageCount, IReadOnlyList<Plan
     private static string Folio(ComposedManual composed, int sheet) =>
         sheet >= 0 && sheet < composed.Pages.Count ? composed.Pages[sheet].Folio : "";
 
-    private static string Conditions(AppliesTo applies) =>
-        string.Join(", ", applies.Axes.Select(a => string.Join(" and ", a.Values) + " only"));
+    private static Dictionary<string, string[]> Conditions(AppliesTo applies) =>
+        applies.Axes.ToDictionary(a => a.Axis, a => a.Values.ToArray(), StringComparer.Ordinal);
 
     /// <summary>The beginning of a block's words.</summary>
     private static string Shown(Block block)

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import Drawer from '../ui/Drawer.svelte';
   import type { LooseEnd, ProofDivision, ProofPage } from '../shared/api';
 
   interface Props {
@@ -14,8 +15,8 @@
   const title = (l: LooseEnd) => divisions.find((d) => d.id === l.division)?.title ?? '';
 </script>
 
-<section class="drawer" aria-label="Loose ends">
-  <header><b>Loose ends</b><button class="btn" onclick={onclose}>Close</button></header>
+<Drawer label="Loose ends" {onclose}>
+  {#snippet head()}<b>Loose ends</b>{/snippet}
   {#if looseEnds.length === 0}
     <p class="soft">Nothing would print wrong.</p>
   {:else}
@@ -34,28 +35,9 @@
       {/each}
     </ul>
   {/if}
-</section>
+</Drawer>
 
 <style>
-  .drawer {
-    position: fixed;
-    left: 0;
-    right: 0;
-    bottom: 28px;
-    max-height: 40%;
-    overflow: auto;
-    background: var(--board);
-    border-top: 1px solid var(--rule);
-    box-shadow: 0 -8px 24px rgb(60 50 30 / 0.14);
-    z-index: 15;
-    padding: 8px 16px 12px;
-  }
-  header {
-    display: flex;
-    justify-content: space-between;
-    align-items: center;
-    padding-bottom: 6px;
-  }
   li {
     display: flex;
     align-items: center;

@@ -17,6 +17,8 @@ export interface ChangedElsewhere {
   writer: string;
   blocks: { id: string; division: string; version: number; body: string | null; after: string | null }[];
   divisions: boolean;
+  /** Variables, conditions, passages or roles changed. */
+  keptOnce?: boolean;
 }
 
 /** Where a writer is. */

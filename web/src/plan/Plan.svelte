@@ -6,7 +6,11 @@
   import { focusFirst } from '../ui/focus';
   import { notices } from '../shared/notices.svelte';
   import { route } from '../shared/route.svelte';
+  import { inWords } from '../shared/applies-to';
   import TopStrip from '../frame/TopStrip.svelte';
+  import AppliesPanel from '../kept/AppliesPanel.svelte';
+  import KeptDrawer from '../kept/KeptDrawer.svelte';
+  import { KeptOnce } from '../kept/kept-once.svelte';
   import { writer } from '../live/tab';
   import LooseEnds from '../frame/LooseEnds.svelte';
   import { LiveProof } from '../live/live-proof.svelte';
@@ -25,6 +29,11 @@
 
   // svelte-ignore state_referenced_locally
   const proof = new LiveProof(manualId);
+  // svelte-ignore state_referenced_locally
+  const kept = new KeptOnce(manualId, (act) => proof.expects(act));
+  let keptOpen = $state(false);
+  /** The rows whose readers are chosen, and where that is asked. */
+  let applying = $state.raw<{ rows: PlanRow[]; at: Element } | null>(null);
   let manual = $state.raw<DeskManual | null>(null);
   let view = $state.raw<PlanView | null>(null);
   let missing = $state('');
@@ -79,6 +88,8 @@
     try {
       manual = await api.open(manualId);
       void proof.start();
+      void kept.read();
+      proof.onchanged = (change) => kept.changedElsewhere(change);
       await read();
       if (!at && rows[0]) choose(rows[0].id);
       setTimeout(() => scroller?.focus());
@@ -274,6 +285,13 @@
     }
   }
 
+  /** What the chosen rows apply to; a head stands for its section. */
+  function apply(ids = picked()) {
+    const own = rows.filter((r) => ids.includes(r.id) && r.kind !== 'Text');
+    const place = document.getElementById(`row-${at}`)?.querySelector('.applies');
+    if (own.length > 0 && place) applying = { rows: own, at: place };
+  }
+
   const states = ['Draft', 'Checked', 'Final'];
 
   function key(event: KeyboardEvent) {
@@ -318,6 +336,8 @@
     else if (plain && event.key === 'o') openText();
     else if (plain && event.key === 's') void act({ do: 'split', rows: [at] }, at);
     else if (plain && event.key === 'j') void act({ do: 'join', rows: [at] }, at);
+    else if (plain && event.key === 'a') apply();
+    else if (event.key === 'F4') keptOpen = true;
     else if (plain && event.key === 'n') document.getElementById('plan-find')?.focus();
     else if (plain && '123'.includes(event.key)) void act({ do: 'state', rows: picked(), at: states[Number(event.key) - 1]! });
     else if (event.key === 'Delete') void act({ do: 'takeOut', rows: picked() });
@@ -610,7 +630,18 @@
                   </select>
                 {/if}
               </span>
-              <span class="applies">{row.appliesTo}</span>
+              <span class="applies"
+                >{#if row.kind !== 'Text'}<button
+                    tabindex="-1"
+                    title={inWords(row.appliesTo)}
+                    aria-label={`${row.title} applies to ${inWords(row.appliesTo)}`}
+                    onclick={() => {
+                      if (!chosen.has(row.id)) choose(row.id);
+                      at = row.id;
+                      apply();
+                    }}>{Object.keys(row.appliesTo).length > 0 ? inWords(row.appliesTo) : '·'}</button
+                  >{/if}</span
+              >
               <span class="m"
                 >{#if row.looseEnds > 0}<button
                     class="m"
@@ -625,7 +656,8 @@
                 <SectionText
                   {manualId}
                   {row}
-                  variables={manual?.variables ?? []}
+                  variables={kept.now.variables.map((v) => v.name)}
+                  {kept}
                   roles={manual?.roles ?? []}
                   onstored={(n) => proof.expects(n)}
                   ontakeback={(redo) => void takeBack(redo)}
@@ -672,6 +704,46 @@
       anchor={adding}
       onchoose={(c) => void addDivision(c)}
       onclose={() => (adding = null)}
+    />
+  {/if}
+  {#if applying}
+    <AppliesPanel
+      anchor={applying.at}
+      conditions={kept.now.conditions}
+      carriers={[
+        {
+          name: applying.rows.length === 1 ? applying.rows[0]!.title : `${applying.rows.length} rows`,
+          applies: applying.rows[0]!.appliesTo,
+        },
+      ]}
+      onkeep={async (_, appliesTo) => {
+        const ids = applying!.rows.map((r) => r.id);
+        applying = null;
+        scroller?.focus();
+        const done = await kept.act({ do: 'apply', rows: ids, appliesTo });
+        if (done !== null) notices.tell(`${done}.`, () => void takeBack(false));
+      }}
+      onmake={() => {
+        applying = null;
+        keptOpen = true;
+      }}
+      onclose={() => {
+        applying = null;
+        scroller?.focus();
+      }}
+    />
+  {/if}
+  {#if keptOpen}
+    <KeptDrawer
+      {kept}
+      ongo={(division, block) => {
+        if (block) sessionStorage.setItem('kivren.goto', block);
+        route.manual(manualId, division);
+      }}
+      onclose={() => {
+        keptOpen = false;
+        scroller?.focus();
+      }}
     />
   {/if}
   {#if drawer}
@@ -959,6 +1031,18 @@
     color: var(--ink);
     background: var(--paper);
     font-weight: 400;
+  }
+  .applies button {
+    width: 100%;
+    text-align: left;
+    overflow: hidden;
+    text-overflow: ellipsis;
+    cursor: pointer;
+    border-radius: var(--r);
+    color: var(--ink-soft);
+  }
+  .applies button:hover {
+    background: var(--bottle-tint);
   }
   .applies {
     font-size: 11.5px;

@@ -1,5 +1,6 @@
 <script lang="ts">
   import { api, type DeskDivision, type OwnRole, type PlanRow } from '../shared/api';
+  import type { KeptOnce } from '../kept/kept-once.svelte';
   import { sendLeftOver } from '../live/left-over';
   import type { Unsent } from '../live/unsent';
   import { notices } from '../shared/notices.svelte';
@@ -10,11 +11,12 @@
     row: PlanRow;
     variables: string[];
     roles: OwnRole[];
+    kept: KeptOnce;
     onstored: (act: number) => void;
     onclose: () => void;
     ontakeback: (again: boolean) => void;
   }
-  let { manualId, row, variables, roles, onstored, onclose, ontakeback }: Props = $props();
+  let { manualId, row, variables, roles, kept, onstored, onclose, ontakeback }: Props = $props();
 
   let part = $state.raw<DeskDivision | null>(null);
   let after = $state('');
@@ -63,6 +65,7 @@
       looseEnds={[]}
       {variables}
       {roles}
+      {kept}
       {after}
       oncaret={() => undefined}
       onclient={() => setTimeout(() => manuscript?.goTo(null))}

@@ -10,6 +10,8 @@ export const keysOfPlan = [
   ['r', 'Rename'],
   ['n', 'Find a head, or type a new one'],
   ['1, 2, 3', 'Draft, checked, final'],
+  ['a', 'What the chosen rows apply to: a model, a medium, a reader'],
+  ['F4', 'Variables, conditions, passages'],
   ['Delete', 'Take out, with everything beneath'],
   ['Ctrl Z, Ctrl Y', 'Take back, do again'],
   ['Enter', 'Write here'],

@@ -14,7 +14,7 @@ const row = (id: string, kind: string, depth: number, division = id): PlanRow =>
   pages: 1,
   words: 0,
   state: '',
-  appliesTo: '',
+  appliesTo: {},
   looseEnds: 0,
   generated: false,
 });

@@ -1,5 +1,45 @@
 // The server's API as the interface uses it. Every failure becomes a Problem with words for a person.
 
+/** Values by the name of their axis; of each axis named one value must be chosen. Empty: for all readers. */
+export type AppliesTo = Record<string, string[]>;
+
+export interface UsePlace {
+  division: string;
+  title: string;
+  block: string;
+  words: string;
+}
+export interface KeptVariable {
+  name: string;
+  text: string;
+  uses: UsePlace[];
+}
+export interface KeptCondition {
+  axis: string;
+  values: { name: string; uses: UsePlace[] }[];
+}
+export interface KeptPassage {
+  id: string;
+  name: string;
+  blocks: string[];
+  uses: UsePlace[];
+}
+export interface KeptOnceView {
+  variables: KeptVariable[];
+  conditions: KeptCondition[];
+  passages: KeptPassage[];
+  editions: { name: string; chosen: AppliesTo }[];
+}
+export type ReuseOrder =
+  | { do: 'setVariable' | 'renameVariable'; name: string; to: string }
+  | { do: 'takeOutVariable' | 'takeOutCondition'; name: string }
+  | { do: 'setCondition'; name: string; values: string[] }
+  | { do: 'renameCondition'; name: string; value: string | null; to: string }
+  | { do: 'apply'; rows: string[]; appliesTo: AppliesTo }
+  | { do: 'addPassage'; name: string; rows: string[] }
+  | { do: 'renamePassage'; rows: [string]; to: string }
+  | { do: 'takeOutPassage' | 'makePlain'; rows: [string] };
+
 export interface ShelfManual {
   id: string;
   title: string;
@@ -28,6 +68,7 @@ export interface DeskDivision {
   shortTitle: string | null;
   version: number;
   blocks: DeskBlock[] | null;
+  appliesTo: AppliesTo;
 }
 export interface DeskManual {
   id: string;
@@ -37,6 +78,7 @@ export interface DeskManual {
   assets: string[];
   variables: string[];
   roles: OwnRole[];
+  hasConditions: boolean;
 }
 export interface OwnRole {
   name: string;
@@ -54,7 +96,7 @@ export interface PlanRow {
   pages: number;
   words: number;
   state: string;
-  appliesTo: string;
+  appliesTo: AppliesTo;
   looseEnds: number;
   generated: boolean;
 }
@@ -477,6 +519,9 @@ export const api = {
   /** Keeps a picture file with the manual; the same picture twice is one. */
   bringPicture: (id: string, writer: string, file: File) =>
     call<BroughtPicture>('POST', `/manuals/${id}/pictures?name=${seg(file.name)}&writer=${seg(writer)}`, undefined, file),
+  keptOnce: (id: string) => call<KeptOnceView>('GET', `/manuals/${id}/kept-once`),
+  reuse: (id: string, writer: string, order: ReuseOrder) =>
+    call<Reworked>('POST', `/manuals/${id}/kept-once`, { id: newId(), writer, ...order }),
   find: (id: string, looking: Looking) => call<FoundAll>('POST', `/manuals/${id}/find`, looking),
   replace: (id: string, order: ReplaceOrder) => call<Reworked>('POST', `/manuals/${id}/replace`, order),
   headings: (id: string, words: string) => call<HeadingChoice[]>('GET', `/manuals/${id}/headings?words=${seg(words)}`),

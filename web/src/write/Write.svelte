@@ -24,6 +24,9 @@
   import Manuscript, { type CaretPlace } from './manuscript/Manuscript.svelte';
   import GoAndDo, { type Deed } from './panels/GoAndDo.svelte';
   import Find from './panels/Find.svelte';
+  import KeptDrawer from '../kept/KeptDrawer.svelte';
+  import { KeptOnce } from '../kept/kept-once.svelte';
+  import type { SeenBy } from './manuscript/applies';
   import Keys from '../frame/Keys.svelte';
   import { keysOfWrite } from './keys-of-write';
   import LooseEnds from '../frame/LooseEnds.svelte';
@@ -38,6 +41,18 @@
 
   // svelte-ignore state_referenced_locally
   const proof = new LiveProof(manualId);
+  // svelte-ignore state_referenced_locally
+  const kept = new KeptOnce(
+    manualId,
+    (act) => {
+      proof.expects(act);
+      manuscript?.closeUndo();
+    },
+    () => allStored(),
+  );
+  let keptOpen = $state(false);
+  /** Whose view of the text is shown, by name; empty for all there is. */
+  let seenAs = $state('');
   let manual = $state.raw<DeskManual | null>(null);
   let division = $state.raw<DeskDivision | null>(null);
   let marks = $state.raw<DivisionMarks | null>(null);
@@ -105,12 +120,14 @@
 
   proof.onchanged = (change) => {
     if (change.writer === writer) return;
+    kept.changedElsewhere(change);
     if (change.divisions) void reopen();
     else manuscript?.changedElsewhere(change);
   };
   // What was told while the server was away was not heard: the division is read again, under what is typed.
   proof.onreconnected = () => {
     client?.hurry();
+    void kept.read();
     void catchUp();
   };
 
@@ -128,6 +145,7 @@
   async function start() {
     try {
       manual = await api.open(manualId);
+      void kept.read();
       const wanted = route.place.division ?? localStorage.getItem(`kivren.at.${manualId}`);
       const first =
         manual.divisions.find((d) => d.id === wanted) ?? manual.divisions.find((d) => d.kind === 'Chapter') ?? manual.divisions[0];
@@ -271,8 +289,23 @@
     if (d) void openDivision(d.id, block);
   }
 
+  /** The drawers stand in one place, one at a time. */
+  function openKept() {
+    drawer = false;
+    finding = null;
+    keptOpen = true;
+  }
+
+  /** As whom the text can be seen: by each edition, and by each value of each condition. */
+  const seers = $derived<SeenBy[]>([
+    ...kept.now.editions.filter((e) => Object.keys(e.chosen).length > 0),
+    ...kept.now.conditions.flatMap((c) => c.values.map((v) => ({ name: `${c.axis} ${v.name}`, chosen: { [c.axis]: [v.name] } }))),
+  ]);
+  const seenBy = $derived(seers.find((s) => s.name === seenAs) ?? null);
+
   function find() {
     drawer = false;
+    keptOpen = false;
     finding = manuscript?.chosenWords() ?? '';
   }
 
@@ -280,7 +313,7 @@
   async function allStored() {
     client?.hurry();
     for (let tries = 0; client && client.state === 'saving' && tries < 100; tries++) await new Promise((then) => setTimeout(then, 50));
-    if (client && client.state !== 'saved') throw new Error('What you typed is not stored yet; nothing was replaced.');
+    if (client && client.state !== 'saved') throw new Error('What you typed is not stored yet; nothing was done.');
   }
 
   /** Where references were followed from, for the way back. */
@@ -298,6 +331,9 @@
     if (from) void openDivision(from.division, from.block);
     return from !== undefined;
   }
+
+  /** Where a passage is used first: there its text is seen and typed. */
+  const passageUseOf = (id: string) => kept.now.passages.find((p) => p.id === id)?.uses[0] ?? null;
 
   function goToLooseEnd(l: LooseEnd) {
     void openDivision(l.division, l.block === l.division ? null : l.block);
@@ -370,6 +406,7 @@
   const deeds: Deed[] = [
     { name: 'Produce PDF', key: '', run: () => document.querySelector<HTMLButtonElement>('[data-deed=produce] .btn:last-child')?.click() },
     { name: 'Find and replace', key: 'Ctrl F', run: find },
+    { name: 'Variables, conditions, passages', key: 'F4', run: () => openKept() },
     { name: 'Show loose ends', key: '', run: () => (drawer = true) },
     { name: 'Take back the last act', key: 'Ctrl Z', run: () => void takeBack(false) },
     { name: 'Do it again', key: 'Ctrl Y', run: () => void takeBack(true) },
@@ -389,6 +426,9 @@
       event.preventDefault();
     } else if (event.altKey && event.key === 'ArrowLeft') {
       if (goBack()) event.preventDefault();
+    } else if (event.key === 'F4') {
+      openKept();
+      event.preventDefault();
     } else if (event.key === 'F2') foldFore();
     else if (event.key === 'F8')
       placeProof(event.shiftKey ? (proofPlace === 'whole' ? 'beside' : 'whole') : proofPlace === 'folded' ? 'beside' : 'folded');
@@ -410,6 +450,18 @@
     window.addEventListener('pointerup', up);
   }
 </script>
+
+{#snippet seen()}
+  <select
+    class="seen"
+    aria-label="Seen as"
+    title="The text as a reader of this edition, or with this value, will see it"
+    bind:value={seenAs}
+  >
+    <option value="">all there is</option>
+    {#each seers as seer (seer.name)}<option value={seer.name}>as {seer.name}</option>{/each}
+  </select>
+{/snippet}
 
 <svelte:head><title>{manual?.title ?? 'Kivren'}: Write</title></svelte:head>
 <svelte:window
@@ -465,7 +517,11 @@
             number={here?.number ?? ''}
             {marks}
             looseEnds={loose}
-            variables={manual?.variables ?? []}
+            variables={kept.now.variables.map((v) => v.name)}
+            {kept}
+            onkept={openKept}
+            {seenBy}
+            over={seers.length > 0 ? seen : undefined}
             roles={manual?.roles ?? []}
             onrole={addRole}
             oncaret={(place) => {
@@ -533,6 +589,19 @@
       pages={proof.pages}
       ongo={goToLooseEnd}
       onclose={() => (drawer = false)}
+    />
+  {/if}
+  {#if keptOpen}
+    <KeptDrawer
+      {kept}
+      ongo={(id, block) => {
+        const at = passageUseOf(id);
+        void openDivision(at?.division ?? id, at?.block ?? block);
+      }}
+      onclose={() => {
+        keptOpen = false;
+        manuscript?.focus();
+      }}
     />
   {/if}
   {#if finding !== null}
@@ -633,6 +702,11 @@
     justify-items: center;
     gap: 12px;
     font: 17px/1.5 var(--text);
+  }
+  .seen {
+    max-width: 128px;
+    background: none;
+    color: var(--ink-soft);
   }
   .divider {
     cursor: col-resize;

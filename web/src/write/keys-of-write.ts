@@ -2,6 +2,8 @@
 export const keysOfWrite = [
   ['Ctrl .', 'What this is: a head (1 to 4), body (0), steps, lists, admonitions, span roles'],
   ['Ctrl ;', 'Put in: cross-reference (x), index entry (i), footnote (n), variable (v), anchor (a), table (t), figure (f), listing (l)'],
+  ['Ctrl . then a, p', 'Applies to some readers only; a passage made of the selected blocks'],
+  ['F4', 'Variables, conditions, passages: kept once, used in many places'],
   ['Ctrl F', 'Find and replace in the manual'],
   ['Ctrl K', 'Go and do'],
   ['Enter, Alt ←', 'On a chosen reference: go where it points, and back'],

@@ -6,16 +6,19 @@
   import type { EditorView } from 'prosemirror-view';
   import { api, newId, type OwnRole } from '../../shared/api';
   import { notices } from '../../shared/notices.svelte';
+  import type { KeptOnce } from '../../kept/kept-once.svelte';
   import { writer } from '../../live/tab';
   import AskWords from '../../ui/AskWords.svelte';
   import Pick from '../../ui/Pick.svelte';
   import type { Anchor } from '../../ui/Popover.svelte';
+  import AppliesPanel from '../../kept/AppliesPanel.svelte';
   import AtomBar from '../panels/AtomBar.svelte';
   import EntryPanel, { type NewEntry } from '../panels/EntryPanel.svelte';
   import FigurePanel, { type FigureSettings } from '../panels/FigurePanel.svelte';
   import ReferencePanel from '../panels/ReferencePanel.svelte';
+  import { carriersAt, type AppliesCarrier } from './applies';
   import { chosenAtom, entryOf, type ChosenAtom } from './atoms';
-  import { findBlock } from './blocks';
+  import { findBlock, selectedBlocks } from './blocks';
   import NoteBubble from './NoteBubble.svelte';
   import type { NodeViewActs } from './node-views';
   import { putBlock } from './put';
@@ -29,14 +32,22 @@
     viewActs: NodeViewActs;
     variables: string[];
     roles: OwnRole[];
+    kept?: KeptOnce | undefined;
+    /** Opens where variables, conditions and passages are kept. */
+    onkept?: (() => void) | undefined;
+    /** Opens a passage for typing where it is used. */
+    typeIn: (use: string) => void;
     onrole?: ((name: string, foundation: string) => Promise<boolean>) | undefined;
     onfollow?: ((target: string) => void) | undefined;
     takeBack: () => void;
     doAgain: () => void;
   }
-  let { manualId, editor, viewActs, variables, roles, onrole, onfollow, takeBack, doAgain }: Props = $props();
+  let { manualId, editor, viewActs, variables, roles, kept, onkept, typeIn, onrole, onfollow, takeBack, doAgain }: Props = $props();
 
-  let panel = $state<null | { kind: 'role' | 'put' | 'reference' | 'entry' | 'variable' | 'words' | 'figure'; anchor: Anchor }>(null);
+  let panel = $state<null | {
+    kind: 'role' | 'put' | 'reference' | 'entry' | 'variable' | 'words' | 'figure' | 'applies' | 'passage';
+    anchor: Anchor;
+  }>(null);
   let asked = $state.raw<{ label: string; text: string; does: string; then: (text: string) => void } | null>(null);
 
   /** The footnote that is being typed. */
@@ -98,7 +109,46 @@
     { name: 'Figure', key: 'f', command: () => true },
     { name: 'Listing', key: 'l', command: () => true },
     { name: 'Page break', key: 'p', command: () => true },
+    { name: 'Passage', key: 's', command: () => true },
   ];
+
+  // ---- what applies to some readers only ----
+
+  let carriers = $state.raw<AppliesCarrier[]>([]);
+
+  export function askApplies() {
+    carriers = carriersAt(editor()!.state);
+    if (carriers.length === 0) return notices.tell('Nothing stands here that could apply to some readers only.');
+    panel = { kind: 'applies', anchor: atCaret };
+  }
+
+  // ---- passages ----
+
+  /** The blocks that are selected become a passage, used where they stood. */
+  function askPassage() {
+    const rows = selectedBlocks(editor()!.state);
+    asked = {
+      label: rows.length === 1 ? 'Name of the passage made of this block' : `Name of the passage made of these ${rows.length} blocks`,
+      text: '',
+      does: 'make it',
+      then: (name) => {
+        if (name) void kept?.act({ do: 'addPassage', name, rows });
+      },
+    };
+    panel = { kind: 'words', anchor: atCaret };
+  }
+
+  function putPassage(name: string) {
+    panel = null;
+    if (changing) return changed({ passage: name });
+    put(schema.nodes.passageUse!.create({ id: newId(), passage: name }));
+  }
+
+  /** What is asked in a panel of its own, beside what a block can be. */
+  const further = $derived<Role[]>([
+    { name: 'Applies to…', key: 'a', command: () => (askApplies(), true) },
+    ...(kept && viewActs.manual ? [{ name: 'A passage…', key: 'p', command: () => (askPassage(), true) }] : []),
+  ]);
 
   function close() {
     panel = null;
@@ -108,6 +158,10 @@
 
   function chooseRole(chosen: Role) {
     panel = null;
+    if (further.includes(chosen)) {
+      chosen.command(editor()!.state);
+      return;
+    }
     editor()!.focus();
     if (!chosen.command(editor()!.state, editor()!.dispatch, editor()!))
       notices.tell(inTable ? `“${chosen.name}” cannot be done here.` : `“${chosen.name}” cannot stand here.`);
@@ -176,6 +230,13 @@
       case 'l':
         close();
         put(n.listing!.create({ id: newId() }, [n.caption!.create(), n.lines!.create()]));
+        return;
+      case 's':
+        if (kept?.now.passages.length) panel = { kind: 'passage', anchor: atCaret };
+        else {
+          close();
+          notices.tell('There is no passage yet: select blocks, then Ctrl . and “A passage…”.');
+        }
         return;
       case 'p':
         close();
@@ -266,6 +327,9 @@
       case schema.nodes.figure:
         panel = { kind: 'figure', anchor: atCaret };
         break;
+      case schema.nodes.passageUse:
+        panel = { kind: 'passage', anchor: atCaret };
+        break;
       default:
         panel = { kind: 'reference', anchor: atCaret };
     }
@@ -291,10 +355,31 @@
 
   function follow() {
     const chosen = chosenAtom(editor()!.state);
-    if (!chosen || chosen.node.type !== schema.nodes.crossReference || !onfollow) return false;
+    if (!chosen) return false;
+    if (chosen.node.type === schema.nodes.passageUse) {
+      atom = null;
+      typeIn(String(chosen.node.attrs.id));
+      return true;
+    }
+    if (chosen.node.type !== schema.nodes.crossReference || !onfollow) return false;
     atom = null;
     onfollow(String(chosen.node.attrs.target));
     return true;
+  }
+
+  function deedsOf(chosen: ChosenAtom) {
+    const { type, attrs } = chosen.node;
+    return [
+      ...(type === schema.nodes.crossReference && onfollow ? [{ name: 'Go there', key: 'Enter', run: follow }] : []),
+      ...(type === schema.nodes.passageUse
+        ? [
+            { name: 'Type in it', key: 'Enter', run: follow },
+            { name: 'Make it plain text', run: () => void kept?.act({ do: 'makePlain', rows: [String(attrs.id)] }) },
+          ]
+        : []),
+      { name: 'Change', key: 'Ctrl .', run: changeAtom },
+      { name: 'Take out', key: 'Del', run: takeOutAtom },
+    ];
   }
 
   function takeOutAtom() {
@@ -397,21 +482,13 @@
 {/if}
 {#if atom && !panel}
   {#key atom.node.attrs.id}
-    <AtomBar
-      label={atom.label}
-      says={atom.says}
-      anchor={atCaret}
-      onfollow={atom.node.type === schema.nodes.crossReference && onfollow ? follow : null}
-      onchange={changeAtom}
-      ontakeout={takeOutAtom}
-      onclose={() => (atom = null)}
-    />
+    <AtomBar label={atom.label} says={atom.says} anchor={atCaret} deeds={deedsOf(atom)} onclose={() => (atom = null)} />
   {/key}
 {/if}
 {#if panel?.kind === 'role'}
   <Pick
     label={inTable ? 'In this table' : 'What this is'}
-    choices={inTable ? [...tableActs, ...spanRoles] : [...blockRoles, ...spanRoles, ...roles.map(ownRole)]}
+    choices={inTable ? [...tableActs, ...spanRoles, ...further] : [...blockRoles, ...spanRoles, ...further, ...roles.map(ownRole)]}
     anchor={panel.anchor}
     onchoose={chooseRole}
     onclose={close}
@@ -464,6 +541,30 @@
       close();
       then(text);
     }}
+    onclose={close}
+  />
+{:else if panel?.kind === 'applies'}
+  <AppliesPanel
+    anchor={panel.anchor}
+    conditions={kept?.now.conditions ?? []}
+    {carriers}
+    onkeep={(at, chosen) => {
+      const carrier = carriers[at]!;
+      close();
+      editor()!.dispatch(carrier.set(editor()!.state.tr, chosen));
+    }}
+    onmake={() => {
+      close();
+      onkept?.();
+    }}
+    onclose={close}
+  />
+{:else if panel?.kind === 'passage'}
+  <Pick
+    label="Passage"
+    choices={(kept?.now.passages ?? []).map((p) => ({ name: p.name }))}
+    anchor={panel.anchor}
+    onchoose={(p) => putPassage(p.name)}
     onclose={close}
   />
 {:else if panel?.kind === 'variable'}

@@ -12,12 +12,12 @@
 
 <script lang="ts">
   import { history } from 'prosemirror-history';
-  import { EditorState, Selection, TextSelection, type Command } from 'prosemirror-state';
+  import { EditorState, NodeSelection, Selection, TextSelection, type Command } from 'prosemirror-state';
   import { EditorView } from 'prosemirror-view';
   import { gapCursor } from 'prosemirror-gapcursor';
   import { isInTable, tableEditing } from 'prosemirror-tables';
   import type { Node, Slice } from 'prosemirror-model';
-  import { untrack } from 'svelte';
+  import { untrack, type Snippet } from 'svelte';
   import { newId, type DeskDivision, type DivisionMarks, type LooseEnd, type OwnRole } from '../../shared/api';
   import { afterPaint } from '../../shared/after-paint';
   import { notices } from '../../shared/notices.svelte';
@@ -25,6 +25,8 @@
   import { DeskClient } from '../../live/desk-client.svelte';
   import { writer } from '../../live/tab';
   import { dropUnsent, type Unsent } from '../../live/unsent';
+  import type { KeptOnce } from '../../kept/kept-once.svelte';
+  import { applies, seenByKey, type SeenBy } from './applies';
   import { Arriving } from './arriving';
   import AtCaret from './AtCaret.svelte';
   import { findBlock } from './blocks';
@@ -36,6 +38,7 @@
   import { margins, marginsKey, positionOf, typedBefore } from './margins';
   import { room as roomUnder } from './room';
   import { nodeViews, PrintedWords, type NodeViewActs } from './node-views';
+  import { PassageView } from './passage-view.svelte';
   import { roleAt } from './roles';
   import { atEnd } from './put';
   import { schema } from './schema';
@@ -51,6 +54,12 @@
     marks: DivisionMarks | null;
     looseEnds: LooseEnd[];
     variables: string[];
+    kept?: KeptOnce;
+    onkept?: () => void;
+    /** Whose view of the text is shown; null for all there is. */
+    seenBy?: SeenBy | null;
+    /** Stands over the text, behind the ways. */
+    over?: Snippet;
     oncaret: (place: CaretPlace) => void;
     onclient: (client: DeskClient) => void;
     ontitled: (title: string, act: number) => void;
@@ -75,6 +84,10 @@
     marks,
     looseEnds,
     variables,
+    kept,
+    onkept,
+    seenBy = null,
+    over,
     oncaret,
     onclient,
     ontitled,
@@ -116,12 +129,23 @@
   const long = 150;
   let measured = $state(false);
 
+  const undo = history({ newGroupDelay: 400 });
   let owed = false;
+
+  /** Passages by the id of their use, as they were drawn last. */
+  const passages = new Map<string, PassageView>();
+
+  $effect(() => {
+    const told = { seenBy };
+    if (view) untrack(() => arriving.quietly((tr) => tr.setMeta(seenByKey, told)));
+  });
 
   // svelte-ignore state_referenced_locally
   const viewActs: NodeViewActs = {
     words,
     manual: manualId,
+    takeBack: (again) => ontakeback(again),
+    stored: (act) => onstored(act),
     changeFigure: (pos) => atCaret?.changeFigure(pos),
     openNote: (id) => atCaret?.openNote(id),
   };
@@ -175,9 +199,10 @@
       let state = EditorState.create({
         doc,
         plugins: [
-          history({ newGroupDelay: 400 }),
+          undo,
           ...keys(acts),
           fixed(notices.tell),
+          applies,
           identities,
           margins,
           roomUnder,
@@ -192,7 +217,18 @@
       desk.start(stored, versions);
       view = new EditorView(holder, {
         state,
-        nodeViews: nodeViews(viewActs),
+        nodeViews: {
+          ...nodeViews(viewActs),
+          ...(kept
+            ? {
+                passageUse: (node, own, getPos) => {
+                  const passage = new PassageView(node, own, getPos, viewActs, kept);
+                  passages.set(String(node.attrs.id), passage);
+                  return passage;
+                },
+              }
+            : {}),
+        },
         clipboardSerializer,
         clipboardParser,
         clipboardTextSerializer: (slice) => plainWords(slice, (leaf) => words.of(leaf)),
@@ -294,9 +330,10 @@
       if (!view) return;
       const from = view.state.selection.$from;
       role = atCaret?.moved() ?? roleAt(view.state);
-      let block = '';
+      const { selection } = view.state;
+      let block = selection instanceof NodeSelection && selection.node.isBlock ? String(selection.node.attrs.id) : '';
       let typed = 0;
-      for (let d = from.depth; d > 0; d--) {
+      for (let d = block ? 0 : from.depth; d > 0; d--) {
         const node = from.node(d);
         const id = node.attrs.id as string | undefined;
         if (id && !node.isInline) {
@@ -372,13 +409,14 @@
   }
 
   /** What stands quietly over the text, for whoever does not know the keys yet. */
-  const ways = $derived([
+  const ways = $derived<{ name: string; sign?: string; key: string; run: () => void }[]>([
     { name: 'What this is', key: 'Ctrl .', run: () => atCaret?.askRole() },
     { name: 'Put in', key: 'Ctrl ;', run: () => atCaret?.askPut() },
     ...(onfind ? [{ name: 'Find', key: 'Ctrl F', run: onfind }] : []),
-    { name: 'Take back', key: 'Ctrl Z', run: () => act(takingBack(acts)) },
-    { name: 'Do again', key: 'Ctrl Y', run: () => act(doingAgain(acts)) },
-    ...(onkeys ? [{ name: 'Keys', key: 'Ctrl /', run: onkeys }] : []),
+    { name: 'Take back', sign: '↶', key: 'Ctrl Z', run: () => act(takingBack(acts)) },
+    { name: 'Do again', sign: '↷', key: 'Ctrl Y', run: () => act(doingAgain(acts)) },
+    ...(onkept ? [{ name: 'Kept once', key: 'F4', run: onkept }] : []),
+    ...(onkeys ? [{ name: 'Keys', sign: '?', key: 'Ctrl /', run: onkeys }] : []),
   ]);
 
   /** A title stands whole, however long it is. */
@@ -406,6 +444,16 @@
     view.focus();
   }
 
+  export const focus = () => view?.focus();
+
+  /** What was typed so far is the server's to take back from now on, after an act that was made elsewhere on the screen. */
+  export function closeUndo() {
+    if (!view) return;
+    const { plugins } = view.state;
+    const without = view.state.reconfigure({ plugins: plugins.filter((p) => p !== undo) });
+    view.updateState(without.reconfigure({ plugins }));
+  }
+
   export const chosenWords = () => atCaret?.chosenWords() ?? '';
 </script>
 
@@ -414,8 +462,16 @@
     <div class="ways" role="toolbar" aria-label="Writing">
       {#each ways as way (way.name)}
         <!-- Pressed by the mouse, the caret stays where it is. -->
-        <button tabindex="-1" onmousedown={(e) => e.preventDefault()} onclick={way.run}>{way.name} <kbd class="key">{way.key}</kbd></button>
+        <button
+          tabindex="-1"
+          title={way.sign ? `${way.name} (${way.key})` : undefined}
+          aria-label={way.sign ? `${way.name} (${way.key})` : undefined}
+          onmousedown={(e) => e.preventDefault()}
+          onclick={way.run}
+          >{#if way.sign}{way.sign}{:else}{way.name} <kbd class="key">{way.key}</kbd>{/if}</button
+        >
       {/each}
+      {@render over?.()}
     </div>
   {/if}
   <!-- The keyboard goes there by itself. -->
@@ -452,6 +508,9 @@
       {viewActs}
       {variables}
       {roles}
+      {kept}
+      {onkept}
+      typeIn={(use) => passages.get(use)?.type()}
       {onrole}
       {onfollow}
       takeBack={() => does(takingBack(acts))}

@@ -9,6 +9,7 @@ const names: Record<string, string> = {
   anchor: 'Anchor',
   variable: 'Variable',
   figure: 'Figure',
+  passageUse: 'Passage',
 };
 
 export interface ChosenAtom {
@@ -28,6 +29,7 @@ export function chosenAtom(state: EditorState): ChosenAtom | null {
 }
 
 function sayingOf(node: Node): string {
+  if (node.type.name === 'passageUse') return String(node.attrs.passage);
   if (node.type.name === 'anchor') return String(node.attrs.name);
   if (node.type.name !== 'indexEntry') return '';
   const { headings, see, seeAlso } = node.attrs as NewEntry;

@@ -1,6 +1,6 @@
 // Blocks of the manuscript by their identity, and one turned into another.
 import type { Node } from 'prosemirror-model';
-import type { Transaction } from 'prosemirror-state';
+import type { EditorState, Transaction } from 'prosemirror-state';
 
 export function findBlock(id: string, doc: Node | undefined): { node: Node; pos: number } | null {
   let found: { node: Node; pos: number } | null = null;
@@ -20,4 +20,14 @@ export function becoming(tr: Transaction, pos: number, was: Node, is: Node): Tra
   if (start === null || !end) return tr;
   const overlap = Math.max(0, start - Math.min(end.a, end.b));
   return tr.replace(pos + 1 + start, pos + 1 + end.a + overlap, is.slice(start, end.b + overlap));
+}
+
+/** The ids of the division's own blocks that the selection reaches into. */
+export function selectedBlocks({ doc, selection }: EditorState): string[] {
+  const rows: string[] = [];
+  doc.forEach((node, pos) => {
+    if (pos + node.nodeSize > selection.from && pos <= selection.to && (pos < selection.to || selection.empty))
+      rows.push(String(node.attrs.id));
+  });
+  return rows;
 }

@@ -171,12 +171,21 @@ class NoteView implements NodeView {
 export interface NodeViewActs {
   words: PrintedWords;
   manual: string;
+  /** Takes back the last act, or does it again. */
+  takeBack: (again: boolean) => void;
+  /** Something is stored, under this act. */
+  stored: (act: number) => void;
   /** Opens what can be changed of the figure at a place. */
   changeFigure: (pos: number) => void;
   openNote: (id: string) => void;
 }
 
-export function nodeViews({ words, manual, changeFigure, openNote }: NodeViewActs): Record<string, NodeViewConstructor> {
+export function nodeViews({
+  words,
+  manual,
+  changeFigure,
+  openNote,
+}: Omit<NodeViewActs, 'takeBack' | 'stored'>): Record<string, NodeViewConstructor> {
   return {
     crossReference: (node) => new ReferenceView(node, words),
     variable: (node) => new VariableView(node, words),

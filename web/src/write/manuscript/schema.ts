@@ -1,5 +1,7 @@
 // The manuscript's document: node and mark names are the content model's, so that what the editor holds is what the
 // desk stores (docs/package.md).
+import { inWords } from '../../shared/applies-to';
+import type { AppliesTo } from '../../shared/api';
 import { Schema, type DOMOutputSpec, type Node, type NodeSpec } from 'prosemirror-model';
 
 const id = { id: { default: null } };
@@ -283,7 +285,7 @@ export const schema = new Schema({
     },
     applies: {
       attrs: { appliesTo: {} },
-      toDOM: (m) => ['span', { class: 'applies', title: 'Applies to ' + JSON.stringify(m.attrs.appliesTo) }, 0],
+      toDOM: (m) => ['span', { class: 'applies', 'data-applies': inWords(m.attrs.appliesTo as AppliesTo) }, 0],
     },
     web: {
       attrs: { address: {} },

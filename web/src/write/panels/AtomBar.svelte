@@ -7,21 +7,21 @@
     /** What it says, where the text does not show it. */
     says: string;
     anchor: Anchor;
-    onfollow: (() => void) | null;
-    onchange: () => void;
-    ontakeout: () => void;
+    deeds: { name: string; key?: string; run: () => void }[];
     onclose: () => void;
   }
-  let { label, says, anchor, onfollow, onchange, ontakeout, onclose }: Props = $props();
+  let { label, says, anchor, deeds, onclose }: Props = $props();
 </script>
 
 <!-- The caret stays in the text: the keys act there. -->
 <Popover {label} {anchor} {onclose} stays>
   <div>
     {#if says}<span class="says">{says}</span>{/if}
-    {#if onfollow}<button onmousedown={(e) => e.preventDefault()} onclick={onfollow}>Go there <kbd class="key">Enter</kbd></button>{/if}
-    <button onmousedown={(e) => e.preventDefault()} onclick={onchange}>Change <kbd class="key">Ctrl .</kbd></button>
-    <button onmousedown={(e) => e.preventDefault()} onclick={ontakeout}>Take out <kbd class="key">Del</kbd></button>
+    {#each deeds as deed (deed.name)}
+      <button onmousedown={(e) => e.preventDefault()} onclick={deed.run}
+        >{deed.name}{#if deed.key}&nbsp;<kbd class="key">{deed.key}</kbd>{/if}</button
+      >
+    {/each}
   </div>
 </Popover>
 

@@ -1,5 +1,6 @@
 <script lang="ts">
   import { SvelteSet } from 'svelte/reactivity';
+  import Drawer from '../../ui/Drawer.svelte';
   import { focusFirst } from '../../ui/focus';
   import { api, newId, type FoundPlace, type Looking, type ProofDivision } from '../../shared/api';
   import { notices } from '../../shared/notices.svelte';
@@ -114,8 +115,8 @@
   }
 </script>
 
-<section class="drawer" aria-label="Find">
-  <header>
+<Drawer label="Find" {onclose}>
+  {#snippet head()}
     <input
       class="field words"
       placeholder="Find in the manual"
@@ -133,8 +134,7 @@
       >{refused ||
         (words ? `${total} ${total === 1 ? 'place' : 'places'}${total > places.length ? `, ${places.length} shown` : ''}` : '')}</span
     >
-    <button class="btn" onclick={onclose}>Close</button>
-  </header>
+  {/snippet}
   {#if replacing}
     <div class="with">
       <input
@@ -176,25 +176,9 @@
       </li>
     {/each}
   </ul>
-</section>
+</Drawer>
 
 <style>
-  .drawer {
-    position: fixed;
-    left: 0;
-    right: 0;
-    bottom: 28px;
-    max-height: 42%;
-    display: grid;
-    grid-template-rows: auto auto minmax(0, 1fr);
-    background: var(--board);
-    border-top: 1px solid var(--rule);
-    box-shadow: 0 -8px 24px rgb(60 50 30 / 0.14);
-    z-index: 15;
-    padding: 8px 16px 10px;
-    font-size: 12px;
-  }
-  header,
   .with {
     display: flex;
     flex-wrap: wrap;
@@ -208,10 +192,6 @@
   .count {
     margin-left: auto;
     color: var(--ink-soft);
-  }
-  ul {
-    overflow: auto;
-    grid-row: 3;
   }
   li {
     display: flex;
@@ -262,9 +242,6 @@
     white-space: pre;
   }
   @media (max-width: 860px) {
-    .drawer {
-      max-height: 74%;
-    }
     li button {
       grid-template-columns: 120px minmax(0, 1fr) auto minmax(0, 1fr) 60px;
     }

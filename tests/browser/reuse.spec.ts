@@ -1,0 +1,195 @@
+import type { Page } from "@playwright/test";
+import { blocksOf, divisionText, openAt, settled, textOf } from "./desk";
+import { expect, test } from "./server";
+
+/** Opens what is kept once, does something there and leaves it by the keyboard. */
+async function inDrawer(page: Page, deed: () => Promise<void>) {
+  await page.keyboard.press("F4");
+  await expect(page.getByLabel("Name of a new variable")).toBeFocused();
+  await deed();
+  await page.keyboard.press("Escape");
+  await expect(page.locator(".drawer")).toHaveCount(0);
+}
+
+test("conditions for a model are made, set on words, a step and a section, and the manuscript is seen as one reader sees it", async ({
+  page,
+  server,
+}) => {
+  const made = await server.post<{ id: string }>("/manuals", {
+    title: "Two models",
+  });
+  const division = await openAt(page, server, made.id, "First chapter");
+  const text = page.locator(".manuscript").first();
+  await text.focus();
+  await page.keyboard.type("Turn the crank or press Start.");
+  await page.keyboard.press("Enter");
+  await page.keyboard.type("Winch motor");
+  await page.keyboard.press("Control+.");
+  await page.keyboard.press("1");
+  await page.keyboard.press("End");
+  await page.keyboard.press("Enter");
+  await page.keyboard.type("The motor hums.");
+  await settled(page);
+  // No conditions yet: the panel leads to where they are made.
+  await page.keyboard.press("Control+.");
+  await page.keyboard.press("a");
+  await expect(page.getByRole("dialog", { name: "Applies to" })).toContainText(
+    "no conditions yet",
+  );
+  await page.keyboard.press("Enter");
+  await expect(page.getByLabel("Name of a new variable")).toBeFocused();
+  await page.getByLabel("Name of a new condition").fill("model");
+  await page.getByLabel("Values of the new condition").fill("6, 6E");
+  await page.keyboard.press("Enter");
+  await expect(page.getByLabel("Value 6E of model")).toBeVisible();
+  await page.keyboard.press("Escape");
+  // Words.
+  await page.locator(".manuscript p").first().click();
+  await page.keyboard.press("End");
+  await page.keyboard.press("ArrowLeft");
+  for (let n = 0; n < " or press Start".length; n++)
+    await page.keyboard.press("Shift+ArrowLeft");
+  await page.keyboard.press("Control+.");
+  await page.keyboard.press("a");
+  const panel = page.getByRole("dialog", { name: "Applies to" });
+  await panel.getByLabel("6E").check();
+  await page.keyboard.press("Enter");
+  await expect(page.locator(".manuscript .applies")).toHaveText(
+    " or press Start",
+  );
+  // The section.
+  await page.locator(".manuscript h2").click();
+  await page.keyboard.press("Control+.");
+  await page.keyboard.press("a");
+  await expect(panel).toContainText("This section");
+  await panel.getByLabel("6E").check();
+  await page.keyboard.press("Enter");
+  await settled(page);
+  const blocks = await blocksOf(server, made.id, division.id);
+  expect(blocks[1]!.attrs!.appliesTo).toEqual({ model: ["6E"] });
+  // As who has a 6 sees it.
+  await page.getByLabel("Seen as").selectOption("as model 6");
+  await expect(page.locator(".folded-away")).toHaveText(
+    "2 blocks for model 6E: not for model 6",
+  );
+  await expect(page.getByText("The motor hums.")).toBeHidden();
+  await expect(page.locator(".left-out-words")).toBeHidden();
+  await page.getByLabel("Seen as").selectOption("all there is");
+  await expect(page.getByText("The motor hums.").first()).toBeVisible();
+});
+
+test("a variable is made, used, renamed and changed everywhere, and taken back", async ({
+  page,
+  server,
+}) => {
+  const made = await server.post<{ id: string }>("/manuals", {
+    title: "Variables",
+  });
+  const division = await openAt(page, server, made.id, "First chapter");
+  await page.locator(".manuscript").focus();
+  await page.keyboard.type("Use the ");
+  await settled(page);
+  await inDrawer(page, async () => {
+    await page.keyboard.type("product");
+    await page.keyboard.press("Tab");
+    await page.keyboard.type("Tarn 6");
+    await page.keyboard.press("Enter");
+    await expect(page.getByLabel("Text of product")).toHaveValue("Tarn 6");
+  });
+  await page.keyboard.press("Control+;");
+  await page.keyboard.press("v");
+  await page.keyboard.type("product");
+  await page.keyboard.press("Enter");
+  await page.keyboard.type(" well.");
+  await settled(page);
+  await expect
+    .poll(() => divisionText(server, made.id, "Chapter"))
+    .toContain("Use the Tarn 6 well.");
+  await inDrawer(page, async () => {
+    await page.getByLabel("Take out product").click();
+    await expect(
+      page.getByText("“product” stands in one block still."),
+    ).toBeVisible();
+    await page.getByLabel("Text of product").fill("Tarn 6E");
+    await page.keyboard.press("Enter");
+    await page.getByLabel("Name of the variable product").fill("ferry");
+    await page.keyboard.press("Enter");
+    await expect(page.getByLabel("Text of ferry")).toHaveValue("Tarn 6E");
+    await page.getByLabel("Where ferry is used: 1").click();
+    await expect(page.getByText("First chapter Use the")).toBeVisible();
+  });
+  await expect
+    .poll(() => divisionText(server, made.id, "Chapter"))
+    .toContain("Use the Tarn 6E well.");
+  await page.locator(".manuscript").focus();
+  await page.keyboard.press("Control+z");
+  await expect(page.getByText("Taken back: Renaming")).toBeVisible();
+  expect(
+    JSON.stringify(await blocksOf(server, made.id, division.id)),
+  ).toContain('"product"');
+});
+
+test("blocks become a passage, used a second time, typed in place and seen in both places, and made plain again", async ({
+  page,
+  server,
+}) => {
+  const made = await server.post<{ id: string }>("/manuals", {
+    title: "Passages",
+  });
+  const division = await openAt(page, server, made.id, "First chapter");
+  await page.locator(".manuscript").focus();
+  await page.keyboard.type("Before.");
+  await page.keyboard.press("Enter");
+  await page.keyboard.type("Lamps burn.");
+  await page.keyboard.press("Enter");
+  await page.keyboard.type("After.");
+  await settled(page);
+  await page.keyboard.press("ArrowUp");
+  await page.keyboard.press("Control+.");
+  await page.keyboard.press("p");
+  await page.keyboard.type("Lamps");
+  await page.keyboard.press("Enter");
+  const uses = page.locator(".manuscript > .passage");
+  await expect(uses).toHaveCount(1);
+  await expect(uses).toContainText("Lamps burn.");
+  // A second use, at the end.
+  await page.locator(".manuscript").first().focus();
+  await page.locator(".manuscript > p").last().click();
+  await page.keyboard.press("End");
+  await page.keyboard.press("Control+;");
+  await page.keyboard.press("s");
+  await page.keyboard.press("Enter");
+  await expect(uses).toHaveCount(2);
+  await settled(page);
+  await expect
+    .poll(() => divisionText(server, made.id, "Chapter"))
+    .toMatch(/Lamps burn\.[^]*After\.[^]*Lamps burn\./);
+  // Typed in the first, in place.
+  await uses.first().locator(".passage-name").click();
+  await page.keyboard.press("Enter");
+  const inner = uses.first().getByRole("textbox", { name: "Text of Lamps" });
+  await expect(inner).toBeFocused();
+  await page.keyboard.press("End");
+  await page.keyboard.type(" All night.");
+  await page.keyboard.press("Escape");
+  await expect(inner).toHaveCount(0);
+  await expect(uses.nth(1)).toContainText("Lamps burn. All night.");
+  await expect
+    .poll(() => divisionText(server, made.id, "Chapter"))
+    .toMatch(/All night\.[^]*All night\./);
+  // The first becomes plain text; the other stays a use.
+  await uses.first().locator(".passage-name").click();
+  await page.getByRole("button", { name: "Make it plain text" }).click();
+  await expect(uses).toHaveCount(1);
+  await settled(page);
+  expect((await blocksOf(server, made.id, division.id)).map(textOf)).toEqual([
+    "Before.",
+    "Lamps burn. All night.",
+    "After.",
+    "",
+    "",
+  ]);
+  await expect
+    .poll(() => divisionText(server, made.id, "Chapter"))
+    .toMatch(/Lamps burn\. All night\.[^]*Lamps burn\. All night\./);
+});
