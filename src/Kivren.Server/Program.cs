@@ -85,6 +85,7 @@ app.MapPictures();
 app.MapFinding();
 app.MapBringIn();
 app.MapProof();
+app.MapEquations();
 app.MapProduce();
 app.MapHub<LiveHub>("/live");
 app.MapHealth();

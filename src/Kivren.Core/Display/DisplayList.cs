@@ -36,6 +36,16 @@ public static class DisplayList
         return new DisplayPage(master.Width.Millipoints, master.Height.Millipoints, list.Items, list.Links);
     }
 
+    /// <summary>An equation by itself, on a sheet as large as it is with a little room around.</summary>
+    public static DisplayPage OfEquation(Mathematics.SetEquation set)
+    {
+        const int Room = 1_000;
+        var list = new Builder();
+        foreach (var drawn in set.Drawn)
+            list.Draw(drawn, Room, set.Height + Room, ReadingRole.Text);
+        return new DisplayPage(set.Width + 2 * Room, set.Height + set.Depth + 2 * Room, list.Items, []);
+    }
+
     private static DisplayItem Of(Artwork artwork, PageMaster master, bool recto)
     {
         var x = recto || !master.Mirrored ? artwork.X : master.Width - artwork.X - artwork.Width;

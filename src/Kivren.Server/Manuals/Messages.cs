@@ -29,6 +29,7 @@ public sealed record DeskDivision(
     string? ShortTitle,
     int Version,
     DeskBlock[]? Blocks,
+    string Language,
     Dictionary<string, string[]> AppliesTo
 );
 

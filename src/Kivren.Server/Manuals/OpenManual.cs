@@ -100,6 +100,7 @@ public sealed partial class OpenManual(
             placed.Division.ShortTitle,
             placed.Version,
             blocks,
+            placed.Division.Language,
             placed.Division.AppliesTo.Axes.ToDictionary(a => a.Axis, a => a.Values.ToArray(), StringComparer.Ordinal)
         );
 

@@ -68,6 +68,7 @@ export interface DeskDivision {
   shortTitle: string | null;
   version: number;
   blocks: DeskBlock[] | null;
+  language: string;
   appliesTo: AppliesTo;
 }
 export interface DeskManual {
@@ -388,6 +389,14 @@ export interface BroughtPicture {
   height: number;
   act: number;
 }
+/** An equation as the page will have it; measures in points from its baseline. */
+export interface DrawnEquation {
+  svg: string;
+  width: number;
+  height: number;
+  depth: number;
+  problem: string | null;
+}
 export interface HeadingChoice {
   headings: string[];
   locators: string;
@@ -524,6 +533,7 @@ export const api = {
     call<Reworked>('POST', `/manuals/${id}/kept-once`, { id: newId(), writer, ...order }),
   find: (id: string, looking: Looking) => call<FoundAll>('POST', `/manuals/${id}/find`, looking),
   replace: (id: string, order: ReplaceOrder) => call<Reworked>('POST', `/manuals/${id}/replace`, order),
+  equation: (source: string, display: boolean) => call<DrawnEquation>('GET', `/equation?source=${seg(source)}&display=${display}`),
   headings: (id: string, words: string) => call<HeadingChoice[]>('GET', `/manuals/${id}/headings?words=${seg(words)}`),
   ready: () => call<void>('GET', '/ready'),
   produce: (id: string) => call<Output>('POST', `/manuals/${id}/outputs`),

@@ -33,6 +33,7 @@
   import Produce from './panels/Produce.svelte';
   import Proof from './proof/Proof.svelte';
   import { turnAt } from './turn-at';
+  import { turnSigns } from './manuscript/signs';
 
   interface Props {
     manualId: string;
@@ -289,6 +290,9 @@
     if (d) void openDivision(d.id, block);
   }
 
+  const signsTurned = () =>
+    notices.tell(turnSigns() ? 'Quotation marks, dashes and fractions are set as you type.' : 'Everything stays as it is typed, until F6.');
+
   /** The drawers stand in one place, one at a time. */
   function openKept() {
     drawer = false;
@@ -407,6 +411,7 @@
     { name: 'Produce PDF', key: '', run: () => document.querySelector<HTMLButtonElement>('[data-deed=produce] .btn:last-child')?.click() },
     { name: 'Find and replace', key: 'Ctrl F', run: find },
     { name: 'Variables, conditions, passages', key: 'F4', run: () => openKept() },
+    { name: 'Typographic signs as they are typed, or not', key: 'F6', run: signsTurned },
     { name: 'Show loose ends', key: '', run: () => (drawer = true) },
     { name: 'Take back the last act', key: 'Ctrl Z', run: () => void takeBack(false) },
     { name: 'Do it again', key: 'Ctrl Y', run: () => void takeBack(true) },
@@ -428,6 +433,9 @@
       if (goBack()) event.preventDefault();
     } else if (event.key === 'F4') {
       openKept();
+      event.preventDefault();
+    } else if (event.key === 'F6') {
+      signsTurned();
       event.preventDefault();
     } else if (event.key === 'F2') foldFore();
     else if (event.key === 'F8')

@@ -1,12 +1,18 @@
 // The keys of Write, as its list of keys shows them.
 export const keysOfWrite = [
   ['Ctrl .', 'What this is: a head (1 to 4), body (0), steps, lists, admonitions, span roles'],
-  ['Ctrl ;', 'Put in: cross-reference (x), index entry (i), footnote (n), variable (v), anchor (a), table (t), figure (f), listing (l)'],
+  [
+    'Ctrl ;',
+    'Put in: cross-reference (x), index entry (i), footnote (n), variable (v), anchor (a), table (t), figure (f), listing (l), equation (q), aside (b), example (e), terms (d), passage (s), page break (p)',
+  ],
   ['Ctrl . then a, p', 'Applies to some readers only; a passage made of the selected blocks'],
+  ['Backspace, F6', 'Take back the sign set for the last key; leave everything as it is typed, or not'],
   ['F4', 'Variables, conditions, passages: kept once, used in many places'],
   ['Ctrl F', 'Find and replace in the manual'],
   ['Ctrl K', 'Go and do'],
   ['Enter, Alt ←', 'On a chosen reference: go where it points, and back'],
+  ['Alt Enter', 'A further paragraph of the same step, item or definition'],
+  ['Ctrl . then ,', 'What can be set: of the table, listing, list, head with the caret, or of what is chosen'],
   ['Ctrl Enter', 'Go on behind the table, listing, figure or note'],
   ['F2', 'Fold the divisions, or open them'],
   ['F8, Shift F8', 'Fold the proof, or open it; over the whole window'],

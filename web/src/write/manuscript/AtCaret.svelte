@@ -4,26 +4,30 @@
   import { NodeSelection, TextSelection } from 'prosemirror-state';
   import { isInTable } from 'prosemirror-tables';
   import type { EditorView } from 'prosemirror-view';
-  import { api, newId, type OwnRole } from '../../shared/api';
+  import { newId, type OwnRole } from '../../shared/api';
   import { notices } from '../../shared/notices.svelte';
   import type { KeptOnce } from '../../kept/kept-once.svelte';
-  import { writer } from '../../live/tab';
   import AskWords from '../../ui/AskWords.svelte';
   import Pick from '../../ui/Pick.svelte';
   import type { Anchor } from '../../ui/Popover.svelte';
   import AppliesPanel from '../../kept/AppliesPanel.svelte';
   import AtomBar from '../panels/AtomBar.svelte';
   import EntryPanel, { type NewEntry } from '../panels/EntryPanel.svelte';
-  import FigurePanel, { type FigureSettings } from '../panels/FigurePanel.svelte';
+  import SettingsPanel from '../panels/SettingsPanel.svelte';
   import ReferencePanel from '../panels/ReferencePanel.svelte';
   import { carriersAt, type AppliesCarrier } from './applies';
   import { chosenAtom, entryOf, type ChosenAtom } from './atoms';
   import { findBlock, selectedBlocks } from './blocks';
+  import { linkAt, linked, webAddress } from './links';
   import NoteBubble from './NoteBubble.svelte';
   import type { NodeViewActs } from './node-views';
+  import { behindChosen, entryPut, settableAt, withAttributes, withSettings } from './chosen';
+  import { makings } from './makings';
+  import Pictures from './Pictures.svelte';
   import { putBlock } from './put';
   import { blockRoles, foundationAt, ownRole, spanRoles, type Role } from './roles';
   import { schema } from './schema';
+  import { attributesOf, settingsOf, valuesOf, type Value } from './settings';
   import { mostColumns, mostRows, newTable, tableActs } from './tables';
 
   interface Props {
@@ -45,7 +49,7 @@
   let { manualId, editor, viewActs, variables, roles, kept, onkept, typeIn, onrole, onfollow, takeBack, doAgain }: Props = $props();
 
   let panel = $state<null | {
-    kind: 'role' | 'put' | 'reference' | 'entry' | 'variable' | 'words' | 'figure' | 'applies' | 'passage';
+    kind: 'role' | 'put' | 'reference' | 'entry' | 'variable' | 'words' | 'settings' | 'applies' | 'passage';
     anchor: Anchor;
   }>(null);
   let asked = $state.raw<{ label: string; text: string; does: string; then: (text: string) => void } | null>(null);
@@ -107,7 +111,8 @@
     { name: 'Anchor', key: 'a', command: () => true },
     { name: 'Table', key: 't', command: () => true },
     { name: 'Figure', key: 'f', command: () => true },
-    { name: 'Listing', key: 'l', command: () => true },
+    { name: 'Equation', key: 'q', command: () => true },
+    ...makings.map(({ name, key }) => ({ name, key, command: () => true })),
     { name: 'Page break', key: 'p', command: () => true },
     { name: 'Passage', key: 's', command: () => true },
   ];
@@ -145,10 +150,32 @@
   }
 
   /** What is asked in a panel of its own, beside what a block can be. */
-  const further = $derived<Role[]>([
-    { name: 'Applies to…', key: 'a', command: () => (askApplies(), true) },
-    ...(kept && viewActs.manual ? [{ name: 'A passage…', key: 'p', command: () => (askPassage(), true) }] : []),
-  ]);
+  const further = $derived.by<Role[]>(() => {
+    const own = panel?.kind === 'role' ? settableAt(editor()!.state) : null;
+    return [
+      ...(own ? [{ name: `${settingsOf[own.node.type.name]!.title}…`, key: ',', command: () => (set(own.node, own.pos), true) }] : []),
+      { name: 'Web address…', key: 'u', command: () => (askAddress(), true) },
+      { name: 'Applies to…', key: 'a', command: () => (askApplies(), true) },
+      ...(kept ? [{ name: 'A passage…', key: 'p', command: () => (askPassage(), true) }] : []),
+    ];
+  });
+
+  /** The words that are selected, or the link the caret is in, lead to a web address. */
+  function askAddress() {
+    const range = linkAt(editor()!.state);
+    if (!range) return notices.tell('Select the words that are to lead to a web address.');
+    asked = {
+      label: 'Web address of these words (empty: none)',
+      text: range.address,
+      does: 'keep',
+      then: (typed) => {
+        const address = webAddress(typed);
+        if (typed && !address) return notices.tell('A web address begins with https://, http:// or mailto:.');
+        editor()!.dispatch(linked(editor()!.state.tr, range, address));
+      },
+    };
+    panel = { kind: 'words', anchor: atCaret };
+  }
 
   function close() {
     panel = null;
@@ -157,8 +184,9 @@
   }
 
   function chooseRole(chosen: Role) {
+    const more = further;
     panel = null;
-    if (further.includes(chosen)) {
+    if (more.some((f) => f.name === chosen.name)) {
       chosen.command(editor()!.state);
       return;
     }
@@ -225,11 +253,11 @@
       }
       case 'f':
         close();
-        choosePicture(null);
+        pictures?.choose(null);
         return;
-      case 'l':
+      case 'q':
         close();
-        put(n.listing!.create({ id: newId() }, [n.caption!.create(), n.lines!.create()]));
+        putEquation();
         return;
       case 's':
         if (kept?.now.passages.length) panel = { kind: 'passage', anchor: atCaret };
@@ -242,42 +270,24 @@
         close();
         put(n.pageBreak!.create({ id: newId() }));
         return;
+      default: {
+        const making = makings.find((m) => m.key === chosen.key);
+        close();
+        if (making) put(making.make());
+      }
     }
   }
 
   // ---- figures ----
 
-  let chooser = $state<HTMLInputElement>();
-  /** The figure whose picture is chosen anew; null when a new figure comes. */
-  let replacing: string | null = null;
-
-  function choosePicture(figure: string | null) {
-    replacing = figure;
-    chooser?.click();
-  }
+  let pictures = $state<ReturnType<typeof Pictures>>();
 
   export function changeFigure(pos: number) {
     editor()!.dispatch(editor()!.state.tr.setSelection(NodeSelection.create(editor()!.state.doc, pos)));
     changeAtom();
   }
 
-  /** Keeps picture files with the manual and puts figures of them in, or gives one figure another picture. */
-  export async function bringPictures(files: File[], figure: string | null = null) {
-    for (const file of files)
-      try {
-        notices.tell(`Bringing in “${file.name}”…`);
-        const picture = await api.bringPicture(manualId, writer, file);
-        const view = editor();
-        if (!view) return;
-        const at = figure ? findBlock(figure, view.state.doc) : null;
-        if (figure && !at) return notices.tell('The figure was taken out meanwhile.');
-        if (at) view.dispatch(view.state.tr.setNodeAttribute(at.pos, 'asset', picture.name));
-        else put(schema.nodes.figure!.create({ id: newId(), asset: picture.name }));
-        notices.tell(at ? `The figure shows “${picture.name}” now.` : `“${picture.name}” is in. Say in words what it shows.`);
-      } catch (e) {
-        notices.problem(e);
-      }
-  }
+  export const bringPictures = (files: File[]) => pictures?.bring(files);
 
   function insert(node: Node) {
     const { state } = editor()!;
@@ -324,16 +334,47 @@
       case schema.nodes.indexEntry:
         panel = { kind: 'entry', anchor: atCaret };
         break;
-      case schema.nodes.figure:
-        panel = { kind: 'figure', anchor: atCaret };
-        break;
       case schema.nodes.passageUse:
         panel = { kind: 'passage', anchor: atCaret };
         break;
-      default:
+      case schema.nodes.crossReference:
         panel = { kind: 'reference', anchor: atCaret };
+        break;
+      default:
+        changing = null;
+        set(chosen.node, chosen.pos);
     }
     return true;
+  }
+
+  // ---- what can be set ----
+
+  let setting = $state.raw<{ node: Node; pos: number } | null>(null);
+
+  function set(node: Node, pos: number) {
+    setting = { node, pos };
+    panel = { kind: 'settings', anchor: atCaret };
+  }
+
+  function keepSettings(values: Record<string, Value>) {
+    const { node, pos } = setting!;
+    const attrs = attributesOf(node, values);
+    close();
+    const tr = withSettings(editor()!.state, node, pos, attrs);
+    if (tr) editor()!.dispatch(tr);
+    else notices.tell('What was set was taken out meanwhile.');
+  }
+
+  /** In a line of text it stands in the line; in an empty paragraph, or between blocks, on a line of its own. */
+  function putEquation() {
+    const { state } = editor()!;
+    const { parent } = state.selection.$from;
+    const inLine = parent.inlineContent && parent.content.size > 0 && parent.type.contentMatch.matchType(schema.nodes.inlineEquation!);
+    const node = schema.nodes[inLine ? 'inlineEquation' : 'equation']!.create({ id: newId() });
+    if (inLine) insert(node);
+    else put(node);
+    const at = findBlock(String(node.attrs.id), editor()!.state.doc);
+    if (at) set(at.node, at.pos);
   }
 
   /** Gives the atom whose panel was open new words; both ends of a range keep the same. */
@@ -342,14 +383,7 @@
     changing = null;
     const view = editor();
     if (!was || !view) return;
-    const tr = view.state.tr;
-    view.state.doc.descendants((node, pos) => {
-      const same = was.attrs.id ? node.attrs.id === was.attrs.id : pos === view.state.selection.from;
-      if (same && node.type === was.type) for (const [name, value] of Object.entries(attrs)) tr.setNodeAttribute(pos, name, value);
-    });
-    const { from } = view.state.selection;
-    if (tr.doc.nodeAt(from)?.type === was.type) tr.setSelection(NodeSelection.create(tr.doc, from));
-    view.dispatch(tr);
+    view.dispatch(withAttributes(view.state, was, attrs));
     view.focus();
   }
 
@@ -389,10 +423,9 @@
 
   /** A letter typed while something in the line is chosen stands behind it, and does not take its place. */
   function behindAtom(letter: string): boolean {
-    if (!chosenAtom(editor()!.state)) return false;
-    const { to } = editor()!.state.selection;
-    const tr = editor()!.state.tr.insertText(letter, to);
-    editor()!.dispatch(tr.setSelection(TextSelection.create(tr.doc, to + letter.length)));
+    const tr = behindChosen(editor()!.state, letter);
+    if (!tr) return false;
+    editor()!.dispatch(tr);
     return true;
   }
 
@@ -402,25 +435,7 @@
       const { headings, principal, see, seeAlso, filesUnder } = entry;
       return changed({ headings, principal, see, seeAlso, filesUnder });
     }
-    const { state } = editor()!;
-    const make = (id: string, kind: string | null) =>
-      schema.nodes.indexEntry!.create({
-        id,
-        headings: entry.headings,
-        kind,
-        principal: entry.principal,
-        see: entry.see,
-        seeAlso: entry.seeAlso,
-        filesUnder: entry.filesUnder,
-      });
-    const id = newId();
-    const { from, to } = state.selection;
-    const tr = state.tr;
-    if (entry.range) {
-      tr.insert(to, make(id, 'rangeEnd'));
-      tr.insert(from, make(id, 'rangeStart'));
-    } else tr.insert(from, make(id, null));
-    editor()!.dispatch(tr);
+    editor()!.dispatch(entryPut(editor()!.state, entry));
     editor()!.focus();
   }
 
@@ -455,18 +470,7 @@
   }
 </script>
 
-<input
-  bind:this={chooser}
-  class="sr"
-  type="file"
-  tabindex="-1"
-  aria-label="Picture file"
-  accept="image/png,image/jpeg,image/svg+xml"
-  onchange={(e) => {
-    void bringPictures([...(e.currentTarget.files ?? [])].slice(0, 1), replacing);
-    e.currentTarget.value = '';
-  }}
-/>
+<Pictures bind:this={pictures} {manualId} {editor} {put} />
 {#if noteOpen}
   {#key noteOpen}
     <NoteBubble
@@ -515,20 +519,25 @@
     onchoose={putEntry}
     onclose={close}
   />
-{:else if panel?.kind === 'figure' && changing}
-  <FigurePanel
+{:else if panel?.kind === 'settings' && setting}
+  {#snippet another()}
+    <button
+      type="button"
+      class="btn"
+      onclick={() => {
+        const figure = String(setting!.node.attrs.id);
+        close();
+        pictures?.choose(figure);
+      }}>Another picture…</button
+    >
+  {/snippet}
+  <SettingsPanel
     anchor={panel.anchor}
-    figure={changing.node.attrs as FigureSettings}
-    onkeep={(figure) => {
-      panel = null;
-      changed({ ...figure });
-    }}
-    onreplace={() => {
-      const figure = String(changing!.node.attrs.id);
-      close();
-      choosePicture(figure);
-    }}
+    settings={settingsOf[setting.node.type.name]!}
+    values={valuesOf(setting.node)}
+    onkeep={keepSettings}
     onclose={close}
+    {...setting.node.type === schema.nodes.figure ? { further: another } : {}}
   />
 {:else if panel?.kind === 'words' && asked}
   <AskWords

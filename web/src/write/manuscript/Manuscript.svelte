@@ -42,6 +42,7 @@
   import { roleAt } from './roles';
   import { atEnd } from './put';
   import { schema } from './schema';
+  import { signs } from './signs';
   import { nodeOfBody } from './stored';
   import { tableHeads } from './tables';
   import { cellsOf, tabbedTable } from './web-table';
@@ -201,6 +202,7 @@
         plugins: [
           undo,
           ...keys(acts),
+          signs(division.language),
           fixed(notices.tell),
           applies,
           identities,

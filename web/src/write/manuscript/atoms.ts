@@ -10,6 +10,10 @@ const names: Record<string, string> = {
   variable: 'Variable',
   figure: 'Figure',
   passageUse: 'Passage',
+  equation: 'Equation',
+  inlineEquation: 'Equation',
+  inlinePicture: 'Picture',
+  pageBreak: 'Page break',
 };
 
 export interface ChosenAtom {

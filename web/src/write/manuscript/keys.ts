@@ -12,9 +12,11 @@ import {
 import { closeHistory, redo, undo, undoDepth, redoDepth } from 'prosemirror-history';
 import { keymap } from 'prosemirror-keymap';
 import { liftListItem, sinkListItem, splitListItem } from 'prosemirror-schema-list';
-import type { Command } from 'prosemirror-state';
+import { Selection, TextSelection, type Command } from 'prosemirror-state';
+import { newDefinition, newDocument } from './makings';
 import { paragraphBehind } from './put';
 import { schema } from './schema';
+import { takeSignBack } from './signs';
 import { belowTable, cellBefore, cellKeys, nextCell } from './tables';
 
 const n = schema.nodes;
@@ -48,6 +50,61 @@ const afterHead: Command = (state, dispatch) => {
 
 /** Enter does not divide a cell or a caption. */
 const inCell: Command = (state) => ['cell', 'caption'].includes(state.selection.$from.parent.type.name);
+
+/** Enter walks through a list of terms: from the term to what it means, and from an empty last line there to the next term. */
+const inDefinitions: Command = (state, dispatch) => {
+  const { $from, empty } = state.selection;
+  if (!empty) return false;
+  const { parent } = $from;
+  if (parent.type === n.definedTerm) {
+    const list = $from.node(-2);
+    if (parent.content.size === 0 && $from.node(-1).textContent === '' && list.childCount > 1) {
+      // An empty last term is given back, and what follows goes on behind the list.
+      const tr = state.tr.delete($from.before(-1), $from.after(-1));
+      dispatch?.(tr.setSelection(Selection.near(tr.doc.resolve(tr.mapping.map($from.after(-2))), 1)));
+      return true;
+    }
+    const after = $from.after();
+    if (state.doc.resolve(after).nodeAfter?.isTextblock) dispatch?.(state.tr.setSelection(TextSelection.create(state.doc, after + 1)));
+    else {
+      const tr = state.tr.insert(after, n.paragraph!.create());
+      dispatch?.(tr.setSelection(TextSelection.create(tr.doc, after + 1)).scrollIntoView());
+    }
+    return true;
+  }
+  if (parent.type !== n.paragraph || parent.content.size > 0 || $from.depth < 2 || $from.node(-1).type !== n.definition) return false;
+  const definition = $from.node(-1);
+  if ($from.index(-1) !== definition.childCount - 1) return false;
+  const tr = definition.childCount > 2 ? state.tr.delete($from.before(), $from.after()) : state.tr;
+  const at = tr.mapping.map($from.after(-1));
+  tr.insert(at, newDefinition());
+  dispatch?.(tr.setSelection(TextSelection.create(tr.doc, at + 2)).scrollIntoView());
+  return true;
+};
+
+/** Enter at the end of a document goes on with the next one; in an empty one it leaves the list. */
+const inDocuments: Command = (state, dispatch, view) => {
+  const { $from, empty } = state.selection;
+  if (!empty || $from.parent.type !== n.document) return false;
+  if ($from.parent.content.size === 0) return paragraphBehind(state, dispatch, view);
+  const at = $from.after();
+  const tr = state.tr.insert(at, newDocument());
+  dispatch?.(tr.setSelection(TextSelection.create(tr.doc, at + 1)).scrollIntoView());
+  return true;
+};
+
+/** A further paragraph of the same item, step or definition. */
+const furtherParagraph: Command = (state, dispatch) => {
+  const { $from } = state.selection;
+  for (let depth = $from.depth; depth > 0; depth--)
+    if ([n.item, n.step, n.definition].includes($from.node(depth - 1).type)) {
+      const at = $from.after(depth);
+      const tr = state.tr.insert(at, n.paragraph!.create());
+      dispatch?.(tr.setSelection(TextSelection.create(tr.doc, at + 1)).scrollIntoView());
+      return true;
+    }
+  return false;
+};
 
 export interface KeyActs {
   joined: (from: string, to: string) => void;
@@ -96,13 +153,23 @@ export const doingAgain =
   };
 
 export function keys(acts: KeyActs) {
-  const enter = chainCommands(newlineInCode, inCell, splitListItem(n.step!), splitListItem(n.item!), afterHead, baseKeymap.Enter!);
+  const enter = chainCommands(
+    newlineInCode,
+    inCell,
+    inDefinitions,
+    inDocuments,
+    splitListItem(n.step!),
+    splitListItem(n.item!),
+    afterHead,
+    baseKeymap.Enter!,
+  );
   return [
     keymap({
       'Mod-z': takingBack(acts),
       'Mod-y': doingAgain(acts),
       'Shift-Mod-z': doingAgain(acts),
       Enter: ownAct(enter),
+      'Alt-Enter': ownAct(furtherParagraph),
       'Mod-Enter': ownAct(chainCommands(paragraphBehind, exitCode)),
       ...cellKeys,
       ArrowDown: belowTable,
@@ -113,7 +180,7 @@ export function keys(acts: KeyActs) {
       },
       Tab: ownAct(chainCommands(nextCell, sinkListItem(n.step!), sinkListItem(n.item!), headDeeper(1), () => true)),
       'Shift-Tab': ownAct(chainCommands(cellBefore, liftListItem(n.step!), liftListItem(n.item!), headDeeper(-1), lift, () => true)),
-      Backspace: joining(ownAct(chainCommands(baseKeymap.Backspace!, joinBackward, selectNodeBackward)), acts),
+      Backspace: joining(ownAct(chainCommands(takeSignBack, baseKeymap.Backspace!, joinBackward, selectNodeBackward)), acts),
       Delete: joining(ownAct(chainCommands(baseKeymap.Delete!, joinForward)), acts),
       Escape: () => {
         acts.leave();

@@ -1,7 +1,8 @@
-import { address } from '../../shared/api';
 // Inline atoms that show what they will print now, and figures. Plain DOM, so that a long division types smoothly.
 import type { Node } from 'prosemirror-model';
 import { NodeSelection } from 'prosemirror-state';
+import { address } from '../../shared/api';
+import { EquationView } from './equation-view';
 import type { EditorView, NodeView, NodeViewConstructor } from 'prosemirror-view';
 import type { DivisionMarks } from '../../shared/api';
 
@@ -190,6 +191,8 @@ export function nodeViews({
     crossReference: (node) => new ReferenceView(node, words),
     variable: (node) => new VariableView(node, words),
     figure: (node, view, getPos) => new FigureView(node, view, getPos, manual, changeFigure),
+    equation: (node, view, getPos) => new EquationView(node, view, getPos),
+    inlineEquation: (node, view, getPos) => new EquationView(node, view, getPos),
     footnote: (node) => new NoteView(node, openNote),
   };
 }

@@ -76,6 +76,14 @@ export const spanRoles: Role[] = [
   { name: 'Control', key: 'o', command: toggleMark(schema.marks.control!) },
   { name: 'Code', key: 'k', command: toggleMark(schema.marks.code!) },
   { name: 'Term', key: 't', command: toggleMark(schema.marks.term!) },
+  { name: 'Key', key: 'y', command: toggleMark(schema.marks.key!) },
+  { name: 'Part number', command: toggleMark(schema.marks.partNumber!) },
+  { name: 'Product', command: toggleMark(schema.marks.product!) },
+  { name: 'Foreign', command: toggleMark(schema.marks.foreign!) },
+  { name: 'Low', command: toggleMark(schema.marks.sub!) },
+  { name: 'High', command: toggleMark(schema.marks.sup!) },
+  { name: 'Small capitals', command: toggleMark(schema.marks.smallCaps!) },
+  { name: 'Kept on one line', command: toggleMark(schema.marks.noBreak!) },
 ];
 
 /** A role of the manual's own: what it is founded on, with its name. */
@@ -143,7 +151,17 @@ export function roleAt(state: EditorState): string {
       case 'lines':
         return 'Listing';
       case 'caption':
-        return 'Caption';
+        return $from.node(d - 1).type.name === 'aside' || $from.node(d - 1).type.name === 'example' ? 'Title' : 'Caption';
+      case 'definedTerm':
+        return 'Term';
+      case 'definition':
+        return 'Definition';
+      case 'document':
+        return 'Document';
+      case 'aside':
+        return 'Aside';
+      case 'example':
+        return 'Example';
     }
     if (node.type.name === 'paragraph' && d === 1) return String(node.attrs.role)[0]!.toUpperCase() + String(node.attrs.role).slice(1);
   }

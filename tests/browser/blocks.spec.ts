@@ -1,0 +1,224 @@
+import type { Page } from "@playwright/test";
+import {
+  blocksOf,
+  divisionText,
+  openAt,
+  proofOf,
+  settled,
+  textOf,
+  type StoredNode,
+} from "./desk";
+import { expect, test, type KivrenServer } from "./server";
+
+/** A new manual with its first chapter open and the caret in it. */
+async function opened(page: Page, server: KivrenServer, title: string) {
+  const made = await server.post<{ id: string }>("/manuals", { title });
+  const division = await openAt(page, server, made.id, "First chapter");
+  await page.locator(".manuscript").focus();
+  return {
+    stored: () => blocksOf(server, made.id, division.id),
+    proof: () => proofOf(server, made.id),
+    printed: () => divisionText(server, made.id, "Chapter"),
+  };
+}
+
+const put = async (page: Page, key: string) => {
+  await page.keyboard.press("Control+;");
+  await page.keyboard.press(key);
+};
+const inside = (node: StoredNode, type: string): StoredNode[] => [
+  ...(node.type === type ? [node] : []),
+  ...(node.content ?? []).flatMap((c) => inside(c, type)),
+];
+
+test("terms, an aside, an example and a reference list are typed by keys alone", async ({
+  page,
+  server,
+}) => {
+  const { stored, printed } = await opened(page, server, "Blocks");
+  await page.keyboard.type("Before.");
+  await put(page, "d");
+  await page.keyboard.type("bollard");
+  await page.keyboard.press("Enter");
+  await page.keyboard.type("What a line is made fast to.");
+  await page.keyboard.press("Enter");
+  await page.keyboard.press("Enter");
+  await page.keyboard.type("painter");
+  await page.keyboard.press("Enter");
+  await page.keyboard.type("The line at the bow.");
+  await page.keyboard.press("Control+Enter");
+  await put(page, "b");
+  await page.keyboard.type("On knots");
+  await page.keyboard.press("ArrowDown");
+  await page.keyboard.type("A knot that slips is no knot.");
+  await page.keyboard.press("Control+Enter");
+  await put(page, "e");
+  await page.keyboard.type("A round turn");
+  await page.keyboard.press("Control+Enter");
+  await put(page, "r");
+  await page.keyboard.type("Cable ferries");
+  await page.keyboard.press("Control+.");
+  await page.keyboard.press(",");
+  await page.getByLabel("Its designation").fill("CF-2");
+  await page.keyboard.press("Enter");
+  await page.keyboard.press("Enter");
+  await page.keyboard.type("Ropes");
+  await page.keyboard.press("Enter");
+  await page.keyboard.press("Enter");
+  await page.keyboard.type("After all.");
+  await settled(page);
+  const blocks = await stored();
+  expect(blocks.map((b) => b.type)).toEqual([
+    "paragraph",
+    "definitions",
+    "aside",
+    "example",
+    "references",
+    "paragraph",
+  ]);
+  expect(inside(blocks[1]!, "definition").map(textOf)).toEqual([
+    "bollardWhat a line is made fast to.",
+    "painterThe line at the bow.",
+  ]);
+  expect(textOf(blocks[2])).toBe("On knotsA knot that slips is no knot.");
+  expect(
+    inside(blocks[4]!, "document").map((d) => d.attrs.designation ?? ""),
+  ).toEqual(["CF-2", "", ""].slice(0, inside(blocks[4]!, "document").length));
+  expect(textOf(blocks[5])).toBe("After all.");
+  await expect.poll(printed).toContain("CF-2");
+});
+
+test("an equation is drawn while it is typed, what cannot be read is said, and it is changed later", async ({
+  page,
+  server,
+}) => {
+  const { stored, printed, proof } = await opened(
+    page,
+    server,
+    "Equations",
+  );
+  await put(page, "q");
+  const panel = page.getByRole("dialog", { name: "Equation" });
+  await expect(panel.getByLabel("The equation")).toBeFocused();
+  await page.keyboard.type("F = m v^2 / (r");
+  await expect(panel.getByRole("alert")).toContainText("cannot be read");
+  await page.keyboard.type(")");
+  await expect(panel.getByRole("alert")).toHaveCount(0);
+  await expect(panel.locator(".preview svg")).toBeVisible();
+  await panel
+    .getByLabel("In words, to be read aloud")
+    .fill("F is m v squared over r");
+  await page.keyboard.press("Enter");
+  const drawn = page.locator(".manuscript .equation");
+  await expect(drawn.locator("svg")).toBeVisible();
+  // A letter typed while it is chosen stands behind it, and not in its place.
+  await page.keyboard.type("So");
+  await settled(page);
+  expect((await stored()).map((b) => b.type)).toEqual([
+    "equation",
+    "paragraph",
+    ...(await stored()).slice(2).map((b) => b.type),
+  ]);
+  const { looseEnds } = await proof();
+  expect(looseEnds.map((l) => l.kind)).toEqual(["IndexEmpty"]);
+  // In a line of text it stands in the line.
+  await page.keyboard.type(" with ");
+  await put(page, "q");
+  await page.keyboard.type("v_0");
+  await page.keyboard.press("Enter");
+  await expect(drawn).toHaveCount(2);
+  await drawn.first().click();
+  await page.keyboard.press("Control+.");
+  await panel.getByLabel("It has a number").uncheck();
+  await page.keyboard.press("Enter");
+  await settled(page);
+  expect((await stored())[0]!.attrs.numbered).toBe(false);
+  await expect.poll(printed).not.toContain("(1)");
+});
+
+test("what can be set of a listing, a table, a list and a page break is set where it stands", async ({
+  page,
+  server,
+}) => {
+  const { stored } = await opened(page, server, "Settings");
+  await put(page, "l");
+  await page.keyboard.type("[drum]");
+  await page.keyboard.press("Enter");
+  await page.keyboard.type("speed = 1");
+  await page.keyboard.press("Control+.");
+  await page.keyboard.press(",");
+  const listing = page.getByRole("dialog", { name: "Listing" });
+  await expect(listing.getByLabel("Language of the lines")).toBeFocused();
+  await page.keyboard.type("INI");
+  await listing.getByLabel("Lines are numbered").check();
+  await listing.getByLabel("Lines set apart").fill("2-x");
+  await page.keyboard.press("Enter");
+  await expect(listing.getByRole("alert")).toContainText(
+    "“2-x” names no lines",
+  );
+  await listing.getByLabel("Lines set apart").fill("2");
+  await page.keyboard.press("Enter");
+  await page.keyboard.press("Control+Enter");
+  await put(page, "t");
+  await page.keyboard.press("Enter");
+  await page.keyboard.type("Line");
+  await page.keyboard.press("Control+.");
+  await page.keyboard.press(",");
+  const table = page.getByRole("dialog", { name: "Table" });
+  await expect(table.getByLabel("Widths of the columns")).toBeFocused();
+  await page.keyboard.type("30 mm, 2");
+  await page.keyboard.press("Enter");
+  await page.keyboard.press("Control+Enter");
+  await put(page, "p");
+  await page.locator(".manuscript .break").click();
+  await page.keyboard.press("Control+.");
+  await page
+    .getByRole("dialog", { name: "Page break" })
+    .getByLabel("What follows begins on")
+    .selectOption("The next right-hand page");
+  await page.keyboard.press("Enter");
+  await settled(page);
+  const blocks = await stored();
+  const of = (type: string) => blocks.find((b) => b.type === type)!.attrs;
+  expect(of("listing")).toMatchObject({
+    language: "ini",
+    lineNumbers: true,
+    marked: [2],
+  });
+  expect(of("table").widths).toEqual(["fixed 3000", "share 2"]);
+  expect(of("pageBreak").to).toBe("recto");
+});
+
+test("a step has a second paragraph, and words lead to a web address", async ({
+  page,
+  server,
+}) => {
+  const { stored } = await opened(page, server, "Steps");
+  await page.keyboard.type("Open the valve.");
+  await page.keyboard.press("Control+.");
+  await page.keyboard.press("s");
+  await page.keyboard.press("End");
+  await page.keyboard.press("Alt+Enter");
+  await page.keyboard.type("It turns to the left; see works.example");
+  for (let n = 0; n < "works.example".length; n++)
+    await page.keyboard.press("Shift+ArrowLeft");
+  await page.keyboard.press("Control+.");
+  await page.keyboard.press("u");
+  await page.keyboard.type("javascript:alert(1)");
+  await page.keyboard.press("Enter");
+  await expect(page.getByText("A web address begins with")).toBeVisible();
+  await page.keyboard.press("Control+.");
+  await page.keyboard.press("u");
+  await page.keyboard.type("works.example/help");
+  await page.keyboard.press("Enter");
+  await page.keyboard.press("End");
+  await page.keyboard.press("Enter");
+  await page.keyboard.type("Close it.");
+  await settled(page);
+  const [steps] = await stored();
+  expect(steps!.content!.map((s) => s.content!.map(textOf))).toEqual([
+    ["Open the valve.", "It turns to the left; see works.example"],
+    ["Close it."],
+  ]);
+  expect(JSON.stringify(steps)).toContain("https://works.example/help");
+});
