@@ -211,6 +211,41 @@ public static class Acts
     public static IReadOnlyList<string> NewBlocks(DeskState state, IEnumerable<Division> divisions) =>
         [.. divisions.SelectMany(d => d.Blocks).Select(b => b.Id.Value).Where(id => state.DivisionOf(id) is null)];
 
+    /// <summary>A part of the manual as it was at a moment: a further act, which can be taken back like any other.</summary>
+    public static DeskOutcome Restore(DeskState state, Moment moment, Known known)
+    {
+        var draft = new Draft(state, known);
+        foreach (var (id, was) in moment.Divisions)
+            if (was is { Deleted: false })
+            {
+                draft.PutBackDivision(id, was);
+                foreach (var back in state.Division(id) is null ? known.Divisions.GetValueOrDefault(id)?.Blocks ?? [] : [])
+                    draft.Note(back.Id);
+            }
+        foreach (var (id, was) in moment.Blocks.Where(b => b.Was?.Body is null))
+            if (draft.Find(id) is not null)
+                draft.TakeOut(id);
+        foreach (var (id, was) in moment.Blocks.Where(b => b.Was?.Body is not null).OrderBy(b => b.Was!.OrderKey, StringComparer.Ordinal))
+        {
+            var block = BlockReader.Parse(was!.Body!);
+            var now = draft.Find(id);
+            if (now is { } there && BlockWriter.ToJson(there.Block) == BlockWriter.ToJson(block))
+                block = there.Block;
+            if (moment.InPlace && now is { } stands)
+                draft.Put(stands.Division, block, null);
+            else if (draft.HasDivision(was.Division))
+                draft.PutBack(was.Division, block, was.OrderKey);
+        }
+        foreach (var (id, was) in moment.Divisions)
+            if (was is null or { Deleted: true } && draft.HasDivision(id))
+                draft.TakeOutDivision(id);
+        draft.Settings = moment.Settings;
+        var (next, rows) = draft.Finish();
+        if (next.Manual.Divisions.Count == 0)
+            return DeskOutcome.No(state, "A manual keeps at least one division.");
+        return rows.IsEmpty ? DeskOutcome.No(state, "It says now what it said then.") : new DeskOutcome(next, rows, moment.Label, [], []);
+    }
+
     // ---- taking back ----
 
     /// <summary>The inverse of an act, where all that it wrote still is as it left it; else what was changed since is refused,

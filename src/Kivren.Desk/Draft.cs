@@ -15,6 +15,9 @@ internal sealed class Draft
         public string? Key;
         public PlacedBlock? Was;
         public string? WasIn;
+
+        /// <summary>Noted as written, whatever it says.</summary>
+        public bool Noted;
     }
 
     private sealed class Sheet(string id)
@@ -144,6 +147,13 @@ internal sealed class Draft
             : after is not null && sheet.Of.TryGetValue(after, out var found) ? found
             : sheet.Rows.Last;
         Add(sheet, row, before);
+    }
+
+    /// <summary>Notes a block as written by this act, so that taking the act back knows it for its own.</summary>
+    public void Note(string id)
+    {
+        if (_standsIn.TryGetValue(id, out var division))
+            _open[division].Of[id].Value.Noted = true;
     }
 
     public void TakeOut(string id)
@@ -373,7 +383,7 @@ internal sealed class Draft
         foreach (var row in sheet.Rows)
         {
             var own = keys[at];
-            if (row.Was is { } was && ReferenceEquals(was.Block, row.Block) && was.OrderKey == own && row.WasIn == sheet.Id)
+            if (row.Was is { } was && ReferenceEquals(was.Block, row.Block) && was.OrderKey == own && row.WasIn == sheet.Id && !row.Noted)
             {
                 placed.Add(was);
                 changed |= sheet.Was is null || at >= sheet.Was.Blocks.Count || !ReferenceEquals(sheet.Was.Blocks[at], was);

@@ -86,6 +86,7 @@ app.MapFinding();
 app.MapBringIn();
 app.MapProof();
 app.MapEquations();
+app.MapHistory();
 app.MapProduce();
 app.MapHub<LiveHub>("/live");
 app.MapHealth();

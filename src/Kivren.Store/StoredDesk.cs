@@ -137,6 +137,25 @@ public sealed class StoredDesk(IDbContextFactory<ShelfContext> shelf, string man
             return new Worked(Acts.Reuse(state, act, known));
         });
 
+    /// <summary>Brings a part of the manual back as it was before an act.</summary>
+    public Task<StoredAct> Restore(string batch, string writer, RestoredPart part) =>
+        Do(new Noting(batch, writer, ActKind.Change), async (writing, state) =>
+        {
+            if (await Before(writing, batch) is { } before)
+                return before;
+            var db = await writing.Reading();
+            var moment = await History.Before(db, manual, part, state);
+            var known = new Known
+            {
+                Blocks = await ManualReader.Gone(db, [.. moment.Blocks.Select(b => b.Id).Where(id => state.DivisionOf(id) is null)]),
+                Divisions = await ManualReader.GoneDivisions(
+                    db,
+                    [.. moment.Divisions.Select(d => d.Id).Where(id => state.Division(id) is null)]
+                ),
+            };
+            return new Worked(Acts.Restore(state, moment, known));
+        });
+
     public Task<StoredAct> AddRole(string writer, string name, string foundation) =>
         Do(new Noting(Fresh(), writer, ActKind.Change), (_, state) => Task.FromResult(new Worked(Acts.AddRole(state, name, foundation))));
 

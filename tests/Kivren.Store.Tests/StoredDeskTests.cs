@@ -70,6 +70,78 @@ public class StoredDeskTests(TestShelf shelf) : IClassFixture<TestShelf>
             );
     }
 
+    [Fact]
+    public async Task The_manual_brought_back_says_what_it_said_whatever_was_done_since()
+    {
+        await Gen.Select(Deed.Any.List[2, 25], Gen.Int[0, 99])
+            .SampleAsync(
+                async (deeds, back) =>
+                {
+                    var id = Fresh();
+                    var desk = await Opened(id);
+                    var machine = new DeskMachine(3);
+                    var done = new List<(long Act, string Before)>();
+                    foreach (var deed in deeds)
+                    {
+                        var before = DeskMachine.TextOf(desk.State!);
+                        if ((await Do(desk, machine, deed, id, Fresh())).Act is > 0 and var act)
+                            done.Add((act, before));
+                    }
+                    if (done.Count == 0)
+                        return;
+                    var (to, was) = done[back % done.Count];
+                    var stands = DeskMachine.TextOf(desk.State!);
+                    var restored = await desk.Restore(Fresh(), "w", new RestoredPart(new HistoryScope(null, null), to));
+                    Assert.Equal(was, DeskMachine.TextOf(desk.State!));
+                    DeskMachine.Holds(desk.State!);
+                    Assert.Equal(was, DeskMachine.TextOf((await Reopened(id)).State!));
+                    if (restored.Act == 0)
+                        return;
+                    Assert.Empty((await desk.TakeBack("w", false)).Refused);
+                    Assert.Equal(stands, DeskMachine.TextOf(desk.State!));
+                },
+                iter: 14,
+                threads: 1
+            );
+    }
+
+    [Fact]
+    public async Task History_tells_what_a_block_said_and_brings_it_back_alone()
+    {
+        var id = Fresh();
+        var desk = await Opened(id);
+        Task<StoredAct> Type(string block, string text) =>
+            desk.Write(
+                Fresh(),
+                "w",
+                "Typing",
+                [new BlockChange(block, $"{id}d0", desk.State!.Block(block)!.Version, DeskMachine.Body(block, text), null, false)],
+                null
+            );
+        await Type($"{id}d0b0", "One");
+        await Type($"{id}d0b0", "One two");
+        var third = await Type($"{id}d0b1", "Other");
+        await desk.Write(Fresh(), "v", "Taking out a block", [new BlockChange($"{id}d0b0", $"{id}d0", 3, null, null, true)], null);
+        await using var db = shelf.CreateDbContext();
+        var ofBlock = await History.Of(db, id, new HistoryScope(null, $"{id}d0b0"), null);
+        Assert.Equal(["Taking out a block", "Typing"], ofBlock.Select(e => e.Label));
+        var typed = Assert.Single(ofBlock[1].Blocks);
+        Assert.Contains("base00", typed.Before, StringComparison.Ordinal);
+        Assert.Contains("One two", typed.After, StringComparison.Ordinal);
+        Assert.Null(Assert.Single(ofBlock[0].Blocks).After);
+        Assert.Equal(2, (await History.Of(db, id, new HistoryScope($"{id}d0", null), null)).Count);
+        Assert.Empty(await History.Of(db, id, new HistoryScope($"{id}d1", null), null));
+        Assert.Empty(await History.Of(db, id, new HistoryScope(null, null), ofBlock[1].First));
+        await desk.Restore(Fresh(), "w", new RestoredPart(new HistoryScope(null, $"{id}d0b0"), third.Act));
+        Assert.Equal("One two", ((Paragraph)desk.State!.Block($"{id}d0b0")!.Block).Content.PlainText());
+        Assert.Equal("Other", ((Paragraph)desk.State!.Block($"{id}d0b1")!.Block).Content.PlainText());
+        Assert.Equal($"{id}d0b0", desk.State!.Divisions[0].Blocks[0].Id);
+        var division = new HistoryScope($"{id}d0", null);
+        await desk.Restore(Fresh(), "w", new RestoredPart(division, ofBlock[1].First));
+        Assert.Contains("base01", DeskMachine.TextOf(desk.State!), StringComparison.Ordinal);
+        Assert.NotNull((await desk.Restore(Fresh(), "w", new RestoredPart(division, ofBlock[1].First))).Why);
+    }
+
     public static TheoryData<string> Kinds => ["typing", "new block", "plan", "take back", "paste", "role", "move", "variable", "passage"];
 
     /// <summary>Each call to the database fails once, also the one that told that it is committed. Afterwards memory is what the

@@ -153,6 +153,9 @@ public interface IOpenManual : IGrainWithStringKey
     /// <summary>Does an act on what is kept once.</summary>
     Task<Reworked> Reuse(ReuseOrder order);
 
+    /// <summary>Brings a part of the manual back as it was.</summary>
+    Task<Reworked> Restore(RestoreOrder order);
+
     /// <summary>Variables, conditions and passages, with where each is used; null when there is no such manual.</summary>
     [AlwaysInterleave]
     Task<KeptOnce?> KeptOnce();

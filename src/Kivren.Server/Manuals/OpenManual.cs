@@ -147,6 +147,14 @@ public sealed partial class OpenManual(
         return Said(await Do("", () => _desk.Reuse(order.Id, order.Writer, act)));
     }
 
+    public async Task<Reworked> Restore(RestoreOrder order)
+    {
+        if (_desk.State is null)
+            return new Reworked(0, "", NoManual);
+        var part = new RestoredPart(new HistoryScope(order.Division, order.Block), order.Before);
+        return Said(await Do("", () => _desk.Restore(order.Id, order.Writer, part)));
+    }
+
     public async Task<KeptOnce?> KeptOnce()
     {
         open.Used(ManualId);

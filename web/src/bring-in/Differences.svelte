@@ -1,6 +1,6 @@
 <script lang="ts">
   import type { BringInView } from '../shared/api';
-  import { wordDifference, wordsOf } from './incoming-blocks';
+  import Difference from '../write/manuscript/Difference.svelte';
 
   interface Props {
     view: BringInView;
@@ -52,12 +52,7 @@
         <b>{kinds[d.kind]}</b>{#if d.editedHere}<span class="edited">also changed here</span>{/if}
       </div>
       <div class="text" role="gridcell">
-        {#if d.kind === 'Changed'}
-          {#each wordDifference(wordsOf(d.before), wordsOf(d.becomes)) as s, n (n)}{#if s.kind === 'same'}{s.text}{:else if s.kind === 'gone'}<del
-                >{s.text}</del
-              >{:else}<ins>{s.text}</ins>{/if}{/each}
-        {:else if d.kind === 'Added'}<ins>{wordsOf(d.becomes)}</ins>
-        {:else}<del>{wordsOf(d.before)}</del>{/if}
+        <Difference before={d.before} after={d.becomes} />
       </div>
       <div class="acts" role="gridcell">
         <button class="btn" class:do={taken.has(d.id)} tabindex="-1" aria-pressed={taken.has(d.id)} onclick={() => ontake(d.id, true)}
@@ -106,14 +101,6 @@
   }
   .text {
     font: 16px/1.5 var(--text);
-  }
-  ins {
-    text-decoration: none;
-    background: color-mix(in srgb, var(--bottle) 22%, transparent);
-    border-bottom: 2px solid var(--bottle);
-  }
-  del {
-    color: var(--madder);
   }
   .acts {
     display: flex;

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { incomingBlock, wordDifference, wordsOf } from './incoming-blocks';
+import { incomingBlock } from './incoming-blocks';
 
 const paragraph = (...content: unknown[]) => JSON.stringify({ type: 'paragraph', attrs: { id: 'p' }, content });
 const text = (words: string, ...marks: string[]) => ({ type: 'text', text: words, marks: marks.map((type) => ({ type })) });
@@ -28,46 +28,4 @@ describe('a block as it would come in', () => {
     expect(dom.querySelector('.loose')!.textContent).toContain('no alternative text');
   });
   it('shows a division by its title', () => expect(incomingBlock('{"type":"title","text":"Oil"}', (n) => n).textContent).toBe('Oil'));
-  it('has words of every part', () =>
-    expect(
-      wordsOf(
-        JSON.stringify({
-          type: 'steps',
-          attrs: { id: 's' },
-          content: ['One.', 'Two.'].map((t, i) => ({
-            type: 'step',
-            attrs: { id: 'i' + i },
-            content: [{ type: 'paragraph', attrs: { id: 'q' + i }, content: [text(t)] }],
-          })),
-        }),
-      ),
-    ).toBe('One. · Two.'));
-});
-
-describe('the difference of two texts', () => {
-  it('is told word by word, numbers whole', () =>
-    expect(wordDifference('It holds 1.4 litres.', 'It now holds 1.6 litres.')).toEqual([
-      { text: 'It ', kind: 'same' },
-      { text: 'now ', kind: 'new' },
-      { text: 'holds ', kind: 'same' },
-      { text: '1.4', kind: 'gone' },
-      { text: '1.6', kind: 'new' },
-      { text: ' litres.', kind: 'same' },
-    ]));
-  it('joins to both texts again', () => {
-    const [a, b] = ['Lock the drum with the pin, then turn it.', 'Turn the drum, then lock it: with both pins!'];
-    const found = wordDifference(a, b);
-    expect(
-      found
-        .filter((s) => s.kind !== 'new')
-        .map((s) => s.text)
-        .join(''),
-    ).toBe(a);
-    expect(
-      found
-        .filter((s) => s.kind !== 'gone')
-        .map((s) => s.text)
-        .join(''),
-    ).toBe(b);
-  });
 });

@@ -397,6 +397,23 @@ export interface DrawnEquation {
   depth: number;
   problem: string | null;
 }
+export interface HistoryEntry {
+  /** The act before which all is as it was before this entry. */
+  first: number;
+  last: number;
+  from: string;
+  to: string;
+  writer: string;
+  label: string;
+  takenBack: boolean;
+  blocks: { id: string; division: string; before: string | null; after: string | null }[];
+  more: number;
+}
+/** A block, a division; neither: the manual. */
+export interface HistoryScope {
+  division?: string;
+  block?: string;
+}
 export interface HeadingChoice {
   headings: string[];
   locators: string;
@@ -534,6 +551,14 @@ export const api = {
   find: (id: string, looking: Looking) => call<FoundAll>('POST', `/manuals/${id}/find`, looking),
   replace: (id: string, order: ReplaceOrder) => call<Reworked>('POST', `/manuals/${id}/replace`, order),
   equation: (source: string, display: boolean) => call<DrawnEquation>('GET', `/equation?source=${seg(source)}&display=${display}`),
+  /** The latest that was done in a scope; only before an act, where one is named. */
+  history: (id: string, scope: HistoryScope, before?: number) =>
+    call<HistoryEntry[]>(
+      'GET',
+      `/manuals/${id}/history?${new URLSearchParams({ ...scope, ...(before ? { before: String(before) } : {}) })}`,
+    ),
+  restore: (id: string, writer: string, before: number, scope: HistoryScope) =>
+    call<Reworked>('POST', `/manuals/${id}/history`, { id: newId(), writer, before, ...scope }),
   headings: (id: string, words: string) => call<HeadingChoice[]>('GET', `/manuals/${id}/headings?words=${seg(words)}`),
   ready: () => call<void>('GET', '/ready'),
   produce: (id: string) => call<Output>('POST', `/manuals/${id}/outputs`),

@@ -30,6 +30,7 @@
   import Keys from '../frame/Keys.svelte';
   import { keysOfWrite } from './keys-of-write';
   import LooseEnds from '../frame/LooseEnds.svelte';
+  import History from './panels/History.svelte';
   import Produce from './panels/Produce.svelte';
   import Proof from './proof/Proof.svelte';
   import { turnAt } from './turn-at';
@@ -52,13 +53,14 @@
     () => allStored(),
   );
   let keptOpen = $state(false);
+  let historyOpen = $state(false);
   /** Whose view of the text is shown, by name; empty for all there is. */
   let seenAs = $state('');
   let manual = $state.raw<DeskManual | null>(null);
   let division = $state.raw<DeskDivision | null>(null);
   let marks = $state.raw<DivisionMarks | null>(null);
   let client = $state.raw<DeskClient | null>(null);
-  let caret = $state.raw<CaretPlace>({ block: '', typed: 0, path: [], head: null });
+  let caret = $state.raw<CaretPlace>({ block: '', own: '', typed: 0, path: [], head: null });
   let manuscript = $state<ReturnType<typeof Manuscript>>();
   let sheet = $state(0);
   let drawer = $state(false);
@@ -294,10 +296,19 @@
     notices.tell(turnSigns() ? 'Quotation marks, dashes and fractions are set as you type.' : 'Everything stays as it is typed, until F6.');
 
   /** The drawers stand in one place, one at a time. */
-  function openKept() {
-    drawer = false;
+  function closeDrawers() {
+    drawer = keptOpen = historyOpen = false;
     finding = null;
+  }
+
+  function openKept() {
+    closeDrawers();
     keptOpen = true;
+  }
+
+  function openHistory() {
+    closeDrawers();
+    historyOpen = true;
   }
 
   /** As whom the text can be seen: by each edition, and by each value of each condition. */
@@ -308,8 +319,7 @@
   const seenBy = $derived(seers.find((s) => s.name === seenAs) ?? null);
 
   function find() {
-    drawer = false;
-    keptOpen = false;
+    closeDrawers();
     finding = manuscript?.chosenWords() ?? '';
   }
 
@@ -412,6 +422,7 @@
     { name: 'Find and replace', key: 'Ctrl F', run: find },
     { name: 'Variables, conditions, passages', key: 'F4', run: () => openKept() },
     { name: 'Typographic signs as they are typed, or not', key: 'F6', run: signsTurned },
+    { name: 'History of the block, the division, the manual', key: 'F7', run: openHistory },
     { name: 'Show loose ends', key: '', run: () => (drawer = true) },
     { name: 'Take back the last act', key: 'Ctrl Z', run: () => void takeBack(false) },
     { name: 'Do it again', key: 'Ctrl Y', run: () => void takeBack(true) },
@@ -433,6 +444,9 @@
       if (goBack()) event.preventDefault();
     } else if (event.key === 'F4') {
       openKept();
+      event.preventDefault();
+    } else if (event.key === 'F7') {
+      openHistory();
       event.preventDefault();
     } else if (event.key === 'F6') {
       signsTurned();
@@ -608,6 +622,25 @@
       }}
       onclose={() => {
         keptOpen = false;
+        manuscript?.focus();
+      }}
+    />
+  {/if}
+  {#if historyOpen && division}
+    <History
+      {manualId}
+      divisions={proof.divisions}
+      division={division.id}
+      block={caret.own}
+      ongo={(id, block) => void openDivision(id, block)}
+      onbefore={allStored}
+      onrestored={(act) => {
+        proof.expects(act);
+        void reopen();
+      }}
+      ontakeback={() => void takeBack(false)}
+      onclose={() => {
+        historyOpen = false;
         manuscript?.focus();
       }}
     />

@@ -2,6 +2,8 @@
   export interface CaretPlace {
     /** The innermost block with an id. */
     block: string;
+    /** The division's own block that it stands in. */
+    own: string;
     /** The top-level block and typed characters before the caret in the innermost. */
     typed: number;
     path: string[];
@@ -29,7 +31,7 @@
   import { applies, seenByKey, type SeenBy } from './applies';
   import { Arriving } from './arriving';
   import AtCaret from './AtCaret.svelte';
-  import { findBlock } from './blocks';
+  import { findBlock, selectedBlocks } from './blocks';
   import Conflicts from './Conflicts.svelte';
   import { fixed } from './fixed';
   import { identities, repair } from './identities';
@@ -357,7 +359,7 @@
         }
       });
       for (let d = 1; d <= from.depth; d++) if (from.node(d).type === schema.nodes.step) path.push('step ' + (from.index(d - 1) + 1));
-      oncaret({ block, typed, path, head });
+      oncaret({ block, own: selectedBlocks(view.state)[0] ?? '', typed, path, head });
       const coords = view.coordsAtPos(from.pos);
       const top = sheet?.getBoundingClientRect();
       if (top) roleTop = coords.top - top.top;
