@@ -144,7 +144,7 @@ internal static class Rich
                     spans.Add(new CrossReference(Fresh(), new Id("old"), "page"));
                     break;
                 case 11:
-                    spans.Add(new WriterNote(Fresh(), "writer", "note"));
+                    spans.Add(new WriterNote(Fresh(), "writer", "note") { Words = "q1x", Answers = [new NoteAnswer("a", "b")] });
                     break;
                 case 12:
                     // Nothing stands between them.

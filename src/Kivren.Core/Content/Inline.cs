@@ -65,8 +65,19 @@ public sealed record InlineEquation(Id Id, string Source, string Alternative) : 
 /// <summary>A small picture in a line of text, as high as its letters.</summary>
 public sealed record InlinePicture(Id Id, string Asset, string Alternative) : Inline;
 
-/// <summary>A note to the writer, such as a comment that came in with a document. It prints nothing.</summary>
-public sealed record WriterNote(Id Id, string By, string Text) : Inline;
+/// <summary>A note among writers, such as a comment that came in with a document. It stands behind the words it is about, and prints
+/// nothing.</summary>
+public sealed record WriterNote(Id Id, string By, string Text) : Inline
+{
+    /// <summary>The words before it that it is about; empty for the place alone.</summary>
+    public string Words { get; init; } = "";
+
+    /// <summary>What was asked for is done.</summary>
+    public bool IsDone { get; init; }
+    public IReadOnlyList<NoteAnswer> Answers { get; init; } = [];
+}
+
+public sealed record NoteAnswer(string By, string Text);
 
 public sealed record LineBreak : Inline
 {

@@ -30,6 +30,20 @@ public static class BlockReader
         }
     }
 
+    private const int MostAnswers = 200;
+
+    private static NoteAnswer[] Answers(JsonElement attrs) =>
+        attrs.TryGetProperty("answers", out var answers) && answers.ValueKind == JsonValueKind.Array
+            ?
+            [
+                .. answers
+                    .EnumerateArray()
+                    .Where(a => a.ValueKind == JsonValueKind.Object)
+                    .Take(MostAnswers)
+                    .Select(a => new NoteAnswer(Text(a, "by") ?? "", Text(a, "text") ?? "")),
+            ]
+            : [];
+
     public static Block Read(JsonElement node, int depth = 0)
     {
         if (node.ValueKind != JsonValueKind.Object)
@@ -306,7 +320,14 @@ public static class BlockReader
                     );
                     break;
                 case "writerNote":
-                    spans.Add(new WriterNote(IdOf(attrs, "writerNote"), Text(attrs, "by") ?? "", Text(attrs, "text") ?? ""));
+                    spans.Add(
+                        new WriterNote(IdOf(attrs, "writerNote"), Text(attrs, "by") ?? "", Text(attrs, "text") ?? "")
+                        {
+                            Words = Text(attrs, "words") ?? "",
+                            IsDone = attrs.TryGetProperty("done", out var done) && done.ValueKind == JsonValueKind.True,
+                            Answers = Answers(attrs),
+                        }
+                    );
                     break;
                 case "lineBreak":
                     spans.Add(LineBreak.Instance);

@@ -392,7 +392,28 @@ public static class BlockWriter
                     Atom(json, "inlinePicture", ("id", p.Id.Value), ("asset", p.Asset), ("alternative", p.Alternative));
                     break;
                 case WriterNote n:
-                    Atom(json, "writerNote", ("id", n.Id.Value), ("by", n.By), ("text", n.Text));
+                    json.WriteString("type", "writerNote");
+                    json.WriteStartObject("attrs");
+                    json.WriteString("id", n.Id.Value);
+                    json.WriteString("by", n.By);
+                    json.WriteString("text", n.Text);
+                    if (n.Words.Length > 0)
+                        json.WriteString("words", n.Words);
+                    if (n.IsDone)
+                        json.WriteBoolean("done", true);
+                    if (n.Answers.Count > 0)
+                    {
+                        json.WriteStartArray("answers");
+                        foreach (var answer in n.Answers)
+                        {
+                            json.WriteStartObject();
+                            json.WriteString("by", answer.By);
+                            json.WriteString("text", answer.Text);
+                            json.WriteEndObject();
+                        }
+                        json.WriteEndArray();
+                    }
+                    json.WriteEndObject();
                     break;
                 case LineBreak:
                     json.WriteString("type", "lineBreak");

@@ -34,6 +34,7 @@ public static class ManualEndpoints
             return done.Refused is { } why ? Bad(why) : Results.NoContent();
         });
 
+        manual.MapGet("/notes", async (string id, IGrainFactory grains) => Found(await Of(grains, id).Notes(), "There is no such manual."));
         manual.MapGet("/kept-once", async (string id, IGrainFactory grains) =>
             Found(await Of(grains, id).KeptOnce(), "There is no such manual.")
         );

@@ -156,6 +156,10 @@ public interface IOpenManual : IGrainWithStringKey
     /// <summary>Brings a part of the manual back as it was.</summary>
     Task<Reworked> Restore(RestoreOrder order);
 
+    /// <summary>Notes among writers; null when there is no such manual.</summary>
+    [AlwaysInterleave]
+    Task<StandingNote[]?> Notes();
+
     /// <summary>Variables, conditions and passages, with where each is used; null when there is no such manual.</summary>
     [AlwaysInterleave]
     Task<KeptOnce?> KeptOnce();

@@ -155,6 +155,27 @@ public sealed partial class OpenManual(
         return Said(await Do("", () => _desk.Restore(order.Id, order.Writer, part)));
     }
 
+    /// <summary>The pages as they settled last, for folios; null where the text cannot be composed.</summary>
+    private async Task<ComposedManual?> Composed()
+    {
+        try
+        {
+            return _proof is { } proof ? (await proof.Settled()).Composed : null;
+        }
+        catch (CannotComposeException)
+        {
+            // What is asked is answered all the same; on which pages is not known.
+            return null;
+        }
+    }
+
+    public async Task<StandingNote[]?> Notes()
+    {
+        open.Used(ManualId);
+        var composed = await Composed();
+        return _desk.State is { } state ? await Task.Run(() => StandingNotes.Of(state, composed)) : null;
+    }
+
     public async Task<KeptOnce?> KeptOnce()
     {
         open.Used(ManualId);
@@ -164,15 +185,7 @@ public sealed partial class OpenManual(
     public async Task<FoundAll?> Find(Looking looking)
     {
         open.Used(ManualId);
-        Kivren.Core.Composition.ComposedManual? composed = null;
-        try
-        {
-            composed = _proof is { } proof ? (await proof.Settled()).Composed : null;
-        }
-        catch (CannotComposeException)
-        {
-            // The words are found all the same; on which pages is not known.
-        }
+        var composed = await Composed();
         return _desk.State is { } state ? await Task.Run(() => FoundAll.In(state, composed, looking)) : null;
     }
 

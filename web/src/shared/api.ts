@@ -414,6 +414,17 @@ export interface HistoryScope {
   division?: string;
   block?: string;
 }
+export interface StandingNote {
+  id: string;
+  division: string;
+  block: string;
+  folio: string;
+  by: string;
+  text: string;
+  words: string;
+  done: boolean;
+  answers: number;
+}
 export interface HeadingChoice {
   headings: string[];
   locators: string;
@@ -559,6 +570,7 @@ export const api = {
     ),
   restore: (id: string, writer: string, before: number, scope: HistoryScope) =>
     call<Reworked>('POST', `/manuals/${id}/history`, { id: newId(), writer, before, ...scope }),
+  notes: (id: string) => call<StandingNote[]>('GET', `/manuals/${id}/notes`),
   headings: (id: string, words: string) => call<HeadingChoice[]>('GET', `/manuals/${id}/headings?words=${seg(words)}`),
   ready: () => call<void>('GET', '/ready'),
   produce: (id: string) => call<Output>('POST', `/manuals/${id}/outputs`),

@@ -11,6 +11,12 @@
   let { label, head, children, onclose }: Props = $props();
 </script>
 
+<!-- A button that is gone after it was pressed leaves the focus with nobody. -->
+<svelte:window
+  onkeydown={(e) => {
+    if (e.key === 'Escape' && document.activeElement === document.body) onclose();
+  }}
+/>
 <!-- Over the foot of the screen, above the foot strip; the text stays in sight. -->
 <!-- svelte-ignore a11y_no_noninteractive_element_interactions -->
 <section

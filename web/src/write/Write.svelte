@@ -31,6 +31,7 @@
   import { keysOfWrite } from './keys-of-write';
   import LooseEnds from '../frame/LooseEnds.svelte';
   import History from './panels/History.svelte';
+  import Notes from './panels/Notes.svelte';
   import Produce from './panels/Produce.svelte';
   import Proof from './proof/Proof.svelte';
   import { turnAt } from './turn-at';
@@ -54,6 +55,7 @@
   );
   let keptOpen = $state(false);
   let historyOpen = $state(false);
+  let notesOpen = $state(false);
   /** Whose view of the text is shown, by name; empty for all there is. */
   let seenAs = $state('');
   let manual = $state.raw<DeskManual | null>(null);
@@ -297,13 +299,18 @@
 
   /** The drawers stand in one place, one at a time. */
   function closeDrawers() {
-    drawer = keptOpen = historyOpen = false;
+    drawer = keptOpen = historyOpen = notesOpen = false;
     finding = null;
   }
 
   function openKept() {
     closeDrawers();
     keptOpen = true;
+  }
+
+  function openNotes() {
+    closeDrawers();
+    notesOpen = true;
   }
 
   function openHistory() {
@@ -423,6 +430,7 @@
     { name: 'Variables, conditions, passages', key: 'F4', run: () => openKept() },
     { name: 'Typographic signs as they are typed, or not', key: 'F6', run: signsTurned },
     { name: 'History of the block, the division, the manual', key: 'F7', run: openHistory },
+    { name: 'Notes to colleagues', key: 'F9', run: openNotes },
     { name: 'Show loose ends', key: '', run: () => (drawer = true) },
     { name: 'Take back the last act', key: 'Ctrl Z', run: () => void takeBack(false) },
     { name: 'Do it again', key: 'Ctrl Y', run: () => void takeBack(true) },
@@ -444,6 +452,9 @@
       if (goBack()) event.preventDefault();
     } else if (event.key === 'F4') {
       openKept();
+      event.preventDefault();
+    } else if (event.key === 'F9') {
+      openNotes();
       event.preventDefault();
     } else if (event.key === 'F7') {
       openHistory();
@@ -622,6 +633,18 @@
       }}
       onclose={() => {
         keptOpen = false;
+        manuscript?.focus();
+      }}
+    />
+  {/if}
+  {#if notesOpen}
+    <Notes
+      {manualId}
+      divisions={proof.divisions}
+      number={proof.number}
+      ongo={(id, note) => void openDivision(id, note)}
+      onclose={() => {
+        notesOpen = false;
         manuscript?.focus();
       }}
     />

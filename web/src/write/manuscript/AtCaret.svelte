@@ -14,6 +14,7 @@
   import AtomBar from '../panels/AtomBar.svelte';
   import EntryPanel, { type NewEntry } from '../panels/EntryPanel.svelte';
   import SettingsPanel from '../panels/SettingsPanel.svelte';
+  import NotePanel, { type ColleagueNote } from '../panels/NotePanel.svelte';
   import ReferencePanel from '../panels/ReferencePanel.svelte';
   import { carriersAt, type AppliesCarrier } from './applies';
   import { chosenAtom, entryOf, type ChosenAtom } from './atoms';
@@ -49,7 +50,7 @@
   let { manualId, editor, viewActs, variables, roles, kept, onkept, typeIn, onrole, onfollow, takeBack, doAgain }: Props = $props();
 
   let panel = $state<null | {
-    kind: 'role' | 'put' | 'reference' | 'entry' | 'variable' | 'words' | 'settings' | 'applies' | 'passage';
+    kind: 'role' | 'put' | 'reference' | 'entry' | 'variable' | 'words' | 'note' | 'settings' | 'applies' | 'passage';
     anchor: Anchor;
   }>(null);
   let asked = $state.raw<{ label: string; text: string; does: string; then: (text: string) => void } | null>(null);
@@ -115,6 +116,7 @@
     ...makings.map(({ name, key }) => ({ name, key, command: () => true })),
     { name: 'Page break', key: 'p', command: () => true },
     { name: 'Passage', key: 's', command: () => true },
+    { name: 'Note to a colleague', key: 'm', command: () => true },
   ];
 
   // ---- what applies to some readers only ----
@@ -255,6 +257,10 @@
         close();
         pictures?.choose(null);
         return;
+      case 'm':
+        noting = { by: '', text: '', words: noteWords(), done: false, answers: null };
+        panel = { kind: 'note', anchor: atCaret };
+        return;
       case 'q':
         close();
         putEquation();
@@ -334,6 +340,10 @@
       case schema.nodes.indexEntry:
         panel = { kind: 'entry', anchor: atCaret };
         break;
+      case schema.nodes.writerNote:
+        noting = chosen.node.attrs as ColleagueNote;
+        panel = { kind: 'note', anchor: atCaret };
+        break;
       case schema.nodes.passageUse:
         panel = { kind: 'passage', anchor: atCaret };
         break;
@@ -345,6 +355,27 @@
         set(chosen.node, chosen.pos);
     }
     return true;
+  }
+
+  // ---- notes to colleagues ----
+
+  let noting = $state.raw<ColleagueNote | null>(null);
+
+  /** The selected words of one block: a note stands behind them. */
+  function noteWords() {
+    const { selection } = editor()!.state;
+    return selection.empty || !selection.$from.sameParent(selection.$to) ? '' : selectedWords();
+  }
+
+  function keepNote(note: ColleagueNote) {
+    panel = null;
+    if (changing) return changed({ ...note });
+    const { parent } = editor()!.state.selection.$to;
+    if (!parent.type.contentMatch.matchType(schema.nodes.writerNote!)) {
+      close();
+      return notices.tell('A note cannot stand here.');
+    }
+    insert(schema.nodes.writerNote!.create({ id: newId(), ...note }));
   }
 
   // ---- what can be set ----
@@ -519,6 +550,8 @@
     onchoose={putEntry}
     onclose={close}
   />
+{:else if panel?.kind === 'note' && noting}
+  <NotePanel anchor={panel.anchor} note={noting} onkeep={keepNote} onclose={close} />
 {:else if panel?.kind === 'settings' && setting}
   {#snippet another()}
     <button

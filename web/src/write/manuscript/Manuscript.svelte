@@ -38,6 +38,7 @@
   import { doingAgain, keys, takingBack } from './keys';
   import { clipboardParser, clipboardSerializer, pasted, pictureFiles, plainWords } from './clipboard';
   import { margins, marginsKey, positionOf, typedBefore } from './margins';
+  import { noted } from './noted';
   import { room as roomUnder } from './room';
   import { nodeViews, PrintedWords, type NodeViewActs } from './node-views';
   import { PassageView } from './passage-view.svelte';
@@ -209,6 +210,7 @@
           applies,
           identities,
           margins,
+          noted,
           roomUnder,
           tableHeads,
           tableEditing(),

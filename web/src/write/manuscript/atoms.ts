@@ -14,6 +14,7 @@ const names: Record<string, string> = {
   inlineEquation: 'Equation',
   inlinePicture: 'Picture',
   pageBreak: 'Page break',
+  writerNote: 'Note to a colleague',
 };
 
 export interface ChosenAtom {
@@ -33,6 +34,7 @@ export function chosenAtom(state: EditorState): ChosenAtom | null {
 }
 
 function sayingOf(node: Node): string {
+  if (node.type.name === 'writerNote') return `${node.attrs.by ? `${node.attrs.by}: ` : ''}${node.attrs.text}`;
   if (node.type.name === 'passageUse') return String(node.attrs.passage);
   if (node.type.name === 'anchor') return String(node.attrs.name);
   if (node.type.name !== 'indexEntry') return '';

@@ -117,7 +117,9 @@ function draw(doc: Node, { marks, looseEnds }: MarginsInput): Decoration[] {
     const pointed = marks?.pointedAt[id];
     if (pointed) lines.push({ cls: 'w', text: `← ${pointed} ${pointed === 1 ? 'reference' : 'references'}` });
     node.descendants((inner) => {
-      if (inner.type.name === 'anchor') lines.push({ cls: 'w', text: '⊸ ' + inner.attrs.name });
+      if (inner.type.name === 'writerNote')
+        lines.push({ cls: 'n', text: `${inner.attrs.done ? '✓' : '✎'} ${inner.attrs.by ? `${inner.attrs.by}: ` : ''}${inner.attrs.text}` });
+      else if (inner.type.name === 'anchor') lines.push({ cls: 'w', text: '⊸ ' + inner.attrs.name });
       else if (inner.type.name === 'indexEntry' && inner.attrs.kind !== 'rangeEnd')
         lines.push({ cls: 'p', text: '◆ ' + (inner.attrs.headings as string[]).join(', ') });
       return true;
