@@ -43,6 +43,10 @@ public enum LooseEndKind
     ListUnknown,
     NotePastPage,
     NoteEmpty,
+    WordTwice,
+    BracketUnclosed,
+    TermOtherwise,
+    TwoSpellings,
 }
 
 /// <summary>Something that would come out wrong in print: where it is, in words, and what to do about it.</summary>

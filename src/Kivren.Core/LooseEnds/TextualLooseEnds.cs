@@ -20,6 +20,7 @@ internal static class TextualLooseEnds
     )
     {
         found.AddRange(caches.LooseEnds(index, () => IndexLooseEnds.Find(index)));
+        found.AddRange(TermLooseEnds.Find(numbers.Divisions.Select(d => d.Division)));
         HashSet<Id>? cited = null;
         foreach (var division in numbers.Divisions)
         {
@@ -84,6 +85,8 @@ internal static class TextualLooseEnds
                 "The division's first head repeats its title, so the contents list names it twice. Take the head out, or reword it."
             );
         foreach (var end in OutlineLooseEnds.Find(division.Division))
+            yield return end;
+        foreach (var end in WordLooseEnds.Find(division.Division))
             yield return end;
         foreach (var block in division.Division.Blocks)
             switch (block)

@@ -1,0 +1,130 @@
+using System.Runtime.CompilerServices;
+using System.Text.RegularExpressions;
+using Kivren.Core.Content;
+
+namespace Kivren.Core.LooseEnds;
+
+/// <summary>One term, one form: what the text spells in two ways, and what it spells otherwise than the glossary.</summary>
+internal static partial class TermLooseEnds
+{
+    [GeneratedRegex(@"(?<![\p{L}\p{N}-])\p{L}{2,}(?:-\p{L}{2,})+(?![\p{L}\p{N}-])", RegexOptions.CultureInvariant)]
+    private static partial Regex WithHyphen();
+
+    [GeneratedRegex(@"(?<![\p{L}\p{N}-])\p{L}{5,}(?![\p{L}\p{N}-])", RegexOptions.CultureInvariant)]
+    private static partial Regex Unbroken();
+
+    /// <summary>A word with a hyphen, where it stands.</summary>
+    private readonly record struct Standing(Id Block, string Word);
+
+    /// <summary>What of a division matters here, found once for each division.</summary>
+    private sealed record Words(Standing[] Hyphenated, Dictionary<string, int> Plain, string[] Terms, (Id Block, string Text)[] Texts)
+    {
+        private static readonly ConditionalWeakTable<Division, Words> Known = [];
+
+        public static Words Of(Division division) => Known.GetValue(division, Found);
+
+        private static Words Found(Division division)
+        {
+            var hyphenated = new List<Standing>();
+            var plain = new Dictionary<string, int>(StringComparer.Ordinal);
+            var terms = new List<string>();
+            var texts = new List<(Id, string)>();
+            foreach (var block in division.Blocks.SelectMany(b => b.WithInner()))
+            {
+                var isGlossary = block is DefinitionList { Glossary: true };
+                if (block is DefinitionList { Glossary: true } glossary)
+                    terms.AddRange(glossary.Definitions.Select(d => d.Term.PlainText().Trim()).Where(t => t.Length is > 3 and < 60));
+                foreach (var spans in block.OwnSpans())
+                {
+                    var text = ProseText.Of(spans);
+                    foreach (var match in Unbroken().EnumerateMatches(text))
+                    {
+                        var word = Folded(text.Substring(match.Index, match.Length));
+                        plain[word] = plain.GetValueOrDefault(word) + 1;
+                    }
+                    if (isGlossary)
+                        continue;
+                    texts.Add((block.Id, text));
+                    foreach (var match in WithHyphen().EnumerateMatches(text))
+                        hyphenated.Add(new Standing(block.Id, text.Substring(match.Index, match.Length)));
+                }
+            }
+            return new Words([.. hyphenated], plain, [.. terms], [.. texts]);
+        }
+    }
+
+    private static readonly ConditionalWeakTable<Division, Tuple<string, LooseEnd[]>> AgainstGlossary = [];
+
+    private static string Folded(string word) => word.ToLowerInvariant();
+
+    private static string Closed(string word) =>
+        Folded(word.Replace("-", "", StringComparison.Ordinal).Replace(" ", "", StringComparison.Ordinal));
+
+    public static IEnumerable<LooseEnd> Find(IEnumerable<Division> divisions)
+    {
+        var all = divisions.Select(d => (Division: d, Words: Words.Of(d))).ToList();
+        var terms = all.SelectMany(d => d.Words.Terms).Distinct(StringComparer.OrdinalIgnoreCase).ToList();
+        var otherForms = OtherForms(terms);
+        var settled = terms.Select(Closed).ToHashSet(StringComparer.Ordinal);
+        var key = string.Join('\n', otherForms.Select(f => f.Other + '=' + f.Term));
+        foreach (var (division, words) in all)
+        {
+            if (!AgainstGlossary.TryGetValue(division, out var known) || known.Item1 != key)
+                AgainstGlossary.AddOrUpdate(division, known = Tuple.Create(key, Otherwise(division, words, otherForms).ToArray()));
+            foreach (var end in known.Item2)
+                yield return end;
+        }
+        // Two spellings where no glossary says which: the rarer one is told.
+        var twoSpellings = all.SelectMany(d => d.Words.Hyphenated.Select(h => (d.Division, Standing: h)))
+            .GroupBy(h => Closed(h.Standing.Word), StringComparer.Ordinal)
+            .Where(g => !settled.Contains(g.Key));
+        foreach (var group in twoSpellings)
+        {
+            var closed = all.Sum(d => d.Words.Plain.GetValueOrDefault(group.Key));
+            if (closed == 0)
+                continue;
+            foreach (var (division, standing) in group)
+                yield return new LooseEnd(
+                    LooseEndKind.TwoSpellings,
+                    division.Id,
+                    standing.Block,
+                    standing.Word,
+                    $"“{standing.Word}” here, and “{group.Key}” in {(closed == 1 ? "another place" : $"{closed} other places")}. Choose one."
+                );
+        }
+    }
+
+    /// <summary>Forms of glossary terms that are not the glossary's own.</summary>
+    private static List<(string Other, string Term)> OtherForms(List<string> terms)
+    {
+        var own = terms.Select(Folded).ToHashSet(StringComparer.Ordinal);
+        var forms = new List<(string, string)>();
+        foreach (var term in terms.Order(StringComparer.Ordinal))
+            if (term.AsSpan().IndexOfAny(' ', '-') > 0 && term.All(c => char.IsLetter(c) || c is ' ' or '-'))
+                foreach (var other in (string[])[term.Replace('-', ' '), term.Replace(' ', '-'), Closed(term)])
+                    if (!own.Contains(Folded(other)))
+                        forms.Add((other, term));
+        return forms;
+    }
+
+    private static IEnumerable<LooseEnd> Otherwise(Division division, Words words, List<(string Other, string Term)> forms)
+    {
+        foreach (var (other, term) in forms)
+        foreach (var (block, text) in words.Texts)
+            for (var at = 0; (at = text.IndexOf(other, at, StringComparison.OrdinalIgnoreCase)) >= 0; at += other.Length)
+            {
+                if (Goes(text, at - 1) || Goes(text, at + other.Length))
+                    continue;
+                var said = text.Substring(at, other.Length);
+                yield return new LooseEnd(
+                    LooseEndKind.TermOtherwise,
+                    division.Id,
+                    block,
+                    said,
+                    $"The glossary has “{term}”; this says “{said}”. Write it as the glossary does, or change it there."
+                );
+            }
+    }
+
+    private static bool Goes(string text, int at) => at >= 0 && at < text.Length && (char.IsLetterOrDigit(text[at]) || text[at] == '-');
+}

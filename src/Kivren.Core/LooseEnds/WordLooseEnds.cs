@@ -1,0 +1,97 @@
+using System.Text.RegularExpressions;
+using Kivren.Core.Content;
+
+namespace Kivren.Core.LooseEnds;
+
+/// <summary>Slips of the keyboard: a word twice, a bracket that is not closed.</summary>
+internal static partial class WordLooseEnds
+{
+    /// <summary>Words that stand twice in sound sentences, by the first part of a language's tag.</summary>
+    private static readonly Dictionary<string, string[]> Rightly = new(StringComparer.Ordinal)
+    {
+        ["en"] = ["that", "had"],
+        ["de"] = ["der", "die", "das", "den", "dem", "sie"],
+        ["fr"] = ["nous", "vous"],
+        ["nl"] = ["die", "dat"],
+    };
+
+    [GeneratedRegex(
+        @"(?<![\p{L}\p{N}'’-])(\p{L}{2,})[ \u00a0]+\1(?![\p{L}\p{N}'’-])",
+        RegexOptions.IgnoreCase | RegexOptions.CultureInvariant
+    )]
+    private static partial Regex Twice();
+
+    public static IEnumerable<LooseEnd> Find(Division division)
+    {
+        var rightly = Rightly.GetValueOrDefault(division.Language.Split('-')[0], []);
+        foreach (var block in division.Blocks.SelectMany(b => b.WithInner()))
+        foreach (var spans in block.OwnSpans())
+        {
+            var text = ProseText.Of(spans);
+            foreach (Match twice in Twice().Matches(text))
+            {
+                var word = twice.Value;
+                word = word[..word.IndexOfAny([' ', '\u00a0'])];
+                if (!rightly.Contains(word, StringComparer.OrdinalIgnoreCase))
+                    yield return new LooseEnd(
+                        LooseEndKind.WordTwice,
+                        division.Id,
+                        block.Id,
+                        twice.Value,
+                        $"“{word}” stands twice here. Take one out."
+                    );
+            }
+            if (Unclosed(text) is { } at)
+                yield return new LooseEnd(
+                    LooseEndKind.BracketUnclosed,
+                    division.Id,
+                    block.Id,
+                    text[at..Math.Min(text.Length, at + 40)],
+                    "This bracket is opened and not closed in its paragraph. Close it, or take it out."
+                );
+        }
+    }
+
+    /// <summary>The first bracket that is still open at the end; one that closes nothing, as in “a)”, is no fault.</summary>
+    private static int? Unclosed(string text)
+    {
+        if (text.AsSpan().IndexOfAny('(', '[') < 0)
+            return null;
+        var open = new Stack<int>();
+        for (var i = 0; i < text.Length; i++)
+            if (text[i] is '(' or '[')
+                open.Push(i);
+            else if (text[i] is ')' or ']')
+                open.TryPop(out _);
+        return open.Count == 0 ? null : open.Last();
+    }
+}
+
+/// <summary>The words of a run of spans as prose: program text and atoms are one strange character each.</summary>
+internal static class ProseText
+{
+    public const char Atom = '\ufffc';
+
+    public static string Of(IReadOnlyList<Inline> spans)
+    {
+        if (spans is [TextRun only] && !only.Roles.HasFlag(SpanRoles.Code))
+            return only.Text;
+        var text = new System.Text.StringBuilder();
+        foreach (var inline in spans)
+            switch (inline)
+            {
+                case TextRun run when !run.Roles.HasFlag(SpanRoles.Code):
+                    text.Append(run.Text);
+                    break;
+                case LineBreak:
+                    text.Append('\n');
+                    break;
+                case IndexEntry or Anchor or WriterNote:
+                    break;
+                default:
+                    text.Append(Atom);
+                    break;
+            }
+        return text.ToString();
+    }
+}
