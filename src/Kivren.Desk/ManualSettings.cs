@@ -13,8 +13,9 @@ public sealed record ManualSettings
     public IReadOnlyList<AxisValues>? Conditions { get; init; }
     public IReadOnlyList<Edition>? Editions { get; init; }
     public IReadOnlyList<OwnRole>? Roles { get; init; }
+    public IReadOnlyList<string>? AcceptedWords { get; init; }
 
-    public bool IsEmpty => Variables is null && Conditions is null && Editions is null && Roles is null;
+    public bool IsEmpty => this == new ManualSettings();
 
     public static ManualSettings Of(Manual manual) =>
         new()
@@ -23,6 +24,7 @@ public sealed record ManualSettings
             Conditions = manual.Conditions,
             Editions = manual.Editions,
             Roles = manual.Roles,
+            AcceptedWords = manual.AcceptedWords,
         };
 
     /// <summary>The parts that say something else than those of another; null when all say the same.</summary>
@@ -34,6 +36,7 @@ public sealed record ManualSettings
             Conditions = Other(Conditions, other.Conditions, RowForm.Conditions),
             Editions = Other(Editions, other.Editions, EditionForm.ToJson),
             Roles = Other(Roles, other.Roles, OwnRoleForm.ToJson),
+            AcceptedWords = Other(AcceptedWords, other.AcceptedWords, w => JsonSerializer.Serialize(w)),
         };
         return differ.IsEmpty ? null : differ;
     }
@@ -46,6 +49,17 @@ public sealed record ManualSettings
             ? null
             : own;
 
+    /// <summary>These parts, and of what they do not speak those of another.</summary>
+    public ManualSettings Or(ManualSettings other) =>
+        new()
+        {
+            Variables = Variables ?? other.Variables,
+            Conditions = Conditions ?? other.Conditions,
+            Editions = Editions ?? other.Editions,
+            Roles = Roles ?? other.Roles,
+            AcceptedWords = AcceptedWords ?? other.AcceptedWords,
+        };
+
     /// <summary>Only the parts that another one speaks of.</summary>
     public ManualSettings Where(ManualSettings other) =>
         new()
@@ -54,6 +68,7 @@ public sealed record ManualSettings
             Conditions = other.Conditions is null ? null : Conditions,
             Editions = other.Editions is null ? null : Editions,
             Roles = other.Roles is null ? null : Roles,
+            AcceptedWords = other.AcceptedWords is null ? null : AcceptedWords,
         };
 
     /// <summary>The manual with these parts.</summary>
@@ -64,6 +79,7 @@ public sealed record ManualSettings
             Conditions = Conditions ?? manual.Conditions,
             Editions = Editions ?? manual.Editions,
             Roles = Roles ?? manual.Roles,
+            AcceptedWords = AcceptedWords ?? manual.AcceptedWords,
         };
 
     // ---- as the journal keeps it ----
@@ -79,6 +95,7 @@ public sealed record ManualSettings
         Keep("variables", Variables is { } v ? RowForm.Variables(v) : null);
         Keep("conditions", Conditions is { } c ? RowForm.Conditions(c) : null);
         Keep("editions", Editions is { } e ? EditionForm.ToJson(e) : null);
+        Keep("acceptedWords", AcceptedWords is { } w ? JsonSerializer.Serialize(w) : null);
         Keep("roles", Roles is { } r ? OwnRoleForm.ToJson(r) : null);
         return kept.ToJsonString();
     }
@@ -92,6 +109,7 @@ public sealed record ManualSettings
             Variables = Of("variables") is { } v ? RowForm.Variables(v) : null,
             Conditions = Of("conditions") is { } c ? RowForm.Conditions(c) : null,
             Editions = Of("editions") is { } e ? EditionForm.ParseEditions(e) : null,
+            AcceptedWords = Of("acceptedWords") is { } w ? JsonSerializer.Deserialize<string[]>(w) : null,
             Roles = Of("roles") is { } r ? OwnRoleForm.Parse(r) : null,
         };
     }

@@ -139,6 +139,11 @@ internal sealed class ActWriter(ShelfContext db, string manual)
             row.Aliases = RowOf.Aliases(aliases);
             entry.Property(m => m.Aliases).IsModified = true;
         }
+        if (change.Settings?.AcceptedWords is { } words)
+        {
+            row.AcceptedWords = [.. words];
+            entry.Property(m => m.AcceptedWords).IsModified = true;
+        }
         void Settle(System.Linq.Expressions.Expression<Func<ManualRow, string>> part, string? json)
         {
             if (json is null)

@@ -275,16 +275,7 @@ public static class History
         var settings = new ManualSettings();
         if (scope is { Block: null, Division: null })
             foreach (var json in since.Select(j => j.SettingsBefore).OfType<string>())
-            {
-                var before = ManualSettings.Parse(json);
-                settings = new ManualSettings
-                {
-                    Variables = settings.Variables ?? before.Variables,
-                    Conditions = settings.Conditions ?? before.Conditions,
-                    Editions = settings.Editions ?? before.Editions,
-                    Roles = settings.Roles ?? before.Roles,
-                };
-            }
+                settings = settings.Or(ManualSettings.Parse(json));
         var at = since.Count > 0 ? since[0].At.UtcDateTime.ToString("d MMMM yyyy, HH:mm", CultureInfo.InvariantCulture) : "then";
         var what =
             scope.Block is not null ? "block"

@@ -21,6 +21,7 @@ public static class RowOf
             Aliases = Aliases(manual.Aliases),
             Roles = OwnRoleForm.ToJson(manual.Roles),
             HyphenationExceptions = [.. manual.HyphenationExceptions],
+            AcceptedWords = [.. manual.AcceptedWords],
             WorkedOn = now,
         };
 
@@ -83,6 +84,7 @@ public static class RowOf
             Editions = EditionForm.ParseEditions(row.Editions),
             Roles = OwnRoleForm.Parse(row.Roles),
             HyphenationExceptions = row.HyphenationExceptions,
+            AcceptedWords = row.AcceptedWords,
             Assets = [.. assets.Select(a => new Asset(a.Name, a.MediaType, a.Width, a.Height, a.Hash))],
             Aliases = JsonSerializer
                 .Deserialize<Dictionary<string, string>>(row.Aliases)!

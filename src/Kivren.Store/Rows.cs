@@ -17,6 +17,7 @@ public sealed class ManualRow
     /// <summary>Roles of the manual's own: list of name and foundation.</summary>
     public string Roles { get; set; } = "[]";
     public string[] HyphenationExceptions { get; set; } = [];
+    public string[] AcceptedWords { get; set; } = [];
     public DateTimeOffset WorkedOn { get; set; }
 
     /// <summary>Set while the manual lies among the deleted; taken back by undo.</summary>

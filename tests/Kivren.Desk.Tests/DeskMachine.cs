@@ -153,6 +153,8 @@ public sealed class DeskMachine(int writers)
                 var from = deed.Where % blocks.Count;
                 Id[] run = [.. blocks.Skip(from).Take(1 + deed.Writer).Select(b => b.Id)];
                 return new ReuseAct.AddPassage(new Id($"{prefix}s{++_id}"), $"Passage {_id}", run);
+            case 7 when deed.Where % 3 == 0:
+                return new ReuseAct.AcceptWord("word" + deed.Where % 2, deed.Writer != 0);
             case 7:
                 return new ReuseAct.RenamePassage(passage, "Renamed " + deed.What);
             default:
@@ -195,6 +197,7 @@ public sealed class DeskMachine(int writers)
 
     public static string TextOf(DeskState state) =>
         string.Join(' ', state.Manual.Variables.Select(v => $"{v.Name}={v.Text}").Order(StringComparer.Ordinal))
+        + string.Join(' ', state.Manual.AcceptedWords)
         + string.Join(' ', state.Manual.Conditions.Select(c => $"{c.Axis}: {string.Join(',', c.Values)}").Order(StringComparer.Ordinal))
         + string.Join(
             '\n',

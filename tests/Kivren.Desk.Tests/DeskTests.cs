@@ -45,20 +45,11 @@ public class DeskTests
                 Blocks[block.Block.Id] = (block.Division, block.Block.OrderKey, block.Block.Version, block.Deleted, body);
             }
             if (rows.Manual.Settings is { } settings)
-                _settings = ManualSettings.Parse(settings.ToJson()) is var said && _settings is null ? said : Over(_settings!, said);
+                _settings = ManualSettings.Parse(settings.ToJson()).Or(_settings ?? new ManualSettings());
             Journal.Add((writer, kind, false, rows));
         }
 
         private ManualSettings? _settings;
-
-        private static ManualSettings Over(ManualSettings was, ManualSettings now) =>
-            new()
-            {
-                Variables = now.Variables ?? was.Variables,
-                Conditions = now.Conditions ?? was.Conditions,
-                Editions = now.Editions ?? was.Editions,
-                Roles = now.Roles ?? was.Roles,
-            };
 
         public DeskState Read(Manual manual)
         {

@@ -15,6 +15,9 @@ public sealed record Manual(Id Id, string Title, IReadOnlyList<Division> Divisio
 
     /// <summary>Words with the places where they may be divided, such as fer-ry; a word without a hyphen is never divided.</summary>
     public IReadOnlyList<string> HyphenationExceptions { get; init; } = [];
+
+    /// <summary>Words that no dictionary has and that are spelt right here.</summary>
+    public IReadOnlyList<string> AcceptedWords { get; init; } = [];
     public IReadOnlyList<Asset> Assets { get; init; } = [];
 
     /// <summary>Ids that joined blocks gave up, each with the id that stands for it now.</summary>

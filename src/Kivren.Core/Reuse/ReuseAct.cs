@@ -25,6 +25,9 @@ public abstract record ReuseAct
     /// <summary>An axis goes; what named it applies to all its values then.</summary>
     public sealed record TakeOutCondition(string Axis) : ReuseAct;
 
+    /// <summary>A word that no dictionary has is spelt right in this manual from now on, or with <paramref name="Right"/> false no longer.</summary>
+    public sealed record AcceptWord(string Word, bool Right) : ReuseAct;
+
     /// <summary>What divisions and sections apply to; a head stands for its section.</summary>
     public sealed record Apply(IReadOnlyList<Id> Rows, AppliesTo AppliesTo) : ReuseAct;
 

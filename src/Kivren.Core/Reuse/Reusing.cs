@@ -20,6 +20,7 @@ public static class Reusing
             ReuseAct.SetCondition set => SetCondition(manual, set.Axis.Trim(), set.Values),
             ReuseAct.RenameCondition rename => RenameCondition(manual, rename.Axis, rename.Value, rename.To.Trim()),
             ReuseAct.TakeOutCondition takeOut => TakeOutCondition(manual, takeOut.Axis),
+            ReuseAct.AcceptWord accept => AcceptWord(manual, accept.Word.Trim(), accept.Right),
             ReuseAct.Apply apply => SetApplies(manual, apply.Rows, apply.AppliesTo),
             ReuseAct.AddPassage add => AddPassage(manual, add, add.Name.Trim()),
             ReuseAct.RenamePassage rename => RenamePassage(manual, rename.Passage, rename.To.Trim()),
@@ -223,6 +224,24 @@ public static class Reusing
                 Divisions = [.. manual.Divisions.Select(Set)],
             },
             applies.IsAlways ? "Applying to all readers" : $"Applying to {applies.InWords()}"
+        );
+    }
+
+    private const int MostWords = 20_000;
+
+    private static PlanResult AcceptWord(Manual manual, string word, bool right)
+    {
+        if (NoName(word) is { } why)
+            return PlanResult.No(why);
+        if (right && manual.AcceptedWords.Count >= MostWords)
+            return PlanResult.No($"A manual has up to {MostWords} words of its own.");
+        var others = manual.AcceptedWords.Where(w => w != word);
+        return Done(
+            manual with
+            {
+                AcceptedWords = right ? [.. others.Append(word).Order(StringComparer.Ordinal)] : [.. others],
+            },
+            right ? $"Accepting the word “{word}”" : $"“{word}” is no longer accepted"
         );
     }
 

@@ -173,6 +173,7 @@ public static class PackageReader
                         : [],
                 Editions = root.TryGetProperty("editions", out var editions) ? EditionForm.Read(editions) : [],
                 HyphenationExceptions = Strings(root, "hyphenation").ToArray(),
+                AcceptedWords = Strings(root, "acceptedWords").ToArray(),
                 Roles = root.TryGetProperty("roles", out var roles) ? OwnRoleForm.Read(roles) : [],
                 Passages = Passages(root, problems),
                 Assets = assets,

@@ -70,6 +70,13 @@ public static class PackageWriter
                 json.WriteStringValue(word);
             json.WriteEndArray();
         }
+        if (manual.AcceptedWords.Count > 0)
+        {
+            json.WriteStartArray("acceptedWords");
+            foreach (var word in manual.AcceptedWords)
+                json.WriteStringValue(word);
+            json.WriteEndArray();
+        }
         if (manual.Roles.Count > 0)
         {
             json.WritePropertyName("roles");

@@ -6,7 +6,7 @@ using Kivren.Formats.Package;
 namespace Kivren.Server.Manuals;
 
 /// <summary>An act on what is kept once, as a browser asks for it.</summary>
-/// <param name="Do">setVariable, renameVariable, takeOutVariable, setCondition, renameCondition, takeOutCondition, apply, addPassage,
+/// <param name="Do">setVariable, renameVariable, takeOutVariable, setCondition, renameCondition, takeOutCondition, acceptWord, refuseWord, apply, addPassage,
 /// renamePassage, takeOutPassage, makePlain</param>
 /// <param name="Name">the variable, the axis, or the name of a new passage</param>
 /// <param name="Value">the value of the axis that is renamed; null for the axis</param>
@@ -63,6 +63,8 @@ public sealed record ReuseOrder(
             "setCondition" => new ReuseAct.SetCondition(name, Values ?? []),
             "renameCondition" => new ReuseAct.RenameCondition(name, Value, to),
             "takeOutCondition" => new ReuseAct.TakeOutCondition(name),
+            "acceptWord" => new ReuseAct.AcceptWord(name, Right: true),
+            "refuseWord" => new ReuseAct.AcceptWord(name, Right: false),
             "apply" => new ReuseAct.Apply(rows, new AppliesTo([.. (AppliesTo ?? []).Select(a => new AxisValues(a.Key, a.Value))])),
             "addPassage" => new ReuseAct.AddPassage(new Id(Id), name, rows),
             "renamePassage" when rows.Length == 1 => new ReuseAct.RenamePassage(rows[0], to),
@@ -96,7 +98,13 @@ public sealed record KeptEdition(string Name, Dictionary<string, string[]> Chose
 
 /// <summary>All that is kept once, with where each is used.</summary>
 [GenerateSerializer, Immutable]
-public sealed record KeptOnce(KeptVariable[] Variables, KeptCondition[] Conditions, KeptPassage[] Passages, KeptEdition[] Editions)
+public sealed record KeptOnce(
+    KeptVariable[] Variables,
+    KeptCondition[] Conditions,
+    KeptPassage[] Passages,
+    KeptEdition[] Editions,
+    string[] AcceptedWords
+)
 {
     /// <summary>So many places of one thing are named; more are only counted by those who ask for them one by one.</summary>
     private const int MostPlaces = 500;
@@ -153,7 +161,8 @@ public sealed record KeptOnce(KeptVariable[] Variables, KeptCondition[] Conditio
                     e.Name,
                     e.Chosen.ToDictionary(c => c.Axis, c => c.Values.ToArray(), StringComparer.Ordinal)
                 )),
-            ]
+            ],
+            [.. manual.AcceptedWords]
         );
     }
 

@@ -402,6 +402,11 @@ namespace Kivren.Store.Migrations
                         .HasColumnType("text")
                         .HasColumnName("id");
 
+                    b.PrimitiveCollection<string[]>("AcceptedWords")
+                        .IsRequired()
+                        .HasColumnType("text[]")
+                        .HasColumnName("accepted_words");
+
                     b.Property<string>("Aliases")
                         .IsRequired()
                         .HasColumnType("jsonb")
