@@ -173,4 +173,23 @@ public partial class PaperTests
     [Fact]
     public void A_cell_over_two_rows_of_a_tall_header_is_not_torn_for_the_row_below() =>
         Rich.Manuals.Sample(seeds => Holds(Rich.Make(seeds, hostile: true), Looks[0]), seed: "4vgKwAPJ5JJ6", iter: 1, threads: 1);
+
+    /// <summary>Rows that a cell joins fitted a page under their header, but not with what the admonitions round them added.</summary>
+    [Fact]
+    public void Joined_rows_in_a_box_are_divided_where_the_box_makes_them_too_tall() =>
+        Holds(
+            Rich.Make(
+                [
+                    new(9, 2, [new(8, 0, 0, [new(17, 241, 0, [])])]),
+                    new(4, 0, [new(17, 94, 0, [])]),
+                    new(2, 3, [new(7, 0, 0, [new(7, 0, 0, [new(12, 41, 16, [])])])]),
+                ],
+                hostile: true
+            ),
+            Looks[0]
+        );
+
+    [Fact]
+    public void A_note_under_a_figure_is_as_narrow_as_what_the_figure_stands_in() =>
+        Holds(Rich.Make([new(3, 2, [new(7, 0, 0, [new(17, 6, 0, [new(6, 0, 0, [new(14, 30, 0, [])])])])])], hostile: true), Looks[0]);
 }

@@ -101,7 +101,7 @@ internal sealed class BlockSetter
         var setter = new BlockSetter(context, numbers, new Id(numbers.Division.Id.Value + "⟨notes⟩"));
         foreach (var note in notes)
         {
-            var set = setter.SetNote(note);
+            var set = setter.SetNote(note, setter.Measure);
             for (var l = 0; l < set.Lines.Count; l++)
             {
                 if (l == 0)
@@ -453,7 +453,8 @@ internal sealed class BlockSetter
     }
 
     /// <summary>A note goes with the piece that calls it; what stands in the note stands on the page of its call.</summary>
-    public void TakeNote(Footnote note, ref List<SetNote>? notes)
+    /// <param name="width">of what the note stands in; null for the whole measure</param>
+    public void TakeNote(Footnote note, ref List<SetNote>? notes, int? width = null)
     {
         foreach (var inner in Walk.Flat(note.Content))
             if (inner is Anchor a)
@@ -464,17 +465,17 @@ internal sealed class BlockSetter
                 Stack.Mark(e.Kind == EntryKind.RangeEnd ? IndexTree.EndOf(e.Id) : e.Id);
         Stack.Mark(note.Id);
         if (Look.Notes == NotePlace.Foot)
-            (notes ??= []).Add(SetNote(note));
+            (notes ??= []).Add(SetNote(note, width ?? Measure));
     }
 
     public const int NoteHang = 9_000;
 
-    private SetNote SetNote(Footnote note)
+    private SetNote SetNote(Footnote note, int width)
     {
         var dress = Look.NoteText;
         var styled = new StyledText();
         Spans(styled, note.Content, dress, dress.Hyphenates);
-        var lines = SetLines(styled, dress, Measure - NoteHang, 0);
+        var lines = SetLines(styled, dress, Math.Max(1, width - NoteHang), 0);
         var number = Reads.NoteLabel(note.Id);
         return new SetNote(note.Id, number, lines, Label(number, dress), dress.Leading.Millipoints, dress.Baseline.Millipoints);
     }

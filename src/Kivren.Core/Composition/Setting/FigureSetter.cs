@@ -67,7 +67,7 @@ internal static class FigureSetter
         // Notes of a caption stand under it, as those of a table do: wherever the figure goes, they go with it.
         List<SetNote>? notes = null;
         foreach (var note in styled.Notes)
-            at.TakeNote(note.Note, ref notes);
+            at.TakeNote(note.Note, ref notes, frame.Width);
         foreach (var note in notes ?? [])
         {
             y += NoteGap;

@@ -152,6 +152,7 @@ internal sealed class PieceStack(Id block)
     {
         for (var i = 0; i < _pieces.Count; i++)
         {
+            Joined(i, depth);
             var piece = _pieces[i];
             var room = depth - (piece.Header >= 0 ? Headers[piece.Header].Height : 0);
             if (piece.Height <= room || piece.Floating == Floating.OwnPages)
@@ -187,6 +188,39 @@ internal sealed class PieceStack(Id block)
             i += slices.Count - 1;
         }
     }
+
+    /// <summary>Rows that a cell joins, and that no page takes together with what came to stand round them since, become one piece,
+    /// which can be divided.</summary>
+    private void Joined(int first, int depth)
+    {
+        if (first + 1 >= _pieces.Count || _pieces[first + 1].Keep != Keep.Whole)
+            return;
+        int end = first + 1,
+            height = _pieces[first].Height;
+        var reaches = Reaches(_pieces[first]);
+        var drawn = new List<Drawn>(_pieces[first].Drawn);
+        var notes = new List<SetNote>(_pieces[first].Notes ?? []);
+        for (; end < _pieces.Count && _pieces[end].Keep == Keep.Whole && reaches > height; end++)
+        {
+            var next = _pieces[end];
+            var top = height + next.Space;
+            drawn.AddRange(next.Drawn.Select(d => d with { Y = d.Y + top }));
+            notes.AddRange(next.Notes ?? []);
+            reaches = Math.Max(reaches, top + Reaches(next));
+            height = top + next.Height;
+        }
+        var room = depth - (_pieces[first].Header >= 0 ? Headers[_pieces[first].Header].Height : 0);
+        if (end == first + 1 || height <= room)
+            return;
+        _pieces[first] = _pieces[first] with { Height = height, Drawn = drawn, Notes = notes.Count > 0 ? notes : null };
+        _pieces.RemoveRange(first + 1, end - first - 1);
+        for (var m = 0; m < Marks.Count; m++)
+            if (Marks[m].Piece > first)
+                Marks[m] = Marks[m] with { Piece = Math.Max(first, Marks[m].Piece - (end - first - 1)) };
+    }
+
+    /// <summary>How far down the lines of a piece stand.</summary>
+    private static int Reaches(in Piece piece) => piece.Drawn.Where(d => d is DrawnLine).Select(d => d.Y).DefaultIfEmpty().Max();
 
     /// <summary>The part in which the lines of a block, row or cell begin.</summary>
     private static int PartOf(List<Slice> slices, Id id) =>

@@ -1,0 +1,1 @@
+export { default as SpellingWorker } from './speller.worker?worker';
