@@ -5,6 +5,7 @@ using Kivren.Server.Produce;
 using Kivren.Server.Shelf;
 using Kivren.Store;
 using Microsoft.AspNetCore.HttpOverrides;
+using Microsoft.AspNetCore.StaticFiles;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.FileProviders;
 using OpenTelemetry.Metrics;
@@ -71,7 +72,12 @@ app.UseMiddleware<SiteGate>();
 app.UseRouting();
 var web = Path.Combine(root, "web", "dist");
 if (Directory.Exists(web))
-    app.UseStaticFiles(new StaticFileOptions { FileProvider = new PhysicalFileProvider(web) });
+{
+    // Dictionaries, which no register of media types knows.
+    var types = new FileExtensionContentTypeProvider();
+    types.Mappings[".aff"] = types.Mappings[".dic"] = "text/plain; charset=utf-8";
+    app.UseStaticFiles(new StaticFileOptions { FileProvider = new PhysicalFileProvider(web), ContentTypeProvider = types });
+}
 app.MapOpenApi("/api/openapi.json");
 app.MapGet("/api/site", (HttpContext http) =>
 {

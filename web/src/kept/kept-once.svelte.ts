@@ -4,7 +4,7 @@ import { notices } from '../shared/notices.svelte';
 import type { ChangedElsewhere } from '../live/live-proof.svelte';
 import { writer } from '../live/tab';
 
-const nothing: KeptOnceView = { variables: [], conditions: [], passages: [], editions: [] };
+const nothing: KeptOnceView = { variables: [], conditions: [], passages: [], editions: [], acceptedWords: [] };
 
 export class KeptOnce {
   now = $state.raw<KeptOnceView>(nothing);

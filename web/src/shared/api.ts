@@ -29,10 +29,12 @@ export interface KeptOnceView {
   conditions: KeptCondition[];
   passages: KeptPassage[];
   editions: { name: string; chosen: AppliesTo }[];
+  /** Spelt right in this manual, whatever the dictionary has. */
+  acceptedWords: string[];
 }
 export type ReuseOrder =
   | { do: 'setVariable' | 'renameVariable'; name: string; to: string }
-  | { do: 'takeOutVariable' | 'takeOutCondition'; name: string }
+  | { do: 'takeOutVariable' | 'takeOutCondition' | 'acceptWord' | 'refuseWord'; name: string }
   | { do: 'setCondition'; name: string; values: string[] }
   | { do: 'renameCondition'; name: string; value: string | null; to: string }
   | { do: 'apply'; rows: string[]; appliesTo: AppliesTo }

@@ -34,6 +34,7 @@
   import Notes from './panels/Notes.svelte';
   import Produce from './panels/Produce.svelte';
   import Proof from './proof/Proof.svelte';
+  import SpellingDrawer from './spelling/SpellingDrawer.svelte';
   import { turnAt } from './turn-at';
   import { turnSigns } from './manuscript/signs';
 
@@ -56,6 +57,7 @@
   let keptOpen = $state(false);
   let historyOpen = $state(false);
   let notesOpen = $state(false);
+  let spellingOpen = $state(false);
   /** Whose view of the text is shown, by name; empty for all there is. */
   let seenAs = $state('');
   let manual = $state.raw<DeskManual | null>(null);
@@ -299,13 +301,18 @@
 
   /** The drawers stand in one place, one at a time. */
   function closeDrawers() {
-    drawer = keptOpen = historyOpen = notesOpen = false;
+    drawer = keptOpen = historyOpen = notesOpen = spellingOpen = false;
     finding = null;
   }
 
   function openKept() {
     closeDrawers();
     keptOpen = true;
+  }
+
+  function openSpelling() {
+    closeDrawers();
+    spellingOpen = true;
   }
 
   function openNotes() {
@@ -431,6 +438,7 @@
     { name: 'Typographic signs as they are typed, or not', key: 'F6', run: signsTurned },
     { name: 'History of the block, the division, the manual', key: 'F7', run: openHistory },
     { name: 'Notes to colleagues', key: 'F9', run: openNotes },
+    { name: 'Spelling of this division', key: 'F10', run: openSpelling },
     { name: 'Show loose ends', key: '', run: () => (drawer = true) },
     { name: 'Take back the last act', key: 'Ctrl Z', run: () => void takeBack(false) },
     { name: 'Do it again', key: 'Ctrl Y', run: () => void takeBack(true) },
@@ -452,6 +460,9 @@
       if (goBack()) event.preventDefault();
     } else if (event.key === 'F4') {
       openKept();
+      event.preventDefault();
+    } else if (event.key === 'F10') {
+      openSpelling();
       event.preventDefault();
     } else if (event.key === 'F9') {
       openNotes();
@@ -633,6 +644,19 @@
       }}
       onclose={() => {
         keptOpen = false;
+        manuscript?.focus();
+      }}
+    />
+  {/if}
+  {#if spellingOpen && manuscript}
+    <SpellingDrawer
+      check={manuscript.spellCheck()}
+      accepted={kept.now.acceptedWords}
+      ongo={(word) => manuscript?.goToWord(word)}
+      onreplace={(word, by) => manuscript?.replaceWord(word, by)}
+      onaccept={(word, right) => void kept.act({ do: right ? 'acceptWord' : 'refuseWord', name: word })}
+      onclose={() => {
+        spellingOpen = false;
         manuscript?.focus();
       }}
     />

@@ -27,6 +27,7 @@
   import Pictures from './Pictures.svelte';
   import { putBlock } from './put';
   import { blockRoles, foundationAt, ownRole, spanRoles, type Role } from './roles';
+  import { respelled, wrongAt, type WordPlace } from '../spelling/spelling';
   import { schema } from './schema';
   import { attributesOf, settingsOf, valuesOf, type Value } from './settings';
   import { mostColumns, mostRows, newTable, tableActs } from './tables';
@@ -42,12 +43,15 @@
     onkept?: (() => void) | undefined;
     /** Opens a passage for typing where it is used. */
     typeIn: (use: string) => void;
+    /** Words that a misspelt one may be meant to be. */
+    suggest: (word: string) => Promise<string[]>;
     onrole?: ((name: string, foundation: string) => Promise<boolean>) | undefined;
     onfollow?: ((target: string) => void) | undefined;
     takeBack: () => void;
     doAgain: () => void;
   }
-  let { manualId, editor, viewActs, variables, roles, kept, onkept, typeIn, onrole, onfollow, takeBack, doAgain }: Props = $props();
+  let { manualId, editor, viewActs, variables, roles, kept, onkept, typeIn, suggest, onrole, onfollow, takeBack, doAgain }: Props =
+    $props();
 
   let panel = $state<null | {
     kind: 'role' | 'put' | 'reference' | 'entry' | 'variable' | 'words' | 'note' | 'settings' | 'applies' | 'passage';
@@ -84,7 +88,22 @@
   let founded = $state('');
   let inTable = $state(false);
 
+  /** The misspelt word with the caret, and what it may be meant to be. */
+  let wrong = $state.raw<WordPlace | null>(null);
+  let misspelt = $state.raw<string[]>([]);
+
+  function readWrong() {
+    misspelt = [];
+    const place = (wrong = wrongAt(editor()!.state));
+    if (place)
+      void suggest(place.word).then(
+        (words) => wrong === place && (misspelt = words),
+        () => undefined,
+      );
+  }
+
   export function askRole() {
+    readWrong();
     founded = foundationAt(editor()!.state).name;
     inTable = isInTable(editor()!.state);
     panel = { kind: 'role', anchor: atCaret };
@@ -155,6 +174,23 @@
   const further = $derived.by<Role[]>(() => {
     const own = panel?.kind === 'role' ? settableAt(editor()!.state) : null;
     return [
+      ...misspelt.map((by) => ({
+        name: `“${wrong!.word}”: ${by}`,
+        command: () => {
+          const place = wrong!;
+          editor()!.dispatch(respelled(editor()!.state, [place], by));
+          editor()!.focus();
+          return true;
+        },
+      })),
+      ...(wrong
+        ? [
+            {
+              name: `Accept “${wrong.word}” in this manual`,
+              command: () => (void kept?.act({ do: 'acceptWord', name: wrong!.word }), editor()!.focus(), true),
+            },
+          ]
+        : []),
       ...(own ? [{ name: `${settingsOf[own.node.type.name]!.title}…`, key: ',', command: () => (set(own.node, own.pos), true) }] : []),
       { name: 'Web address…', key: 'u', command: () => (askAddress(), true) },
       { name: 'Applies to…', key: 'a', command: () => (askApplies(), true) },
@@ -523,7 +559,9 @@
 {#if panel?.kind === 'role'}
   <Pick
     label={inTable ? 'In this table' : 'What this is'}
-    choices={inTable ? [...tableActs, ...spanRoles, ...further] : [...blockRoles, ...spanRoles, ...further, ...roles.map(ownRole)]}
+    choices={inTable
+      ? [...(wrong ? further : []), ...tableActs, ...spanRoles, ...(wrong ? [] : further)]
+      : [...(wrong ? further : []), ...blockRoles, ...spanRoles, ...(wrong ? [] : further), ...roles.map(ownRole)]}
     anchor={panel.anchor}
     onchoose={chooseRole}
     onclose={close}

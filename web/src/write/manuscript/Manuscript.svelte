@@ -44,6 +44,8 @@
   import { PassageView } from './passage-view.svelte';
   import { roleAt } from './roles';
   import { atEnd } from './put';
+  import { SpellCheck } from '../spelling/spell-check.svelte';
+  import { respelled, spelling, spellingKey, wordsOf } from '../spelling/spelling';
   import { schema } from './schema';
   import { signs } from './signs';
   import { nodeOfBody } from './stored';
@@ -211,6 +213,7 @@
           identities,
           margins,
           noted,
+          spelling,
           roomUnder,
           tableHeads,
           tableEditing(),
@@ -288,7 +291,10 @@
             else handOver();
           }
           if (tr.docChanged || tr.selectionSet) caret();
-          if (tr.docChanged) atCaret?.follows();
+          if (tr.docChanged) {
+            atCaret?.follows();
+            check.soon();
+          }
         },
       });
       onclient(desk);
@@ -452,6 +458,37 @@
 
   export const focus = () => view?.focus();
 
+  // svelte-ignore state_referenced_locally
+  const check = new SpellCheck(
+    division.language,
+    () => view,
+    (wrong) => arriving.quietly((tr) => tr.setMeta(spellingKey, wrong)),
+  );
+  export const spellCheck = () => check;
+
+  $effect(() => {
+    const words = kept?.now.acceptedWords ?? [];
+    untrack(() => check.accept(words));
+    return () => check.stop();
+  });
+
+  /** Goes to the next place of a word behind the caret, or to the first. */
+  export function goToWord(word: string) {
+    if (!view) return;
+    const places = [...wordsOf(view.state.doc)].filter((w) => w.word === word).sort((a, b) => a.from - b.from);
+    const place = places.find((w) => w.from > view!.state.selection.from) ?? places[0];
+    if (!place) return;
+    view.dispatch(view.state.tr.setSelection(TextSelection.create(view.state.doc, place.from, place.to)).scrollIntoView());
+    view.focus();
+  }
+
+  /** Writes another word in all places of one, as one change. */
+  export function replaceWord(word: string, by: string) {
+    if (!view) return;
+    const places = [...wordsOf(view.state.doc)].filter((w) => w.word === word);
+    view.dispatch(respelled(view.state, places, by));
+  }
+
   /** What was typed so far is the server's to take back from now on, after an act that was made elsewhere on the screen. */
   export function closeUndo() {
     if (!view) return;
@@ -516,6 +553,7 @@
       {roles}
       {kept}
       {onkept}
+      suggest={(word) => check.suggestions(word)}
       typeIn={(use) => passages.get(use)?.type()}
       {onrole}
       {onfollow}

@@ -1,5 +1,5 @@
 // The dictionary of one language, asked in a worker of its own.
-import { SpellingWorker } from './spelling-worker';
+import SpellingWorker from './speller.worker?worker';
 
 export interface Asked {
   id: number;

@@ -1,7 +1,7 @@
 // Words of the open division that no dictionary has: underlined where they stand, a moment after they were typed.
 import type { Node } from 'prosemirror-model';
-import { Plugin, PluginKey, type EditorState } from 'prosemirror-state';
-import { Decoration, DecorationSet, type EditorView } from 'prosemirror-view';
+import { Plugin, PluginKey, type EditorState, type Transaction } from 'prosemirror-state';
+import { Decoration, DecorationSet } from 'prosemirror-view';
 import { schema } from '../manuscript/schema';
 
 interface Spelling {
@@ -85,8 +85,12 @@ export function wrongAt(state: EditorState): WordPlace | null {
   return { word: state.doc.textBetween(found.from, found.to), from: found.from, to: found.to };
 }
 
-/** Writes another word in the place of one, with what it is marked as. */
-export function respell(view: EditorView, { from, to }: WordPlace, word: string) {
-  const marks = view.state.doc.resolve(from).marksAcross(view.state.doc.resolve(to)) ?? [];
-  view.dispatch(view.state.tr.replaceWith(from, to, view.state.schema.text(word, marks)));
+/** Writes another word in these places, with what stood there marked as it was. */
+export function respelled(state: EditorState, places: readonly WordPlace[], word: string): Transaction {
+  const tr = state.tr;
+  for (const { from, to } of [...places].sort((a, b) => b.from - a.from)) {
+    const marks = state.doc.resolve(from).marksAcross(state.doc.resolve(to)) ?? [];
+    tr.replaceWith(from, to, state.schema.text(word, marks));
+  }
+  return tr;
 }

@@ -1,1 +1,0 @@
-export { default as SpellingWorker } from './speller.worker?worker';
