@@ -193,3 +193,47 @@ test("blocks become a passage, used a second time, typed in place and seen in bo
     .poll(() => divisionText(server, made.id, "Chapter"))
     .toMatch(/Lamps burn\. All night\.[^]*Lamps burn\. All night\./);
 });
+
+test("a picture is replaced wherever it stands, and who points at a table is told in its margin", async ({
+  page,
+  server,
+}) => {
+  const { id } = await server.post<{ id: string }>("/manuals/sample", {});
+  const division = await openAt(page, server, id, "Winch and brake");
+  await settled(page);
+  await page.keyboard.press("F3");
+  const drawer = page.getByRole("region", { name: "Pictures" });
+  const row = drawer.locator("li", { hasText: "windows.svg" });
+  await expect(row).toContainText("a drawing");
+  await row
+    .getByLabel("Another picture wherever windows.svg stands")
+    .setInputFiles({
+      name: "scales.svg",
+      mimeType: "image/svg+xml",
+      buffer: Buffer.from(
+        '<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 40 20"><rect width="40" height="20"/></svg>',
+      ),
+    });
+  const assets = async () =>
+    (await blocksOf(server, id, division.id))
+      .filter((b) => b.type === "figure")
+      .map((b) => b.attrs.asset);
+  await expect.poll(assets).toContain("scales.svg");
+  expect(await assets()).not.toContain("windows.svg");
+  await expect(row).toContainText("not used");
+  await page.keyboard.press("Escape");
+  await page.locator(".manuscript").focus();
+  await page.keyboard.press("Control+z");
+  await expect.poll(assets).toContain("windows.svg");
+  // From what is pointed at to who points there.
+  await settled(page);
+  await page
+    .locator(".beside button", { hasText: "reference" })
+    .first()
+    .click();
+  const who = page.getByRole("dialog", { name: "Who points here" });
+  await expect(who).toBeVisible();
+  await page.keyboard.press("Enter");
+  await expect(who).toHaveCount(0);
+  await expect(page.locator(".manuscript").first()).toBeFocused();
+});

@@ -28,6 +28,9 @@ public abstract record ReuseAct
     /// <summary>A word that no dictionary has is spelt right in this manual from now on, or with <paramref name="Right"/> false no longer.</summary>
     public sealed record AcceptWord(string Word, bool Right) : ReuseAct;
 
+    /// <summary>Another picture wherever one stands; figures keep their identities, captions and settings.</summary>
+    public sealed record ReplacePicture(string Name, string By) : ReuseAct;
+
     /// <summary>What divisions and sections apply to; a head stands for its section.</summary>
     public sealed record Apply(IReadOnlyList<Id> Rows, AppliesTo AppliesTo) : ReuseAct;
 

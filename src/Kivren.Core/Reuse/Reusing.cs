@@ -21,6 +21,7 @@ public static class Reusing
             ReuseAct.RenameCondition rename => RenameCondition(manual, rename.Axis, rename.Value, rename.To.Trim()),
             ReuseAct.TakeOutCondition takeOut => TakeOutCondition(manual, takeOut.Axis),
             ReuseAct.AcceptWord accept => AcceptWord(manual, accept.Word.Trim(), accept.Right),
+            ReuseAct.ReplacePicture replace => ReplacePicture(manual, replace.Name, replace.By),
             ReuseAct.Apply apply => SetApplies(manual, apply.Rows, apply.AppliesTo),
             ReuseAct.AddPassage add => AddPassage(manual, add, add.Name.Trim()),
             ReuseAct.RenamePassage rename => RenamePassage(manual, rename.Passage, rename.To.Trim()),
@@ -242,6 +243,19 @@ public static class Reusing
                 AcceptedWords = right ? [.. others.Append(word).Order(StringComparer.Ordinal)] : [.. others],
             },
             right ? $"Accepting the word “{word}”" : $"“{word}” is no longer accepted"
+        );
+    }
+
+    private static PlanResult ReplacePicture(Manual manual, string name, string by)
+    {
+        if (manual.Assets.All(a => a.Name != by))
+            return PlanResult.No($"There is no picture “{by}”.");
+        var uses = manual.Kept().SelectMany(d => d.Blocks).Count(b => Uses.Picture(b, name));
+        if (uses == 0 || name == by)
+            return PlanResult.No($"“{name}” stands nowhere.");
+        return Done(
+            WithBlocks(manual, b => Uses.Picture(b, name) ? b.WithPictures(p => p == name ? by : p) : b),
+            $"Showing “{by}” in the place of “{name}” in {Blocks(uses)}"
         );
     }
 

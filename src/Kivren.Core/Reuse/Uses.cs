@@ -9,6 +9,9 @@ public static class Uses
 
     public static bool Passage(Block block, string name) => block.WithInner().Any(b => b is PassageUse use && use.Passage == name);
 
+    public static bool Picture(Block block, string name) =>
+        block.WithInner().Any(b => b is Figure f && f.Asset == name) || block.Inlines().Any(i => i is InlinePicture p && p.Asset == name);
+
     /// <summary>How often a passage is used, in other passages too.</summary>
     public static int OfPassage(Manual manual, string name) =>
         manual.Kept().SelectMany(d => d.Blocks).SelectMany(b => b.WithInner()).Count(b => b is PassageUse use && use.Passage == name);

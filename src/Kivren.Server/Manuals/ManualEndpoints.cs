@@ -34,6 +34,12 @@ public static class ManualEndpoints
             return done.Refused is { } why ? Bad(why) : Results.NoContent();
         });
 
+        manual.MapGet("/pictures", async (string id, IGrainFactory grains) =>
+            Found(await Of(grains, id).Pictures(), "There is no such manual.")
+        );
+        manual.MapGet("/pointing", async (string id, string target, IGrainFactory grains) =>
+            Checks.IsId(target) ? Found(await Of(grains, id).PointingAt(target), "There is no such manual.") : Bad("This is no block.")
+        );
         manual.MapGet("/notes", async (string id, IGrainFactory grains) => Found(await Of(grains, id).Notes(), "There is no such manual."));
         manual.MapGet("/kept-once", async (string id, IGrainFactory grains) =>
             Found(await Of(grains, id).KeptOnce(), "There is no such manual.")

@@ -156,6 +156,14 @@ public interface IOpenManual : IGrainWithStringKey
     /// <summary>Brings a part of the manual back as it was.</summary>
     Task<Reworked> Restore(RestoreOrder order);
 
+    /// <summary>The pictures of the manual, with who shows each; null when there is no such manual.</summary>
+    [AlwaysInterleave]
+    Task<UsedPicture[]?> Pictures();
+
+    /// <summary>Blocks with references to a block; null when there is no such manual.</summary>
+    [AlwaysInterleave]
+    Task<UsePlace[]?> PointingAt(string target);
+
     /// <summary>Notes among writers; null when there is no such manual.</summary>
     [AlwaysInterleave]
     Task<StandingNote[]?> Notes();

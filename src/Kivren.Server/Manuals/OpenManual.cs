@@ -169,6 +169,18 @@ public sealed partial class OpenManual(
         }
     }
 
+    public async Task<UsedPicture[]?> Pictures()
+    {
+        open.Used(ManualId);
+        return _desk.State is { } state ? await Task.Run(() => UsedPictures.Of(state)) : null;
+    }
+
+    public async Task<UsePlace[]?> PointingAt(string target)
+    {
+        open.Used(ManualId);
+        return _desk.State is { } state ? await Task.Run(() => Pointing.At(state, target)) : null;
+    }
+
     public async Task<StandingNote[]?> Notes()
     {
         open.Used(ManualId);

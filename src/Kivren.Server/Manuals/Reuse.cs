@@ -6,7 +6,7 @@ using Kivren.Formats.Package;
 namespace Kivren.Server.Manuals;
 
 /// <summary>An act on what is kept once, as a browser asks for it.</summary>
-/// <param name="Do">setVariable, renameVariable, takeOutVariable, setCondition, renameCondition, takeOutCondition, acceptWord, refuseWord, apply, addPassage,
+/// <param name="Do">setVariable, renameVariable, takeOutVariable, setCondition, renameCondition, takeOutCondition, acceptWord, refuseWord, replacePicture, apply, addPassage,
 /// renamePassage, takeOutPassage, makePlain</param>
 /// <param name="Name">the variable, the axis, or the name of a new passage</param>
 /// <param name="Value">the value of the axis that is renamed; null for the axis</param>
@@ -34,7 +34,11 @@ public sealed record ReuseOrder(
     {
         if (!Checks.IsId(Id) || !Checks.IsId(Writer) || !Checks.IsText(Do, 40))
             return "An act needs an id, its writer and what it does.";
-        if (!Short(Name) || !Short(Value) || (To is not null && !Checks.IsText(To, Reusing.LongestText)))
+        if (
+            (Do == "replacePicture" ? !Checks.IsText(Name, 200) : !Short(Name))
+            || !Short(Value)
+            || (To is not null && !Checks.IsText(To, Reusing.LongestText))
+        )
             return $"A name has up to {Reusing.LongestName} letters, a variable up to {Reusing.LongestText}.";
         if (Values is { Length: > Reusing.MostValues } || Values?.All(Short) is false)
             return $"A condition has up to {Reusing.MostValues} values of up to {Reusing.LongestName} letters.";
@@ -65,6 +69,7 @@ public sealed record ReuseOrder(
             "takeOutCondition" => new ReuseAct.TakeOutCondition(name),
             "acceptWord" => new ReuseAct.AcceptWord(name, Right: true),
             "refuseWord" => new ReuseAct.AcceptWord(name, Right: false),
+            "replacePicture" => new ReuseAct.ReplacePicture(name, to),
             "apply" => new ReuseAct.Apply(rows, new AppliesTo([.. (AppliesTo ?? []).Select(a => new AxisValues(a.Key, a.Value))])),
             "addPassage" => new ReuseAct.AddPassage(new Id(Id), name, rows),
             "renamePassage" when rows.Length == 1 => new ReuseAct.RenamePassage(rows[0], to),

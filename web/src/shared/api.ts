@@ -33,7 +33,7 @@ export interface KeptOnceView {
   acceptedWords: string[];
 }
 export type ReuseOrder =
-  | { do: 'setVariable' | 'renameVariable'; name: string; to: string }
+  | { do: 'setVariable' | 'renameVariable' | 'replacePicture'; name: string; to: string }
   | { do: 'takeOutVariable' | 'takeOutCondition' | 'acceptWord' | 'refuseWord'; name: string }
   | { do: 'setCondition'; name: string; values: string[] }
   | { do: 'renameCondition'; name: string; value: string | null; to: string }
@@ -427,6 +427,15 @@ export interface StandingNote {
   done: boolean;
   answers: number;
 }
+export interface UsedPicture {
+  name: string;
+  mediaType: string;
+  width: number;
+  height: number;
+  /** Pixels to the inch where it is printed widest; 0 for a drawing, and for one that stands nowhere. */
+  perInch: number;
+  uses: UsePlace[];
+}
 export interface HeadingChoice {
   headings: string[];
   locators: string;
@@ -572,6 +581,8 @@ export const api = {
     ),
   restore: (id: string, writer: string, before: number, scope: HistoryScope) =>
     call<Reworked>('POST', `/manuals/${id}/history`, { id: newId(), writer, before, ...scope }),
+  pictures: (id: string) => call<UsedPicture[]>('GET', `/manuals/${id}/pictures`),
+  pointing: (id: string, target: string) => call<UsePlace[]>('GET', `/manuals/${id}/pointing?target=${seg(target)}`),
   notes: (id: string) => call<StandingNote[]>('GET', `/manuals/${id}/notes`),
   headings: (id: string, words: string) => call<HeadingChoice[]>('GET', `/manuals/${id}/headings?words=${seg(words)}`),
   ready: () => call<void>('GET', '/ready'),

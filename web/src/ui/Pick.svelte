@@ -49,7 +49,7 @@
     {@attach focusFirst}
   />
   <ul>
-    {#each shown as choice, i (choice.name)}
+    {#each shown as choice, i (i)}
       <li>
         <button
           class:on={i === at}

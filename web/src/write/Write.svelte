@@ -11,6 +11,7 @@
     type LooseEnd,
     type PlanOrder,
     type ProofDivision,
+    type UsePlace,
   } from '../shared/api';
   import { notices } from '../shared/notices.svelte';
   import { route } from '../shared/route.svelte';
@@ -32,7 +33,9 @@
   import LooseEnds from '../frame/LooseEnds.svelte';
   import History from './panels/History.svelte';
   import Notes from './panels/Notes.svelte';
+  import PicturesDrawer from './panels/PicturesDrawer.svelte';
   import Produce from './panels/Produce.svelte';
+  import Pick from '../ui/Pick.svelte';
   import Proof from './proof/Proof.svelte';
   import SpellingDrawer from './spelling/SpellingDrawer.svelte';
   import { turnAt } from './turn-at';
@@ -58,6 +61,9 @@
   let historyOpen = $state(false);
   let notesOpen = $state(false);
   let spellingOpen = $state(false);
+  let picturesOpen = $state(false);
+  /** Who points at a block, and where that was asked. */
+  let pointing = $state.raw<{ at: Element; places: UsePlace[] } | null>(null);
   /** Whose view of the text is shown, by name; empty for all there is. */
   let seenAs = $state('');
   let manual = $state.raw<DeskManual | null>(null);
@@ -301,13 +307,26 @@
 
   /** The drawers stand in one place, one at a time. */
   function closeDrawers() {
-    drawer = keptOpen = historyOpen = notesOpen = spellingOpen = false;
+    drawer = keptOpen = historyOpen = notesOpen = spellingOpen = picturesOpen = false;
     finding = null;
   }
 
   function openKept() {
     closeDrawers();
     keptOpen = true;
+  }
+
+  function openPictures() {
+    closeDrawers();
+    picturesOpen = true;
+  }
+
+  async function askPointing(target: string, at: Element) {
+    try {
+      pointing = { at, places: await api.pointing(manualId, target) };
+    } catch (e) {
+      notices.problem(e);
+    }
   }
 
   function openSpelling() {
@@ -439,6 +458,7 @@
     { name: 'History of the block, the division, the manual', key: 'F7', run: openHistory },
     { name: 'Notes to colleagues', key: 'F9', run: openNotes },
     { name: 'Spelling of this division', key: 'F10', run: openSpelling },
+    { name: 'Pictures of the manual', key: 'F3', run: openPictures },
     { name: 'Show loose ends', key: '', run: () => (drawer = true) },
     { name: 'Take back the last act', key: 'Ctrl Z', run: () => void takeBack(false) },
     { name: 'Do it again', key: 'Ctrl Y', run: () => void takeBack(true) },
@@ -463,6 +483,9 @@
       event.preventDefault();
     } else if (event.key === 'F10') {
       openSpelling();
+      event.preventDefault();
+    } else if (event.key === 'F3') {
+      openPictures();
       event.preventDefault();
     } else if (event.key === 'F9') {
       openNotes();
@@ -579,6 +602,7 @@
             onfind={find}
             onkeys={() => (keysShown = true)}
             onfollow={follow}
+            onpointed={askPointing}
             onstored={(act) => proof.expects(act)}
           />
         {/key}
@@ -644,6 +668,33 @@
       }}
       onclose={() => {
         keptOpen = false;
+        manuscript?.focus();
+      }}
+    />
+  {/if}
+  {#if pointing}
+    <Pick
+      label="Who points here"
+      choices={pointing.places.map((p) => ({ name: `${p.title}: ${p.words || '…'}`, place: p }))}
+      anchor={pointing.at}
+      onchoose={({ place }) => {
+        pointing = null;
+        void openDivision(place.division, place.block);
+      }}
+      onclose={() => {
+        pointing = null;
+        manuscript?.focus();
+      }}
+    />
+  {/if}
+  {#if picturesOpen}
+    <PicturesDrawer
+      {manualId}
+      {kept}
+      ongo={(id, block) => void openDivision(id, block)}
+      onreplaced={() => void reopen()}
+      onclose={() => {
+        picturesOpen = false;
         manuscript?.focus();
       }}
     />

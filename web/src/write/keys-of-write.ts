@@ -17,6 +17,7 @@ export const keysOfWrite = [
   ['F7', 'History: what the block, the division, the manual said before, and bring it back'],
   ['Ctrl ; then m, F9', 'A note to a colleague on the selected words; all notes'],
   ['F10', 'Spelling of the division; on a misspelt word Ctrl . has what it may be'],
+  ['F3', 'Pictures of the manual: who shows them, how fine they print, another one everywhere'],
   ['F2', 'Fold the divisions, or open them'],
   ['F8, Shift F8', 'Fold the proof, or open it; over the whole window'],
   ['Tab, Shift Tab', 'Nest a step, an item or a head; lift it'],

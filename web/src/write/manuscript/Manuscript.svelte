@@ -76,6 +76,8 @@
     onfind?: () => void;
     onkeys?: () => void;
     onfollow?: (target: string) => void;
+    /** Asks who points at a block; where that was asked. */
+    onpointed?: (target: string, at: Element) => void;
     onstored: (act: number) => void;
     /** Roles of the manual's own. */
     roles?: OwnRole[];
@@ -102,6 +104,7 @@
     onfind,
     onkeys,
     onfollow,
+    onpointed,
     onstored,
     roles = [],
     onrole,
@@ -274,6 +277,11 @@
           return true;
         },
         handleDOMEvents: {
+          click: (_, event) => {
+            const button = (event.target as HTMLElement).closest<HTMLElement>('[data-pointed]');
+            if (button) onpointed?.(button.dataset.pointed!, button);
+            return button !== null;
+          },
           blur: () => {
             atCaret?.left();
           },

@@ -112,10 +112,10 @@ function draw(doc: Node, { marks, looseEnds }: MarginsInput): Decoration[] {
   const loose = new Map<string, string[]>();
   for (const l of looseEnds) loose.set(l.block, [...(loose.get(l.block) ?? []), l.message]);
   doc.forEach((node, pos) => {
-    const lines: { cls: string; text: string }[] = [];
+    const lines: Line[] = [];
     const id = node.attrs.id as string;
     const pointed = marks?.pointedAt[id];
-    if (pointed) lines.push({ cls: 'w', text: `← ${pointed} ${pointed === 1 ? 'reference' : 'references'}` });
+    if (pointed) lines.push({ cls: 'w', text: `← ${pointed} ${pointed === 1 ? 'reference' : 'references'}`, pointed: id });
     node.descendants((inner) => {
       if (inner.type.name === 'writerNote')
         lines.push({ cls: 'n', text: `${inner.attrs.done ? '✓' : '✎'} ${inner.attrs.by ? `${inner.attrs.by}: ` : ''}${inner.attrs.text}` });
@@ -147,13 +147,25 @@ function pageTurn(folio: string, inText: boolean): HTMLElement {
   return dom;
 }
 
-function beside(lines: { cls: string; text: string }[]): HTMLElement {
+interface Line {
+  cls: string;
+  text: string;
+  /** What is pointed at: a press tells who points there. */
+  pointed?: string;
+}
+
+function beside(lines: Line[]): HTMLElement {
   const dom = document.createElement('div');
   dom.className = 'beside';
   dom.contentEditable = 'false';
   for (const line of lines.slice(0, 5)) {
-    const row = document.createElement('div');
+    const row = document.createElement(line.pointed ? 'button' : 'div');
     row.className = line.cls;
+    if (row instanceof HTMLButtonElement) {
+      row.type = 'button';
+      row.tabIndex = -1;
+      row.dataset.pointed = line.pointed;
+    }
     row.textContent = line.text;
     dom.append(row);
   }
