@@ -30,7 +30,8 @@ public class MigrationTests
                             '[{{"name":"Remark","foundation":"body"}}]', '{{}}', now(), 0, 0);
                     INSERT INTO divisions (id, manual_id, order_key, kind, title, language, applies_to, begins, state, version, deleted)
                     VALUES ({0} || 'd', {0}, '0i', 'Chapter', 'First', 'en-GB', '{{"model":["6"]}}', 'ByLook', 'Draft', 1, false);
-                    INSERT INTO journal (manual_id, batch_id, writer, label, at, answer, kind, taken_back, new_blocks, roles_before, roles_after)
+                    INSERT INTO journal (manual_id, batch_id, writer, label, at, answer, kind, taken_back, new_blocks, roles_before,
+                                         roles_after)
                     VALUES ({0}, {0} || 'b', 'w', 'Adding a role', now(), '{{"Accepted":[],"Refused":[]}}', 'Change', false, '{{}}', '[]',
                             '[{{"name":"Remark","foundation":"body"}}]');
                     """,

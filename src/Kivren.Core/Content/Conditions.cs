@@ -3,7 +3,8 @@ namespace Kivren.Core.Content;
 /// <summary>What applies to some readers only, at every depth of a block.</summary>
 public static class Conditions
 {
-    /// <summary>Every condition that stands in the block, with the id of what carries it; of a run of words the block it stands in.</summary>
+    /// <summary>Every condition that stands in the block, with the id of what carries it; of a run of words the block it stands
+    /// in.</summary>
     public static IEnumerable<(Id Carrier, AppliesTo AppliesTo)> ConditionsIn(this Block block)
     {
         foreach (var inner in block.WithInner())

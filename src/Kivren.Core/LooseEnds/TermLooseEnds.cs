@@ -83,13 +83,14 @@ internal static partial class TermLooseEnds
             var closed = all.Sum(d => d.Words.Plain.GetValueOrDefault(group.Key));
             if (closed == 0)
                 continue;
+            var places = closed == 1 ? "another place" : $"{closed} other places";
             foreach (var (division, standing) in group)
                 yield return new LooseEnd(
                     LooseEndKind.TwoSpellings,
                     division.Id,
                     standing.Block,
                     standing.Word,
-                    $"“{standing.Word}” here, and “{group.Key}” in {(closed == 1 ? "another place" : $"{closed} other places")}. Choose one."
+                    $"“{standing.Word}” here, and “{group.Key}” in {places}. Choose one."
                 );
         }
     }

@@ -25,7 +25,8 @@ public abstract record ReuseAct
     /// <summary>An axis goes; what named it applies to all its values then.</summary>
     public sealed record TakeOutCondition(string Axis) : ReuseAct;
 
-    /// <summary>A word that no dictionary has is spelt right in this manual from now on, or with <paramref name="Right"/> false no longer.</summary>
+    /// <summary>A word that no dictionary has is spelt right in this manual from now on, or with <paramref name="Right"/> false no
+    /// longer.</summary>
     public sealed record AcceptWord(string Word, bool Right) : ReuseAct;
 
     /// <summary>Another picture wherever one stands; figures keep their identities, captions and settings.</summary>

@@ -6,8 +6,8 @@ using Kivren.Formats.Package;
 namespace Kivren.Server.Manuals;
 
 /// <summary>An act on what is kept once, as a browser asks for it.</summary>
-/// <param name="Do">setVariable, renameVariable, takeOutVariable, setCondition, renameCondition, takeOutCondition, acceptWord, refuseWord, replacePicture, apply, addPassage,
-/// renamePassage, takeOutPassage, makePlain</param>
+/// <param name="Do">setVariable, renameVariable, takeOutVariable, setCondition, renameCondition, takeOutCondition, acceptWord,
+/// refuseWord, replacePicture, apply, addPassage, renamePassage, takeOutPassage, makePlain</param>
 /// <param name="Name">the variable, the axis, or the name of a new passage</param>
 /// <param name="Value">the value of the axis that is renamed; null for the axis</param>
 /// <param name="To">the new name, or the text of the variable</param>

@@ -34,7 +34,7 @@
   function turn(axis: string, value: string) {
     const has = applies[axis] ?? [];
     const values = has.includes(value) ? has.filter((v) => v !== value) : [...has, value];
-    const { [axis]: _, ...others } = applies;
+    const others = Object.fromEntries(Object.entries(applies).filter(([name]) => name !== axis));
     applies = values.length > 0 ? { ...others, [axis]: values } : others;
   }
 </script>
