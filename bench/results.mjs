@@ -65,6 +65,26 @@ const rows = [
     'the browser laying out the page',
   ],
   [
+    `keystroke to paint in a division of ${keys['pages of the long division']} pages, proof open, a second writer typing in it`,
+    'under 33 ms, median',
+    ms(keys['keystroke to paint in a division of 300 pages']),
+    'the browser laying out the page',
+  ],
+  ['the same: to the new proof', 'under 120 ms, median', ms(keys['keystroke to new proof in a division of 300 pages']), 'composing after each of two writers'],
+  [`finding a word in ${keys['pages that are looked through']} pages`, 'under 200 ms', `${ms(keys['found in 1,000 pages, median'])} (median of 5 words)`, 'reading each block'],
+  [
+    `a word replaced in ${keys['places that are replaced']} places there, to settled pages on the screen`,
+    'under 1 s',
+    ms(keys['replaced, to settled pages']),
+    'storing, and setting those blocks again',
+  ],
+  [
+    'typing in a table of 100 rows and 8 columns: frames over 50 ms',
+    'none',
+    `${keys['frames over 50 ms while typing there, of a hundred']} of a hundred; keystroke to paint ${ms(keys['keystroke to paint in a table of 100 × 8'])}, median`,
+    'the browser laying out the table',
+  ],
+  [
     `a word-processor document of ${keys['pages of that document']} pages read`,
     'under 3 s',
     ms(keys['a document of 500 pages read']),

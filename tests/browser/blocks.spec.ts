@@ -92,11 +92,7 @@ test("an equation is drawn while it is typed, what cannot be read is said, and i
   page,
   server,
 }) => {
-  const { stored, printed, proof } = await opened(
-    page,
-    server,
-    "Equations",
-  );
+  const { stored, printed, proof } = await opened(page, server, "Equations");
   await put(page, "q");
   const panel = page.getByRole("dialog", { name: "Equation" });
   await expect(panel.getByLabel("The equation")).toBeFocused();

@@ -59,8 +59,12 @@ test("the untidy leaflet comes in with a saved mapping in under a minute", async
   expect(Date.now() - began).toBeLessThan(60_000);
 
   // What came in is what was shown, in its place, and one act takes it back.
+  const isHalvik = (d: { title: string }) => d.title.startsWith("Halvik");
+  await expect
+    .poll(async () => (await proofOf(server, manual)).divisions.some(isHalvik))
+    .toBe(true);
   const proof = await proofOf(server, manual);
-  const at = proof.divisions.findIndex((d) => d.title.startsWith("Halvik"));
+  const at = proof.divisions.findIndex(isHalvik);
   expect(proof.divisions[at - 1]!.title).toBe("Winch and brake");
   const blocks = await blocksOf(server, manual, proof.divisions[at]!.id);
   expect(

@@ -5,7 +5,7 @@ import { tmpdir } from "node:os";
 import { join } from "node:path";
 import type { Page } from "@playwright/test";
 import { openAt, proofOf, settled } from "./desk";
-import { expect, root, test } from "./server";
+import { expect, root, test, type KivrenServer } from "./server";
 
 const median = (times: number[]) =>
   [...times].sort((a, b) => a - b)[Math.floor(times.length / 2)]!;
@@ -67,6 +67,24 @@ const keysOf = (page: Page) =>
       (window as unknown as { keys: { paint: number; proof: number }[] }).keys,
   );
 
+/** A generated manual on the shelf, with chapters of so many pages. */
+function generated(server: KivrenServer, pages: number, chapter: number) {
+  const file = join(mkdtempSync(join(tmpdir(), "kivren-")), "long.kivren");
+  execFileSync("dotnet", [
+    join(root, "src/Kivren.Cli/bin/Release/net10.0/kivren.dll"),
+    "generate",
+    "--pages",
+    String(pages),
+    "--chapter-pages",
+    String(chapter),
+    "--seed",
+    "1",
+    "-o",
+    file,
+  ]);
+  return server.openPackage(file);
+}
+
 test("keystroke to new proof, demo", async ({ page, server }) => {
   const manual = await server.demo();
   await openAt(page, server, manual, "Before the first crossing");
@@ -95,20 +113,7 @@ test("keystroke to paint in a division of 100 pages", async ({
   page,
   server,
 }) => {
-  const file = join(mkdtempSync(join(tmpdir(), "kivren-")), "long.kivren");
-  execFileSync("dotnet", [
-    join(root, "src/Kivren.Cli/bin/Release/net10.0/kivren.dll"),
-    "generate",
-    "--pages",
-    "230",
-    "--chapter-pages",
-    "115",
-    "--seed",
-    "1",
-    "-o",
-    file,
-  ]);
-  const manual = await server.openPackage(file);
+  const manual = await generated(server, 230, 115);
   const long = (await proofOf(server, manual)).divisions.find(
     (d) => d.kind === "Chapter",
   )!;
@@ -131,5 +136,143 @@ test("keystroke to paint in a division of 100 pages", async ({
     [...keys.map((k) => k.paint)].sort((a, b) => a - b)[
       Math.floor(keys.length * 0.9)
     ]!,
+  );
+});
+
+test("a division of 300 pages, with a second writer typing in it", async ({
+  page,
+  browser,
+  server,
+}) => {
+  const manual = await generated(server, 640, 320);
+  const long = (await proofOf(server, manual)).divisions.find(
+    (d) => d.kind === "Chapter",
+  )!;
+  report("pages of the long division", long.pages);
+  await openAt(page, server, manual, long.title);
+  await page.locator(".manuscript > p").nth(400).click();
+  await settled(page);
+  const second = await (await browser.newContext()).newPage();
+  await openAt(second, server, manual, long.title);
+  await second.locator(".manuscript > p").nth(30).click();
+  await settled(second);
+  await watch(page);
+  let typing = true;
+  const other = (async () => {
+    while (typing) await second.keyboard.press("k", { delay: 180 });
+  })();
+  for (let n = 0; n < 40; n++) {
+    await page.keyboard.press(n % 6 === 5 ? " " : "m", { delay: 60 });
+    await page.waitForTimeout(240);
+  }
+  typing = false;
+  await other;
+  await settled(page);
+  const keys = (await keysOf(page)).slice(5);
+  report(
+    "keystroke to paint in a division of 300 pages",
+    median(keys.map((k) => k.paint)),
+  );
+  report(
+    "keystroke to new proof in a division of 300 pages",
+    median(keys.map((k) => k.proof).filter((p) => p > 0)),
+  );
+});
+
+test("finding and replacing in 1,000 pages", async ({ page, server }) => {
+  const manual = await generated(server, 1030, 60);
+  const { pageCount, divisions } = await proofOf(server, manual);
+  report("pages that are looked through", pageCount);
+  const looking = (words: string) => ({
+    words,
+    wholeWords: true,
+    sameCase: false,
+    pattern: false,
+    division: null,
+  });
+  const times: number[] = [];
+  let places = 0;
+  for (const words of ["sheave", "lever", "winch", "crossing", "brake"]) {
+    const started = performance.now();
+    const found = await server.post<{ total: number }>(
+      `/manuals/${manual}/find`,
+      looking(words),
+    );
+    times.push(performance.now() - started);
+    places = Math.max(places, found.total);
+  }
+  report("found in 1,000 pages, median", median(times));
+  await openAt(
+    page,
+    server,
+    manual,
+    divisions.find((d) => d.kind === "Chapter")!.title,
+  );
+  await settled(page);
+  // A word that stands in some 800 places.
+  const words = ["pawl", "sheave", "lever", "gauge", "winch", "bollard"];
+  const counts = await Promise.all(
+    words.map((w) =>
+      server.post<{ total: number }>(`/manuals/${manual}/find`, looking(w)),
+    ),
+  );
+  const at = counts
+    .map((c, i) => ({ i, off: Math.abs(c.total - 800) }))
+    .sort((a, b) => a.off - b.off)[0]!.i;
+  report("places that are replaced", counts[at]!.total);
+  const started = performance.now();
+  await server.post(`/manuals/${manual}/replace`, {
+    id: crypto.randomUUID(),
+    writer: "bench",
+    looking: looking(words[at]!),
+    with: "kelvet",
+    chosen: null,
+  });
+  await expect(page.locator(".manuscript")).toContainText("kelvet");
+  await settled(page);
+  report("replaced, to settled pages", performance.now() - started);
+});
+
+test("typing in a table of 100 rows and 8 columns", async ({
+  page,
+  server,
+}) => {
+  const { id } = await server.post<{ id: string }>("/manuals", {
+    title: "Large table",
+  });
+  await openAt(page, server, id, "First chapter");
+  await page.locator(".manuscript").focus();
+  await page.keyboard.press("Control+;");
+  await page.keyboard.press("t");
+  await page.keyboard.type("8 x 100");
+  await page.keyboard.press("Enter");
+  await page.locator(".manuscript td").nth(404).click();
+  await settled(page);
+  await page.evaluate(() => {
+    const frames: number[] = [];
+    (window as unknown as { frames: number[] }).frames = frames;
+    let last = performance.now();
+    const next = (now: number) => {
+      frames.push(now - last);
+      last = now;
+      requestAnimationFrame(next);
+    };
+    requestAnimationFrame(next);
+  });
+  await watch(page);
+  for (let n = 0; n < 60; n++)
+    await page.keyboard.press(n % 6 === 5 ? " " : "m", { delay: 90 });
+  const frames = await page.evaluate(
+    () => (window as unknown as { frames: number[] }).frames,
+  );
+  await settled(page);
+  const keys = (await keysOf(page)).slice(5);
+  report(
+    "keystroke to paint in a table of 100 × 8",
+    median(keys.map((k) => k.paint)),
+  );
+  report(
+    "frames over 50 ms while typing there, of a hundred",
+    (frames.slice(5).filter((f) => f > 50).length / frames.length) * 100,
   );
 });

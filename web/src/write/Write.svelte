@@ -8,7 +8,6 @@
     type DeskDivision,
     type DeskManual,
     type DivisionMarks,
-    type LooseEnd,
     type PlanOrder,
     type ProofDivision,
     type UsePlace,
@@ -23,21 +22,16 @@
   import { sendLeftOver } from '../live/left-over';
   import { divisionsLeftOver, type Unsent } from '../live/unsent';
   import Manuscript, { type CaretPlace } from './manuscript/Manuscript.svelte';
+  import Drawers, { drawerKeys, type OpenDrawer } from './Drawers.svelte';
+  import FootStrip from './FootStrip.svelte';
   import GoAndDo, { type Deed } from './panels/GoAndDo.svelte';
-  import Find from './panels/Find.svelte';
-  import KeptDrawer from '../kept/KeptDrawer.svelte';
   import { KeptOnce } from '../kept/kept-once.svelte';
   import type { SeenBy } from './manuscript/applies';
   import Keys from '../frame/Keys.svelte';
   import { keysOfWrite } from './keys-of-write';
-  import LooseEnds from '../frame/LooseEnds.svelte';
-  import History from './panels/History.svelte';
-  import Notes from './panels/Notes.svelte';
-  import PicturesDrawer from './panels/PicturesDrawer.svelte';
   import Produce from './panels/Produce.svelte';
   import Pick from '../ui/Pick.svelte';
   import Proof from './proof/Proof.svelte';
-  import SpellingDrawer from './spelling/SpellingDrawer.svelte';
   import { turnAt } from './turn-at';
   import { turnSigns } from './manuscript/signs';
 
@@ -57,11 +51,8 @@
     },
     () => allStored(),
   );
-  let keptOpen = $state(false);
-  let historyOpen = $state(false);
-  let notesOpen = $state(false);
-  let spellingOpen = $state(false);
-  let picturesOpen = $state(false);
+  /** The drawer over the foot of the screen: one at a time. */
+  let open = $state<OpenDrawer | null>(null);
   /** Who points at a block, and where that was asked. */
   let pointing = $state.raw<{ at: Element; places: UsePlace[] } | null>(null);
   /** Whose view of the text is shown, by name; empty for all there is. */
@@ -73,11 +64,10 @@
   let caret = $state.raw<CaretPlace>({ block: '', own: '', typed: 0, path: [], head: null });
   let manuscript = $state<ReturnType<typeof Manuscript>>();
   let sheet = $state(0);
-  let drawer = $state(false);
   let going = $state(false);
   let keysShown = $state(false);
-  /** The words that are looked for at first; null while nothing is. */
-  let finding = $state<string | null>(null);
+  /** The words that are looked for at first. */
+  let sought = $state('');
   let missing = $state('');
   // A narrow window shows one part of the screen at a time.
   type Pane = 'fore' | 'text' | 'page';
@@ -113,24 +103,6 @@
     return proof.divisions.slice(0, at).findLast((d) => d.kind === 'Part') ?? null;
   });
   const loose = $derived(proof.looseEnds.filter((l) => l.division === division?.id));
-  const saveWords = $derived(
-    {
-      saved: 'Saved',
-      saving: 'Saving…',
-      offline: 'Offline: kept in this browser, sent when the server is back',
-      refused: 'Not all is stored',
-    }[client?.state ?? 'saved'],
-  );
-  const asides = $derived(client ? [...client.unstored.keys()] : []);
-  const boths = $derived(client ? [...client.both] : []);
-  const others = $derived.by(() => {
-    const here = proof.others.filter((o) => o.division === division?.id).length;
-    const all = proof.others.length;
-    if (all === 0) return '';
-    const places = [...new Set(proof.others.map((o) => proof.divisions.find((d) => d.id === o.division)?.title).filter(Boolean))];
-    return `${all === 1 ? '1 other writer' : `${all} other writers`} ${here === all ? 'in this division' : places.length > 0 ? 'in ' + places.join(', ') : 'here'}`;
-  });
-
   proof.onchanged = (change) => {
     if (change.writer === writer) return;
     kept.changedElsewhere(change);
@@ -305,43 +277,12 @@
   const signsTurned = () =>
     notices.tell(turnSigns() ? 'Quotation marks, dashes and fractions are set as you type.' : 'Everything stays as it is typed, until F6.');
 
-  /** The drawers stand in one place, one at a time. */
-  function closeDrawers() {
-    drawer = keptOpen = historyOpen = notesOpen = spellingOpen = picturesOpen = false;
-    finding = null;
-  }
-
-  function openKept() {
-    closeDrawers();
-    keptOpen = true;
-  }
-
-  function openPictures() {
-    closeDrawers();
-    picturesOpen = true;
-  }
-
   async function askPointing(target: string, at: Element) {
     try {
       pointing = { at, places: await api.pointing(manualId, target) };
     } catch (e) {
       notices.problem(e);
     }
-  }
-
-  function openSpelling() {
-    closeDrawers();
-    spellingOpen = true;
-  }
-
-  function openNotes() {
-    closeDrawers();
-    notesOpen = true;
-  }
-
-  function openHistory() {
-    closeDrawers();
-    historyOpen = true;
   }
 
   /** As whom the text can be seen: by each edition, and by each value of each condition. */
@@ -352,8 +293,8 @@
   const seenBy = $derived(seers.find((s) => s.name === seenAs) ?? null);
 
   function find() {
-    closeDrawers();
-    finding = manuscript?.chosenWords() ?? '';
+    sought = manuscript?.chosenWords() ?? '';
+    open = 'find';
   }
 
   /** Waits until all that is typed here is stored. */
@@ -382,8 +323,10 @@
   /** Where a passage is used first: there its text is seen and typed. */
   const passageUseOf = (id: string) => kept.now.passages.find((p) => p.id === id)?.uses[0] ?? null;
 
-  function goToLooseEnd(l: LooseEnd) {
-    void openDivision(l.division, l.block === l.division ? null : l.block);
+  /** A passage is gone to where it is used. */
+  function goFromDrawer(id: string, block: string | null) {
+    const use = passageUseOf(id);
+    void openDivision(use?.division ?? id, use?.block ?? block);
   }
 
   /** An act on the plan, as the Plan does it. */
@@ -453,13 +396,13 @@
   const deeds: Deed[] = [
     { name: 'Produce PDF', key: '', run: () => document.querySelector<HTMLButtonElement>('[data-deed=produce] .btn:last-child')?.click() },
     { name: 'Find and replace', key: 'Ctrl F', run: find },
-    { name: 'Variables, conditions, passages', key: 'F4', run: () => openKept() },
+    { name: 'Variables, conditions, passages', key: 'F4', run: () => (open = 'kept') },
     { name: 'Typographic signs as they are typed, or not', key: 'F6', run: signsTurned },
-    { name: 'History of the block, the division, the manual', key: 'F7', run: openHistory },
-    { name: 'Notes to colleagues', key: 'F9', run: openNotes },
-    { name: 'Spelling of this division', key: 'F10', run: openSpelling },
-    { name: 'Pictures of the manual', key: 'F3', run: openPictures },
-    { name: 'Show loose ends', key: '', run: () => (drawer = true) },
+    { name: 'History of the block, the division, the manual', key: 'F7', run: () => (open = 'history') },
+    { name: 'Notes to colleagues', key: 'F9', run: () => (open = 'notes') },
+    { name: 'Spelling of this division', key: 'F10', run: () => (open = 'spelling') },
+    { name: 'Pictures of the manual', key: 'F3', run: () => (open = 'pictures') },
+    { name: 'Show loose ends', key: '', run: () => (open = 'loose ends') },
     { name: 'Take back the last act', key: 'Ctrl Z', run: () => void takeBack(false) },
     { name: 'Do it again', key: 'Ctrl Y', run: () => void takeBack(true) },
     { name: 'Open the shelf', key: '', run: () => route.shelf() },
@@ -478,20 +421,8 @@
       event.preventDefault();
     } else if (event.altKey && event.key === 'ArrowLeft') {
       if (goBack()) event.preventDefault();
-    } else if (event.key === 'F4') {
-      openKept();
-      event.preventDefault();
-    } else if (event.key === 'F10') {
-      openSpelling();
-      event.preventDefault();
-    } else if (event.key === 'F3') {
-      openPictures();
-      event.preventDefault();
-    } else if (event.key === 'F9') {
-      openNotes();
-      event.preventDefault();
-    } else if (event.key === 'F7') {
-      openHistory();
+    } else if (drawerKeys[event.key]) {
+      open = drawerKeys[event.key]!;
       event.preventDefault();
     } else if (event.key === 'F6') {
       signsTurned();
@@ -501,7 +432,6 @@
       placeProof(event.shiftKey ? (proofPlace === 'whole' ? 'beside' : 'whole') : proofPlace === 'folded' ? 'beside' : 'folded');
     else if (event.ctrlKey && event.key === '/') keysShown = true;
     else if (event.key === '?' && !(event.target as HTMLElement).closest('input,textarea,[contenteditable]')) keysShown = true;
-    else if (event.key === 'Escape') drawer = false;
   }
 
   function resize(event: PointerEvent) {
@@ -540,7 +470,14 @@
 />
 
 <div class="screen">
-  <TopStrip {manualId} view="write" title={manual?.title ?? ''} {proof} moving={proof.composing || client?.state === 'saving'} bind:drawer>
+  <TopStrip
+    {manualId}
+    view="write"
+    title={manual?.title ?? ''}
+    {proof}
+    moving={proof.composing || client?.state === 'saving'}
+    bind:drawer={() => open === 'loose ends', (on) => (open = on ? 'loose ends' : null)}
+  >
     <div class="which" role="group" aria-label="Part of the screen">
       {#each panes as p (p.pane)}<button aria-pressed={pane === p.pane} onclick={() => (pane = p.pane)}>{p.name}</button>{/each}
     </div>
@@ -586,7 +523,7 @@
             looseEnds={loose}
             variables={kept.now.variables.map((v) => v.name)}
             {kept}
-            onkept={openKept}
+            onkept={() => (open = 'kept')}
             {seenBy}
             over={seers.length > 0 ? seen : undefined}
             roles={manual?.roles ?? []}
@@ -624,54 +561,17 @@
       />
     </main>
   {/if}
-  <footer>
-    <span class="path">
-      {#if part}{part.number} {part.title} ›{/if}
-      <b>{here ? `${here.number ? here.number + ' ' : ''}${here.title}` : ''}</b>{#each caret.path as step, i (i)}<span>&nbsp;› {step}</span
-        >{/each}
-    </span>
-    {#if proof.effectWords}<span data-effect>Last change: {proof.effectWords}</span>{/if}
-    {#if others}<span class="others" data-others>{others}</span>{/if}
-    {#if proof.late}<span class="m">{proof.late}</span>{/if}
-    {#if leftElsewhere.length > 0}<button class="way m" onclick={() => void openDivision(leftElsewhere[0]!)}
-        >Words of an earlier visit are not stored yet</button
-      >{/if}
-    {#if boths.length > 0}<button
-        class="way m"
-        data-both
-        onclick={() => {
-          manuscript?.goTo(boths[0]!);
-          client?.sawBoth(boths[0]!);
-        }}>Two texts stand in one place</button
-      >{/if}
-    {#if client?.unkept}<span class="m">This browser keeps nothing: do not close it before all is saved</span>{/if}
-    {#if asides.length > 0}<button class="way save refused" data-save="refused" onclick={() => manuscript?.goTo(asides[0]!)}
-        >{saveWords}</button
-      >
-    {:else}<span class="save {client?.state ?? 'saved'}" role="status" data-save={client?.state ?? 'saved'}>{saveWords}</span>{/if}
-  </footer>
-  {#if drawer}
-    <LooseEnds
-      looseEnds={proof.looseEnds}
-      divisions={proof.divisions}
-      pages={proof.pages}
-      ongo={goToLooseEnd}
-      onclose={() => (drawer = false)}
-    />
-  {/if}
-  {#if keptOpen}
-    <KeptDrawer
-      {kept}
-      ongo={(id, block) => {
-        const at = passageUseOf(id);
-        void openDivision(at?.division ?? id, at?.block ?? block);
-      }}
-      onclose={() => {
-        keptOpen = false;
-        manuscript?.focus();
-      }}
-    />
-  {/if}
+  <FootStrip
+    {proof}
+    {client}
+    {part}
+    {here}
+    path={caret.path}
+    division={division?.id ?? null}
+    {leftElsewhere}
+    ongo={(block) => manuscript?.goTo(block)}
+    onopen={(id) => void openDivision(id)}
+  />
   {#if pointing}
     <Pick
       label="Who points here"
@@ -687,78 +587,23 @@
       }}
     />
   {/if}
-  {#if picturesOpen}
-    <PicturesDrawer
-      {manualId}
-      {kept}
-      ongo={(id, block) => void openDivision(id, block)}
-      onreplaced={() => void reopen()}
-      onclose={() => {
-        picturesOpen = false;
-        manuscript?.focus();
-      }}
-    />
-  {/if}
-  {#if spellingOpen && manuscript}
-    <SpellingDrawer
-      check={manuscript.spellCheck()}
-      accepted={kept.now.acceptedWords}
-      ongo={(word) => manuscript?.goToWord(word)}
-      onreplace={(word, by) => manuscript?.replaceWord(word, by)}
-      onaccept={(word, right) => void kept.act({ do: right ? 'acceptWord' : 'refuseWord', name: word })}
-      onclose={() => {
-        spellingOpen = false;
-        manuscript?.focus();
-      }}
-    />
-  {/if}
-  {#if notesOpen}
-    <Notes
-      {manualId}
-      divisions={proof.divisions}
-      number={proof.number}
-      ongo={(id, note) => void openDivision(id, note)}
-      onclose={() => {
-        notesOpen = false;
-        manuscript?.focus();
-      }}
-    />
-  {/if}
-  {#if historyOpen && division}
-    <History
-      {manualId}
-      divisions={proof.divisions}
-      division={division.id}
-      block={caret.own}
-      ongo={(id, block) => void openDivision(id, block)}
-      onbefore={allStored}
-      onrestored={(act) => {
-        proof.expects(act);
-        void reopen();
-      }}
-      ontakeback={() => void takeBack(false)}
-      onclose={() => {
-        historyOpen = false;
-        manuscript?.focus();
-      }}
-    />
-  {/if}
-  {#if finding !== null}
-    <Find
-      {manualId}
-      divisions={proof.divisions}
-      division={division?.id ?? null}
-      words={finding}
-      ongo={(id, block) => void openDivision(id, block)}
-      onbefore={allStored}
-      onreplaced={(act) => {
-        proof.expects(act);
-        void reopen();
-      }}
-      ontakeback={() => void takeBack(false)}
-      onclose={() => (finding = null)}
-    />
-  {/if}
+  <Drawers
+    bind:open
+    {manualId}
+    {proof}
+    {kept}
+    {manuscript}
+    division={division?.id ?? null}
+    block={caret.own}
+    {sought}
+    ongo={goFromDrawer}
+    onbefore={allStored}
+    onchanged={(act) => {
+      if (act) proof.expects(act);
+      void reopen();
+    }}
+    ontakeback={() => void takeBack(false)}
+  />
   {#if going}
     <GoAndDo {manualId} {deeds} pages={proof.pages} onpage={goToSheet} ontarget={follow} onclose={() => (going = false)} />
   {/if}
@@ -854,39 +699,6 @@
   .divider:hover {
     background: var(--bottle-tint);
   }
-  footer {
-    contain: strict;
-    display: flex;
-    align-items: center;
-    gap: 20px;
-    padding: 0 14px;
-    border-top: 1px solid var(--rule);
-    font-size: 12px;
-    color: var(--ink-soft);
-    white-space: nowrap;
-    overflow: hidden;
-  }
-  footer b {
-    color: var(--ink);
-    font-weight: 600;
-  }
-  .path,
-  footer [data-effect] {
-    overflow: hidden;
-    text-overflow: ellipsis;
-    min-width: 0;
-  }
-  footer :is(.others, .way, .m, .save) {
-    flex: none;
-  }
-  .save {
-    margin-left: auto;
-  }
-  .save.offline,
-  .save.refused {
-    color: var(--madder);
-    font-weight: 600;
-  }
   @media (max-width: 860px) {
     .screen {
       grid-template-rows: auto minmax(0, 1fr) auto;
@@ -912,15 +724,6 @@
     }
     .panes.fore > :global(.fore) {
       display: flex;
-    }
-    footer {
-      contain: none;
-      flex-wrap: wrap;
-      gap: 0 16px;
-      padding: 4px 10px;
-    }
-    footer [data-effect] {
-      display: none;
     }
   }
 </style>
