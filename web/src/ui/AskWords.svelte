@@ -29,6 +29,7 @@
       class="field"
       autocomplete="off"
       bind:value={words}
+      onfocus={(e) => e.currentTarget.select()}
       onkeydown={(e) => {
         if (e.key !== 'Escape') return;
         e.preventDefault();
