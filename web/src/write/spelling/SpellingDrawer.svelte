@@ -47,7 +47,7 @@
 <Drawer label="Spelling" {onclose}>
   {#snippet head()}
     <b>Words that no dictionary has</b>
-    <span role="status">{check.why || `${check.wrong.length} in this division`}</span>
+    <span role="status">{check.why || (check.checked ? `${check.wrong.length} in this division` : 'Reading the dictionary…')}</span>
     {#if accepted.length > 0}
       <button class="turn" aria-pressed={own} onclick={() => (own = !own)}>{accepted.length} accepted in this manual</button>
     {/if}
@@ -88,7 +88,7 @@
             </span>
           {/if}
         </div>
-      {:else}<p class="soft">{check.why || 'Nothing is misspelt here.'}</p>{/each}
+      {:else}<p class="soft">{check.why || (check.checked ? 'Nothing is misspelt here.' : '')}</p>{/each}
     </div>
   {/if}
 </Drawer>

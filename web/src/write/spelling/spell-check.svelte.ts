@@ -15,6 +15,8 @@ export interface WrongWord {
 export class SpellCheck {
   /** Words that no dictionary has, in the order of the text. */
   wrong = $state.raw<WrongWord[]>([]);
+  /** The dictionary was asked once. */
+  checked = $state(false);
   /** Why nothing is checked; empty when it is. */
   why = $state('');
   private timer: ReturnType<typeof setTimeout> | undefined;
@@ -62,6 +64,7 @@ export class SpellCheck {
       // Typed on meanwhile: the next check is on its way.
       if (this.view()?.state.doc !== doc) return;
       const found = [...count].filter(([w]) => wrong.has(w) && !this.accepted.has(w) && !this.accepted.has(w.toLowerCase()));
+      this.checked = true;
       const told = found.map(([word, n]) => `${word} ${n}`).join('\n');
       if (told === this.told) return;
       this.told = told;
