@@ -132,18 +132,19 @@
     background: var(--desk);
     border-left: 1px solid var(--rule);
     display: grid;
-    grid-template: 36px minmax(0, 1fr) auto / minmax(0, 1fr);
+    grid-template: minmax(36px, auto) minmax(0, 1fr) auto / minmax(0, 1fr);
     min-height: 0;
     min-width: 0;
   }
   .bar {
     display: flex;
     align-items: center;
+    /* A narrow proof has its tools in two lines; none is cut off. */
+    flex-wrap: wrap;
     gap: 2px;
-    padding: 0 8px;
+    padding: 4px 8px;
     font-size: 12px;
     white-space: nowrap;
-    overflow: hidden;
   }
   .bar > * {
     flex: none;
