@@ -16,20 +16,37 @@ internal static partial class TermLooseEnds
     /// <summary>A word with a hyphen, where it stands.</summary>
     private readonly record struct Standing(Id Block, string Word);
 
-    /// <summary>What of a division matters here, found once for each division.</summary>
+    /// <summary>What of a block or a division matters here, found once for each.</summary>
     private sealed record Words(Standing[] Hyphenated, Dictionary<string, int> Plain, string[] Terms, (Id Block, string Text)[] Texts)
     {
         private static readonly ConditionalWeakTable<Division, Words> Known = [];
 
-        public static Words Of(Division division) => Known.GetValue(division, Found);
+        /// <summary>An edit makes one block anew: the words of all others are known.</summary>
+        private static readonly ConditionalWeakTable<Block, Words> KnownBlocks = [];
 
-        private static Words Found(Division division)
+        public static Words Of(Division division) => Known.GetValue(division, Together);
+
+        private static Words Together(Division division)
+        {
+            var blocks = division.Blocks.Select(b => KnownBlocks.GetValue(b, Found)).ToList();
+            var plain = new Dictionary<string, int>(StringComparer.Ordinal);
+            foreach (var (word, count) in blocks.SelectMany(b => b.Plain))
+                plain[word] = plain.GetValueOrDefault(word) + count;
+            return new Words(
+                [.. blocks.SelectMany(b => b.Hyphenated)],
+                plain,
+                [.. blocks.SelectMany(b => b.Terms)],
+                [.. blocks.SelectMany(b => b.Texts)]
+            );
+        }
+
+        private static Words Found(Block top)
         {
             var hyphenated = new List<Standing>();
             var plain = new Dictionary<string, int>(StringComparer.Ordinal);
             var terms = new List<string>();
             var texts = new List<(Id, string)>();
-            foreach (var block in division.Blocks.SelectMany(b => b.WithInner()))
+            foreach (var block in top.WithInner())
             {
                 var isGlossary = block is DefinitionList { Glossary: true };
                 if (block is DefinitionList { Glossary: true } glossary)

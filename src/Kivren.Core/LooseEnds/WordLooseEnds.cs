@@ -1,3 +1,4 @@
+using System.Runtime.CompilerServices;
 using System.Text.RegularExpressions;
 using Kivren.Core.Content;
 
@@ -21,10 +22,24 @@ internal static partial class WordLooseEnds
     )]
     private static partial Regex Twice();
 
+    /// <summary>An edit makes one block anew: what was found in all others, in this division and language, is known.</summary>
+    private static readonly ConditionalWeakTable<Block, Tuple<Id, string, LooseEnd[]>> Known = [];
+
     public static IEnumerable<LooseEnd> Find(Division division)
     {
+        foreach (var block in division.Blocks)
+        {
+            if (!Known.TryGetValue(block, out var known) || known.Item1 != division.Id || known.Item2 != division.Language)
+                Known.AddOrUpdate(block, known = Tuple.Create(division.Id, division.Language, In(block, division).ToArray()));
+            foreach (var end in known.Item3)
+                yield return end;
+        }
+    }
+
+    private static IEnumerable<LooseEnd> In(Block top, Division division)
+    {
         var rightly = Rightly.GetValueOrDefault(division.Language.Split('-')[0], []);
-        foreach (var block in division.Blocks.SelectMany(b => b.WithInner()))
+        foreach (var block in top.WithInner())
         foreach (var spans in block.OwnSpans())
         {
             var text = ProseText.Of(spans);
