@@ -11,7 +11,11 @@ namespace Kivren.Store;
 
 /// <summary>An act as the journal notes it.</summary>
 /// <param name="Answer">what is answered to who sends the batch again, JSON</param>
-public sealed record NotedAct(string Batch, string Writer, string Label, ActKind Kind, long? TakesBack, string Answer);
+public sealed record NotedAct(string Batch, string Writer, string Label, ActKind Kind, long? TakesBack, string Answer)
+{
+    /// <summary>The batch that this act is a part of; null for a whole one.</summary>
+    public string? PartOf { get; init; }
+}
 
 /// <summary>Writes what acts on one manual yield, rows and journal, in the transaction that the context has begun. Acts are gathered
 /// and go to the database together: before anything is read in this transaction, and before a row is written a second time.</summary>
@@ -84,6 +88,7 @@ internal sealed class ActWriter(ShelfContext db, string manual)
                 Answer = act.Answer,
                 Kind = act.Kind,
                 TakesBack = act.TakesBack,
+                PartOf = act.PartOf,
                 NewBlocks = [.. fresh.Select(b => b.Block.Id)],
                 SettingsBefore = rows.Manual.SettingsBefore?.ToJson(),
                 SettingsAfter = rows.Manual.Settings?.ToJson(),
@@ -114,7 +119,7 @@ internal sealed class ActWriter(ShelfContext db, string manual)
                 await CopyJournal(connection, number, standing, cancel);
         }
         if (act.TakesBack is { } taken)
-            await db.Journal.Where(j => j.Id == taken).ExecuteUpdateAsync(s => s.SetProperty(j => j.TakenBack, true), cancel);
+            await Journal.Whole(db, manual, taken).ExecuteUpdateAsync(s => s.SetProperty(j => j.TakenBack, true), cancel);
     }
 
     /// <summary>The manual's own row goes up with the rest; its page count is the composition's to write.</summary>

@@ -45,6 +45,7 @@ public static class History
         string Label,
         DateTimeOffset At,
         bool TakenBack,
+        string? PartOf,
         string[] NewBlocks,
         List<JournalBlockRow> Blocks
     );
@@ -163,12 +164,13 @@ public static class History
                 j.Label,
                 j.At,
                 j.TakenBack,
+                j.PartOf,
                 j.NewBlocks,
             })
             .ToListAsync(cancel);
         var ids = acts.Select(a => a.Id).ToList();
         var blocks = (await db.JournalBlocks.AsNoTracking().Where(b => ids.Contains(b.Act)).ToListAsync(cancel)).ToLookup(b => b.Act);
-        return [.. acts.Select(a => new Act(a.Id, a.Writer, a.Label, a.At, a.TakenBack, a.NewBlocks, [.. blocks[a.Id]]))];
+        return [.. acts.Select(a => new Act(a.Id, a.Writer, a.Label, a.At, a.TakenBack, a.PartOf, a.NewBlocks, [.. blocks[a.Id]]))];
     }
 
     /// <summary>Acts in runs that belong together, the newest first.</summary>
@@ -192,8 +194,7 @@ public static class History
         earlier.Writer == later.Writer
         && later.At - earlier.At < Rest
         && earlier.TakenBack == later.TakenBack
-        && IsTyping(earlier)
-        && IsTyping(later);
+        && (IsTyping(earlier) && IsTyping(later) || earlier.PartOf is { } whole && whole == later.PartOf);
 
     private static bool IsTyping(Act act) => act.Label is "Typing" or "Adding a block" && act.Blocks.Count + act.NewBlocks.Length <= 2;
 

@@ -47,23 +47,40 @@ public static class Journal
         return last is null || (again && last.Kind == ActKind.Change) ? null : last;
     }
 
+    /// <summary>An act with the other parts of its batch, as far as they stand.</summary>
+    internal static IQueryable<JournalRow> Whole(ShelfContext db, string manual, long act) =>
+        db.Journal.Where(j =>
+            j.ManualId == manual
+            && (
+                j.Id == act
+                || (!j.TakenBack && j.PartOf != null && j.PartOf == db.Journal.Where(a => a.Id == act).Select(a => a.PartOf).First())
+            )
+        );
+
     /// <summary>What an act wrote, with what blocks were after it where others wrote them since.</summary>
     public static async Task<DoneAct> Read(ShelfContext db, JournalRow act, CancellationToken cancel = default)
     {
-        var blocks = await db.JournalBlocks.AsNoTracking().Where(b => b.Act == act.Id).ToListAsync(cancel);
-        var divisions = await db.JournalDivisions.AsNoTracking().Where(d => d.Act == act.Id).ToListAsync(cancel);
+        var parts = act.PartOf is null
+            ? [act]
+            : await Whole(db, act.ManualId, act.Id).AsNoTracking().OrderBy(j => j.Id).ToListAsync(cancel);
+        var acts = parts.ConvertAll(p => p.Id);
+        var blocks = await db.JournalBlocks.AsNoTracking().Where(b => acts.Contains(b.Act)).ToListAsync(cancel);
+        var divisions = await db.JournalDivisions.AsNoTracking().Where(d => acts.Contains(d.Act)).ToListAsync(cancel);
         blocks.AddRange(
-            act.NewBlocks.Select(id => new JournalBlockRow
-            {
-                Act = act.Id,
-                BlockId = id,
-                AfterVersion = 1,
-            })
+            parts.SelectMany(p =>
+                p.NewBlocks.Select(id => new JournalBlockRow
+                {
+                    Act = p.Id,
+                    BlockId = id,
+                    AfterVersion = 1,
+                })
+            )
         );
+        var first = acts[0];
         var ids = blocks.Select(b => b.BlockId).ToList();
         var since = await db
             .JournalBlocks.AsNoTracking()
-            .Where(b => ids.Contains(b.BlockId) && b.Act > act.Id && b.BeforeVersion != null)
+            .Where(b => ids.Contains(b.BlockId) && b.Act > first && b.BeforeVersion != null)
             .ToListAsync(cancel);
         var after = since.GroupBy(b => (b.BlockId, b.BeforeVersion!.Value)).ToDictionary(g => g.Key, g => g.First());
         return new DoneAct(

@@ -180,6 +180,9 @@ public sealed class JournalRow
     /// <summary>The act this one took back, or null.</summary>
     public long? TakesBack { get; set; }
 
+    /// <summary>The batch that this act is a part of: a long paste is stored in parts, and undone as one; null for a whole act.</summary>
+    public string? PartOf { get; set; }
+
     /// <summary>This act was itself taken back.</summary>
     public bool TakenBack { get; set; }
 

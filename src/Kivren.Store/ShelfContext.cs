@@ -88,6 +88,7 @@ public sealed class ShelfContext(DbContextOptions<ShelfContext> options) : DbCon
                 j.Writer,
                 j.Id,
             });
+            e.HasIndex(j => new { j.ManualId, j.PartOf }).HasFilter("part_of IS NOT NULL");
             e.HasOne<ManualRow>().WithMany().HasForeignKey(j => j.ManualId);
         });
         model.Entity<JournalBlockRow>(e =>

@@ -25,6 +25,11 @@ public sealed record StoredAct(
     public long TakenBack { get; init; }
 }
 
+/// <summary>Changes that are stored in one transaction.</summary>
+/// <param name="Batch">under which a part sent again is known</param>
+/// <param name="PartOf">the batch it is a part of; null for a whole one</param>
+public sealed record BatchPart(string Batch, string? PartOf, IReadOnlyList<BlockChange> Changes);
+
 /// <summary>What comes in from documents: divisions for a place, or changes of a newer version.</summary>
 public sealed record TakingIn(
     string Label,
@@ -59,17 +64,29 @@ public sealed class StoredDesk(IDbContextFactory<ShelfContext> shelf, string man
 
     // ---- acts ----
 
-    public Task<StoredAct> Write(
-        string batch,
-        string writer,
-        string label,
-        IReadOnlyList<BlockChange> changes,
-        IReadOnlyDictionary<string, string>? joined
-    )
+    /// <summary>So many blocks go into one transaction at most: while a long paste is stored, another's save goes in between.</summary>
+    public int PartSize { get; init; } = 1_000;
+
+    /// <summary>A long batch in the parts it is stored in, the same whenever it is sent again; mostly just one. One undo takes all
+    /// parts back.</summary>
+    public IReadOnlyList<BatchPart> Parts(string batch, IReadOnlyList<BlockChange> changes, IReadOnlyDictionary<string, string>? joined)
     {
+        var together =
+            changes.Count <= PartSize
+            || joined is { Count: > 0 }
+            // Changes of one block build on one another.
+            || changes.DistinctBy(c => c.Id, StringComparer.Ordinal).Count() < changes.Count;
+        return together
+            ? [new BatchPart(batch, null, changes)]
+            : [.. changes.Chunk(PartSize).Select((part, n) => new BatchPart($"{batch}/{n}", batch, part))];
+    }
+
+    public Task<StoredAct> Write(BatchPart part, string writer, string label, IReadOnlyDictionary<string, string>? joined)
+    {
+        var (batch, partOf, changes) = part;
         // Before its turn comes, so that nobody waits while thousands of pasted blocks are read.
         var read = ReadChange.Of(changes);
-        return Do(new Noting(batch, writer, ActKind.Change), async (writing, state) =>
+        return Do(new Noting(batch, writer, ActKind.Change) { PartOf = partOf }, async (writing, state) =>
         {
             if (!Acts.AreFresh(state, changes) && await Before(writing, batch) is { } before)
                 return before;
@@ -190,6 +207,7 @@ public sealed class StoredDesk(IDbContextFactory<ShelfContext> shelf, string man
     private sealed record Noting(string Batch, string Writer, ActKind Kind)
     {
         public Func<ShelfContext, Task>? Beside { get; init; }
+        public string? PartOf { get; init; }
     }
 
     private sealed record Worked(DeskOutcome? Outcome)
@@ -369,7 +387,10 @@ public sealed class StoredDesk(IDbContextFactory<ShelfContext> shelf, string man
             if (outcome.Why is null && (!outcome.Rows.IsEmpty || worked.EvenWithoutRows))
             {
                 var answer = JsonSerializer.Serialize(Answered.Of(outcome));
-                var noted = new NotedAct(noting.Batch, noting.Writer, outcome.Words, noting.Kind, worked.TakesBack, answer);
+                var noted = new NotedAct(noting.Batch, noting.Writer, outcome.Words, noting.Kind, worked.TakesBack, answer)
+                {
+                    PartOf = noting.PartOf,
+                };
                 if (_numbers.Count == 0)
                     _numbers = new Queue<long>(await writing.Numbers(MostTogether));
                 var number = _numbers.Dequeue();

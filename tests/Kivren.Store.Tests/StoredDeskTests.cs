@@ -11,7 +11,7 @@ namespace Kivren.Store.Tests;
 /// <summary>A desk on a real database, with lost answers, restarts and faults at every call.</summary>
 public class StoredDeskTests(TestShelf shelf) : IClassFixture<TestShelf>
 {
-    private async Task<StoredDesk> Opened(string id)
+    private async Task<StoredDesk> Opened(string id, int partSize = 500)
     {
         await using (var db = shelf.CreateDbContext())
             await ManualSaver.Save(
@@ -19,12 +19,12 @@ public class StoredDeskTests(TestShelf shelf) : IClassFixture<TestShelf>
                 new Package(DeskMachine.Fresh(id), new Dictionary<string, byte[]>()),
                 TimeProvider.System.GetUtcNow()
             );
-        return await Reopened(id);
+        return await Reopened(id, partSize);
     }
 
-    private async Task<StoredDesk> Reopened(string id)
+    private async Task<StoredDesk> Reopened(string id, int partSize = 500)
     {
-        var desk = new StoredDesk(shelf, id, TimeProvider.System);
+        var desk = new StoredDesk(shelf, id, TimeProvider.System) { PartSize = partSize };
         await desk.Read();
         return desk;
     }
@@ -142,7 +142,8 @@ public class StoredDeskTests(TestShelf shelf) : IClassFixture<TestShelf>
         Assert.NotNull((await desk.Restore(Fresh(), "w", new RestoredPart(division, ofBlock[1].First))).Why);
     }
 
-    public static TheoryData<string> Kinds => ["typing", "new block", "plan", "take back", "paste", "role", "move", "variable", "passage"];
+    public static TheoryData<string> Kinds =>
+        ["typing", "new block", "plan", "take back", "paste", "paste in parts", "role", "move", "variable", "passage"];
 
     /// <summary>Each call to the database fails once, also the one that told that it is committed. Afterwards memory is what the
     /// database holds, and the same act sent again is done once.</summary>
@@ -153,7 +154,7 @@ public class StoredDeskTests(TestShelf shelf) : IClassFixture<TestShelf>
         for (var call = 0; ; call++)
         {
             var id = Fresh();
-            var desk = await Opened(id);
+            var desk = await Opened(id, kind == "paste in parts" ? 60 : 500);
             var first = new BlockChange($"{id}d0b0", $"{id}d0", 1, DeskMachine.Body($"{id}d0b0", "First words"), null, false);
             await desk.Write(Fresh(), "w", "Typing", [first], null);
             var batch = Fresh();
@@ -181,7 +182,7 @@ public class StoredDeskTests(TestShelf shelf) : IClassFixture<TestShelf>
                         new ReuseAct.AddPassage(new Id($"{id}q"), "Kept", [new Id($"{id}d0b0"), new Id($"{id}d0b1")])
                     ),
                     "plan" => desk.Rework(batch, "w", new PlanAct.Join(new Id($"{id}d1"))),
-                    "paste" => desk.Write(
+                    "paste" or "paste in parts" => desk.Write(
                         batch,
                         "w",
                         "Pasting",
@@ -228,11 +229,11 @@ public class StoredDeskTests(TestShelf shelf) : IClassFixture<TestShelf>
             }
             Assert.False(desk.IsLost && done is not null);
             if (desk.IsLost)
-                desk = await Reopened(id);
+                desk = await Reopened(id, desk.PartSize);
             Assert.Equal(DeskMachine.TextOf((await Reopened(id)).State!), DeskMachine.TextOf(desk.State!));
             if (done is not null)
                 continue;
-            if (kind is "typing" or "new block" or "plan" or "paste" or "move")
+            if (kind is "typing" or "new block" or "plan" or "paste" or "paste in parts" or "move")
             {
                 var before = DeskMachine.TextOf(desk.State!);
                 var again = await Act();
@@ -245,6 +246,91 @@ public class StoredDeskTests(TestShelf shelf) : IClassFixture<TestShelf>
         }
         if (kind is "typing" or "new block" or "paste")
             Assert.True(lostAnswers > 0, "No answer was lost after the commit.");
+    }
+
+    /// <summary>Long pastes go in by parts of three, others write between them, and each undo takes back a whole one.</summary>
+    [Fact]
+    public async Task A_batch_stored_in_parts_is_one_act_to_its_writer_and_lets_others_in_between()
+    {
+        await Gen.Select(Gen.Int[4, 20], Gen.Int[0, 6], Gen.Int[0, 3])
+            .SampleAsync(
+                async (count, others, turns) =>
+                {
+                    var id = Fresh();
+                    var desk = await Opened(id, partSize: 3);
+                    var before = DeskMachine.TextOf(desk.State!);
+                    var pasted = Enumerable
+                        .Range(0, count)
+                        .Select(i => new BlockChange(
+                            $"{id}p{i}",
+                            $"{id}d0",
+                            0,
+                            DeskMachine.Body($"{id}p{i}", $"Pasted {i} "),
+                            i == 0 ? $"{id}d0b0" : $"{id}p{i - 1}",
+                            false
+                        ))
+                        .Append(new BlockChange($"{id}d0b1", $"{id}d0", 1, DeskMachine.Body($"{id}d0b1", "Changed too"), null, false))
+                        .ToList();
+                    var batch = Fresh();
+                    var parts = desk.Parts(batch, pasted, null);
+                    Assert.Equal((count + 3) / 3, parts.Count);
+                    for (var n = 0; n < parts.Count; n++)
+                    {
+                        Assert.Empty((await desk.Write(parts[n], "w", "Pasting", null)).Refused);
+                        if (n < others)
+                            Assert.Empty(
+                                (
+                                    await desk.Write(
+                                        Fresh(),
+                                        "v",
+                                        "Typing",
+                                        [
+                                            new BlockChange(
+                                                $"{id}d1b0",
+                                                $"{id}d1",
+                                                n + 1,
+                                                DeskMachine.Body($"{id}d1b0", "Other " + n),
+                                                null,
+                                                false
+                                            ),
+                                        ],
+                                        null
+                                    )
+                                ).Refused
+                            );
+                    }
+                    // Sent again, as after a lost answer: each part is answered as it was.
+                    var text = DeskMachine.TextOf(desk.State!);
+                    var again = await desk.Write(batch, "w", "Pasting", pasted, null);
+                    Assert.Equal(pasted.Select(p => p.Id).Order(), again.Accepted.Select(a => a.Id).Order());
+                    Assert.Equal(text, DeskMachine.TextOf(desk.State!));
+                    for (var i = 0; i < count; i++)
+                        Assert.True(text.Contains($"Pasted {i} ", StringComparison.Ordinal));
+                    await using (var db = shelf.CreateDbContext())
+                        if (others == 0)
+                            Assert.Equal(
+                                (count + 1, "Pasting"),
+                                (await History.Of(db, id, new HistoryScope(null, null), null))
+                                    .Select(e => (e.Blocks.Count + e.More, e.Label))
+                                    .Single()
+                            );
+                    for (var turn = 0; turn <= turns; turn++)
+                    {
+                        Assert.Empty((await desk.TakeBack("w", again: false)).Refused);
+                        Assert.DoesNotContain("Pasted", DeskMachine.TextOf(desk.State!), StringComparison.Ordinal);
+                        Assert.DoesNotContain("Changed too", DeskMachine.TextOf(desk.State!), StringComparison.Ordinal);
+                        if (others == 0)
+                            Assert.Equal(before, DeskMachine.TextOf(desk.State!));
+                        Assert.Equal(0, (await desk.TakeBack("w", again: false)).Act);
+                        Assert.Empty((await desk.TakeBack("w", again: true)).Refused);
+                        Assert.Equal(text, DeskMachine.TextOf(desk.State!));
+                        DeskMachine.Holds(desk.State!);
+                    }
+                    Assert.Equal(text, DeskMachine.TextOf((await Reopened(id)).State!));
+                },
+                iter: 12,
+                threads: 1
+            );
     }
 
     /// <summary>Acts that came while another was stored go into one transaction; whichever call of it fails, what was answered is

@@ -112,8 +112,17 @@ public sealed partial class OpenManual(
     {
         if (_desk.State is null)
             return new Answer(batch.Id, 0, [], [.. batch.Blocks.Select(b => new Refused(b.Id, NoManual, null, 0))]);
-        var done = await Do(batch.Writer, () => _desk.Write(batch.Id, batch.Writer, batch.Label, batch.Blocks, batch.Joined));
-        return new Answer(batch.Id, done.Act, [.. done.Accepted], [.. done.Refused]);
+        var done = new List<StoredAct>();
+        var parts = _desk.Parts(batch.Id, batch.Blocks, batch.Joined);
+        foreach (var part in parts)
+            done.Add(
+                await Do(
+                    batch.Writer,
+                    () => _desk.Write(part, batch.Writer, batch.Label, batch.Joined),
+                    goesOn: done.Count < parts.Count - 1
+                )
+            );
+        return new Answer(batch.Id, done.Max(d => d.Act), [.. done.SelectMany(d => d.Accepted)], [.. done.SelectMany(d => d.Refused)]);
     }
 
     public async Task<Reworked> Rework(PlanOrder order)
@@ -234,12 +243,15 @@ public sealed partial class OpenManual(
     private static Reworked Said(StoredAct done) => new(done.Act, done.Why is null ? done.Words : "", done.Why);
 
     /// <summary>Does an act; when it is stored it is composed, and the other browsers are told.</summary>
-    private async Task<StoredAct> Do(string writer, Func<Task<StoredAct>> act)
+    /// <param name="goesOn">more of the same batch follows at once: its pages are worth composing after that</param>
+    private async Task<StoredAct> Do(string writer, Func<Task<StoredAct>> act, bool goesOn = false)
     {
         open.Used(ManualId);
+        var failed = true;
         try
         {
             var done = await act();
+            failed = false;
             if (done is { Outcome: { } outcome, Act: > 0 })
                 TellChanged(ChangedElsewhere.Of(writer, outcome));
             return done;
@@ -254,7 +266,7 @@ public sealed partial class OpenManual(
             // What is in memory may not be what is in the database: then this owner goes, and the next one reads it.
             if (_desk.IsLost)
                 DeactivateOnIdle();
-            else if (_desk.State is not null && !ReferenceEquals(_composed, _desk.State))
+            else if (_desk.State is not null && !ReferenceEquals(_composed, _desk.State) && (failed || !goesOn))
                 Compose();
         }
     }

@@ -362,6 +362,10 @@ namespace Kivren.Store.Migrations
                         .HasColumnType("text[]")
                         .HasColumnName("new_blocks");
 
+                    b.Property<string>("PartOf")
+                        .HasColumnType("text")
+                        .HasColumnName("part_of");
+
                     b.Property<string>("SettingsAfter")
                         .HasColumnType("jsonb")
                         .HasColumnName("settings_after");
@@ -389,6 +393,10 @@ namespace Kivren.Store.Migrations
                     b.HasIndex("ManualId", "BatchId")
                         .IsUnique()
                         .HasDatabaseName("ix_journal_manual_id_batch_id");
+
+                    b.HasIndex("ManualId", "PartOf")
+                        .HasDatabaseName("ix_journal_manual_id_part_of")
+                        .HasFilter("part_of IS NOT NULL");
 
                     b.HasIndex("ManualId", "Writer", "Id")
                         .HasDatabaseName("ix_journal_manual_id_writer_id");
