@@ -247,6 +247,15 @@ public class PlannerTests
     }
 
     [Fact]
+    public void A_division_has_a_short_title_and_loses_it()
+    {
+        var shorter = Done(new PlanAct.Shorten(I("hull"), "  Hull, short "), Ferry);
+        Assert.Equal("Hull, short", shorter.Divisions.Single(d => d.Id.Value == "hull").ShortTitle);
+        Assert.Null(Done(new PlanAct.Shorten(I("hull"), " "), shorter).Divisions.Single(d => d.Id.Value == "hull").ShortTitle);
+        Assert.Contains("taken out", Refused(new PlanAct.Shorten(I("paint"), "Colour"), Ferry), StringComparison.Ordinal);
+    }
+
+    [Fact]
     public void States_are_set_and_a_paragraph_made_a_head()
     {
         Assert.Equal(

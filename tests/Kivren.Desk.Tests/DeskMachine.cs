@@ -119,6 +119,7 @@ public sealed class DeskMachine(int writers)
             1 => new PlanAct.Join(row),
             2 => new PlanAct.AddDivision(new Id($"{prefix}a{++_id}"), DivisionKind.Chapter, "Added", row),
             3 => new PlanAct.TakeOut([row]),
+            4 when deed.What % 3 == 0 => new PlanAct.Shorten(row, "Short " + deed.What),
             4 => new PlanAct.AddHead(new Id($"{prefix}h{++_id}"), "Head", row),
             _ => state.Manual.Divisions.SelectMany(d => d.Blocks).OfType<Head>().FirstOrDefault() is { } head
                 ? new PlanAct.Lift([head.Id])

@@ -1,5 +1,14 @@
 import type { Page } from "@playwright/test";
-import { blocksOf, divisionText, openAt, settled, textOf } from "./desk";
+import { randomUUID } from "node:crypto";
+import {
+  blocksOf,
+  divisionText,
+  openAt,
+  pageText,
+  proofOf,
+  settled,
+  textOf,
+} from "./desk";
 import { expect, test } from "./server";
 
 /** Opens what is kept once, does something there and leaves it by the keyboard. */
@@ -236,4 +245,90 @@ test("a picture is replaced wherever it stands, and who points at a table is tol
   await page.keyboard.press("Enter");
   await expect(who).toHaveCount(0);
   await expect(page.locator(".manuscript").first()).toBeFocused();
+});
+
+test("the proof follows the caret inside a passage that is typed in place, and a click on a page goes there", async ({
+  page,
+  server,
+}) => {
+  const made = await server.post<{ id: string }>("/manuals", {
+    title: "Long passages",
+  });
+  const first = (await proofOf(server, made.id)).divisions.find(
+    (d) => d.kind === "Chapter",
+  )!;
+  const ids = Array.from({ length: 40 }, (_, n) => `${made.id}p${n}`);
+  await server.post(`/manuals/${made.id}/batches`, {
+    id: randomUUID(),
+    writer: "w",
+    label: "Typing",
+    joined: null,
+    blocks: ids.map((id, n) => ({
+      id,
+      division: first.id,
+      basedOn: 0,
+      body: JSON.stringify({
+        type: "paragraph",
+        attrs: { id, role: "body" },
+        content: [
+          {
+            type: "text",
+            text: `Rule ${n} for all who work on deck. `.repeat(8),
+          },
+        ],
+      }),
+      after: n === 0 ? "" : ids[n - 1],
+      deleted: false,
+    })),
+  });
+  await server.post(`/manuals/${made.id}/kept-once`, {
+    id: randomUUID(),
+    writer: "w",
+    do: "addPassage",
+    name: "Rules",
+    rows: ids,
+  });
+  await openAt(page, server, made.id, first.title);
+  await settled(page);
+  const shown = page.locator(".proof .page").first();
+  const begin = await shown.getAttribute("data-folio");
+  const use = page.locator(".manuscript > .passage");
+  await use.locator(".passage-name").click();
+  await page.keyboard.press("Enter");
+  const inner = use.getByRole("textbox", { name: "Text of Rules" });
+  await expect(inner).toBeFocused();
+  await inner.locator("p").last().click();
+  await expect(shown).not.toHaveAttribute("data-folio", begin!);
+  const end = await shown.getAttribute("data-folio");
+  await page.keyboard.press("End");
+  await page.keyboard.type(" And one more.");
+  await settled(page);
+  await expect(shown).toHaveAttribute("data-folio", end!);
+  await inner.locator("p").first().click();
+  await expect(shown).toHaveAttribute("data-folio", begin!);
+  // A page that begins inside the passage leads to its use, not to the top of the chapter.
+  await page.keyboard.press("Escape");
+  await page.getByRole("button", { name: "Page after" }).click();
+  await expect(use).toBeInViewport();
+});
+
+test("a chapter has a short title for its running heads, taken back by one key", async ({
+  page,
+  server,
+}) => {
+  const { id } = await server.post<{ id: string }>("/manuals/sample", {});
+  await openAt(page, server, id, "Winch and brake");
+  await settled(page);
+  await page.getByLabel("Short title of the division").fill("The winch");
+  await page.keyboard.press("Enter");
+  await expect(page.locator(".manuscript").first()).toBeFocused();
+  const running = async () => {
+    const proof = await proofOf(server, id);
+    const own = proof.divisions.find((d) => d.title === "Winch and brake")!;
+    return pageText(server, id, proof.inserted[own.firstSheet + 1]!.key);
+  };
+  await expect.poll(running).toContain("The winch");
+  await page.keyboard.press("Control+z");
+  await expect.poll(running).not.toContain("The winch");
+  await expect(page.getByLabel("Short title of the division")).toHaveValue("");
 });

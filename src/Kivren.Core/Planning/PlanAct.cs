@@ -38,6 +38,9 @@ public abstract record PlanAct
 
     public sealed record Rename(Id Row, string Title) : PlanAct;
 
+    /// <summary>A division's title for places with little room; empty to have none.</summary>
+    public sealed record Shorten(Id Row, string ShortTitle) : PlanAct;
+
     public sealed record TakeOut(IReadOnlyList<Id> Rows) : PlanAct;
 
     public sealed record SetState(IReadOnlyList<Id> Rows, WorkState State) : PlanAct;

@@ -22,6 +22,7 @@ public static class Planner
             PlanAct.AddDivision add => AddDivision(manual, add),
             PlanAct.AddHead add => AddHead(manual, add),
             PlanAct.Rename rename => Rename(manual, rename.Row, rename.Title),
+            PlanAct.Shorten shorten => Shorten(manual, shorten.Row, shorten.ShortTitle.Trim()),
             PlanAct.TakeOut takeOut => Each(manual, Outermost(manual, takeOut.Rows), TakeOut, "Taking out"),
             PlanAct.SetState state => new PlanResult(
                 manual with
@@ -583,6 +584,21 @@ public static class Planner
         return new PlanResult(
             With(manual, run.Division, [.. blocks.Take(run.From), renamed, .. blocks.Skip(run.From + 1)]),
             $"Renaming “{head.Content.PlainText()}”",
+            null
+        );
+    }
+
+    private static PlanResult Shorten(Manual manual, Id row, string shortTitle)
+    {
+        if (DivisionAt(manual, row) is not (var d and >= 0))
+            return PlanResult.No("This division was taken out.");
+        var shorter = shortTitle.Length == 0 ? null : shortTitle;
+        return new PlanResult(
+            manual with
+            {
+                Divisions = manual.Divisions.Select((x, i) => i == d ? x with { ShortTitle = shorter } : x).ToArray(),
+            },
+            $"Changing the short title of “{manual.Divisions[d].Title}”",
             null
         );
     }

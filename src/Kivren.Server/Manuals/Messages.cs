@@ -58,7 +58,7 @@ public sealed record Reworked(long Act, string Words, string? Refused);
 public sealed record Foreseen(string? Number, string Under, string? Refused);
 
 /// <summary>An act on the plan as a browser asks for it.</summary>
-/// <param name="Do">move, deepen, lift, split, join, addDivision, addHead, rename, takeOut, state, makeHead</param>
+/// <param name="Do">move, deepen, lift, split, join, addDivision, addHead, rename, shorten, takeOut, state, makeHead</param>
 [GenerateSerializer, Immutable]
 public sealed record PlanOrder(string Id, string Writer, string Do, string[] Rows, string? By, string? At, string? Text)
 {
@@ -83,6 +83,7 @@ public sealed record PlanOrder(string Id, string Writer, string Do, string[] Row
             ),
             "addHead" when rows.Length > 0 => new PlanAct.AddHead(row, Text ?? "", by),
             "rename" => new PlanAct.Rename(row, Text ?? ""),
+            "shorten" => new PlanAct.Shorten(row, Text ?? ""),
             "takeOut" => new PlanAct.TakeOut(rows),
             "state" when Enum.TryParse<WorkState>(At, true, out var state) => new PlanAct.SetState(rows, state),
             "makeHead" when Enum.TryParse<HeadLevel>(At, true, out var level) => new PlanAct.MakeHead(row, level),

@@ -368,6 +368,16 @@
     manual = await api.open(manualId).catch(() => manual);
   }
 
+  async function shorten(words: string) {
+    if (!division) return;
+    try {
+      await allStored();
+      if (await act({ do: 'shorten', rows: [division.id], text: words })) division = { ...division, shortTitle: words || null };
+    } catch (e) {
+      notices.problem(e);
+    }
+  }
+
   async function addRole(name: string, foundation: string): Promise<boolean> {
     try {
       await api.addRole(manualId, name, foundation);
@@ -530,10 +540,11 @@
             onrole={addRole}
             oncaret={(place) => {
               caret = place;
-              if (division) proof.here(division.id, place.block);
+              if (division) proof.here(division.id, place.block.split('/')[0]!);
             }}
             {onclient}
             ontitled={titled}
+            onshorten={(words) => void shorten(words)}
             {left}
             ontakeback={takeBack}
             onfind={find}

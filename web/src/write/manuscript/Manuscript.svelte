@@ -50,6 +50,7 @@
   import { signs } from './signs';
   import { nodeOfBody } from './stored';
   import { tableHeads } from './tables';
+  import Titles from './Titles.svelte';
   import { cellsOf, tabbedTable } from './web-table';
   import './manuscript.css';
 
@@ -69,6 +70,7 @@
     oncaret: (place: CaretPlace) => void;
     onclient: (client: DeskClient) => void;
     ontitled: (title: string, act: number) => void;
+    onshorten?: (shortTitle: string) => void;
     /** What earlier visits left unsent here. */
     left?: Unsent[];
     ontakeback: (again: boolean) => void;
@@ -99,6 +101,7 @@
     oncaret,
     onclient,
     ontitled,
+    onshorten,
     left = [],
     ontakeback,
     onfind,
@@ -157,6 +160,7 @@
     stored: (act) => onstored(act),
     changeFigure: (pos) => atCaret?.changeFigure(pos),
     openNote: (id) => atCaret?.openNote(id),
+    caretInPassage: (use, place) => oncaret({ block: `${use}/${place.block}`, own: use, typed: place.typed, path, head }),
   };
 
   // svelte-ignore state_referenced_locally
@@ -174,7 +178,8 @@
   /** Another writer's changes come in as small steps that this writer's undo does not touch. */
   export const changedElsewhere = (change: ChangedElsewhere) => arriving.changedElsewhere(change);
 
-  const find = (id: string) => findBlock(id, view?.state.doc);
+  /** A block, and for one of a passage, named by the way to it, the use it stands in. */
+  const find = (id: string) => findBlock(id.split('/')[0]!, view?.state.doc);
 
   /** Browsers report a moved caret late: a key pressed at once, or a drawing in between, would act where it was before. */
   function readCaret() {
@@ -341,6 +346,9 @@
     });
   });
 
+  /** The heads over the caret, and the one whose section it is in. */
+  let path: string[] = [];
+  let head: string | null = null;
   let caretMoved = false;
   function caret() {
     if (caretMoved) return;
@@ -362,9 +370,9 @@
           break;
         }
       }
-      const path: string[] = [];
+      path = [];
       let section: Node | null = null;
-      let head: string | null = null;
+      head = null;
       view.state.doc.forEach((node, offset) => {
         if (offset <= from.pos && node.type === schema.nodes.head && (node.attrs.level === 'A' || node.attrs.level === 'B')) {
           if (node.attrs.level === 'A') path.length = 0;
@@ -396,7 +404,10 @@
       });
       order = { doc, of };
     }
-    return order.of.get(block) ?? -1;
+    // A block of a passage comes behind its use, and before whatever comes next.
+    const [use, ...inner] = block.split('/');
+    const at = order.of.get(use!) ?? -1;
+    return at < 0 || inner.length === 0 ? at : at + ((passages.get(use!)?.orderOf(inner.join('/')) ?? -1) + 1) * 1e-6;
   }
 
   export function goTo(block: string | null) {
@@ -438,24 +449,6 @@
     ...(onkept ? [{ name: 'Kept once', key: 'F4', run: onkept }] : []),
     ...(onkeys ? [{ name: 'Keys', sign: '?', key: 'Ctrl /', run: onkeys }] : []),
   ]);
-
-  /** A title stands whole, however long it is. */
-  function tall(title: HTMLTextAreaElement) {
-    title.style.height = 'auto';
-    title.style.height = `${title.scrollHeight}px`;
-  }
-
-  /** As tall as its words need, at every width. */
-  function asTall(title: HTMLTextAreaElement) {
-    let width = 0;
-    const watch = new ResizeObserver(() => {
-      if (title.clientWidth === width) return;
-      width = title.clientWidth;
-      tall(title);
-    });
-    watch.observe(title);
-    return () => watch.disconnect();
-  }
 
   /** A click under the last block goes on there, whatever that block is. */
   function below(event: MouseEvent) {
@@ -528,25 +521,16 @@
   <!-- The keyboard goes there by itself. -->
   <!-- svelte-ignore a11y_click_events_have_key_events, a11y_no_static_element_interactions -->
   <div class="sheet" bind:this={sheet} onclick={below}>
-    {#if partAfter === null}<div class="title">
-        {#if number}<span class="number">{number}</span>{/if}
-        <textarea
-          rows="1"
-          aria-label="Title of the division"
-          placeholder="Title"
-          value={division.title}
-          oninput={(e) => tall(e.currentTarget)}
-          onchange={(e) => {
-            const title = e.currentTarget.value.replace(/\s+/g, ' ').trim();
-            if (title !== division.title) client?.rename(title);
-          }}
-          onkeydown={(e) => {
-            if (e.key !== 'Enter') return;
-            e.preventDefault();
-            view?.focus();
-          }}
-          {@attach asTall}></textarea>
-      </div>{/if}
+    {#if partAfter === null}
+      <Titles
+        title={division.title}
+        shortTitle={division.shortTitle}
+        {number}
+        onrename={(title) => client?.rename(title)}
+        {onshorten}
+        onleave={() => view?.focus()}
+      />
+    {/if}
     <button class="role" style:top="{roleTop}px" tabindex="-1" title="What this is (Ctrl .)" onclick={() => atCaret?.askRole()}
       >{role} ▾</button
     >
@@ -638,29 +622,6 @@
   .scroll.part .sheet {
     padding-top: 10px;
     padding-bottom: 20px;
-  }
-  .title {
-    display: flex;
-    align-items: baseline;
-    gap: 12px;
-    margin-bottom: 18px;
-    font: 500 27px/1.2 var(--text);
-  }
-  .title .number {
-    color: var(--ink-soft);
-  }
-  .title textarea {
-    flex: 1;
-    resize: none;
-    overflow: hidden;
-    min-width: 0;
-    background: none;
-    border-bottom: 1px solid transparent;
-  }
-  .title textarea:hover,
-  .title textarea:focus {
-    border-bottom-color: var(--rule);
-    outline: none;
   }
   .role {
     position: absolute;

@@ -6,16 +6,17 @@
   import type { Unsent } from '../../live/unsent';
   import { api, type DeskDivision } from '../../shared/api';
   import { notices } from '../../shared/notices.svelte';
-  import Manuscript from './Manuscript.svelte';
+  import Manuscript, { type CaretPlace } from './Manuscript.svelte';
   import type { NodeViewActs } from './node-views';
 
   interface Props {
     kept: KeptOnce;
     passage: string;
     acts: NodeViewActs;
+    oncaret: (place: CaretPlace) => void;
     onleave: () => void;
   }
-  let { kept, passage, acts, onleave }: Props = $props();
+  let { kept, passage, acts, oncaret, onleave }: Props = $props();
 
   let open = $state.raw<DeskDivision | null>(null);
   let left = $state.raw<Unsent[]>([]);
@@ -34,6 +35,8 @@
   void load();
 
   $effect(() => kept.listen((change) => manuscript?.changedElsewhere(change)));
+
+  export const orderOf = (block: string) => manuscript?.orderOf(block) ?? -1;
 
   async function leave() {
     client?.hurry();
@@ -64,7 +67,7 @@
       variables={kept.now.variables.map((v) => v.name)}
       {kept}
       after=""
-      oncaret={() => undefined}
+      {oncaret}
       onclient={(own) => {
         client = own;
         setTimeout(() => manuscript?.goTo(null));

@@ -179,6 +179,8 @@ export interface NodeViewActs {
   /** Opens what can be changed of the figure at a place. */
   changeFigure: (pos: number) => void;
   openNote: (id: string) => void;
+  /** The caret stands in a passage that is typed in place, at this use of it. */
+  caretInPassage: (use: string, place: { block: string; typed: number }) => void;
 }
 
 export function nodeViews({
@@ -186,7 +188,7 @@ export function nodeViews({
   manual,
   changeFigure,
   openNote,
-}: Omit<NodeViewActs, 'takeBack' | 'stored'>): Record<string, NodeViewConstructor> {
+}: Omit<NodeViewActs, 'takeBack' | 'stored' | 'caretInPassage'>): Record<string, NodeViewConstructor> {
   return {
     crossReference: (node) => new ReferenceView(node, words),
     variable: (node) => new VariableView(node, words),

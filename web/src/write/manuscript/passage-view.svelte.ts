@@ -14,7 +14,7 @@ export class PassageView implements NodeView {
   private name = document.createElement('button');
   private body = document.createElement('div');
   private reading: EditorView | null = null;
-  private typing: ReturnType<typeof mount> | null = null;
+  private typing: ReturnType<typeof PassageInPlace> | null = null;
   /** What an edition prints in this use: its references are of this use alone. */
   private words = new PrintedWords();
   private shown: string | null = null;
@@ -103,8 +103,29 @@ export class PassageView implements NodeView {
     this.body.replaceChildren();
     this.typing = mount(PassageInPlace, {
       target: this.body,
-      props: { kept: this.kept, passage: passage.id, acts: this.acts, onleave: () => this.leave() },
+      props: {
+        kept: this.kept,
+        passage: passage.id,
+        acts: this.acts,
+        oncaret: (place) => this.acts.caretInPassage(String(this.node.attrs.id), place),
+        onleave: () => this.leave(),
+      },
     });
+  }
+
+  /** Which of the passage's blocks, at every depth, a block is; −1 when it is not here. */
+  orderOf(block: string): number {
+    if (this.typing) return this.typing.orderOf(block);
+    let at = -1;
+    let found = -1;
+    this.reading?.state.doc.descendants((node) => {
+      if (node.attrs.id && !node.isInline) {
+        at++;
+        if (node.attrs.id === block.split('/')[0]) found = at;
+      }
+      return found < 0 && !node.inlineContent;
+    });
+    return found;
   }
 
   private leave() {
