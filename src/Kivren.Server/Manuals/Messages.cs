@@ -187,6 +187,9 @@ public interface IOpenManual : IGrainWithStringKey
     [AlwaysInterleave]
     Task<Shown<string>> Page(string key);
 
+    /// <summary>The first page of the present composition, drawn.</summary>
+    Task<Shown<string>> FirstPage();
+
     [AlwaysInterleave]
     Task<Shown<DivisionMarks>> Marks(string division);
 

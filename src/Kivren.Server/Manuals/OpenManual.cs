@@ -347,6 +347,22 @@ public sealed partial class OpenManual(
         return new Shown<string>(proof.Page(key) is { } found ? await _drawing.Draw(found.Composed, found.Page) : null);
     }
 
+    public async Task<Shown<string>> FirstPage()
+    {
+        open.Used(ManualId);
+        if (_proof is not { } proof)
+            return new Shown<string>(null);
+        try
+        {
+            var composed = (await proof.Settled()).Composed;
+            return new Shown<string>(composed.Pages.Count > 0 ? await _drawing.Draw(composed, composed.Pages[0]) : null);
+        }
+        catch (CannotComposeException e)
+        {
+            return new Shown<string>(null, e.Message);
+        }
+    }
+
     /// <summary>So few changed pages go to so few writers with the message, drawn: who types sees them a round trip sooner.</summary>
     private const int FewWriters = 3,
         FewPages = 2;

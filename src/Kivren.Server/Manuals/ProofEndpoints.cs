@@ -32,6 +32,15 @@ public static class ProofEndpoints
             return Pictures.Served(http, svg, "image/svg+xml");
         });
 
+        proof.MapGet("/first-page.svg", async (string id, IGrainFactory grains, HttpContext http) =>
+        {
+            var page = await ManualEndpoints.Of(grains, id).FirstPage().WaitAsync(http.RequestAborted);
+            if (page.Value is not { } svg)
+                return ManualEndpoints.Shown(page, NoManual);
+            http.Response.Headers.CacheControl = "no-cache";
+            return Pictures.Served(http, svg, "image/svg+xml");
+        });
+
         proof.MapGet("/divisions/{division}/marks", async (string id, string division, IGrainFactory grains, HttpContext http) =>
             ManualEndpoints.Shown(
                 await ManualEndpoints.Of(grains, id).Marks(division).WaitAsync(http.RequestAborted),

@@ -3,6 +3,7 @@
   import { notices } from '../shared/notices.svelte';
   import { route } from '../shared/route.svelte';
   import Sign from '../frame/Sign.svelte';
+  import FirstPage from './FirstPage.svelte';
   import KeepPattern from './KeepPattern.svelte';
   import Mappings from './Mappings.svelte';
   import NewManual from './NewManual.svelte';
@@ -32,6 +33,14 @@
       ),
   );
   const chosen = $derived(shown.find((m) => m.id === chosenId) ?? shown[0] ?? null);
+  /** A shelf of so few has room to show each from the front. */
+  const faced = $derived((manuals ?? []).length <= 2);
+  const opened = 'kivren.opened';
+  const isFirst = localStorage.getItem(opened) === null;
+  function open(manual: string) {
+    localStorage.setItem(opened, 'yes');
+    route.manual(manual);
+  }
   const pages = $derived((manuals ?? []).reduce((sum, m) => sum + m.pages, 0));
 
   // A manual that came just now has no pages yet; its spine grows when it was composed.
@@ -146,14 +155,20 @@
             >{/each}
         </span>
       </div>
+      {#if isFirst && shown.length > 0 && !words}
+        <p class="begin">
+          To look around, open a manual: Enter, or a double click. To begin your own, take <b>New manual…</b>, or drop documents here.
+        </p>
+      {/if}
       <!-- svelte-ignore a11y_interactive_supports_focus -->
       <div class="shelf" role="listbox" aria-label="Manuals" onkeydown={walk}>
         {#each shown as manual (manual.id)}
           <Spine
             {manual}
             chosen={manual.id === chosen?.id}
+            {faced}
             onchoose={() => (chosenId = manual.id)}
-            onopen={() => route.manual(manual.id)}
+            onopen={() => open(manual.id)}
           />
         {/each}
         {#if away && !manuals}<div class="empty" role="status"><p>{away}</p></div>{/if}
@@ -206,6 +221,7 @@
     </section>
     <aside class="card" aria-label="Chosen manual">
       {#if chosen}
+        {#if !faced}<div class="page"><FirstPage manual={chosen.id} /></div>{/if}
         <h2>{chosen.title}</h2>
         <span class="soft">{chosen.pages ? `${chosen.pages} pages` : 'not composed yet'}</span>
         <dl>
@@ -219,7 +235,7 @@
           </dd>
         </dl>
         <div class="acts">
-          <button class="btn do" onclick={() => chosen && route.manual(chosen.id)}>Open</button>
+          <button class="btn do" onclick={() => chosen && open(chosen.id)}>Open</button>
           <a class="btn" href={address(`/api/manuals/${chosen.id}/package`)} download>Keep as a package</a>
           <button class="btn" onclick={() => chosen && route.plan(chosen.id)}>Plan</button>
           <button class="btn" onclick={() => (keeping = true)}>Keep as a pattern…</button>
@@ -284,8 +300,15 @@
     background: var(--desk);
     padding: 26px 34px;
     display: grid;
-    grid-template-rows: auto minmax(0, 1fr) auto;
+    grid-template-rows: auto auto minmax(0, 1fr) auto;
     min-height: 0;
+  }
+  .shelf {
+    grid-row: 3;
+  }
+  .begin {
+    margin-bottom: 12px;
+    font: 15px/1.5 var(--text);
   }
   .line {
     display: flex;
@@ -337,6 +360,10 @@
     padding: 22px 24px;
     overflow: auto;
   }
+  .card .page {
+    width: 150px;
+    margin-bottom: 14px;
+  }
   .card h2 {
     font: 500 25px/1.2 var(--text);
     margin: 0 0 6px;
@@ -364,7 +391,7 @@
     }
     .wall {
       padding: 14px 16px;
-      grid-template-rows: auto 230px auto;
+      grid-template-rows: auto auto 230px auto;
     }
     .line {
       flex-wrap: wrap;

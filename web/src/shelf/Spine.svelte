@@ -1,13 +1,16 @@
 <script lang="ts">
   import type { ShelfManual } from '../shared/api';
+  import FirstPage from './FirstPage.svelte';
 
   interface Props {
     manual: ShelfManual;
     chosen: boolean;
+    /** It stands with its first page to the front. */
+    faced: boolean;
     onchoose: () => void;
     onopen: () => void;
   }
-  let { manual, chosen, onchoose, onopen }: Props = $props();
+  let { manual, chosen, faced, onchoose, onopen }: Props = $props();
 
   // Cloth colours of their own, none that means something elsewhere.
   const cloths = [
@@ -28,31 +31,41 @@
 
 <button
   id={'spine-' + manual.id}
-  class="spine"
+  class="book"
   class:chosen
   role="option"
   aria-selected={chosen}
   tabindex={chosen ? 0 : -1}
-  style:width="{width}px"
   style:height="{height}px"
-  style:background={cloth[0]}
-  style:color={cloth[1]}
   onclick={onchoose}
   ondblclick={onopen}
   onkeydown={(e) => e.key === 'Enter' && onopen()}
 >
   {#if manual.looseEnds > 0}<span class="loose" title="{manual.looseEnds} loose ends">○ {manual.looseEnds}</span>{/if}
-  <span class="title" class:narrow={width < 64}>{manual.title}</span>
-  <span class="pages">{manual.pages || ''}</span>
+  <span class="spine" style:width="{width}px" style:background={cloth[0]} style:color={cloth[1]}>
+    <span class="title" class:narrow={width < 64}>{manual.title}</span>
+    <span class="pages">{manual.pages || ''}</span>
+  </span>
+  {#if faced}<span class="front"><FirstPage manual={manual.id} /></span>{/if}
 </button>
 
 <style>
+  .book {
+    position: relative;
+    display: flex;
+    flex: none;
+    max-height: 100%;
+    cursor: pointer;
+  }
+  .front {
+    height: 100%;
+    aspect-ratio: 148 / 210;
+  }
   .spine {
     position: relative;
     flex: none;
-    max-height: 100%;
+    height: 100%;
     border-radius: 2px 2px 0 0;
-    cursor: pointer;
     box-shadow:
       inset 3px 0 0 rgb(255 255 255 / 0.16),
       inset -3px 0 0 rgb(0 0 0 / 0.14);
