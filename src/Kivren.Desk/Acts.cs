@@ -159,6 +159,8 @@ public static class Acts
                 places += count;
             }
         }
+        if (what.Division is null && ReplacedVariables(state.Manual, what, search, ref places, ref left) is { } variables)
+            draft.Settings = new ManualSettings { Variables = variables };
         if (places == 0)
             return DeskOutcome.No(
                 state,
@@ -167,6 +169,23 @@ public static class Acts
         var (next, rows) = draft.Finish();
         var said = $"Replacing “{Short(what.Sought.Words)}” by “{Short(what.With)}” in {places} {(places == 1 ? "place" : "places")}";
         return new DeskOutcome(next, rows, left == 0 ? said : $"{said}; {left} left as they are", [], []);
+    }
+
+    /// <returns>null when none of them says anything else</returns>
+    private static List<NamedText>? ReplacedVariables(Manual manual, Replacing what, Search search, ref int places, ref int left)
+    {
+        var all = new List<NamedText>();
+        var changed = false;
+        foreach (var variable in manual.Variables)
+        {
+            var (text, count) = (variable.Text, 0);
+            if (what.ChosenIn(Replacing.Variable(variable.Name), 0, ref left) is { } chosen)
+                text = search.ReplacedVariable(variable.Text, what.With, chosen, out count);
+            all.Add(count > 0 ? variable with { Text = text } : variable);
+            places += count;
+            changed |= count > 0;
+        }
+        return changed ? all : null;
     }
 
     private static string Short(string words) => words.Length <= 40 ? words : words[..39] + "…";

@@ -62,9 +62,12 @@ public sealed record ChosenPlaces(int Version, IReadOnlySet<int> Ordinals);
 
 /// <summary>Words that are to take the place of others.</summary>
 /// <param name="Division">the only one, or null for the whole manual</param>
-/// <param name="Chosen">by block or division; null for every place</param>
+/// <param name="Chosen">by block, division or variable; null for every place</param>
 public sealed record Replacing(Sought Sought, string With, string? Division, IReadOnlyDictionary<string, ChosenPlaces>? Chosen)
 {
+    /// <summary>The text of a variable among chosen places; it has no version.</summary>
+    public static string Variable(string name) => "variable:" + name;
+
     /// <summary>Which places of a block are meant; null for none.</summary>
     internal Func<int, bool>? ChosenIn(string id, int version, ref int left)
     {

@@ -85,6 +85,49 @@ public class SearchTests
     public void Case_and_whole_words_are_as_asked(string words, bool whole, bool same, string text, int times) =>
         Assert.Equal(times, Of(new Sought(words, whole, same)).In(Text(Run(text))).Count);
 
+    [Theory]
+    [InlineData("", 9)]
+    [InlineData("control", 1)]
+    [InlineData("strong", 2)]
+    [InlineData("own:Signal", 1)]
+    [InlineData("own:Box", 1)]
+    [InlineData("note", 1)]
+    [InlineData("indexEntry", 1)]
+    [InlineData("listing", 1)]
+    [InlineData("heads", 2)]
+    [InlineData("own:Nobody", 0)]
+    public void Words_are_found_and_changed_only_where_they_are_looked_for(string where, int times)
+    {
+        Block[] blocks =
+        [
+            new Head(new Id("h"), HeadLevel.A, [Run("stop", SpanRoles.Strong)]),
+            Text(
+                Run("stop "),
+                Run("stop", SpanRoles.Control | SpanRoles.Strong),
+                Run("st", SpanRoles.Control),
+                Run("op"),
+                new TextRun("stop", SpanRoles.Control & 0) { OwnRole = "Signal" },
+                new Footnote(new Id("n"), [Run("stop")]),
+                new IndexEntry(new Id("e"), ["stop"])
+            ),
+            new Listing(new Id("l"), "", "stop", []),
+            new Aside(new Id("a"), [], [Text(Run("stop"))]) { OwnRole = "Box" },
+        ];
+        var sought = new Sought("stop", Where: SoughtPlace.Parse(where));
+        var titles = Of(sought).InTitle(new Id("d"), "stop").Count;
+        Assert.Equal(times, blocks.Sum(b => Of(sought).In(b).Count) + (where == "heads" ? titles : 0));
+        foreach (var block in blocks)
+        {
+            var found = Of(sought).In(block).Count;
+            var changed = All(sought, block, "go", out var count);
+            Assert.Equal(found, count);
+            Assert.Empty(Of(sought).In(changed));
+            Assert.Equal(Of(new Sought("stop")).In(block).Count - found, Of(new Sought("stop")).In(changed).Count);
+        }
+        Assert.Null(SoughtPlace.Parse("nowhere"));
+        Assert.Null(SoughtPlace.Parse("7"));
+    }
+
     [Fact]
     public void A_pattern_puts_its_groups_in_and_only_the_chosen_places_change()
     {

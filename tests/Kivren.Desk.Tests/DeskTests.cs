@@ -422,6 +422,16 @@ public class DeskTests
         Assert.Equal(["one red lamp", "two red lamps", "a red, green lamp"], Words(stale.State));
         Assert.EndsWith("1 left as they are", stale.Words, StringComparison.Ordinal);
         Assert.NotNull(Acts.Replace(state, new Replacing(new Sought("blue"), "green", null, null)).Why);
+        // The text of a variable stands in no division.
+        var named = Acts.Reuse(state, new ReuseAct.SetVariable("paint", "blue lacquer"), Known.Nothing).State;
+        var blue = new Sought("blue");
+        Assert.Equal(
+            "green lacquer",
+            Assert.Single(Acts.Replace(named, new Replacing(blue, "green", null, null)).State.Manual.Variables).Text
+        );
+        Assert.NotNull(Acts.Replace(named, new Replacing(blue, "green", state.Divisions[0].Id, null)).Why);
+        var none = new Dictionary<string, ChosenPlaces> { [Replacing.Variable("paint")] = new(0, new HashSet<int> { 1 }) };
+        Assert.NotNull(Acts.Replace(named, new Replacing(blue, "green", null, none)).Why);
         Assert.NotNull(Acts.Replace(state, new Replacing(new Sought("(", Pattern: true), "green", null, null)).Why);
         // A group named over and over would fill any memory: it is told, and nothing is done.
         var many = Opened([new string('a', 4_000), new string('b', 4_000)]);

@@ -319,7 +319,9 @@ test("a chapter has a short title for its running heads, taken back by one key",
   const { id } = await server.post<{ id: string }>("/manuals/sample", {});
   await openAt(page, server, id, "Winch and brake");
   await settled(page);
-  await page.getByLabel("Short title of the division").fill("Winch, in short");
+  await page
+    .getByLabel("Short title for running heads")
+    .fill("Winch, in short");
   await page.keyboard.press("Enter");
   await expect(page.locator(".manuscript").first()).toBeFocused();
   const running = async () => {
@@ -330,5 +332,7 @@ test("a chapter has a short title for its running heads, taken back by one key",
   await expect.poll(running).toContain("Winch, in short");
   await page.keyboard.press("Control+z");
   await expect.poll(running).not.toContain("Winch, in short");
-  await expect(page.getByLabel("Short title of the division")).toHaveValue("");
+  await expect(page.getByLabel("Short title for running heads")).toHaveValue(
+    "",
+  );
 });

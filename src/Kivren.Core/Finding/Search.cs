@@ -11,6 +11,7 @@ public enum FoundIn
     IndexEntry,
     Listing,
     Title,
+    Variable,
 }
 
 /// <summary>One place where the words stand.</summary>
@@ -35,17 +36,27 @@ public sealed class Search
 
     private readonly Regex _expression;
     private readonly bool _pattern;
+    private readonly SoughtPlace _where;
 
-    private Search(Regex expression, bool pattern) => (_expression, _pattern) = (expression, pattern);
+    private Search(Regex expression, Sought sought) =>
+        (_expression, _pattern, _where) = (expression, sought.Pattern, sought.Where ?? SoughtPlace.Anywhere);
 
     /// <param name="why">why it cannot be looked for</param>
     public static Search? For(Sought sought, out string why) =>
-        sought.Expression(out why) is { } expression ? new Search(expression, sought.Pattern) : null;
+        sought.Expression(out why) is { } expression ? new Search(expression, sought) : null;
 
     public IReadOnlyList<FoundPlace> In(Block block)
     {
         var walk = new Pass(this, null, _ => false);
         walk.Block(block);
+        return walk.Found;
+    }
+
+    /// <summary>Places in the text of a variable, which stands in no block.</summary>
+    public IReadOnlyList<FoundPlace> InVariable(string text)
+    {
+        var walk = new Pass(this, null, _ => false);
+        walk.String(text, FoundIn.Variable);
         return walk.Found;
     }
 
@@ -69,10 +80,16 @@ public sealed class Search
         return count == 0 ? block : replaced;
     }
 
-    public string ReplacedTitle(string title, string with, Func<int, bool> chosen, out int count)
+    public string ReplacedTitle(string title, string with, Func<int, bool> chosen, out int count) =>
+        ReplacedIn(title, FoundIn.Title, with, chosen, out count);
+
+    public string ReplacedVariable(string text, string with, Func<int, bool> chosen, out int count) =>
+        ReplacedIn(text, FoundIn.Variable, with, chosen, out count);
+
+    private string ReplacedIn(string text, FoundIn where, string with, Func<int, bool> chosen, out int count)
     {
         var walk = new Pass(this, with, chosen);
-        var replaced = walk.String(title, FoundIn.Title);
+        var replaced = walk.String(text, where);
         count = walk.Replaced;
         return replaced;
     }
@@ -85,16 +102,27 @@ public sealed class Search
         public Id Inner { get; init; }
         private Id _inner;
 
-        public Block Block(Block block) =>
-            block.Rebuilt(
+        /// <summary>The block that is walked is a head, or of the role that is sought.</summary>
+        private bool _isHead,
+            _hasRole;
+
+        public Block Block(Block block)
+        {
+            _isHead = block is Head;
+            var own = search._where.OwnRole is { } role
+                ? block.WithInner().Where(b => b.OwnRole == role).Select(b => b.Id).ToHashSet()
+                : [];
+            return block.Rebuilt(
                 id =>
                 {
                     _inner = id;
+                    _hasRole = own.Contains(block.Id) || own.Contains(id);
                     return id;
                 },
                 spans => Spans(spans, FoundIn.Text),
                 program: text => String(text, FoundIn.Listing)
             );
+        }
 
         public string String(string text, FoundIn where)
         {
@@ -112,12 +140,15 @@ public sealed class Search
         }
 
         /// <summary>What is found in a text; of it, what is to be replaced and by what.</summary>
-        private List<(Match Match, string With)> Hits(string text, FoundIn where)
+        /// <param name="isMeant">whether letters from an index on, so many, are where words are looked for</param>
+        private List<(Match Match, string With)> Hits(string text, FoundIn where, Func<int, int, bool>? isMeant = null)
         {
             var hits = new List<(Match, string)>();
+            if (!search._where.Takes(where) || (search._where.Heads && !_isHead && where != FoundIn.Title))
+                return hits;
             foreach (Match match in search._expression.Matches(text))
             {
-                if (match.Length == 0 || match.ValueSpan.Contains(Atom))
+                if (match.Length == 0 || match.ValueSpan.Contains(Atom) || isMeant?.Invoke(match.Index, match.Length) == false)
                     continue;
                 var ordinal = Found.Count;
                 var behind = match.Index + match.Length;
@@ -150,7 +181,11 @@ public sealed class Search
             var text = new StringBuilder();
             foreach (var span in spans)
                 text.Append(Typed(span));
-            var hits = Hits(text.ToString(), where);
+            var hits = Hits(
+                text.ToString(),
+                where,
+                search._where.AsksForRuns && !_hasRole ? (from, count) => AreMeant(spans, from, count) : null
+            );
             var made = new List<Inline>(spans.Count);
             int at = 0,
                 next = 0;
@@ -185,6 +220,20 @@ public sealed class Search
                 at += Typed(span).Length;
             }
             return made;
+        }
+
+        /// <summary>Whether all letters of a place stand in runs that are looked at.</summary>
+        private bool AreMeant(IReadOnlyList<Inline> spans, int from, int count)
+        {
+            var at = 0;
+            foreach (var span in spans)
+            {
+                var end = at + Typed(span).Length;
+                if (end > from && at < from + count && !(span is TextRun run && search._where.Takes(run)))
+                    return false;
+                at = end;
+            }
+            return true;
         }
 
         private static string Typed(Inline span) =>

@@ -6,7 +6,8 @@ namespace Kivren.Core.Finding;
 /// <param name="Words">as typed; a regular expression when <paramref name="Pattern"/></param>
 /// <param name="WholeWords">not inside a longer word</param>
 /// <param name="SameCase">capitals and small letters as typed</param>
-public sealed record Sought(string Words, bool WholeWords = false, bool SameCase = false, bool Pattern = false)
+/// <param name="Where">the only places that are looked at; null for all</param>
+public sealed record Sought(string Words, bool WholeWords = false, bool SameCase = false, bool Pattern = false, SoughtPlace? Where = null)
 {
     public const int LongestWords = 500;
 

@@ -26,6 +26,8 @@ public sealed partial class OpenManuals(IDbContextFactory<ShelfContext> shelf, T
 
     public int Count => _open.Count;
 
+    public bool Has(string id) => _open.ContainsKey(id);
+
     public void Opened(string id, IOpenManual manual) => _open[id] = new Entry(manual) { Used = clock.GetUtcNow() };
 
     public void Closed(string id)

@@ -360,6 +360,8 @@ export interface Looking {
   pattern: boolean;
   /** The only one; null for the whole manual. */
   division: string | null;
+  /** The only places that are looked at: heads, note, indexEntry, listing, variable, a role of words, own: and a role's name; null for all. */
+  where: string | null;
 }
 export interface FoundPlace {
   division: string;
@@ -376,6 +378,12 @@ export interface FoundPlace {
 export interface FoundAll {
   places: FoundPlace[];
   total: number;
+  refused: string | null;
+}
+export interface FoundInAll {
+  manuals: { id: string; title: string; found: FoundAll }[];
+  /** Manuals that were not reached in time. */
+  unseen: number;
   refused: string | null;
 }
 export interface ReplaceOrder {
@@ -571,6 +579,7 @@ export const api = {
   reuse: (id: string, writer: string, order: ReuseOrder) =>
     call<Reworked>('POST', `/manuals/${id}/kept-once`, { id: newId(), writer, ...order }),
   find: (id: string, looking: Looking) => call<FoundAll>('POST', `/manuals/${id}/find`, looking),
+  findInAll: (looking: Looking) => call<FoundInAll>('POST', '/find', looking),
   replace: (id: string, order: ReplaceOrder) => call<Reworked>('POST', `/manuals/${id}/replace`, order),
   equation: (source: string, display: boolean) => call<DrawnEquation>('GET', `/equation?source=${seg(source)}&display=${display}`),
   /** The latest that was done in a scope; only before an act, where one is named. */

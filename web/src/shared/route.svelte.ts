@@ -29,7 +29,9 @@ export const route = {
     if (place.manual) sessionStorage.setItem('kivren.left', place.manual);
     location.hash = '#/';
   },
-  manual(id: string, division?: string) {
+  /** A manual, at a division and a block in it. */
+  manual(id: string, division?: string, block?: string | null) {
+    if (block) sessionStorage.setItem('kivren.goto', block);
     location.hash = division ? `#/${id}/${division}` : `#/${id}`;
   },
   plan(id: string) {

@@ -17,6 +17,7 @@
   import type { KeptOnce } from '../kept/kept-once.svelte';
   import type { LiveProof } from '../live/live-proof.svelte';
   import type Manuscript from './manuscript/Manuscript.svelte';
+  import type { OwnRole } from '../shared/api';
   import Find from './panels/Find.svelte';
   import History from './panels/History.svelte';
   import Notes from './panels/Notes.svelte';
@@ -34,6 +35,8 @@
     block: string;
     /** Looked for at first. */
     sought: string;
+    /** Roles of the manual's own. */
+    roles: OwnRole[];
     ongo: (division: string, block: string | null) => void;
     /** What is typed is stored before something is done to the text. */
     onbefore: () => Promise<void>;
@@ -50,6 +53,7 @@
     division,
     block,
     sought,
+    roles,
     ongo,
     onbefore,
     onchanged,
@@ -80,6 +84,8 @@
     {onbefore}
     onreplaced={onchanged}
     {ontakeback}
+    onvariables={() => (open = 'kept')}
+    {roles}
     onclose={close}
   />
 {:else if open === 'kept'}

@@ -607,6 +607,7 @@
     division={division?.id ?? null}
     block={caret.own}
     {sought}
+    roles={manual?.roles ?? []}
     ongo={goFromDrawer}
     onbefore={allStored}
     onchanged={(act) => {

@@ -60,7 +60,7 @@
   </div>
   {#if onshorten}
     <div class="short">
-      {@render written('Short title of the division', 'Short title, where running heads need one', shortTitle ?? '', onshorten)}
+      {@render written('Short title for running heads', 'Short title, where running heads need one', shortTitle ?? '', onshorten)}
     </div>
   {/if}
 </div>

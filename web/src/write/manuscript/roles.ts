@@ -70,20 +70,27 @@ export const blockRoles: Role[] = [
   { name: 'Imprint', command: plain('paragraph', { role: 'imprint' }) },
 ];
 
-export const spanRoles: Role[] = [
-  { name: 'Emphasis', key: 'e', command: toggleMark(schema.marks.emphasis!) },
-  { name: 'Strong', key: 'b', command: toggleMark(schema.marks.strong!) },
-  { name: 'Control', key: 'o', command: toggleMark(schema.marks.control!) },
-  { name: 'Code', key: 'k', command: toggleMark(schema.marks.code!) },
-  { name: 'Term', key: 't', command: toggleMark(schema.marks.term!) },
-  { name: 'Key', key: 'y', command: toggleMark(schema.marks.key!) },
-  { name: 'Part number', command: toggleMark(schema.marks.partNumber!) },
-  { name: 'Product', command: toggleMark(schema.marks.product!) },
-  { name: 'Foreign', command: toggleMark(schema.marks.foreign!) },
-  { name: 'Low', command: toggleMark(schema.marks.sub!) },
-  { name: 'High', command: toggleMark(schema.marks.sup!) },
-  { name: 'Small capitals', command: toggleMark(schema.marks.smallCaps!) },
-  { name: 'Kept on one line', command: toggleMark(schema.marks.noBreak!) },
+const span = (name: string, mark: string, key?: string) => ({
+  name,
+  mark,
+  ...(key ? { key } : {}),
+  command: toggleMark(schema.marks[mark]!),
+});
+
+export const spanRoles: (Role & { mark: string })[] = [
+  span('Emphasis', 'emphasis', 'e'),
+  span('Strong', 'strong', 'b'),
+  span('Control', 'control', 'o'),
+  span('Code', 'code', 'k'),
+  span('Term', 'term', 't'),
+  span('Key', 'key', 'y'),
+  span('Part number', 'partNumber'),
+  span('Product', 'product'),
+  span('Foreign', 'foreign'),
+  span('Low', 'sub'),
+  span('High', 'sup'),
+  span('Small capitals', 'smallCaps'),
+  span('Kept on one line', 'noBreak'),
 ];
 
 /** A role of the manual's own: what it is founded on, with its name. */

@@ -2,8 +2,10 @@
   import { SvelteSet } from 'svelte/reactivity';
   import Drawer from '../../ui/Drawer.svelte';
   import { focusFirst } from '../../ui/focus';
-  import { api, newId, type FoundPlace, type Looking, type ProofDivision } from '../../shared/api';
+  import { api, newId, type FoundPlace, type Looking, type OwnRole, type ProofDivision } from '../../shared/api';
   import { notices } from '../../shared/notices.svelte';
+  import { route } from '../../shared/route.svelte';
+  import { spanRoles } from '../manuscript/roles';
   import { writer } from '../../live/tab';
 
   interface Props {
@@ -19,20 +21,38 @@
     /** Something was replaced: by this act. */
     onreplaced: (act: number) => void;
     ontakeback: () => void;
+    /** Opens where the texts of variables are. */
+    onvariables: () => void;
+    /** Roles of the manual's own. */
+    roles: OwnRole[];
     onclose: () => void;
   }
-  let { manualId, divisions, division, words: begun, ongo, onbefore, onreplaced, ontakeback, onclose }: Props = $props();
+  let {
+    manualId,
+    divisions,
+    division,
+    words: begun,
+    ongo,
+    onbefore,
+    onreplaced,
+    ontakeback,
+    onvariables,
+    roles,
+    onclose,
+  }: Props = $props();
 
   // svelte-ignore state_referenced_locally
   let words = $state(begun);
   let wholeWords = $state(false);
   let sameCase = $state(false);
   let pattern = $state(false);
-  let here = $state(false);
+  let scope = $state<'division' | 'manual' | 'all'>('manual');
+  let where = $state('');
   let replacing = $state(false);
   let other = $state('');
-  let places = $state.raw<FoundPlace[]>([]);
-  let total = $state(0);
+  /** What each manual has; of this one alone, or of all on the shelf. */
+  let manuals = $state.raw<{ id: string; title: string; places: FoundPlace[]; total: number }[]>([]);
+  let unseen = $state(0);
   let refused = $state('');
   let at = $state(0);
   let busy = $state(false);
@@ -40,28 +60,63 @@
   /** Places that stay as they are when the chosen ones are replaced. */
   const left = new SvelteSet<string>();
 
-  const looking = $derived<Looking>({ words, wholeWords, sameCase, pattern, division: here ? division : null });
-  const keyOf = (p: FoundPlace) => `${p.block} ${p.ordinal}`;
-  const chosen = $derived(places.filter((p) => !left.has(keyOf(p))));
-  const titleOf = (id: string) => {
-    const found = divisions.find((d) => d.id === id);
+  const looking = $derived<Looking>({
+    words,
+    wholeWords,
+    sameCase,
+    pattern,
+    division: scope === 'division' ? division : null,
+    where: where || null,
+  });
+  interface Place extends FoundPlace {
+    manual: string;
+    key: string;
+  }
+  const places = $derived<Place[]>(
+    manuals.flatMap((m) => m.places.map((p) => ({ ...p, manual: m.id, key: `${m.id} ${p.block} ${p.ordinal}` }))),
+  );
+  const total = $derived(manuals.reduce((sum, m) => sum + m.total, 0));
+  const chosen = $derived(places.filter((p) => !left.has(p.key)));
+  function whereOf(place: Place): string {
+    if (place.in === 'Variable') return `variable ${place.block.slice('variable:'.length)}`;
+    if (place.manual !== manualId) return manuals.find((m) => m.id === place.manual)?.title ?? '';
+    const found = divisions.find((d) => d.id === place.division);
     return found ? `${found.number ? found.number + ' ' : ''}${found.title}` : '';
-  };
+  }
   const kinds: Record<string, string> = { Note: 'footnote', IndexEntry: 'index entry', Listing: 'listing', Title: 'title' };
+  const wheres: [string, string][] = [
+    ['', 'in all places'],
+    ['heads', 'in titles and heads'],
+    ['note', 'in footnotes'],
+    ['indexEntry', 'in index entries'],
+    ['listing', 'in listings'],
+    ['variable', 'in variables'],
+    ...spanRoles.map(({ name, mark }): [string, string] => [mark, `as ${name.toLowerCase()}`]),
+  ];
 
-  async function look(asked = looking) {
+  async function look(asked = looking, inAll = scope === 'all') {
     if (!asked.words) {
-      places = [];
-      total = 0;
+      manuals = [];
       refused = '';
       return;
     }
     try {
-      const found = await api.find(manualId, asked);
-      if (asked !== looking) return;
-      places = found.places;
-      total = found.total;
-      refused = found.refused ?? '';
+      let found: typeof manuals;
+      let why: string | null;
+      if (inAll) {
+        const all = await api.findInAll(asked);
+        found = all.manuals.map((m) => ({ id: m.id, title: m.title, ...m.found }));
+        why = all.refused;
+        unseen = all.unseen;
+      } else {
+        const own = await api.find(manualId, asked);
+        found = [{ id: manualId, title: '', ...own }];
+        why = own.refused;
+        unseen = 0;
+      }
+      if (asked !== looking || inAll !== (scope === 'all')) return;
+      manuals = found;
+      refused = why ?? '';
       left.clear();
       at = 0;
     } catch (e) {
@@ -72,12 +127,17 @@
   // As it is typed, after a moment in which nothing was.
   $effect(() => {
     const asked = looking;
-    const timer = setTimeout(() => void look(asked), 120);
+    const inAll = scope === 'all';
+    const timer = setTimeout(() => void look(asked, inAll), inAll ? 400 : 120);
     return () => clearTimeout(timer);
   });
 
-  function go(place: FoundPlace | undefined) {
-    if (place) ongo(place.division, place.inner === place.division ? null : place.inner);
+  function go(place: Place | undefined) {
+    if (!place) return;
+    const inner = place.inner === place.division ? null : place.inner;
+    if (place.in === 'Variable') onvariables();
+    else if (place.manual === manualId) ongo(place.division, inner);
+    else route.manual(place.manual, place.division, inner);
   }
 
   function walk(event: KeyboardEvent) {
@@ -94,17 +154,29 @@
     busy = true;
     try {
       await onbefore();
-      const byBlock = new Map<string, { block: string; version: number; ordinals: number[] }>();
-      for (const p of chosen) {
-        const own = byBlock.get(p.block) ?? { block: p.block, version: p.version, ordinals: [] };
-        own.ordinals.push(p.ordinal);
-        byBlock.set(p.block, own);
+      const done: { manual: string; act: number; words: string }[] = [];
+      for (const manual of manuals) {
+        const own = chosen.filter((p) => p.manual === manual.id);
+        if (!all && own.length === 0) continue;
+        const blocks = Map.groupBy(own, (p) => p.block);
+        const replaced = await api.replace(manual.id, {
+          id: newId(),
+          writer,
+          looking,
+          with: other,
+          chosen: all ? null : [...blocks].map(([block, at]) => ({ block, version: at[0]!.version, ordinals: at.map((p) => p.ordinal) })),
+        });
+        if (replaced.refused) notices.problem(new Error(manual.title ? `${manual.title}: ${replaced.refused}` : replaced.refused));
+        else done.push({ manual: manual.id, act: replaced.act, words: replaced.words });
       }
-      const done = await api.replace(manualId, { id: newId(), writer, looking, with: other, chosen: all ? null : [...byBlock.values()] });
-      if (done.refused) notices.problem(new Error(done.refused));
-      else {
-        notices.tell(done.words, ontakeback);
-        onreplaced(done.act);
+      if (done.length > 0) {
+        const others = done.filter((d) => d.manual !== manualId);
+        notices.tell(done.length === 1 ? done[0]!.words : `Replaced in ${done.length} manuals.`, () => {
+          for (const d of others) void api.takeBack(d.manual, writer, false).catch((e: unknown) => notices.problem(e));
+          if (others.length < done.length) ontakeback();
+        });
+        const here = done.find((d) => d.manual === manualId);
+        if (here) onreplaced(here.act);
       }
       await look();
     } catch (e) {
@@ -128,11 +200,21 @@
     <label><input type="checkbox" bind:checked={wholeWords} /> whole words</label>
     <label><input type="checkbox" bind:checked={sameCase} /> capitals as typed</label>
     <label><input type="checkbox" bind:checked={pattern} /> expression</label>
-    <label><input type="checkbox" bind:checked={here} /> this division only</label>
+    <select aria-label="Where to look" bind:value={scope}>
+      <option value="division">this division</option>
+      <option value="manual">this manual</option>
+      <option value="all">all manuals</option>
+    </select>
+    <select aria-label="In which places" bind:value={where}>
+      {#each wheres as [value, name] (value)}<option {value}>{name}</option>{/each}
+      {#each roles as role (role.name)}<option value="own:{role.name}">as {role.name}</option>{/each}
+    </select>
     <label><input type="checkbox" bind:checked={replacing} /> replace</label>
     <span class="count" role="status"
       >{refused ||
-        (words ? `${total} ${total === 1 ? 'place' : 'places'}${total > places.length ? `, ${places.length} shown` : ''}` : '')}</span
+        (words
+          ? `${total} ${total === 1 ? 'place' : 'places'}${total > places.length ? `, ${places.length} shown` : ''}${unseen ? `; ${unseen} manuals not reached` : ''}`
+          : '')}</span
     >
   {/snippet}
   {#if replacing}
@@ -151,14 +233,14 @@
     </div>
   {/if}
   <ul bind:this={list}>
-    {#each places as place, i (keyOf(place))}
+    {#each places as place, i (place.key)}
       <li class:here={i === at}>
         {#if replacing}
           <input
             type="checkbox"
             aria-label="Replace here"
-            checked={!left.has(keyOf(place))}
-            onchange={() => (left.has(keyOf(place)) ? left.delete(keyOf(place)) : left.add(keyOf(place)))}
+            checked={!left.has(place.key)}
+            onchange={() => (left.has(place.key) ? left.delete(place.key) : left.add(place.key))}
           />
         {/if}
         <button
@@ -169,7 +251,7 @@
             go(place);
           }}
         >
-          <span class="where">{titleOf(place.division)}{place.folio ? `, page ${place.folio}` : ''}</span>
+          <span class="where">{whereOf(place)}{place.folio ? `, page ${place.folio}` : ''}</span>
           <span class="before">{place.before}</span><b>{place.match}</b><span class="after">{place.after}</span>
           <span class="kind">{kinds[place.in] ?? ''}</span>
         </button>
