@@ -218,3 +218,41 @@ test("a step has a second paragraph, and words lead to a web address", async ({
   ]);
   expect(JSON.stringify(steps)).toContain("https://works.example/help");
 });
+
+test("the line between two columns is dragged, and the page follows", async ({
+  page,
+  server,
+}) => {
+  const { id } = await server.post<{ id: string }>("/manuals/sample", {});
+  const division = await openAt(page, server, id, "Winch and brake");
+  await settled(page);
+  const table = page.locator(".manuscript .table").first();
+  await table.scrollIntoViewIfNeeded();
+  const cell = table.locator("td").first();
+  const before = (await cell.boundingBox())!;
+  const widths = async () =>
+    (await blocksOf(server, id, division.id)).find((b) => b.type === "table")!
+      .attrs.widths as string[] | null;
+  const was = await widths();
+  const x = before.x + before.width - 1;
+  const y = before.y + before.height / 2;
+  await page.mouse.move(x, y);
+  await page.mouse.down();
+  await page.mouse.move(x - 60, y, { steps: 4 });
+  // Escape leaves it as it was.
+  await page.keyboard.press("Escape");
+  await page.mouse.up();
+  expect(await widths()).toEqual(was);
+  await page.mouse.move(x, y);
+  await page.mouse.down();
+  await page.mouse.move(x - 60, y, { steps: 4 });
+  await page.mouse.up();
+  await settled(page);
+  await expect.poll(widths).not.toEqual(was);
+  expect((await widths())!.every((w) => w.startsWith("share "))).toBe(true);
+  const after = (await cell.boundingBox())!;
+  expect(after.width).toBeLessThan(before.width - 40);
+  await page.locator(".manuscript > p").first().click();
+  await page.keyboard.press("Control+z");
+  await expect.poll(widths).toEqual(was);
+});

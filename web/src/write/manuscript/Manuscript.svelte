@@ -31,6 +31,7 @@
   import { applies, seenByKey, type SeenBy } from './applies';
   import { Arriving } from './arriving';
   import AtCaret from './AtCaret.svelte';
+  import { columnDrag } from './column-drag';
   import { findBlock, selectedBlocks } from './blocks';
   import Conflicts from './Conflicts.svelte';
   import { fixed } from './fixed';
@@ -224,6 +225,7 @@
           spelling,
           roomUnder,
           tableHeads,
+          columnDrag,
           tableEditing(),
           gapCursor(),
         ],

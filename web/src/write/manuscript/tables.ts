@@ -61,7 +61,7 @@ function tableOf(state: EditorState): { table: Node; pos: number } | null {
 type Columns = { alignments: (string | null)[]; widths: string[] | null };
 
 /** What the table says of each column. */
-function columnsOf(table: Node, width: number): Columns {
+export function columnsOf(table: Node, width: number): Columns {
   const alignments = Array.from({ length: width }, (_, i) => (table.attrs.columns as string[] | null)?.[i] ?? 'left');
   const given = table.attrs.widths as string[] | null;
   return { alignments, widths: given && given.length > 0 ? Array.from({ length: width }, (_, i) => given[i] ?? 'content') : null };
@@ -330,6 +330,19 @@ export const tableHeads = new Plugin<DecorationSet>({
   },
 });
 
+const isInOneColumn = (map: TableMap, cell: number) => {
+  const { left, right } = map.findCell(cell);
+  return right - left === 1;
+};
+
+function drawnWidth(width: string, all: readonly string[]): string {
+  const [kind, amount] = width.split(' ');
+  if (kind === 'fixed') return `width: ${Number(amount) / 100}mm`;
+  if (kind !== 'share') return '';
+  const shares = all.reduce((sum, w) => sum + (w.startsWith('share ') ? Number(w.slice(6)) : 0), 0);
+  return `width: ${Math.round((Number(amount) / shares) * 100)}%`;
+}
+
 function heads(doc: Node): Decoration[] {
   const drawn: Decoration[] = [];
   doc.descendants((table, pos) => {
@@ -340,6 +353,12 @@ function heads(doc: Node): Decoration[] {
     const header = table.attrs.headerRows as number;
     const mark = (cell: number, role: string) =>
       drawn.push(Decoration.node(start + cell, start + cell + grid.nodeAt(cell)!.nodeSize, { class: 'heading', role }));
+    // As the page will have them, as near as the manuscript's width allows.
+    (table.attrs.widths as string[] | null)?.slice(0, map.width).forEach((width, column, all) => {
+      const style = drawnWidth(width, all);
+      const cell = style ? map.map.find((at, i) => i % map.width === column && isInOneColumn(map, at)) : undefined;
+      if (cell !== undefined) drawn.push(Decoration.node(start + cell, start + cell + grid.nodeAt(cell)!.nodeSize, { style }));
+    });
     const seen = new Set<number>();
     for (let row = 0; row < map.height; row++)
       for (let column = 0; column < (row < header ? map.width : table.attrs.headerColumn ? 1 : 0); column++) {
