@@ -256,3 +256,79 @@ test("the line between two columns is dragged, and the page follows", async ({
   await page.keyboard.press("Control+z");
   await expect.poll(widths).toEqual(was);
 });
+
+test("a footnote takes roles, a reference, an entry and an equation by the keys of the text; what stands in it is changed there", async ({
+  page,
+  server,
+}) => {
+  const made = await server.post<{ id: string }>("/manuals", {
+    title: "Full notes",
+  });
+  const division = await openAt(page, server, made.id, "First chapter");
+  await page.locator(".manuscript").focus();
+  await page.keyboard.type("Set the brake");
+  await page.keyboard.press("Control+;");
+  await page.keyboard.press("n");
+  const bubble = page.getByRole("dialog", { name: "Footnote" });
+  const note = bubble.getByRole("textbox", { name: "Text of the footnote" });
+  await expect(note).toBeFocused();
+  await page.keyboard.type("See ");
+  await page.keyboard.press("Control+;");
+  await page.keyboard.press("x");
+  await page.keyboard.type("First chapter");
+  await expect(page.getByRole("option").first()).toContainText("First chapter");
+  await page.keyboard.press("Enter");
+  await expect(note).toBeFocused();
+  await page.keyboard.type(" ");
+  await page.keyboard.press("Control+;");
+  await page.keyboard.press("i");
+  await page.keyboard.type("brake");
+  await page.keyboard.press("Enter");
+  await expect(note).toBeFocused();
+  await page.keyboard.type("by hand");
+  for (let n = 0; n < 4; n++) await page.keyboard.press("Shift+ArrowLeft");
+  await page.keyboard.press("Control+.");
+  await page.keyboard.press("o");
+  await page.keyboard.press("End");
+  await page.keyboard.press("Control+;");
+  await page.keyboard.press("q");
+  await page.getByLabel("The equation").fill("F = m a");
+  await page.keyboard.press("Enter");
+  await expect(note).toBeFocused();
+  await settled(page);
+  const inNote = async () => {
+    const [paragraph] = await blocksOf(server, made.id, division.id);
+    return paragraph!.content!.find((c) => c.type === "footnote")!.content!;
+  };
+  const kinds = async () => (await inNote()).map((c) => c.type);
+  await expect
+    .poll(kinds)
+    .toEqual([
+      "text",
+      "crossReference",
+      "text",
+      "indexEntry",
+      "text",
+      "text",
+      "inlineEquation",
+    ]);
+  // The reference is chosen by its keys and changed where it stands.
+  await page.keyboard.press("ArrowLeft");
+  await page.keyboard.press("Home");
+  for (let n = 0; n < 5; n++) await page.keyboard.press("ArrowRight");
+  const bar = page.getByRole("dialog", {
+    name: "Cross-reference",
+    exact: true,
+  });
+  await expect(bar).toBeVisible();
+  await page.keyboard.press("Delete");
+  await expect(bubble).toBeVisible();
+  await expect.poll(kinds).not.toContain("crossReference");
+  await page.keyboard.press("Escape");
+  await expect(bubble).toBeHidden();
+  await page.keyboard.type(" and wait.");
+  await settled(page);
+  expect(textOf((await blocksOf(server, made.id, division.id))[0])).toContain(
+    "and wait.",
+  );
+});

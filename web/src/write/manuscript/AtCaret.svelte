@@ -35,6 +35,8 @@
   interface Props {
     manualId: string;
     editor: () => EditorView | null;
+    /** The text of a footnote: one line of words, and what can stand among them. */
+    isNote?: boolean;
     viewActs: NodeViewActs;
     variables: string[];
     roles: OwnRole[];
@@ -50,8 +52,23 @@
     takeBack: () => void;
     doAgain: () => void;
   }
-  let { manualId, editor, viewActs, variables, roles, kept, onkept, typeIn, suggest, onrole, onfollow, takeBack, doAgain }: Props =
-    $props();
+  const own: Props = $props();
+  const {
+    manualId,
+    editor,
+    isNote = false,
+    viewActs,
+    variables,
+    roles,
+    kept,
+    onkept,
+    typeIn,
+    suggest,
+    onrole,
+    onfollow,
+    takeBack,
+    doAgain,
+  } = $derived(own);
 
   let panel = $state<null | {
     kind: 'role' | 'put' | 'reference' | 'entry' | 'variable' | 'words' | 'note' | 'settings' | 'applies' | 'passage';
@@ -123,19 +140,23 @@
     return true;
   }
 
-  const putIn: Role[] = [
+  const inLine: Role[] = [
     { name: 'Cross-reference', key: 'x', command: () => true },
     { name: 'Index entry', key: 'i', command: () => true },
-    { name: 'Footnote', key: 'n', command: () => true },
     { name: 'Variable', key: 'v', command: () => true },
     { name: 'Anchor', key: 'a', command: () => true },
+    { name: 'Equation', key: 'q', command: () => true },
+    { name: 'Note to a colleague', key: 'm', command: () => true },
+  ];
+  const putIn: Role[] = [
+    ...inLine.slice(0, -1),
+    { name: 'Footnote', key: 'n', command: () => true },
     { name: 'Table', key: 't', command: () => true },
     { name: 'Figure', key: 'f', command: () => true },
-    { name: 'Equation', key: 'q', command: () => true },
     ...makings.map(({ name, key }) => ({ name, key, command: () => true })),
     { name: 'Page break', key: 'p', command: () => true },
     { name: 'Passage', key: 's', command: () => true },
-    { name: 'Note to a colleague', key: 'm', command: () => true },
+    ...inLine.slice(-1),
   ];
 
   // ---- what applies to some readers only ----
@@ -194,7 +215,7 @@
       ...(own ? [{ name: `${settingsOf[own.node.type.name]!.title}…`, key: ',', command: () => (set(own.node, own.pos), true) }] : []),
       { name: 'Web address…', key: 'u', command: () => (askAddress(), true) },
       { name: 'Applies to…', key: 'a', command: () => (askApplies(), true) },
-      ...(kept ? [{ name: 'A passage…', key: 'p', command: () => (askPassage(), true) }] : []),
+      ...(kept && !isNote ? [{ name: 'A passage…', key: 'p', command: () => (askPassage(), true) }] : []),
     ];
   });
 
@@ -436,9 +457,10 @@
   function putEquation() {
     const { state } = editor()!;
     const { parent } = state.selection.$from;
-    const inLine = parent.inlineContent && parent.content.size > 0 && parent.type.contentMatch.matchType(schema.nodes.inlineEquation!);
-    const node = schema.nodes[inLine ? 'inlineEquation' : 'equation']!.create({ id: newId() });
-    if (inLine) insert(node);
+    const amongWords =
+      parent.inlineContent && (isNote || parent.content.size > 0) && parent.type.contentMatch.matchType(schema.nodes.inlineEquation!);
+    const node = schema.nodes[amongWords ? 'inlineEquation' : 'equation']!.create({ id: newId() });
+    if (amongWords) insert(node);
     else put(node);
     const at = findBlock(String(node.attrs.id), editor()!.state.doc);
     if (at) set(at.node, at.pos);
@@ -545,6 +567,7 @@
       outer={noteOpen.outer}
       place={() => findBlock(noteOpen?.id ?? '', editor()?.state.doc)?.pos ?? null}
       acts={viewActs}
+      at={own}
       {takeBack}
       {doAgain}
       onclose={() => (noteOpen = null)}
@@ -559,9 +582,11 @@
 {#if panel?.kind === 'role'}
   <Pick
     label={inTable ? 'In this table' : 'What this is'}
-    choices={inTable
-      ? [...(wrong ? further : []), ...tableActs, ...spanRoles, ...(wrong ? [] : further)]
-      : [...(wrong ? further : []), ...blockRoles, ...spanRoles, ...(wrong ? [] : further), ...roles.map(ownRole)]}
+    choices={isNote
+      ? [...spanRoles, ...further]
+      : inTable
+        ? [...(wrong ? further : []), ...tableActs, ...spanRoles, ...(wrong ? [] : further)]
+        : [...(wrong ? further : []), ...blockRoles, ...spanRoles, ...(wrong ? [] : further), ...roles.map(ownRole)]}
     anchor={panel.anchor}
     onchoose={chooseRole}
     onclose={close}
@@ -569,7 +594,13 @@
     newLabel={`New role founded on ${founded}:`}
   />
 {:else if panel?.kind === 'put'}
-  <Pick label="Put in" choices={putIn} anchor={panel.anchor} onchoose={choosePut} onclose={() => panel?.kind === 'put' && close()} />
+  <Pick
+    label="Put in"
+    choices={isNote ? inLine : putIn}
+    anchor={panel.anchor}
+    onchoose={choosePut}
+    onclose={() => panel?.kind === 'put' && close()}
+  />
 {:else if panel?.kind === 'reference'}
   <ReferencePanel
     {manualId}

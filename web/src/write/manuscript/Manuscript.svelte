@@ -40,6 +40,7 @@
   import { clipboardParser, clipboardSerializer, pasted, pictureFiles, plainWords } from './clipboard';
   import { margins, marginsKey, positionOf, typedBefore } from './margins';
   import { noted } from './noted';
+  import { readCaret } from './read-caret';
   import { room as roomUnder } from './room';
   import { nodeViews, PrintedWords, type NodeViewActs } from './node-views';
   import { PassageView } from './passage-view.svelte';
@@ -169,9 +170,9 @@
     view: () => view,
     client: () => client,
     division: division.id,
-    readCaret,
+    readCaret: () => readCaret(view),
     settle() {
-      readCaret();
+      readCaret(view);
       handOver();
     },
   });
@@ -181,13 +182,6 @@
 
   /** A block, and for one of a passage, named by the way to it, the use it stands in. */
   const find = (id: string) => findBlock(id.split('/')[0]!, view?.state.doc);
-
-  /** Browsers report a moved caret late: a key pressed at once, or a drawing in between, would act where it was before. */
-  function readCaret() {
-    const observer = (view as unknown as { domObserver: { forceFlush(): void; flush(): void } }).domObserver;
-    observer.forceFlush();
-    observer.flush();
-  }
 
   /** Gives what was typed to the desk client. */
   function handOver() {
@@ -264,7 +258,7 @@
           spellcheck: 'false',
         },
         handleKeyDown: (_, event) => {
-          readCaret();
+          readCaret(view);
           return atCaret?.chord(event) || (event.key === 'Enter' && atCaret?.enter()) || false;
         },
         handleTextInput: (_, _from, _to, text) => atCaret?.letter(text) ?? false,
@@ -320,7 +314,7 @@
       }
       caret();
       const keepNow = () => {
-        readCaret();
+        readCaret(view);
         handOver();
         desk.keepNow();
       };

@@ -5,7 +5,10 @@
   import { StepMap } from 'prosemirror-transform';
   import { EditorView } from 'prosemirror-view';
   import Popover from '../../ui/Popover.svelte';
+  import type { ComponentProps } from 'svelte';
+  import AtCaret from './AtCaret.svelte';
   import { nodeViews, type NodeViewActs } from './node-views';
+  import { readCaret } from './read-caret';
   import { schema } from './schema';
 
   interface Props {
@@ -13,13 +16,16 @@
     outer: EditorView;
     place: () => number | null;
     acts: NodeViewActs;
+    /** What the manuscript has at its own caret. */
+    at: Omit<ComponentProps<typeof AtCaret>, 'editor' | 'isNote'>;
     takeBack: () => void;
     doAgain: () => void;
     onclose: () => void;
   }
-  let { outer, place, acts, takeBack, doAgain, onclose }: Props = $props();
+  let { outer, place, acts, at: around, takeBack, doAgain, onclose }: Props = $props();
 
   let inner: EditorView | null = null;
+  let atCaret = $state<ReturnType<typeof AtCaret>>();
 
   const anchor = {
     getBoundingClientRect() {
@@ -51,7 +57,7 @@
       plugins: [
         keymap({
           Escape: ends,
-          Enter: ends,
+          Enter: () => atCaret?.enter() || ends(),
           'Mod-Enter': ends,
           'Mod-z': () => (takeBack(), true),
           'Mod-y': () => (doAgain(), true),
@@ -66,7 +72,13 @@
       state: state.apply(state.tr.setSelection(Selection.atEnd(state.doc))),
       nodeViews: nodeViews(acts),
       attributes: { class: 'manuscript note', role: 'textbox', 'aria-label': 'Text of the footnote', 'aria-multiline': 'true' },
+      handleKeyDown: (own, event) => {
+        readCaret(own);
+        return atCaret?.chord(event) ?? false;
+      },
+      handleTextInput: (_, _from, _to, text) => atCaret?.letter(text) ?? false,
       dispatchTransaction(tr) {
+        if (tr.selectionSet || tr.docChanged) setTimeout(() => inner && atCaret?.moved());
         const { state: next, transactions } = inner!.state.applyTransaction(tr);
         inner!.updateState(next);
         const at = place();
@@ -106,6 +118,7 @@
   <div {@attach mount}></div>
   <p><kbd class="key">Enter</kbd> goes on in the text</p>
 </Popover>
+<AtCaret bind:this={atCaret} {...around} editor={() => inner} isNote />
 
 <style>
   div {
