@@ -332,3 +332,56 @@ test("a footnote takes roles, a reference, an entry and an equation by the keys 
     "and wait.",
   );
 });
+
+test("a paste from a word processor gives roles, one from a terminal a listing; five megabytes are refused in words, and nothing is lost", async ({
+  page,
+  server,
+}) => {
+  const made = await server.post<{ id: string }>("/manuals", {
+    title: "Pastes",
+  });
+  const division = await openAt(page, server, made.id, "First chapter");
+  const text = page.locator(".manuscript");
+  await text.focus();
+  const paste = (kinds: Record<string, string>, times = 1) =>
+    page.evaluate(
+      ([given, count]) => {
+        const data = new DataTransfer();
+        for (const [type, words] of Object.entries(given))
+          data.setData(type, words.repeat(count));
+        document.querySelector(".manuscript")!.dispatchEvent(
+          new ClipboardEvent("paste", {
+            clipboardData: data,
+            bubbles: true,
+            cancelable: true,
+          }),
+        );
+      },
+      [kinds, times] as const,
+    );
+  await paste({
+    "text/plain": "Brake\nTurn the lever",
+    "text/html":
+      '<h2><b>Brake</b></h2><p>Turn the <span style="font-weight:700">lever</span>.</p><p style="x-list:l0 level1 lfo1"><span style="x-list:Ignore">1.</span>Look</p><p style="x-list:l0 level1 lfo1"><span style="x-list:Ignore">2.</span>Wait</p><p><img src="a.png"></p>',
+  });
+  await expect(page.getByText("A picture did not come")).toBeVisible();
+  await settled(page);
+  const kinds = async () =>
+    (await blocksOf(server, made.id, division.id)).map((b) => b.type);
+  expect((await kinds()).slice(0, 3)).toEqual(["head", "paragraph", "list"]);
+  const blocks = await blocksOf(server, made.id, division.id);
+  expect(JSON.stringify(blocks[0])).not.toContain("strong");
+  expect(JSON.stringify(blocks[1])).toContain("strong");
+  await page.keyboard.press("Control+End");
+  await paste({ "text/plain": "$ winch --status\nload 4 kN\n$ winch --stop" });
+  await settled(page);
+  expect(await kinds()).toContain("listing");
+  const before = (await kinds()).length;
+  await paste({ "text/plain": "Words without end.\n\n" }, 250_000);
+  await expect(page.getByText("too much for one paste")).toBeVisible();
+  await page.keyboard.press("Control+End");
+  await page.keyboard.type("On.");
+  await settled(page);
+  expect((await kinds()).length).toBeLessThan(before + 2);
+  await expect(text).toContainText("Turn the lever.");
+});

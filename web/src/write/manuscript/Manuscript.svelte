@@ -40,6 +40,7 @@
   import { clipboardParser, clipboardSerializer, pasted, pictureFiles, plainWords } from './clipboard';
   import { margins, marginsKey, positionOf, typedBefore } from './margins';
   import { noted } from './noted';
+  import { picturesLeft, plainSlice, rolesOfHtml, tooMuch } from './pasted-words';
   import { readCaret } from './read-caret';
   import { room as roomUnder } from './room';
   import { nodeViews, PrintedWords, type NodeViewActs } from './node-views';
@@ -245,7 +246,8 @@
         clipboardSerializer,
         clipboardParser,
         clipboardTextSerializer: (slice) => plainWords(slice, (leaf) => words.of(leaf)),
-        clipboardTextParser: (text, _, plain) => (plain ? null : tabbedTable(text)) as Slice,
+        clipboardTextParser: (text, _, plain) => (plain ? null : (tabbedTable(text) ?? plainSlice(text))) as Slice,
+        transformPastedHTML: rolesOfHtml,
         transformPasted: (slice, own) => {
           const fresh = pasted(slice);
           return isInTable(own.state) ? cellsOf(fresh) : fresh;
@@ -262,9 +264,22 @@
           return atCaret?.chord(event) || (event.key === 'Enter' && atCaret?.enter()) || false;
         },
         handleTextInput: (_, _from, _to, text) => atCaret?.letter(text) ?? false,
-        handlePaste(_, event) {
+        handlePaste(_, event, slice) {
           const files = pictureFiles(event.clipboardData);
-          if (files.length === 0) return false;
+          const [text, html] = ['text/plain', 'text/html'].map((type) => event.clipboardData?.getData(type) ?? '');
+          const refused = tooMuch(text!, html!, slice.content.childCount);
+          if (refused) {
+            notices.problem(new Error(refused));
+            return true;
+          }
+          if (files.length === 0) {
+            const left = picturesLeft(html!);
+            if (left > 0)
+              notices.tell(
+                `${left === 1 ? 'A picture' : `${left} pictures`} did not come with the words: put ${left === 1 ? 'it' : 'them'} in from files.`,
+              );
+            return false;
+          }
           void atCaret?.bringPictures(files);
           return true;
         },

@@ -80,6 +80,15 @@ export const clipboardParser: DOMParser = new DOMParser(schema, [
     getAttrs: (dom) => webTable(dom as HTMLTableElement, clipboardParser)?.attrs ?? false,
     getContent: (dom) => webTable(dom as HTMLTableElement, clipboardParser)!.content,
   },
+  // Lines that were set as they were typed.
+  {
+    tag: 'pre:not([data-kind])',
+    node: 'listing',
+    getContent: (dom) => {
+      const lines = (dom.textContent ?? '').replace(/^\n|\n+$/g, '');
+      return Fragment.from([schema.nodes.caption!.create(), schema.nodes.lines!.create(null, lines ? schema.text(lines) : null)]);
+    },
+  },
   ...DOMParser.fromSchema(schema).rules,
 ]);
 

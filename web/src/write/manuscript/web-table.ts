@@ -1,5 +1,6 @@
 // Tables that come by paste from a web page or a spreadsheet.
 import { DOMParser, Fragment, Slice, type Node } from 'prosemirror-model';
+import { mostPastedLetters } from './pasted-words';
 import { mostColumns, mostRows, newTable } from './tables';
 import { schema } from './schema';
 
@@ -47,6 +48,7 @@ export function webTable(table: HTMLTableElement, parser: DOMParser): Node | nul
 
 /** Lines with tabs between their cells, as spreadsheets and terminals give them; null for other text. */
 export function tabbedTable(text: string): Slice | null {
+  if (text.length > mostPastedLetters) return null;
   const lines = text.replace(/\r\n?/g, '\n').replace(/\n+$/, '').split('\n');
   const rows = lines.map((line) => line.split('\t'));
   const width = Math.max(...rows.map((row) => row.length));
