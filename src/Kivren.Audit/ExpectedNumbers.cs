@@ -191,6 +191,7 @@ public sealed class ExpectedNumbers
                 break;
         }
         Targets.TryAdd(block.Id, new ExpectedTarget("", "", block.OwnSpans().FirstOrDefault()?.PlainText() ?? ""));
+        var areas = 0;
         var lettered = 0;
         foreach (var inline in block.OwnSpans().SelectMany(Walk.Flat))
             if (inline is Footnote note)
@@ -199,6 +200,8 @@ public sealed class ExpectedNumbers
                 Labels[note.Id] = block is Table ? Letters(++lettered).ToLowerInvariant() : Digits(Next("note"));
                 Targets[note.Id] = new ExpectedTarget("note", Labels[note.Id], note.Content.PlainText());
             }
+            else if (inline is FigureArea area)
+                Labels[area.Id] = Digits(++areas);
             else if (inline is Anchor anchor)
                 Targets[anchor.Id] = new ExpectedTarget("", "", anchor.Name);
     }

@@ -248,7 +248,8 @@ public sealed class ExpectedText
                 var caption = Separate(sink =>
                 {
                     sink.Append(FinishedFile.Normal("Figure" + Numbers.Targets[f.Id].Number));
-                    return f.Caption;
+                    IReadOnlyList<Inline> played = f.Plays is { } address ? [new TextRun(" " + address)] : [];
+                    return [.. f.Caption.Where(i => i is not FigureArea), .. f.Areas(), .. played];
                 });
                 caption.Places.Add(new TextPlace(f.Id, 0));
                 Captions.Add(caption);
@@ -330,6 +331,11 @@ public sealed class ExpectedText
                         apart.Add((e, sink.Length));
                     else
                         Entries.Add((e, sink.Length, null));
+                    break;
+                case FigureArea area:
+                    // The key under the caption: its number, then its words.
+                    sink.Append(Label(area.Id));
+                    Spans(area.Content, sink, places, folios, apart, noteBelow);
                     break;
                 case Footnote note:
                     sink.Append(Label(note.Id));

@@ -111,7 +111,7 @@ internal static class Rich
             switch (s.Other % 13)
             {
                 case 0:
-                    spans.Add(new Footnote(Fresh(), [Words(s.Size / 3 + 1)]));
+                    spans.Add(new Footnote(Fresh(), [Words(s.Size / 3 + 1)]) { Shown = (NoteShown)(s.Size % 3) });
                     break;
                 case 1:
                     spans.Add(new IndexEntry(Fresh(), ["heading " + s.Other % 5]));
@@ -192,11 +192,12 @@ internal static class Rich
                 5 => new ItemList(Fresh(), (ListKind)(s.Other % 4), 1, items()),
                 6 => new Steps(Fresh(), s.Other % 3 == 0, items()),
                 7 => new Admonition(Fresh(), (AdmonitionKind)(s.Other % 6), Inner(s, depth)),
-                8 => new Aside(Fresh(), s.Size % 2 == 0 ? [Words(2)] : [], Inner(s, depth)),
+                8 => new Aside(Fresh(), s.Size % 2 == 0 ? [Words(2)] : [], Inner(s, depth)) { Folds = (Folding)(s.Other % 3) },
                 9 => new Example(Fresh(), [Words(2)], Inner(s, depth)),
                 10 or 11 or 12 or 13 => Table(s),
-                14 => new Figure(Fresh(), s.Other % 3 == 0 ? "tall.svg" : "p.svg", Spans(s, hostile ? s.Size : 3), "x")
+                14 => new Figure(Fresh(), s.Other % 3 == 0 ? "tall.svg" : "p.svg", [.. Spans(s, hostile ? s.Size : 3), .. Areas(s)], "x")
                 {
+                    Plays = s.Size % 5 == 1 ? "https://example.org/q" + s.Other : null,
                     Placement = (FigurePlacement)(s.Other % 4),
                     Width = 10 + s.Other % 90,
                 },
@@ -229,6 +230,16 @@ internal static class Rich
                 _ => new Paragraph(Fresh(), "body", [Words(s.Size)]),
             };
         }
+
+        /// <summary>Places on a picture; some of them beyond its edge.</summary>
+        private IEnumerable<FigureArea> Areas(Seed s) =>
+            Enumerable
+                .Range(0, s.Size % 4)
+                .Select(i => new FigureArea(
+                    Fresh(),
+                    new AreaBox(i * 450 - 20, s.Other * 11, 200, 90),
+                    i == 2 ? [] : [Words(s.Size % 7), new CrossReference(Fresh(), _targets[s.Other * 17 % _targets.Count], "page")]
+                ));
 
         private Table Table(Seed s)
         {

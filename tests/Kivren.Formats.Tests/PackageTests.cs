@@ -107,7 +107,20 @@ public class PackageTests
                 Continues = true,
             },
             new Head(new Id("h2"), HeadLevel.A, []) { Printed = false },
-            new Aside(new Id("as"), spans, [new Paragraph(new Id("asp"), "body", [])]),
+            new Aside(new Id("as"), spans, [new Paragraph(new Id("asp"), "body", [])]) { Folds = Folding.Title },
+            new Figure(
+                new Id("fa"),
+                "p.svg",
+                [
+                    new TextRun("Areas"),
+                    new FigureArea(new Id("fa1"), new AreaBox(1, 2, 3, 4), [new CrossReference(new Id("fa2"), new Id("h"), "page")]),
+                ],
+                "x"
+            )
+            {
+                Plays = "https://example.org/film",
+            },
+            new Paragraph(new Id("pop"), "body", [new Footnote(new Id("pop1"), [new TextRun("Up")]) { Shown = NoteShown.PopUpOnly }]),
             new Example(new Id("ex"), [new TextRun("t")], [new Paragraph(new Id("exp"), "body", [])]),
             new DefinitionList(new Id("dl"), [new Definition(new Id("d1"), spans, [new Paragraph(new Id("dp"), "body", [])])])
             {

@@ -53,8 +53,23 @@ public enum AdmonitionKind
 
 public sealed record Admonition(Id Id, AdmonitionKind Kind, IReadOnlyList<Block> Blocks) : Block(Id);
 
+/// <summary>Whether a boxed text folds open on screens, and what of it is printed.</summary>
+public enum Folding
+{
+    No,
+
+    /// <summary>Printed open.</summary>
+    Open,
+
+    /// <summary>Of it only the title is printed.</summary>
+    Title,
+}
+
 /// <summary>A boxed text beside the argument.</summary>
-public sealed record Aside(Id Id, IReadOnlyList<Inline> Title, IReadOnlyList<Block> Blocks) : Block(Id);
+public sealed record Aside(Id Id, IReadOnlyList<Inline> Title, IReadOnlyList<Block> Blocks) : Block(Id)
+{
+    public Folding Folds { get; init; }
+}
 
 /// <summary>A formal example: numbered, with a title.</summary>
 public sealed record Example(Id Id, IReadOnlyList<Inline> Title, IReadOnlyList<Block> Blocks) : Block(Id);
@@ -74,6 +89,10 @@ public sealed record Figure(Id Id, string Asset, IReadOnlyList<Inline> Caption, 
 
     /// <summary>Width in hundredths of the measure.</summary>
     public int Width { get; init; } = 100;
+
+    /// <summary>The web address of the film or sound that this picture stands for: screens play it, print shows the picture and says
+    /// the address. Null for a picture alone.</summary>
+    public string? Plays { get; init; }
 }
 
 /// <summary>Lines of program text or a terminal's output.</summary>

@@ -43,7 +43,7 @@ public static class Conditions
                     s switch
                     {
                         TextRun run => run with { AppliesTo = change(run.AppliesTo) },
-                        Footnote note => note with { Content = Spans(note.Content) },
+                        Holding h => h with { Content = Spans(h.Content) },
                         _ => s,
                     }
                 ),

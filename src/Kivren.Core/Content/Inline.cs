@@ -57,7 +57,43 @@ public sealed record VariableUse(string Name) : Inline;
 
 public sealed record Anchor(Id Id, string Name) : Inline;
 
-public sealed record Footnote(Id Id, IReadOnlyList<Inline> Content) : Inline;
+/// <summary>An atom with words of its own inside.</summary>
+public abstract record Holding(Id Id, IReadOnlyList<Inline> Content) : Inline;
+
+/// <summary>Where a note is shown.</summary>
+public enum NoteShown
+{
+    Note,
+
+    /// <summary>On screens in a pop-up; in print a footnote.</summary>
+    PopUp,
+
+    /// <summary>Only on screens; print shows nothing.</summary>
+    PopUpOnly,
+}
+
+public sealed record Footnote(Id Id, IReadOnlyList<Inline> Content) : Holding(Id, Content)
+{
+    public NoteShown Shown { get; init; }
+}
+
+/// <summary>A part of a figure's picture that leads somewhere; it stands in the figure's caption. In print it is numbered on the
+/// picture, and a key under the caption has its words.</summary>
+/// <param name="Content">the key's words, with a reference or a web address</param>
+public sealed record FigureArea(Id Id, AreaBox Box, IReadOnlyList<Inline> Content) : Holding(Id, Content);
+
+/// <summary>A place on a picture, in thousandths of its width and height.</summary>
+public readonly record struct AreaBox(int Left, int Top, int Width, int Height)
+{
+    public const int Whole = 1_000;
+
+    /// <summary>The part of it that lies on the picture; at least one thousandth each way.</summary>
+    public AreaBox Inside()
+    {
+        var (left, top) = (Math.Clamp(Left, 0, Whole - 1), Math.Clamp(Top, 0, Whole - 1));
+        return new AreaBox(left, top, Math.Clamp(Width, 1, Whole - left), Math.Clamp(Height, 1, Whole - top));
+    }
+}
 
 /// <summary>An equation in a line of text, in the linear notation of docs/equations.md.</summary>
 public sealed record InlineEquation(Id Id, string Source, string Alternative) : Inline;

@@ -57,13 +57,13 @@ public static class Rebuilding
     public static Block WithPictures(this Block block, Func<string, string> picture)
     {
         IReadOnlyList<Inline> Spans(IReadOnlyList<Inline> spans) =>
-            spans.Any(s => s is InlinePicture or Footnote)
+            spans.Any(s => s is InlinePicture or Holding)
                 ? spans
                     .Select(s =>
                         s switch
                         {
                             InlinePicture p => p with { Asset = picture(p.Asset) },
-                            Footnote n => n with { Content = Spans(n.Content) },
+                            Holding h => h with { Content = Spans(h.Content) },
                             _ => s,
                         }
                     )
@@ -85,7 +85,7 @@ public static class Rebuilding
             InlineEquation e => e with { Id = id(e.Id) },
             InlinePicture p => p with { Id = id(p.Id) },
             WriterNote n => n with { Id = id(n.Id) },
-            Footnote f => f with { Id = id(f.Id), Content = f.Content.Select(i => i.Renamed(id, target)).ToArray() },
+            Holding h => h with { Id = id(h.Id), Content = h.Content.Select(i => i.Renamed(id, target)).ToArray() },
             _ => inline,
         };
 

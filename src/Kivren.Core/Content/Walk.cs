@@ -42,7 +42,10 @@ public static class Walk
             _ => [],
         };
 
-    /// <summary>Every inline of the block and of the blocks inside it; a footnote is followed by its own content.</summary>
+    /// <summary>Parts of a figure's picture that lead somewhere, in the order of their numbers.</summary>
+    public static IEnumerable<FigureArea> Areas(this Figure figure) => figure.Caption.OfType<FigureArea>();
+
+    /// <summary>Every inline of the block and of the blocks inside it; one that holds words is followed by them.</summary>
     public static IEnumerable<Inline> Inlines(this Block block) => block.WithInner().SelectMany(b => b.OwnSpans()).SelectMany(Flat);
 
     public static IEnumerable<Inline> Flat(IReadOnlyList<Inline> spans)
@@ -50,8 +53,8 @@ public static class Walk
         foreach (var inline in spans)
         {
             yield return inline;
-            if (inline is Footnote note)
-                foreach (var inner in Flat(note.Content))
+            if (inline is Holding holding)
+                foreach (var inner in Flat(holding.Content))
                     yield return inner;
         }
     }
@@ -66,7 +69,7 @@ public static class Walk
             InlineEquation e => e.Id,
             InlinePicture p => p.Id,
             WriterNote n => n.Id,
-            Footnote f => f.Id,
+            Holding h => h.Id,
             _ => Id.None,
         };
 

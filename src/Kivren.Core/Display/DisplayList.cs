@@ -134,7 +134,12 @@ public static class DisplayList
                 // A figure at the head of a page needs no rule under that of the running head.
                 if (piece.Floats && placed.Y == 0 && drawn is DrawnRule && look.Running.HeadRuleGap.Millipoints > 0)
                     continue;
-                list.Draw(drawn, left + placed.X, top + placed.Y, ReadingRole.Text);
+                list.Draw(
+                    drawn,
+                    left + placed.X,
+                    top + placed.Y,
+                    drawn is DrawnLine { Block.IsNone: true } ? ReadingRole.Furniture : ReadingRole.Text
+                );
             }
         }
         if (body.Plate is { } plate)

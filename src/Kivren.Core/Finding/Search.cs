@@ -249,6 +249,7 @@ public sealed class Search
             span switch
             {
                 Footnote note => note with { Content = Spans(note.Content, FoundIn.Note) },
+                FigureArea area => area with { Content = Spans(area.Content, FoundIn.Text) },
                 IndexEntry entry => entry with
                 {
                     Headings = [.. entry.Headings.Select(h => String(h, FoundIn.IndexEntry))],

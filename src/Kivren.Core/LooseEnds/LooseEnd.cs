@@ -47,6 +47,7 @@ public enum LooseEndKind
     BracketUnclosed,
     TermOtherwise,
     TwoSpellings,
+    AreaLeadsNowhere,
 }
 
 /// <summary>Something that would come out wrong in print: where it is, in words, and what to do about it.</summary>

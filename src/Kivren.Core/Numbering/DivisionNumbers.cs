@@ -311,9 +311,14 @@ public sealed class DivisionNumbers
 
         private void Atoms(IReadOnlyList<Inline> spans, bool lettered = false)
         {
+            var areas = 0;
             foreach (var inline in spans)
                 switch (inline)
                 {
+                    case FigureArea area:
+                        numbers._labels[area.Id] = NumberFormat.Decimal(++areas);
+                        Atoms(area.Content);
+                        break;
                     case Footnote note:
                         var n = Next(c => c with { Notes = c.Notes + 1 }).Notes;
                         var number = lettered ? NumberFormat.Alpha(n).ToLowerInvariant() : NumberFormat.Decimal(n);

@@ -81,7 +81,7 @@ public static class Reusing
                     s switch
                     {
                         VariableUse use when use.Name == name => new VariableUse(to),
-                        Footnote note => note with { Content = Spans(note.Content) },
+                        Holding h => h with { Content = Spans(h.Content) },
                         _ => s,
                     }
                 ),

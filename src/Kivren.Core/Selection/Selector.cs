@@ -66,9 +66,10 @@ public static class Selector
         return taken;
     }
 
-    /// <summary>Whether the block or anything in it applies only sometimes.</summary>
+    /// <summary>Whether the block or anything in it applies only sometimes, or is for screens only.</summary>
     private static bool Names(Block block) =>
         !block.AppliesTo.IsAlways
+        || block is Aside { Folds: Folding.Title, Blocks.Count: > 0 }
         || block switch
         {
             ItemList l => l.Items.Any(i => !i.AppliesTo.IsAlways),
@@ -84,7 +85,10 @@ public static class Selector
     private static bool Names(IReadOnlyList<Inline> spans)
     {
         foreach (var inline in spans)
-            if (inline is TextRun { AppliesTo.IsAlways: false } || (inline is Footnote note && Names(note.Content)))
+            if (
+                inline is TextRun { AppliesTo.IsAlways: false } or Footnote { Shown: NoteShown.PopUpOnly }
+                || (inline is Holding holding && Names(holding.Content))
+            )
                 return true;
         return false;
     }
@@ -102,7 +106,7 @@ public static class Selector
             ItemList l => l with { Items = TakeItems(l.Items, edition) },
             Steps s => s with { Items = TakeItems(s.Items, edition) },
             Admonition a => a with { Blocks = Blocks(a.Blocks) },
-            Aside a => a with { Title = Spans(a.Title), Blocks = Blocks(a.Blocks) },
+            Aside a => a with { Title = Spans(a.Title), Blocks = a.Folds == Folding.Title ? [] : Blocks(a.Blocks) },
             Example e => e with { Title = Spans(e.Title), Blocks = Blocks(e.Blocks) },
             DefinitionList d => d with
             {
@@ -138,7 +142,9 @@ public static class Selector
             before = admitted[i] ?? before;
             if ((before ?? after[i]) is false && (admitted[i] ?? after[i] ?? before) is false)
                 continue;
-            taken.Add(spans[i] is Footnote note ? note with { Content = TakeSpans(note.Content, edition) } : spans[i]);
+            if (spans[i] is Footnote { Shown: NoteShown.PopUpOnly })
+                continue;
+            taken.Add(spans[i] is Holding holding ? holding with { Content = TakeSpans(holding.Content, edition) } : spans[i]);
         }
         return taken;
     }

@@ -92,7 +92,7 @@ internal sealed class Identities
             Named,
             (a, b) =>
             {
-                if (a is Footnote x && b is Footnote y)
+                if (a is Holding x && b is Holding y)
                     Spans(x.Content, y.Content);
             },
             (a, b) => a.GetType() == b.GetType()
@@ -108,7 +108,7 @@ internal sealed class Identities
             InlineEquation e => e.Source,
             InlinePicture p => p.Asset,
             WriterNote n => n.Text,
-            Footnote f => f.Content.PlainText(),
+            Holding h => h.Content.PlainText(),
             _ => "",
         };
 

@@ -75,13 +75,16 @@ public static class BlockReader
             "steps" => new Steps(id, Flag(attrs, "continues", false), Items(node, "step", id, depth)),
             "admonition" => new Admonition(id, Parse(attrs, "kind", id, AdmonitionKind.Note), Blocks(node, depth)),
             "table" => ReadTable(node, attrs, id),
-            "figure" => new Figure(id, Text(attrs, "asset") ?? "", Spans(node, id), Text(attrs, "alternative") ?? "")
+            "figure" => new Figure(id, Text(attrs, "asset") ?? "", Spans(node, id, inFigure: true), Text(attrs, "alternative") ?? "")
             {
+                Plays = Text(attrs, "plays") is { } plays && WebAddress.Leads(plays) ? plays : null,
                 Placement = Parse(attrs, "placement", id, FigurePlacement.Here),
                 Width = Math.Clamp(Number(attrs, "width", 100), 5, 100),
             },
             "listing" => ReadListing(node, attrs, id),
-            "aside" => Titled(node, depth, (title, blocks) => new Aside(id, title, blocks)),
+            "aside" => Titled(node, depth, (title, blocks) =>
+                new Aside(id, title, blocks) { Folds = Parse(attrs, "folds", id, Folding.No) }
+            ),
             "example" => Titled(node, depth, (title, blocks) => new Example(id, title, blocks)),
             "definitions" => new DefinitionList(id, Parts(node, "definition", id, ReadDefinition(depth)))
             {
@@ -257,7 +260,9 @@ public static class BlockReader
 
     private static Block[] Blocks(JsonElement node, int depth) => Children(node).Select(child => Read(child, depth + 1)).ToArray();
 
-    private static List<Inline> Spans(JsonElement node, Id block, bool inNote = false)
+    /// <param name="inAtom">the words of a note or an area, in which no other stands</param>
+    /// <param name="inFigure">the caption of a figure, whose picture may have areas</param>
+    private static List<Inline> Spans(JsonElement node, Id block, bool inAtom = false, bool inFigure = false)
     {
         var spans = new List<Inline>();
         foreach (var child in Children(node))
@@ -332,10 +337,26 @@ public static class BlockReader
                 case "lineBreak":
                     spans.Add(LineBreak.Instance);
                     break;
-                case "footnote" when inNote:
+                case "footnote" when inAtom:
                     throw new BlockFormatException($"Block {block}: a footnote stands in a footnote.");
                 case "footnote":
-                    spans.Add(new Footnote(IdOf(attrs, "footnote"), Spans(child, block, inNote: true)));
+                    spans.Add(
+                        new Footnote(IdOf(attrs, "footnote"), Spans(child, block, inAtom: true))
+                        {
+                            Shown = Parse(attrs, "shown", block, NoteShown.Note),
+                        }
+                    );
+                    break;
+                case "figureArea" when !inFigure:
+                    throw new BlockFormatException($"Block {block}: an area of a picture stands outside a figure’s caption.");
+                case "figureArea":
+                    var box = new AreaBox(
+                        Number(attrs, "left", 0),
+                        Number(attrs, "top", 0),
+                        Number(attrs, "width", AreaBox.Whole),
+                        Number(attrs, "height", AreaBox.Whole)
+                    );
+                    spans.Add(new FigureArea(IdOf(attrs, "area"), box.Inside(), Spans(child, block, inAtom: true)));
                     break;
                 case var other:
                     throw new BlockFormatException($"Block {block}: there is no span “{other}”.");

@@ -70,6 +70,8 @@ public static class BlockWriter
                 break;
             case Aside aside:
                 Start(json, "aside", aside);
+                if (aside.Folds != Folding.No)
+                    json.WriteString("folds", Name(aside.Folds));
                 End(json);
                 Titled(json, aside.Title, aside.Blocks);
                 break;
@@ -190,6 +192,8 @@ public static class BlockWriter
                     json.WriteString("placement", Name(f.Placement));
                 if (f.Width != 100)
                     json.WriteNumber("width", f.Width);
+                if (f.Plays is not null)
+                    json.WriteString("plays", f.Plays);
                 End(json);
                 Spans(json, f.Caption);
                 break;
@@ -382,8 +386,23 @@ public static class BlockWriter
                     break;
                 case Footnote n:
                     json.WriteString("type", "footnote");
-                    Identity(json, n.Id);
+                    json.WriteStartObject("attrs");
+                    json.WriteString("id", n.Id.Value);
+                    if (n.Shown != NoteShown.Note)
+                        json.WriteString("shown", Name(n.Shown));
+                    json.WriteEndObject();
                     Spans(json, n.Content);
+                    break;
+                case FigureArea area:
+                    json.WriteString("type", "figureArea");
+                    json.WriteStartObject("attrs");
+                    json.WriteString("id", area.Id.Value);
+                    json.WriteNumber("left", area.Box.Left);
+                    json.WriteNumber("top", area.Box.Top);
+                    json.WriteNumber("width", area.Box.Width);
+                    json.WriteNumber("height", area.Box.Height);
+                    json.WriteEndObject();
+                    Spans(json, area.Content);
                     break;
                 case InlineEquation e:
                     Atom(json, "inlineEquation", ("id", e.Id.Value), ("source", e.Source), ("alternative", e.Alternative));

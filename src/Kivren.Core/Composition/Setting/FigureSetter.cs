@@ -35,12 +35,16 @@ internal static class FigureSetter
         if (spans)
             frame = frame with { Width = at.Full };
         var caption = CaptionSetter.Lines(at, figure.Id, figure.Caption, frame.Width, out var styled);
+        var key = FigureKey.Of(at, figure, frame);
         var leading = look.Caption.Leading.Millipoints;
         var above = look.FigureRule ? AboveRuled : 0;
         var width = (int)((long)frame.Width * Math.Clamp(spans ? 100 : figure.Width, 5, 100) / 100);
         long height = asset is null || asset.Width <= 0 ? Missing : (long)width * asset.Height / asset.Width;
         // A caption longer than half a page goes on overleaf rather than pressing its picture to nothing.
-        var most = Math.Max(look.Master.Depth.Millipoints / 2, look.Master.Depth.Millipoints - caption.Count * leading - 24_000);
+        var most = Math.Max(
+            look.Master.Depth.Millipoints / 2,
+            look.Master.Depth.Millipoints - (caption.Count + key.Lines) * leading - 24_000
+        );
         if (height > most)
         {
             width = (int)(width * most / height);
@@ -56,13 +60,15 @@ internal static class FigureSetter
         drawn.Add(
             new DrawnPicture(figure.Asset, figure.Alternative, frame.Left + (frame.Width - width) / 2, y, width, (int)height, figure.Id)
         );
+        key.OnPicture(drawn, frame.Left + (frame.Width - width) / 2, y, width, (int)height);
         y += (int)height + Below;
         foreach (var line in caption)
         {
             drawn.Add(new DrawnLine(line, frame.Left, y + look.Caption.Baseline.Millipoints, figure.Id));
             y += leading;
         }
-        foreach (var mark in styled.Marks)
+        y = key.UnderCaption(drawn, frame.Left, y);
+        foreach (var mark in styled.Marks.Concat(key.Marks))
             at.Stack.Mark(mark.Id);
         // Notes of a caption stand under it, as those of a table do: wherever the figure goes, they go with it.
         List<SetNote>? notes = null;

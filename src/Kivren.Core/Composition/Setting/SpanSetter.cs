@@ -60,6 +60,9 @@ internal sealed class SpanSetter(Readings reads, Manual manual, int measure, Act
                     styled.Note(note);
                     styled.Add(reads.NoteLabel(note.Id), dress.Raised, false, note.Id);
                     break;
+                case FigureArea:
+                    // The figure draws it on its picture, and its words in the key (FigureSetter).
+                    break;
                 case IndexEntry entry:
                     styled.Mark(entry.Kind == EntryKind.RangeEnd ? IndexTree.EndOf(entry.Id) : entry.Id);
                     break;

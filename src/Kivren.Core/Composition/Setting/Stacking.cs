@@ -86,7 +86,7 @@ internal sealed class Stacking(
                 _force = page.To;
                 continue;
             }
-            if (block is Aside aside && runIn is null && StandsBeside(division.Blocks, b))
+            if (block is Aside { Folds: Folding.No } aside && runIn is null && StandsBeside(division.Blocks, b))
             {
                 beside = aside;
                 continue;
