@@ -75,6 +75,7 @@ public static class BlockMerge
         "writerNote",
         "lineBreak",
         "footnote",
+        "figureArea",
     };
 
     private static bool HoldsText(JsonObject node) =>

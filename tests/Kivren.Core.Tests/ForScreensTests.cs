@@ -17,8 +17,11 @@ public class ForScreensTests
     private static FigureArea Area(string id, int left, int top, params Inline[] words) =>
         new(new Id(id), new AreaBox(left, top, 200, 100), words);
 
-    [Fact]
-    public void Areas_of_a_picture_are_numbered_on_it_and_a_key_has_their_words_and_where_they_lead()
+    [Theory]
+    [InlineData(FigurePlacement.Here)]
+    [InlineData(FigurePlacement.Top)]
+    [InlineData(FigurePlacement.OwnPage)]
+    public void Areas_of_a_picture_are_numbered_on_it_and_a_key_has_their_words_and_where_they_lead(FigurePlacement placement)
     {
         var composed = Composed(
             new Figure(
@@ -30,7 +33,10 @@ public class ForScreensTests
                     Area("a2", 990, 990, new TextRun("maker", Web: "https://example.org/")),
                 ],
                 "A winch"
-            ),
+            )
+            {
+                Placement = placement,
+            },
             Head("h", HeadLevel.A, "The drum"),
             Words("q", 20)
         );
@@ -42,7 +48,9 @@ public class ForScreensTests
         var signs = display.Items.OfType<WordItem>().Where(w => w.Role == ReadingRole.Furniture && Inside(picture, w.X, w.Y)).ToList();
         Assert.Equal(["1", "2"], signs.Select(s => s.Word.Word.Characters(s.Word.From, s.Word.To).ToString()));
         // Signs at the edge stay on the picture.
-        foreach (var box in display.Items.OfType<RuleItem>().Where(r => Inside(picture, r.X, r.Y)))
+        var boxes = display.Items.OfType<RuleItem>().Where(r => Inside(picture, r.X, r.Y)).ToList();
+        Assert.Equal(4, boxes.Count);
+        foreach (var box in boxes)
             Assert.True(Inside(picture, box.X + box.Width, box.Y + box.Height));
         Assert.Contains(display.Links, l => l.Target == new Id("h"));
         Assert.Contains(display.Links, l => l.Web == "https://example.org/");

@@ -3,6 +3,7 @@ import {
   blocksOf,
   divisionText,
   openAt,
+  pageText,
   proofOf,
   settled,
   textOf,
@@ -384,4 +385,101 @@ test("a paste from a word processor gives roles, one from a terminal a listing; 
   await settled(page);
   expect((await kinds()).length).toBeLessThan(before + 2);
   await expect(text).toContainText("Turn the lever.");
+});
+
+test("an area of a picture gets words that lead somewhere, is moved and sized, and prints a numbered key; a film, folding text and a pop-up are set", async ({
+  page,
+  server,
+}) => {
+  const { id } = await server.post<{ id: string }>("/manuals/sample", {});
+  const division = await openAt(page, server, id, "Winch and brake");
+  await settled(page);
+  const figure = page.locator(".manuscript .figure").first();
+  await figure.locator(".picture img").click({ position: { x: 5, y: 5 } });
+  await page.keyboard.press("a");
+  const bubble = page.getByRole("dialog", {
+    name: "Area of the picture",
+    exact: true,
+  });
+  await expect(
+    bubble.getByRole("textbox", { name: "Words of the area" }),
+  ).toBeFocused();
+  await page.keyboard.type("the brake band, ");
+  await page.keyboard.press("Control+;");
+  await page.keyboard.press("x");
+  await page.keyboard.type("Adjusting the band");
+  await expect(
+    page.getByRole("option", { name: /Adjusting the band/ }).first(),
+  ).toBeVisible();
+  await page.keyboard.press("Enter");
+  await page.keyboard.press("Enter");
+  await settled(page);
+  const stored = async () =>
+    (await blocksOf(server, id, division.id)).find((b) => b.type === "figure")!;
+  const area = async () =>
+    (await stored()).content!.find((c) => c.type === "figureArea")!;
+  expect(textOf(await area())).toBe("the brake band, ");
+  await expect
+    .poll(async () => {
+      const proof = await proofOf(server, id);
+      const own = proof.divisions.find((d) => d.title === "Winch and brake")!;
+      const pages = [];
+      for (let s = own.firstSheet; s < own.firstSheet + own.pages; s++)
+        pages.push(await pageText(server, id, proof.inserted[s]!.key));
+      return pages.join("\n");
+    })
+    .toMatch(/\n1\nthe brake band,/);
+  // By the pointer: moved by its middle, sized by its corner.
+  const box = figure.locator(".area");
+  const at = (await box.boundingBox())!;
+  await page.mouse.move(at.x + at.width / 2, at.y + at.height / 2);
+  await page.mouse.down();
+  await page.mouse.move(at.x + at.width / 2 - 40, at.y + at.height / 2, {
+    steps: 3,
+  });
+  await page.mouse.up();
+  await settled(page);
+  expect((await area()).attrs.left as number).toBeLessThan(340);
+  // By numbers.
+  await figure.locator(".figure-area").click();
+  await expect(bubble).toBeVisible();
+  await page.keyboard.press("Escape");
+  await page.keyboard.press("ArrowLeft");
+  await page.keyboard.press("Control+.");
+  await page.getByLabel("Width", { exact: true }).fill("50");
+  await page.keyboard.press("Enter");
+  await settled(page);
+  expect((await area()).attrs.width).toBe(500);
+  // A film that the picture stands for.
+  await figure.locator(".picture img").click({ position: { x: 5, y: 5 } });
+  await page.keyboard.press("Control+.");
+  await page.getByLabel("A film or sound").fill("https://example.org/film");
+  await page.keyboard.press("Enter");
+  await settled(page);
+  expect((await stored()).attrs.plays).toBe("https://example.org/film");
+  // Text that folds, and a pop-up.
+  await page.locator(".manuscript > p").first().click();
+  await page.keyboard.press("End");
+  await page.keyboard.press("Control+;");
+  await page.keyboard.press("u");
+  await page.keyboard.type("Only a word.");
+  await page.getByLabel("On screens").selectOption("popUpOnly");
+  await page.keyboard.press("Enter");
+  await page.keyboard.press("Control+;");
+  await page.keyboard.press("o");
+  await page.keyboard.type("More on it");
+  await settled(page);
+  const blocks = await blocksOf(server, id, division.id);
+  expect(JSON.stringify(blocks[0])).toContain('"shown":"popUpOnly"');
+  expect(blocks.find((b) => b.type === "aside")!.attrs.folds).toBe("open");
+  await page.locator(".manuscript .aside.folds .caption").click();
+  await page.keyboard.press("Control+.");
+  await page.keyboard.press(",");
+  await page.getByLabel("On screens").selectOption("title");
+  await page.keyboard.press("Enter");
+  await settled(page);
+  expect(
+    (await blocksOf(server, id, division.id)).find((b) => b.type === "aside")!
+      .attrs.folds,
+  ).toBe("title");
 });

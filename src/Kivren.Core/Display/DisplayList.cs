@@ -132,7 +132,7 @@ public static class DisplayList
             foreach (var drawn in piece.Drawn)
             {
                 // A figure at the head of a page needs no rule under that of the running head.
-                if (piece.Floats && placed.Y == 0 && drawn is DrawnRule && look.Running.HeadRuleGap.Millipoints > 0)
+                if (piece.Floats && placed.Y == 0 && drawn is DrawnRule { Y: 0 } && look.Running.HeadRuleGap.Millipoints > 0)
                     continue;
                 list.Draw(
                     drawn,

@@ -59,6 +59,7 @@ const spanTypes = new Set([
   'writerNote',
   'lineBreak',
   'footnote',
+  'figureArea',
 ]);
 const holdsText = (node: JsonNode) => (node.content ?? []).some((c) => spanTypes.has(c.type));
 const allText = (node: JsonNode) => (node.content ?? []).every((c) => spanTypes.has(c.type));

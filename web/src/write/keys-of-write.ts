@@ -3,7 +3,7 @@ export const keysOfWrite = [
   ['Ctrl .', 'What this is: a head (1 to 4), body (0), steps, lists, admonitions, span roles'],
   [
     'Ctrl ;',
-    'Put in: cross-reference (x), index entry (i), footnote (n), variable (v), anchor (a), table (t), figure (f), listing (l), equation (q), aside (b), example (e), terms (d), passage (s), page break (p)',
+    'Put in: cross-reference (x), index entry (i), footnote (n), pop-up (u), variable (v), anchor (a), table (t), figure (f), listing (l), equation (q), aside (b), folding text (o), example (e), terms (d), passage (s), page break (p)',
   ],
   ['Ctrl . then a, p', 'Applies to some readers only; a passage made of the selected blocks'],
   ['Backspace, F6', 'Take back the sign set for the last key; leave everything as it is typed, or not'],

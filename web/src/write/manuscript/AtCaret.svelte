@@ -16,6 +16,7 @@
   import SettingsPanel from '../panels/SettingsPanel.svelte';
   import NotePanel, { type ColleagueNote } from '../panels/NotePanel.svelte';
   import ReferencePanel from '../panels/ReferencePanel.svelte';
+  import { putArea } from './figure-areas';
   import { carriersAt, type AppliesCarrier } from './applies';
   import { chosenAtom, entryOf, type ChosenAtom } from './atoms';
   import { findBlock, selectedBlocks } from './blocks';
@@ -76,7 +77,7 @@
   }>(null);
   let asked = $state.raw<{ label: string; text: string; does: string; then: (text: string) => void } | null>(null);
 
-  /** The footnote that is being typed. */
+  /** The footnote, or the area of a picture, whose words are being typed. */
   let noteOpen = $state.raw<{ id: string; outer: EditorView } | null>(null);
   let bubble = $state<ReturnType<typeof NoteBubble>>();
   export function openNote(id: string) {
@@ -88,7 +89,8 @@
   /** Enter opens the footnote that is chosen; a letter goes on at its end, instead of taking its place. */
   function intoNote(letter: string): boolean {
     const { selection } = editor()!.state;
-    if (!(selection instanceof NodeSelection) || selection.node.type !== schema.nodes.footnote) return false;
+    const { footnote, figureArea } = schema.nodes;
+    if (!(selection instanceof NodeSelection) || ![footnote, figureArea].includes(selection.node.type)) return false;
     if (letter) editor()!.dispatch(editor()!.state.tr.insertText(letter, selection.to - 1));
     openNote(selection.node.attrs.id as string);
     return true;
@@ -151,6 +153,7 @@
   const putIn: Role[] = [
     ...inLine.slice(0, -1),
     { name: 'Footnote', key: 'n', command: () => true },
+    { name: 'Pop-up, in print a footnote', key: 'u', command: () => true },
     { name: 'Table', key: 't', command: () => true },
     { name: 'Figure', key: 'f', command: () => true },
     ...makings.map(({ name, key }) => ({ name, key, command: () => true })),
@@ -276,11 +279,12 @@
       case 'v':
         panel = { kind: 'variable', anchor: atCaret };
         return;
+      case 'u':
       case 'n': {
         close();
         const { parent } = state.selection.$from;
         if (!parent.inlineContent || !parent.type.contentMatch.matchType(n.footnote!)) return notices.tell('A footnote cannot stand here.');
-        const note = n.footnote!.create({ id: newId() });
+        const note = n.footnote!.create({ id: newId(), shown: chosen.key === 'u' ? 'popUp' : null });
         editor()!.dispatch(state.tr.insert(state.selection.to, note).scrollIntoView());
         openNote(note.attrs.id as string);
         return;
@@ -501,8 +505,16 @@
           ]
         : []),
       { name: 'Change', key: 'Ctrl .', run: changeAtom },
+      ...(type === schema.nodes.figureArea ? [{ name: 'Its words', key: 'Enter', run: () => openNote(String(attrs.id)) }] : []),
+      ...(type === schema.nodes.figure ? [{ name: 'An area that leads somewhere', key: 'A', run: () => newArea(String(attrs.id)) }] : []),
       { name: 'Take out', key: 'Del', run: takeOutAtom },
     ];
+  }
+
+  /** A further area of a picture, whose words are typed at once. */
+  function newArea(figure: string) {
+    const area = putArea(editor()!, figure);
+    if (area) openNote(area);
   }
 
   function takeOutAtom() {
@@ -540,7 +552,15 @@
   export const enter = () => intoNote('') || follow() || changeAtom();
 
   /** A letter typed while something in the line is chosen does not take its place. */
-  export const letter = (text: string) => intoNote(text) || behindAtom(text);
+  export const letter = (text: string) => areaByKey(text) || intoNote(text) || behindAtom(text);
+
+  /** On a figure that is chosen, A makes an area of its picture. */
+  function areaByKey(text: string): boolean {
+    const chosen = text.toLowerCase() === 'a' ? chosenAtom(editor()!.state) : null;
+    if (!chosen || chosen.node.type !== schema.nodes.figure) return false;
+    newArea(String(chosen.node.attrs.id));
+    return true;
+  }
 
   /** The caret moved. What is chosen, by name; null when nothing is. */
   export function moved(): string | null {

@@ -35,6 +35,23 @@
     },
   };
 
+  // svelte-ignore state_referenced_locally
+  const isNote = outer.state.doc.nodeAt(place()!)?.type === schema.nodes.footnote;
+  const name = isNote ? 'Footnote' : 'Area of the picture';
+  const showings = [
+    ['', 'a footnote'],
+    ['popUp', 'a pop-up on screens, in print a footnote'],
+    ['popUpOnly', 'a pop-up on screens, in print nothing'],
+  ] as const;
+  // svelte-ignore state_referenced_locally
+  let shown = $state(String(outer.state.doc.nodeAt(place()!)?.attrs.shown ?? ''));
+
+  function show() {
+    const at = place();
+    if (at !== null) outer.dispatch(outer.state.tr.setNodeAttribute(at, 'shown', shown || null));
+    inner?.focus();
+  }
+
   function leave() {
     const at = place();
     if (at !== null) {
@@ -71,7 +88,12 @@
     inner = new EditorView(holder, {
       state: state.apply(state.tr.setSelection(Selection.atEnd(state.doc))),
       nodeViews: nodeViews(acts),
-      attributes: { class: 'manuscript note', role: 'textbox', 'aria-label': 'Text of the footnote', 'aria-multiline': 'true' },
+      attributes: {
+        class: 'manuscript note',
+        role: 'textbox',
+        'aria-label': isNote ? 'Text of the footnote' : 'Words of the area',
+        'aria-multiline': 'true',
+      },
       handleKeyDown: (own, event) => {
         readCaret(own);
         return atCaret?.chord(event) ?? false;
@@ -114,9 +136,16 @@
   }
 </script>
 
-<Popover label="Footnote" {anchor} width={380} onclose={leave}>
+<Popover label={name} {anchor} width={380} onclose={leave}>
   <div {@attach mount}></div>
-  <p><kbd class="key">Enter</kbd> goes on in the text</p>
+  <p>
+    <span><kbd class="key">Enter</kbd> goes on in the text</span>
+    {#if isNote}
+      <select aria-label="On screens" bind:value={shown} onchange={show}>
+        {#each showings as [value, words] (value)}<option {value}>{words}</option>{/each}
+      </select>
+    {/if}
+  </p>
 </Popover>
 <AtCaret bind:this={atCaret} {...around} editor={() => inner} isNote />
 
@@ -129,6 +158,9 @@
     min-height: 32px;
   }
   p {
+    display: flex;
+    justify-content: space-between;
+    align-items: center;
     padding: 5px 4px 0;
     font-size: 11px;
     color: var(--ink-soft);

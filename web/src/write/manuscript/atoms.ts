@@ -15,6 +15,7 @@ const names: Record<string, string> = {
   inlinePicture: 'Picture',
   pageBreak: 'Page break',
   writerNote: 'Note to a colleague',
+  figureArea: 'Area of the picture',
 };
 
 export interface ChosenAtom {

@@ -5,6 +5,7 @@ import { address } from '../../shared/api';
 import { EquationView } from './equation-view';
 import type { EditorView, NodeView, NodeViewConstructor } from 'prosemirror-view';
 import type { DivisionMarks } from '../../shared/api';
+import { FigureAreas } from './figure-areas';
 
 /** Hands the latest marks to every view that shows some of them. */
 export class PrintedWords {
@@ -86,22 +87,28 @@ class FigureView implements NodeView {
   dom = document.createElement('figure');
   contentDOM = document.createElement('figcaption');
   private image = document.createElement('img');
+  private areas: FigureAreas;
   constructor(
     private node: Node,
     view: EditorView,
     getPos: () => number | undefined,
     private manual: string,
     change: (pos: number) => void,
+    openWords: (id: string) => void,
   ) {
+    const choose = () => {
+      const pos = getPos();
+      if (pos === undefined) return;
+      view.dispatch(view.state.tr.setSelection(NodeSelection.create(view.state.doc, pos)));
+      view.focus();
+    };
+    this.areas = new FigureAreas(view, openWords, choose);
     this.dom.className = 'figure';
     this.dom.dataset.id = node.attrs.id as string;
     this.image.contentEditable = 'false';
     this.image.addEventListener('mousedown', (event) => {
-      const pos = getPos();
-      if (pos === undefined) return;
       event.preventDefault();
-      view.dispatch(view.state.tr.setSelection(NodeSelection.create(view.state.doc, pos)));
-      view.focus();
+      choose();
     });
     const words = document.createElement('button');
     words.className = 'alternative';
@@ -112,7 +119,14 @@ class FigureView implements NodeView {
       if (pos !== undefined) change(pos);
     });
     this.words = words;
-    this.dom.append(this.image, this.contentDOM, words);
+    const picture = document.createElement('div');
+    picture.className = 'picture';
+    picture.contentEditable = 'false';
+    this.image.addEventListener('load', () => {
+      this.areas.dom.style.aspectRatio = `${this.image.naturalWidth} / ${this.image.naturalHeight}`;
+    });
+    picture.append(this.image, this.areas.dom);
+    this.dom.append(picture, this.contentDOM, words);
     this.show();
   }
   private words: HTMLButtonElement;
@@ -125,6 +139,8 @@ class FigureView implements NodeView {
     this.image.alt = text;
     this.words.textContent = text ? 'In words: ' + text : '○ No alternative text. Say in words what it shows…';
     this.words.classList.toggle('loose', !text);
+    this.areas.show(this.node);
+    this.dom.dataset.plays = this.node.attrs.plays ? `▶ ${this.node.attrs.plays}` : '';
   }
   update(node: Node) {
     if (node.type !== this.node.type) return false;
@@ -133,29 +149,32 @@ class FigureView implements NodeView {
     return true;
   }
   stopEvent(event: Event) {
-    return event.target === this.words || event.target === this.image;
+    const target = event.target as globalThis.Node;
+    return target === this.words || target === this.image || this.areas.dom.contains(target);
   }
   ignoreMutation(mutation: { target: globalThis.Node }) {
     return !this.contentDOM.contains(mutation.target);
   }
 }
 
-/** A footnote: its words in the line, to be read; a click or Enter opens them for typing. */
+/** A footnote, or an area of a picture: its words in the line, to be read; a click or Enter opens them for typing. */
 class NoteView implements NodeView {
   dom = document.createElement('span');
   constructor(
     private node: Node,
     open: (id: string) => void,
   ) {
-    this.dom.className = 'footnote';
+    const isNote = node.type.name === 'footnote';
+    this.dom.className = isNote ? 'footnote' : 'figure-area';
     this.dom.dataset.id = node.attrs.id as string;
-    this.dom.title = 'Footnote: a click, or Enter, opens it';
+    this.dom.title = `${isNote ? 'Footnote' : 'Area of the picture'}: a click, or Enter, opens it`;
     this.dom.addEventListener('click', () => open(this.node.attrs.id as string));
     this.show();
   }
   private show() {
     this.dom.textContent = this.node.textBetween(0, this.node.content.size, '', (leaf) => (leaf.type.name === 'lineBreak' ? ' ' : '…'));
     this.dom.classList.toggle('loose', this.node.content.size === 0);
+    this.dom.classList.toggle('pop-up', Boolean(this.node.attrs.shown));
   }
   update(node: Node) {
     if (node.type !== this.node.type || node.attrs.id !== this.node.attrs.id) return false;
@@ -192,9 +211,10 @@ export function nodeViews({
   return {
     crossReference: (node) => new ReferenceView(node, words),
     variable: (node) => new VariableView(node, words),
-    figure: (node, view, getPos) => new FigureView(node, view, getPos, manual, changeFigure),
+    figure: (node, view, getPos) => new FigureView(node, view, getPos, manual, changeFigure, openNote),
     equation: (node, view, getPos) => new EquationView(node, view, getPos),
     inlineEquation: (node, view, getPos) => new EquationView(node, view, getPos),
     footnote: (node) => new NoteView(node, openNote),
+    figureArea: (node) => new NoteView(node, openNote),
   };
 }

@@ -153,6 +153,8 @@ export function roleAt(state: EditorState): string {
         return 'Cell';
       case 'figure':
         return 'Caption';
+      case 'figureArea':
+        return 'Area';
       case 'footnote':
         return 'Footnote';
       case 'lines':

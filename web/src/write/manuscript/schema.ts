@@ -121,7 +121,12 @@ const nodes: Record<string, NodeSpec> = {
       0,
     ],
   },
-  aside: { group: 'block', content: 'caption block+', attrs: block, toDOM: withContent('div', () => 'aside') },
+  aside: {
+    group: 'block',
+    content: 'caption block+',
+    attrs: { ...block, folds: { default: null } },
+    toDOM: withContent('div', (n) => (n.attrs.folds ? 'aside folds' : 'aside')),
+  },
   example: { group: 'block', content: 'caption block+', attrs: block, toDOM: withContent('div', () => 'example') },
   definitions: {
     group: 'block',
@@ -157,9 +162,16 @@ const nodes: Record<string, NodeSpec> = {
   },
   figure: {
     group: 'block',
-    content: 'inline*',
+    content: '(inline | figureArea)*',
     isolating: true,
-    attrs: { ...block, asset: { default: '' }, alternative: { default: '' }, placement: { default: null }, width: { default: 100 } },
+    attrs: {
+      ...block,
+      asset: { default: '' },
+      alternative: { default: '' },
+      placement: { default: null },
+      width: { default: 100 },
+      plays: { default: null },
+    },
     toDOM: withContent('figure', () => 'figure'),
   },
   listing: {
@@ -246,8 +258,16 @@ const nodes: Record<string, NodeSpec> = {
     content: '(text | crossReference | variable | lineBreak | indexEntry | anchor | inlineEquation | inlinePicture | writerNote)*',
     // Typed in a bubble of its own (NoteBubble.svelte).
     atom: true,
-    attrs: id,
+    attrs: { ...id, shown: { default: null } },
     toDOM: (n) => ['span', { class: 'footnote', ...dataId(n) }, 0],
+  },
+  // A part of the figure's picture that leads somewhere; its words are typed in the bubble of a note.
+  figureArea: {
+    inline: true,
+    content: '(text | crossReference | variable | lineBreak | indexEntry | anchor | inlineEquation | inlinePicture | writerNote)*',
+    atom: true,
+    attrs: { ...id, left: { default: 0 }, top: { default: 0 }, width: { default: 1000 }, height: { default: 1000 } },
+    toDOM: (n) => ['span', { class: 'figure-area', ...dataId(n) }, 0],
   },
   writerNote: {
     group: 'inline',

@@ -1,5 +1,7 @@
 // What can be set of a block or an atom beside its words: fields, by the kind of node. One panel shows them all.
 import type { Node } from 'prosemirror-model';
+import { within } from './figure-areas';
+import { webAddress } from './links';
 
 export type Value = string | number | boolean;
 
@@ -95,20 +97,55 @@ const equation = (title: string, numbered: boolean): Settings => ({
   ],
 });
 
+const foldings = [
+  ['', 'It stands open'],
+  ['open', 'It folds open on screens; print shows all of it'],
+  ['title', 'It folds open on screens; print shows its title'],
+] as const;
+
+/** A place on a picture, in hundredths of its width and height. */
+const side = (name: string, label: string, least: number) => ({ name, label, kind: 'number', least, most: 100 }) as const;
+
 export const settingsOf: Record<string, Settings> = {
+  aside: {
+    title: 'Aside',
+    fields: [{ name: 'folds', label: 'On screens', kind: 'choice', choices: foldings }],
+    read: ({ attrs }) => ({ folds: (attrs.folds as string | null) ?? '' }),
+    write: (v) => ({ folds: v.folds || null }),
+  },
+  figureArea: {
+    title: 'Area of the picture',
+    fields: [
+      side('left', 'From the left, in hundredths', 0),
+      side('top', 'From the top', 0),
+      side('width', 'Width', 2),
+      side('height', 'Height', 2),
+    ],
+    read: ({ attrs }) => Object.fromEntries(['left', 'top', 'width', 'height'].map((name) => [name, Number(attrs[name]) / 10])),
+    write: (v) => ({
+      ...within({ left: Number(v.left) * 10, top: Number(v.top) * 10, width: Number(v.width) * 10, height: Number(v.height) * 10 }),
+    }),
+  },
   figure: {
     title: 'Figure',
     fields: [
       { name: 'alternative', label: 'What it shows, in words', kind: 'long' },
       { name: 'width', label: 'Width, in hundredths of the measure', kind: 'number', least: 5, most: 400 },
       { name: 'placement', label: 'Where it stands', kind: 'choice', choices: placements },
+      { name: 'plays', label: 'A film or sound it stands for, by its web address', kind: 'words', hint: 'https://…' },
     ],
     read: ({ attrs }) => ({
       alternative: attrs.alternative as string,
       width: attrs.width as number,
       placement: (attrs.placement as string | null) ?? '',
+      plays: (attrs.plays as string | null) ?? '',
     }),
-    write: (v) => ({ alternative: String(v.alternative).trim(), width: v.width, placement: v.placement || null }),
+    write: (v) => {
+      const typed = String(v.plays).trim();
+      const plays = webAddress(typed);
+      if (typed && !plays) throw new Error('A web address begins with https:// or http://.');
+      return { alternative: String(v.alternative).trim(), width: v.width, placement: v.placement || null, plays: plays || null };
+    },
   },
   listing: {
     title: 'Listing',
