@@ -1,3 +1,4 @@
+using System.Text.Json.Serialization;
 using Kivren.Server.BringIn;
 using Kivren.Server.Gates;
 using Kivren.Server.Manuals;
@@ -32,8 +33,11 @@ builder.Services.AddSingleton(new ShelfSettings(Path.Combine(root, "demo", "tarn
 builder.Services.AddSingleton<Notices>().AddSingleton<CompositionGate>().AddSingleton<OpenManuals>().AddSingleton(new PageStore());
 builder.Services.AddSingleton<ReadingGate>().AddSingleton<ProducerBell>();
 builder.Services.AddHostedService<Producer>().AddHostedService<Tidying>().AddHostedService<Sweeping>();
-builder.Services.AddOpenApi();
+builder.Services.AddApiDocument();
 builder.Services.AddResponseCompression();
+
+// A number is a number: the API's document says so too.
+builder.Services.ConfigureHttpJsonOptions(options => options.SerializerOptions.NumberHandling = JsonNumberHandling.Strict);
 builder.Services.Configure<RouteHandlerOptions>(options => options.ThrowOnBadRequest = true);
 builder.WebHost.ConfigureKestrel(kestrel => kestrel.AddServerHeader = false);
 Cluster.Configure(builder);
@@ -78,7 +82,7 @@ if (Directory.Exists(web))
     types.Mappings[".aff"] = types.Mappings[".dic"] = "text/plain; charset=utf-8";
     app.UseStaticFiles(new StaticFileOptions { FileProvider = new PhysicalFileProvider(web), ContentTypeProvider = types });
 }
-app.MapOpenApi("/api/openapi.json");
+app.MapOpenApi(ApiDocument.Address);
 app.MapGet("/api/site", (HttpContext http) =>
 {
     http.Response.Headers.CacheControl = "no-store";

@@ -31,6 +31,18 @@ public class EdgeTests(SharedServer shared) : IClassFixture<SharedServer>
         return (response.StatusCode, await response.Content.ReadAsStringAsync(), response);
     }
 
+    /// <summary>The interface's client is made from this document: KIVREN_WRITE_API=1 writes it anew, and `npm run api` in web/ the
+    /// client.</summary>
+    [Fact]
+    public async Task The_document_of_the_API_is_the_one_that_the_interface_was_made_with()
+    {
+        var file = Path.Combine(ServerProcess.Root, "web", "src", "shared", "api-document.json");
+        var served = (await Send(HttpMethod.Get, "/api/openapi.json")).Text.ReplaceLineEndings("\n");
+        if (Environment.GetEnvironmentVariable("KIVREN_WRITE_API") == "1")
+            await File.WriteAllTextAsync(file, served);
+        Assert.Equal(await File.ReadAllTextAsync(file), served);
+    }
+
     [Theory, InlineData("evil.example"), InlineData("127.0.0.1.evil.example"), InlineData("localhost.evil.example:80")]
     public async Task Another_host_is_served_nothing(string host)
     {

@@ -1,4 +1,5 @@
 using System.Text.Json;
+using Kivren.Server.Gates;
 using Kivren.Server.Manuals;
 using Kivren.Server.Shelf;
 using Kivren.Store;
@@ -21,7 +22,7 @@ public static class BringInEndpoints
     /// <summary>Deliveries that wait at once; a new one lets the oldest go.</summary>
     private const int MostWaiting = 24;
     private const int MostFiles = 5_000;
-    private static readonly Problem Gone = new("These documents are no longer on their way in. Bring the files in again.");
+    private static readonly Refusal Gone = Refusal.Gone("These documents are no longer on their way in. Bring the files in again.");
 
     public static void MapBringIn(this IEndpointRouteBuilder app)
     {
@@ -35,44 +36,42 @@ public static class BringInEndpoints
             .DisableAntiforgery();
         incoming.MapGet("/{id}", async (string id, IGrainFactory grains) => Json(await Of(grains, id).View()));
         incoming.MapGet("/{id}/blocks", async (string id, int from, int count, IGrainFactory grains) =>
-            Json(await Of(grains, id).Blocks(from, count))
+            Written<ViewedBlocks>.Of(await Of(grains, id).Blocks(from, count), Gone)
         );
         incoming.MapGet("/{id}/pages/{key}.svg", async (string id, string key, IGrainFactory grains, HttpContext http) =>
         {
             if (await Of(grains, id).Page(key) is not { } svg)
-                return Results.NotFound(Gone);
+                return Gone;
             http.Response.Headers.CacheControl = "private, max-age=86400";
             return Pictures.Served(http, svg, "image/svg+xml");
         });
         // The blocks of one line of the mapping, to be tinted on the page.
         incoming.MapGet("/{id}/of-line", async (string id, string key, IGrainFactory grains) =>
-            ManualEndpoints.Found(await Of(grains, id).OfLine(key), Gone.What)
+            ManualEndpoints.Found(await Of(grains, id).OfLine(key), Gone.Why)
         );
         incoming.MapGet("/{id}/pictures/{name}", async (string id, string name, IGrainFactory grains, HttpContext http) =>
-            await Of(grains, id).Picture(name) is { } picture
-                ? Pictures.Served(http, picture.Bytes, picture.MediaType)
-                : Results.NotFound(Gone)
+            await Of(grains, id).Picture(name) is { } picture ? Pictures.Served(http, picture.Bytes, picture.MediaType) : Gone
         );
         incoming.MapPut("/{id}/choices", async (string id, Choices choices, IGrainFactory grains) =>
             Json(await Of(grains, id).Choose(JsonSerializer.Serialize(choices, JsonSerializerOptions.Web)))
         );
         incoming.MapPost("/{id}/keep-mapping", async (string id, string name, IGrainFactory grains) =>
             string.IsNullOrWhiteSpace(name) || !Checks.IsText(name, Mappings.LongestName)
-                ? ManualEndpoints.Bad($"A mapping needs a name of up to {Mappings.LongestName} letters.")
+                ? Refusal.Bad($"A mapping needs a name of up to {Mappings.LongestName} letters.")
                 : Json(await Of(grains, id).KeepMapping(name.Trim()))
         );
         incoming.MapPost("/{id}/cancel", async (string id, IGrainFactory grains) =>
         {
             await Of(grains, id).Cancel();
-            return Results.NoContent();
+            return Done.Well;
         });
         incoming.MapPost("/{id}/take", async (string id, Take take, IGrainFactory grains) =>
         {
             if (!Checks.IsId(take.Writer))
-                return ManualEndpoints.Bad("Who takes these in?");
+                return Refusal.Bad("Who takes these in?");
             if (await Of(grains, id).Take(take.Writer, take.Differences ?? []) is not { } taken)
-                return Results.NotFound(Gone);
-            return taken.Refused is { } why ? Results.Conflict(new Problem(why)) : Results.Ok(taken.Done);
+                return Gone;
+            return taken.Refused is { } why ? Refusal.Conflict(why) : Answered.Ok(taken.Done);
         });
 
         app.MapGet("/api/manuals/{id}/sources", async (string id, ShelfContext db) =>
@@ -91,17 +90,17 @@ public static class BringInEndpoints
                 .FirstOrDefaultAsync()
                 is { } found
                 ? Results.File(found.Bytes, "application/octet-stream", found.Name)
-                : Results.NotFound(new Problem("There is no such source."))
+                : Refusal.Gone("There is no such source.")
         );
         app.MapGet("/api/sources/{source}/report", async (string source, ShelfContext db) =>
             await db.Sources.AsNoTracking().Where(s => s.Id == source).Select(s => s.Report).FirstOrDefaultAsync() is { } report
                 ? Results.Text(report, "application/json")
-                : Results.NotFound(new Problem("There is no such source."))
+                : Refusal.Gone("There is no such source.")
         );
         app.MapMappings();
     }
 
-    private static async Task<IResult> Start(
+    private static async Task<Answered<Started>> Start(
         HttpRequest request,
         string? manual,
         string? after,
@@ -112,7 +111,7 @@ public static class BringInEndpoints
     )
     {
         if (!request.HasFormContentType)
-            return ManualEndpoints.Bad("Send the files as a form.");
+            return Refusal.Bad("Send the files as a form.");
         IFormCollection form;
         try
         {
@@ -120,22 +119,22 @@ public static class BringInEndpoints
         }
         catch (Exception e) when (e is InvalidDataException or BadHttpRequestException)
         {
-            return ManualEndpoints.Bad(
+            return Refusal.Bad(
                 $"These files are more than {MostUpload >> 20} MB together, or did not come whole. Bring fewer in at a time."
             );
         }
         if (form.Files.Count == 0)
-            return ManualEndpoints.Bad("Choose the files to bring in.");
+            return Refusal.Bad("Choose the files to bring in.");
         if (newer is not null)
         {
             manual = await db.Sources.AsNoTracking().Where(s => s.Id == newer).Select(s => s.ManualId).FirstOrDefaultAsync();
             if (manual is null)
-                return Results.NotFound(new Problem("There is no such source."));
+                return Refusal.Gone("There is no such source.");
         }
         if (manual is not null && !await db.Manuals.AnyAsync(m => m.Id == manual && m.DeletedAt == null))
-            return Results.NotFound(new Problem("There is no such manual."));
+            return Refusal.Gone("There is no such manual.");
         if (after is not null && !Checks.IsText(after, 64))
-            return ManualEndpoints.Bad("The row after which they come is no id.");
+            return Refusal.Bad("The row after which they come is no id.");
         var now = clock.GetUtcNow();
         var id = Guid.CreateVersion7().ToString("N");
         await using var transaction = await db.Database.BeginTransactionAsync();
@@ -176,12 +175,12 @@ public static class BringInEndpoints
         foreach (var left in old)
             await Of(grains, left).Cancel();
         await Of(grains, id).View();
-        return Results.Ok(new Started(id));
+        return Answered.Ok(new Started(id));
     }
 
     private static IBringIn Of(IGrainFactory grains, string id) => grains.GetGrain<IBringIn>(Checks.IsId(id) ? id : "none");
 
-    private static IResult Json(string? json) => json is null ? Results.NotFound(Gone) : Results.Text(json, "application/json");
+    private static Written<BringInView> Json(string? json) => Written<BringInView>.Of(json, Gone);
 
     /// <summary>The path of a file as the browser sends it, without what could lead anywhere.</summary>
     private static string NameOf(string name)

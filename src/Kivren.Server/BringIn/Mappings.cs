@@ -1,4 +1,5 @@
 using Kivren.Formats.Import;
+using Kivren.Server.Gates;
 using Kivren.Server.Manuals;
 using Kivren.Server.Shelf;
 using Kivren.Store;
@@ -14,7 +15,7 @@ public sealed record ShelfMapping(string Name, int Roles);
 public static class Mappings
 {
     public const int LongestName = 80;
-    private static readonly Problem None = new("There is no such mapping.");
+    private static readonly Refusal None = Refusal.Gone("There is no such mapping.");
 
     public static async Task<List<ImportMapping>> All(IDbContextFactory<ShelfContext> shelf)
     {
@@ -42,7 +43,7 @@ public static class Mappings
         mappings.MapGet("/{name}/file", async (string name, IDbContextFactory<ShelfContext> shelf) =>
             (await All(shelf)).FirstOrDefault(m => m.Name == name) is { } mapping
                 ? Results.File(System.Text.Encoding.UTF8.GetBytes(mapping.ToJson()), "application/json", name + ".mapping.json")
-                : Results.NotFound(None)
+                : None
         );
         mappings
             .MapPost("", async (HttpRequest request, IDbContextFactory<ShelfContext> shelf, TimeProvider clock) =>
@@ -52,18 +53,18 @@ public static class Mappings
                 {
                     var mapping = ImportMapping.Parse(await reader.ReadToEndAsync());
                     if (mapping.Name.Length == 0 || !Checks.IsText(mapping.Name, LongestName))
-                        return ManualEndpoints.Bad($"A mapping needs a name of up to {LongestName} letters.");
+                        return Refusal.Bad($"A mapping needs a name of up to {LongestName} letters.");
                     await Keep(shelf, mapping, clock.GetUtcNow());
-                    return Results.Ok(new ShelfMapping(mapping.Name, mapping.Roles.Count));
+                    return Answered.Ok(new ShelfMapping(mapping.Name, mapping.Roles.Count));
                 }
                 catch (SourceFormatException e)
                 {
-                    return ManualEndpoints.Bad(e.Message);
+                    return Refusal.Bad(e.Message);
                 }
             })
             .WithMetadata(new RequestSizeLimitAttribute(4 << 20));
         mappings.MapDelete("/{name}", async (string name, ShelfContext db) =>
-            await db.Mappings.Where(m => m.Name == name).ExecuteDeleteAsync() == 1 ? Results.NoContent() : Results.NotFound(None)
+            await db.Mappings.Where(m => m.Name == name).ExecuteDeleteAsync() == 1 ? Done.Well : None
         );
     }
 }

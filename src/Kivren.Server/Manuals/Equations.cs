@@ -3,6 +3,7 @@ using Kivren.Core;
 using Kivren.Core.Display;
 using Kivren.Core.Mathematics;
 using Kivren.Formats.Svg;
+using Kivren.Server.Gates;
 
 namespace Kivren.Server.Manuals;
 
@@ -22,9 +23,9 @@ public static class Equations
     public static void MapEquations(this IEndpointRouteBuilder app) => app.MapGet("/api/equation", (string source, bool? display) =>
         {
             if (!Checks.IsText(source, LongestSource))
-                return ManualEndpoints.Bad($"An equation has up to {LongestSource} letters.");
+                return Refusal.Bad($"An equation has up to {LongestSource} letters.");
             var set = EquationSetter.Set(source, Size, display ?? true);
             var svg = SvgPainter.Paint(DisplayList.OfEquation(set), _ => null);
-            return Results.Ok(new DrawnEquation(svg, set.Width / Points, set.Height / Points, set.Depth / Points, set.Problem));
+            return Answered.Ok(new DrawnEquation(svg, set.Width / Points, set.Height / Points, set.Depth / Points, set.Problem));
         });
 }

@@ -2,6 +2,7 @@ using Kivren.Core.Composition;
 using Kivren.Core.Content;
 using Kivren.Core.Finding;
 using Kivren.Desk;
+using Kivren.Server.Gates;
 using Kivren.Store;
 using Microsoft.EntityFrameworkCore;
 
@@ -136,20 +137,20 @@ internal static class FindingEndpoints
         var manual = app.MapGroup("/api/manuals/{id}");
         manual.MapPost("/find", async (string id, Looking looking, IGrainFactory grains, HttpContext http) =>
             Problem(looking) is { } why
-                ? ManualEndpoints.Bad(why)
+                ? Refusal.Bad(why)
                 : ManualEndpoints.Found(
                     await ManualEndpoints.Of(grains, id).Find(looking).WaitAsync(http.RequestAborted),
                     "There is no such manual."
                 )
         );
         manual.MapPost("/replace", async (string id, ReplaceOrder order, IGrainFactory grains) =>
-            Problem(order) is { } why ? ManualEndpoints.Bad(why) : Results.Ok(await ManualEndpoints.Of(grains, id).Replace(order))
+            Problem(order) is { } why ? Refusal.Bad(why) : Answered.Ok(await ManualEndpoints.Of(grains, id).Replace(order))
         );
     }
 
     /// <summary>Looks through every manual of the shelf, the one worked on last first. Those that are not open are read, not
     /// composed: their places have no folios.</summary>
-    private static async Task<IResult> FindInAll(
+    private static async Task<Answered<FoundInAll>> FindInAll(
         Looking looking,
         ShelfContext db,
         IGrainFactory grains,
@@ -159,7 +160,7 @@ internal static class FindingEndpoints
     )
     {
         if (Problem(looking) is { } why)
-            return ManualEndpoints.Bad(why);
+            return Refusal.Bad(why);
         var manuals = await db
             .Manuals.AsNoTracking()
             .Where(m => m.DeletedAt == null)
@@ -179,13 +180,13 @@ internal static class FindingEndpoints
                 : await ManualReader.Read(db, manual.Id, http.RequestAborted) is { } state ? FoundAll.In(state, null, looking)
                 : null;
             if (all?.Refused is { } refused)
-                return Results.Ok(new FoundInAll([], 0, refused));
+                return Answered.Ok(new FoundInAll([], 0, refused));
             if (all is not { Total: > 0 })
                 continue;
             found.Add(new FoundManual(manual.Id, manual.Title, all with { Places = [.. all.Places.Take(left)] }));
             left -= all.Places.Length;
         }
-        return Results.Ok(new FoundInAll([.. found], manuals.Count - seen, null));
+        return Answered.Ok(new FoundInAll([.. found], manuals.Count - seen, null));
     }
 
     private static string? Problem(Looking? looking) =>

@@ -1,3 +1,4 @@
+using Kivren.Server.Gates;
 using Kivren.Server.Shelf;
 using Kivren.Store;
 
@@ -17,16 +18,16 @@ public static class HistoryEndpoints
         var history = app.MapGroup("/api/manuals/{id}/history");
         history.MapGet("", async (string id, string? division, string? block, long? before, ShelfContext db, HttpContext http) =>
             (division is not null && !Checks.IsId(division)) || (block is not null && !Checks.IsId(block))
-                ? ManualEndpoints.Bad("This is no block and no division.")
-                : Results.Ok(await History.Of(db, id, new HistoryScope(division, block), before, http.RequestAborted))
+                ? Refusal.Bad("This is no block and no division.")
+                : Answered.Ok(await History.Of(db, id, new HistoryScope(division, block), before, http.RequestAborted))
         );
         history.MapPost("", async (string id, RestoreOrder order, IGrainFactory grains) =>
             !Checks.IsId(order.Id)
             || !Checks.IsId(order.Writer)
             || (order.Division is not null && !Checks.IsId(order.Division))
             || (order.Block is not null && !Checks.IsId(order.Block))
-                ? ManualEndpoints.Bad("Bringing back needs an id, its writer and what is brought back.")
-                : Results.Ok(await ManualEndpoints.Of(grains, id).Restore(order))
+                ? Refusal.Bad("Bringing back needs an id, its writer and what is brought back.")
+                : Answered.Ok(await ManualEndpoints.Of(grains, id).Restore(order))
         );
     }
 }

@@ -1,3 +1,4 @@
+using Kivren.Server.Gates;
 using Kivren.Server.Shelf;
 using Microsoft.AspNetCore.Mvc;
 
@@ -20,32 +21,34 @@ public static class ManualEndpoints
         );
         manual
             .MapPost("/batches", async (string id, Batch batch, IGrainFactory grains) =>
-                Checks.Problem(batch) is { } why ? Bad(why) : Results.Ok(await Of(grains, id).Write(batch))
+                Checks.Problem(batch) is { } why ? Refusal.Bad(why) : Answered.Ok(await Of(grains, id).Write(batch))
             )
             .WithMetadata(new RequestSizeLimitAttribute(MostBatch));
         manual.MapPost("/take-back", async (string id, string writer, bool again, IGrainFactory grains) =>
-            Checks.IsId(writer) ? Results.Ok(await Of(grains, id).TakeBack(writer, again)) : Bad("Who takes something back?")
+            Checks.IsId(writer) ? Answered.Ok(await Of(grains, id).TakeBack(writer, again)) : Refusal.Bad("Who takes something back?")
         );
         manual.MapPost("/roles", async (string id, NewRole role, IGrainFactory grains) =>
         {
             if (!Checks.IsText(role.Name, Checks.LongestTitle) || !Checks.IsText(role.Foundation, 64))
-                return Bad("A role needs a name and a foundation.");
+                return Refusal.Bad("A role needs a name and a foundation.");
             var done = await Of(grains, id).AddRole(Checks.IsId(role.Writer) ? role.Writer! : "writer", role.Name, role.Foundation);
-            return done.Refused is { } why ? Bad(why) : Results.NoContent();
+            return done.Refused is { } why ? Refusal.Bad(why) : Done.Well;
         });
 
         manual.MapGet("/pictures", async (string id, IGrainFactory grains) =>
             Found(await Of(grains, id).Pictures(), "There is no such manual.")
         );
         manual.MapGet("/pointing", async (string id, string target, IGrainFactory grains) =>
-            Checks.IsId(target) ? Found(await Of(grains, id).PointingAt(target), "There is no such manual.") : Bad("This is no block.")
+            Checks.IsId(target)
+                ? Found(await Of(grains, id).PointingAt(target), "There is no such manual.")
+                : Refusal.Bad("This is no block.")
         );
         manual.MapGet("/notes", async (string id, IGrainFactory grains) => Found(await Of(grains, id).Notes(), "There is no such manual."));
         manual.MapGet("/kept-once", async (string id, IGrainFactory grains) =>
             Found(await Of(grains, id).KeptOnce(), "There is no such manual.")
         );
         manual.MapPost("/kept-once", async (string id, ReuseOrder order, IGrainFactory grains) =>
-            order.Problem() is { } why ? Bad(why) : Results.Ok(await Of(grains, id).Reuse(order))
+            order.Problem() is { } why ? Refusal.Bad(why) : Answered.Ok(await Of(grains, id).Reuse(order))
         );
 
         var plan = manual.MapGroup("/plan");
@@ -54,22 +57,23 @@ public static class ManualEndpoints
         );
         plan.MapPost("/acts", async (string id, PlanOrder order, IGrainFactory grains) => !Checks.IsId(order.Id)
             || !Checks.IsId(order.Writer)
-                ? Bad("An act needs an id and its writer.")
-            : Checks.Problem(order) is { } why ? Bad(why)
-            : Results.Ok(await Of(grains, id).Rework(order)));
+                ? Refusal.Bad("An act needs an id and its writer.")
+            : Checks.Problem(order) is { } why ? Refusal.Bad(why)
+            : Answered.Ok(await Of(grains, id).Rework(order)));
         plan.MapPost("/foresee", async (string id, PlanOrder order, IGrainFactory grains, HttpContext http) =>
-            Checks.Problem(order) is { } why ? Bad(why) : Results.Ok(await Of(grains, id).Foresee(order).WaitAsync(http.RequestAborted))
+            Checks.Problem(order) is { } why
+                ? Refusal.Bad(why)
+                : Answered.Ok(await Of(grains, id).Foresee(order).WaitAsync(http.RequestAborted))
         );
     }
 
     internal static IOpenManual Of(IGrainFactory grains, string id) => grains.GetGrain<IOpenManual>(Checks.IsId(id) ? id : "none");
 
-    internal static IResult Bad(string why) => Results.BadRequest(new Problem(why));
-
-    internal static IResult Found<T>(T? found, string otherwise)
-        where T : class => found is null ? Results.NotFound(new Problem(otherwise)) : Results.Ok(found);
+    internal static Answered<T> Found<T>(T? found, string otherwise)
+        where T : class => found is null ? Refusal.Gone(otherwise) : Answered.Ok(found);
 
     /// <summary>What a composition shows; 422 when the text cannot be composed.</summary>
-    internal static IResult Shown<T>(Shown<T> shown, string otherwise)
-        where T : class => shown.Problem is { } why ? Results.UnprocessableEntity(new Problem(why)) : Found(shown.Value, otherwise);
+    internal static Answered<T> Shown<T>(Shown<T> shown, string otherwise)
+        where T : class =>
+        shown.Problem is { } why ? new Refusal(StatusCodes.Status422UnprocessableEntity, why) : Found(shown.Value, otherwise);
 }

@@ -1,5 +1,6 @@
 using Kivren.Core.Content;
 using Kivren.Formats.Pictures;
+using Kivren.Server.Gates;
 using Kivren.Server.Shelf;
 using Kivren.Store;
 using Microsoft.AspNetCore.Mvc;
@@ -21,7 +22,7 @@ internal static class PictureEndpoints
         app.MapPost("/api/manuals/{id}/pictures", Bring).WithMetadata(new RequestSizeLimitAttribute(MostBytes + 1L));
 
     /// <summary>Keeps the bytes of the request as a picture of the manual. The same picture twice is one.</summary>
-    private static async Task<IResult> Bring(
+    private static async Task<Answered<BroughtPicture>> Bring(
         string id,
         string? name,
         string? writer,
@@ -31,12 +32,12 @@ internal static class PictureEndpoints
     )
     {
         if (!Checks.IsId(writer))
-            return ManualEndpoints.Bad("Who brings this picture?");
+            return Refusal.Bad("Who brings this picture?");
         var wanted = Path.GetFileName(name ?? "").Trim();
         if (wanted.Length == 0 || !Checks.IsText(wanted, LongestName))
-            return ManualEndpoints.Bad($"A picture needs a file name of up to {LongestName} letters.");
+            return Refusal.Bad($"A picture needs a file name of up to {LongestName} letters.");
         if (await Read(request) is not { } sent)
-            return ManualEndpoints.Bad($"“{wanted}” is larger than {MostBytes >> 20} MB; reduce it.");
+            return Refusal.Bad($"“{wanted}” is larger than {MostBytes >> 20} MB; reduce it.");
         Asset picture;
         byte[] bytes;
         try
@@ -46,17 +47,17 @@ internal static class PictureEndpoints
         }
         catch (PictureFormatException e)
         {
-            return ManualEndpoints.Bad(e.Message);
+            return Refusal.Bad(e.Message);
         }
         if (!await db.Manuals.AnyAsync(m => m.Id == id && m.DeletedAt == null))
-            return Results.NotFound(new Problem("There is no such manual."));
+            return Refusal.Gone("There is no such manual.");
         await ManualSaver.AddPictures(db, [picture], new Dictionary<string, byte[]> { [picture.Name] = bytes });
         // Another picture may have the name, or get it at this moment: then this one's name says which it is.
         foreach (var own in new[] { wanted, $"{Path.GetFileNameWithoutExtension(wanted)}-{picture.Hash[..8]}{Path.GetExtension(wanted)}" })
         {
             var there = await Named(db, id, own, picture.Hash);
             if (there is { } found && found.Hash == picture.Hash)
-                return Results.Ok(new BroughtPicture(found.Name, found.Width, found.Height, 0));
+                return Answered.Ok(new BroughtPicture(found.Name, found.Width, found.Height, 0));
             if (there is not null)
                 continue;
             var coming = new ComingIn(
@@ -71,11 +72,11 @@ internal static class PictureEndpoints
             );
             var done = await ManualEndpoints.Of(grains, id).TakeIn(coming);
             if (done.Refused is { } why)
-                return Results.Conflict(new Problem(why));
+                return Refusal.Conflict(why);
             if (await Named(db, id, own, picture.Hash) is { } now && now.Hash == picture.Hash)
-                return Results.Ok(new BroughtPicture(now.Name, now.Width, now.Height, done.Act));
+                return Answered.Ok(new BroughtPicture(now.Name, now.Width, now.Height, done.Act));
         }
-        return Results.Conflict(new Problem($"There is another picture “{wanted}” in the manual; give this file another name."));
+        return Refusal.Conflict($"There is another picture “{wanted}” in the manual; give this file another name.");
     }
 
     /// <summary>The manual's picture with these bytes, else the one of this name.</summary>

@@ -1,3 +1,4 @@
+using Kivren.Server.Gates;
 using Kivren.Server.Shelf;
 using Kivren.Store;
 using Microsoft.EntityFrameworkCore;
@@ -16,14 +17,14 @@ public static class ProduceEndpoints
         outputs.MapPost("", async (string id, ShelfContext db, ProducerBell bell, TimeProvider clock) =>
         {
             if (!await db.Manuals.AnyAsync(m => m.Id == id && m.DeletedAt == null))
-                return Results.NotFound(new Problem("There is no such manual."));
+                return Refusal.Gone("There is no such manual.");
             if (
                 await db.Outputs.CountAsync(o => o.ManualId == id && (o.State == OutputState.Waiting || o.State == OutputState.Running))
                 >= MostWaiting
             )
-                return Results.Json(
-                    new Problem($"{MostWaiting} outputs of this manual wait already. Cancel one, or wait."),
-                    statusCode: StatusCodes.Status429TooManyRequests
+                return new Refusal(
+                    StatusCodes.Status429TooManyRequests,
+                    $"{MostWaiting} outputs of this manual wait already. Cancel one, or wait."
                 );
             var row = new OutputRow
             {
@@ -35,7 +36,7 @@ public static class ProduceEndpoints
             db.Outputs.Add(row);
             await db.SaveChangesAsync();
             bell.Ring();
-            return Results.Accepted($"/api/manuals/{id}/outputs/{row.Id}", OutputView.Of(row));
+            return Answered.Ok(OutputView.Of(row));
         });
         outputs.MapGet("", async (string id, ShelfContext db) =>
             (await db.Outputs.AsNoTracking().Where(o => o.ManualId == id).OrderByDescending(o => o.AskedAt).Take(10).ToListAsync()).Select(
@@ -44,14 +45,14 @@ public static class ProduceEndpoints
         );
         outputs.MapGet("/{output}", async (string id, string output, ShelfContext db) =>
             await db.Outputs.AsNoTracking().FirstOrDefaultAsync(o => o.Id == output && o.ManualId == id) is { } row
-                ? Results.Ok(OutputView.Of(row))
-                : Results.NotFound(new Problem("There is no such output."))
+                ? Answered.Ok(OutputView.Of(row))
+                : Refusal.Gone("There is no such output.")
         );
         outputs.MapPost("/{output}/cancel", async (string id, string output, ShelfContext db, ProducerBell bell, TimeProvider clock) =>
         {
             await OutputQueue.Cancel(db, id, output, clock.GetUtcNow());
             bell.RingCancel();
-            return Results.NoContent();
+            return Done.Well;
         });
         outputs.MapGet("/{output}/file", async (string id, string output, ShelfContext db) =>
             await db
@@ -62,7 +63,7 @@ public static class ProduceEndpoints
                 .FirstOrDefaultAsync()
                 is { } found
                 ? Results.File(found.Bytes, "application/pdf", found.Title + ".pdf")
-                : Results.NotFound(new Problem("This output has no file (yet)."))
+                : Refusal.Gone("This output has no file (yet).")
         );
     }
 }

@@ -1,6 +1,7 @@
 using Kivren.Core.Content;
 using Kivren.Formats.Package;
 using Kivren.Formats.Patterns;
+using Kivren.Server.Gates;
 using Kivren.Server.Manuals;
 using Kivren.Store;
 using Microsoft.EntityFrameworkCore;
@@ -25,7 +26,7 @@ public static class Patterns
     public static void MapPatterns(this IEndpointRouteBuilder app)
     {
         app.MapGet("/api/patterns", async (ShelfContext db) =>
-            Results.Ok(
+            Answered.Ok(
                 (await All(db)).Select(p => new ShelfPattern(
                     p.Name,
                     p.Says,
@@ -40,18 +41,18 @@ public static class Patterns
         );
         app.MapDelete("/api/patterns/{name}", async (string name, ShelfContext db) =>
             await db.Patterns.Where(p => p.Name == name).ExecuteDeleteAsync() == 1
-                ? Results.NoContent()
-                : Results.NotFound(new Problem("There is no such pattern, or it ships with Kivren."))
+                ? Done.Well
+                : Refusal.Gone("There is no such pattern, or it ships with Kivren.")
         );
         app.MapPost("/api/manuals/{id}/keep-pattern", async (string id, KeepPattern wanted, ShelfContext db, TimeProvider clock) =>
         {
             var name = (wanted.Name ?? "").Trim();
             if (name.Length == 0 || !Checks.IsText(name, 80))
-                return Results.BadRequest(new Problem("A pattern needs a name of up to 80 letters."));
+                return Refusal.Bad("A pattern needs a name of up to 80 letters.");
             if (ShippedPatterns.All.Any(p => p.Name.Equals(name, StringComparison.OrdinalIgnoreCase)))
-                return Results.BadRequest(new Problem($"“{name}” ships with Kivren; choose another name."));
+                return Refusal.Bad($"“{name}” ships with Kivren; choose another name.");
             if (await ManualReader.Read(db, id) is not { Manual: var manual })
-                return Results.NotFound(new Problem("There is no such manual."));
+                return Refusal.Gone("There is no such manual.");
             var kept = manual with
             {
                 Divisions = manual
@@ -86,7 +87,7 @@ public static class Patterns
             else
                 (row.Package, row.Version, row.KeptAt) = (output.ToArray(), row.Version + 1, clock.GetUtcNow());
             await db.SaveChangesAsync();
-            return Results.NoContent();
+            return Done.Well;
         });
     }
 

@@ -1,5 +1,6 @@
 using Kivren.Core.Content;
 using Kivren.Formats.Package;
+using Kivren.Server.Gates;
 using Kivren.Server.Manuals;
 using Kivren.Store;
 using Microsoft.EntityFrameworkCore;
@@ -41,33 +42,33 @@ public static class ShelfEndpoints
         shelf.MapPost("", async (NewManual wanted, ShelfContext db, TimeProvider clock) =>
         {
             if (string.IsNullOrWhiteSpace(wanted.Title) || !Checks.IsText(wanted.Title, Checks.LongestTitle))
-                return ManualEndpoints.Bad($"A manual needs a title of up to {Checks.LongestTitle} letters.");
+                return Refusal.Bad($"A manual needs a title of up to {Checks.LongestTitle} letters.");
             if (
                 wanted.Variables is { } texts
                 && texts.Any(v => !Checks.IsText(v.Key, Checks.LongestTitle) || !Checks.IsText(v.Value, 10_000))
             )
-                return ManualEndpoints.Bad("A variable's text is too long.");
+                return Refusal.Bad("A variable's text is too long.");
             var title = wanted.Title.Trim();
             if (string.IsNullOrEmpty(wanted.Pattern))
-                return Results.Ok(
+                return Answered.Ok(
                     new BroughtIn(
                         await ManualSaver.Save(db, new Package(Starting(title), new Dictionary<string, byte[]>()), clock.GetUtcNow()),
                         []
                     )
                 );
             if (await Patterns.Named(db, wanted.Pattern) is not { } pattern)
-                return Results.NotFound(new Problem($"There is no pattern “{wanted.Pattern}”."));
+                return Refusal.Gone($"There is no pattern “{wanted.Pattern}”.");
             var made = pattern.NewManual(title, wanted.Variables ?? [], () => Guid.CreateVersion7().ToString("N"));
-            return Results.Ok(new BroughtIn(await ManualSaver.Save(db, made, clock.GetUtcNow()), []));
+            return Answered.Ok(new BroughtIn(await ManualSaver.Save(db, made, clock.GetUtcNow()), []));
         });
 
         shelf.MapPost("/sample", async (ShelfContext db, TimeProvider clock, ShelfSettings settings) =>
         {
             if (!File.Exists(settings.Demo))
-                return Results.NotFound(new Problem("The sample manual is missing from this installation."));
+                return Refusal.Gone("The sample manual is missing from this installation.");
             await using var file = File.OpenRead(settings.Demo);
             var problems = new List<ReadProblem>();
-            return Results.Ok(new BroughtIn(await ManualSaver.Save(db, PackageReader.Read(file, problems), clock.GetUtcNow()), problems));
+            return Answered.Ok(new BroughtIn(await ManualSaver.Save(db, PackageReader.Read(file, problems), clock.GetUtcNow()), problems));
         });
 
         shelf
@@ -81,11 +82,11 @@ public static class ShelfEndpoints
                 {
                     // Documents of other kinds come in by way of their mapping (BringIn).
                     var package = PackageReader.Read(copy, problems);
-                    return Results.Ok(new BroughtIn(await ManualSaver.Save(db, package, clock.GetUtcNow()), problems));
+                    return Answered.Ok(new BroughtIn(await ManualSaver.Save(db, package, clock.GetUtcNow()), problems));
                 }
                 catch (PackageFormatException e)
                 {
-                    return Results.BadRequest(new Problem(e.Message));
+                    return Refusal.Bad(e.Message);
                 }
             })
             .WithMetadata(new Microsoft.AspNetCore.Mvc.RequestSizeLimitAttribute(MostUpload));
@@ -97,7 +98,7 @@ public static class ShelfEndpoints
                 .Manuals.Where(m => m.Id == id && m.DeletedAt == null)
                 .ExecuteUpdateAsync(s => s.SetProperty(m => m.DeletedAt, now));
             await grains.GetGrain<IOpenManual>(id).Close();
-            return count == 1 ? Results.NoContent() : Results.NotFound(new Problem("There is no such manual."));
+            return count == 1 ? Done.Well : Refusal.Gone("There is no such manual.");
         });
 
         shelf.MapPost("/{id}/restore", async (string id, ShelfContext db, IGrainFactory grains) =>
@@ -106,13 +107,13 @@ public static class ShelfEndpoints
                 .Manuals.Where(m => m.Id == id)
                 .ExecuteUpdateAsync(s => s.SetProperty(m => m.DeletedAt, (DateTimeOffset?)null));
             await grains.GetGrain<IOpenManual>(id).Close();
-            return count == 1 ? Results.NoContent() : Results.NotFound(new Problem("There is no such manual."));
+            return count == 1 ? Done.Well : Refusal.Gone("There is no such manual.");
         });
 
         shelf.MapGet("/{id}/package", async (string id, ShelfContext db) =>
         {
             if (await ManualReader.Read(db, id) is not { Manual: var manual })
-                return Results.NotFound(new Problem("There is no such manual."));
+                return Refusal.Gone("There is no such manual.");
             using var output = new MemoryStream();
             PackageWriter.Write(new Package(manual, await ManualReader.Pictures(db, manual.Assets)), output);
             return Results.File(output.ToArray(), "application/zip", manual.Title + ".kivren");

@@ -49,7 +49,7 @@
       onclick={() => (at = i)}
     >
       <div class="kind" role="gridcell">
-        <b>{kinds[d.kind]}</b>{#if d.editedHere}<span class="edited">also changed here</span>{/if}
+        <b>{kinds[d.kind as keyof typeof kinds]}</b>{#if d.editedHere}<span class="edited">also changed here</span>{/if}
       </div>
       <div class="text" role="gridcell">
         <Difference before={d.before} after={d.becomes} />

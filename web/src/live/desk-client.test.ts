@@ -25,7 +25,7 @@ beforeEach(async () => {
 const accepted = (batch: Batch, act: number, version: number): Answer => ({
   batch: batch.id,
   act,
-  accepted: batch.blocks.map((b) => ({ id: b.id, version, merged: null })),
+  accepted: batch.blocks.map((b) => ({ id: b.id, version, merged: null, bothAt: false })),
   refused: [],
 });
 
@@ -161,7 +161,7 @@ test('merged words that cannot come in under what was typed since are not writte
   client.changed(page(text('a', 'base mine')));
   client.changed(page(text('a', 'base mine, another kind since')));
   const body = JSON.stringify(text('a', 'theirs base mine').toJSON());
-  answers[0]!({ batch: sent[0]!.id, act: 2, accepted: [{ id: 'a', version: 3, merged: body }], refused: [] });
+  answers[0]!({ batch: sent[0]!.id, act: 2, accepted: [{ id: 'a', version: 3, merged: body, bothAt: false }], refused: [] });
   await vi.waitFor(() => expect(sent.length).toBe(2));
   expect(sent[1]!.blocks[0]).toMatchObject({ id: 'a', basedOn: 1, body: expect.stringContaining('another kind since') as string });
 });

@@ -34,7 +34,7 @@ const takes =
   (batch: Batch): Answer => ({
     batch: batch.id,
     act: 1,
-    accepted: batch.blocks.map((b) => ({ id: b.id, version: 5, merged })),
+    accepted: batch.blocks.map((b) => ({ id: b.id, version: 5, merged, bothAt: false })),
     refused: [],
   });
 
