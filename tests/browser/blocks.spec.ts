@@ -277,7 +277,9 @@ test("a footnote takes roles, a reference, an entry and an equation by the keys 
   await page.keyboard.press("Control+;");
   await page.keyboard.press("x");
   await page.keyboard.type("First chapter");
-  await expect(page.getByRole("option").first()).toContainText("First chapter");
+  await expect(
+    page.getByRole("option", { name: /First chapter/ }).first(),
+  ).toBeVisible();
   await page.keyboard.press("Enter");
   await expect(note).toBeFocused();
   await page.keyboard.type(" ");
@@ -315,6 +317,9 @@ test("a footnote takes roles, a reference, an entry and an equation by the keys 
     ]);
   // The reference is chosen by its keys and changed where it stands.
   await page.keyboard.press("ArrowLeft");
+  await expect(
+    page.getByRole("dialog", { name: "Equation", exact: true }),
+  ).toBeHidden();
   await page.keyboard.press("Home");
   for (let n = 0; n < 5; n++) await page.keyboard.press("ArrowRight");
   const bar = page.getByRole("dialog", {
