@@ -307,6 +307,18 @@ public class EdgeTests(SharedServer shared) : IClassFixture<SharedServer>
         return bitmap.Encode(SkiaSharp.SKEncodedImageFormat.Png, 100).ToArray();
     }
 
+    /// <summary>A PNG that says it is so large; its pixels are not there.</summary>
+    private static byte[] Sized(byte[] png, int width, int height)
+    {
+        byte[] made = [.. png];
+        System.Buffers.Binary.BinaryPrimitives.WriteInt32BigEndian(made.AsSpan(16), width);
+        System.Buffers.Binary.BinaryPrimitives.WriteInt32BigEndian(made.AsSpan(20), height);
+        var check = System.IO.Hashing.Crc32.Hash(made.AsSpan(12, 17));
+        System.Array.Reverse(check);
+        check.CopyTo(made, 29);
+        return made;
+    }
+
     [Fact]
     public async Task A_picture_comes_once_under_a_name_of_its_own_and_what_is_none_is_told()
     {
@@ -330,6 +342,7 @@ public class EdgeTests(SharedServer shared) : IClassFixture<SharedServer>
                 ("run.svg", Encoding.UTF8.GetBytes("<svg viewBox='0 0 1 1' xmlns='http://www.w3.org/2000/svg'><script/></svg>"), "script"),
                 ("large.png", new byte[(40 << 20) + 1], "MB"),
                 ("", Png(1, 1, SkiaSharp.SKColors.Teal), "name"),
+                ("huge.png", Sized(Png(4, 2, SkiaSharp.SKColors.Teal), 30_000, 30_000), "60 million"),
             }
         )
         {

@@ -454,3 +454,90 @@ test("two tabs on one division keep and send their own words", async ({
     await server.kill();
   }
 });
+
+test("a server killed while one types in a note, a cell and a caption: all of it is there when it is back", async ({
+  page,
+}) => {
+  const server = new KivrenServer();
+  await server.start();
+  try {
+    const { id } = await server.post<{ id: string }>("/manuals/sample", {});
+    const division = await openAt(page, server, id, "Winch and brake");
+    await settled(page);
+    const offline = () =>
+      expect(page.locator("[data-save]")).toHaveAttribute(
+        "data-save",
+        "offline",
+      );
+    const text = page.locator(".manuscript").first();
+    await text.locator("> p").first().click();
+    await page.keyboard.press("End");
+    await page.keyboard.press("Control+;");
+    await page.keyboard.press("n");
+    const note = page.getByRole("textbox", { name: "Text of the footnote" });
+    await expect(note).toBeFocused();
+    await page.keyboard.type("Noted before, ");
+    await server.kill();
+    await page.keyboard.type("and while it was away.");
+    await page.keyboard.press("Enter");
+    await offline();
+    await text.locator(".table td").first().click();
+    await page.keyboard.press("End");
+    await page.keyboard.type(" cell words");
+    await text.locator(".figure figcaption").first().click();
+    await page.keyboard.press("End");
+    await page.keyboard.type(" caption words");
+    await offline();
+    await server.start();
+    await settled(page);
+    const stored = JSON.stringify(await blocksOf(server, id, division.id));
+    for (const words of [
+      "Noted before, and while it was away.",
+      " cell words",
+      " caption words",
+    ])
+      expect(stored.split(words)).toHaveLength(2);
+  } finally {
+    await server.kill();
+  }
+});
+
+test("two writers make steps and quotations of one list at once: both hear of it, and no word is lost", async ({
+  page,
+  browser,
+  server,
+}) => {
+  const made = await server.post<{ id: string }>("/manuals", {
+    title: "One list",
+  });
+  const division = await openAt(page, server, made.id, "First chapter");
+  await page.locator(".manuscript").focus();
+  await page.keyboard.press("Control+.");
+  await page.keyboard.press("l");
+  await page.keyboard.type("Look first");
+  await page.keyboard.press("Enter");
+  await page.keyboard.type("Then pull");
+  await settled(page);
+  const other = await (await browser.newContext()).newPage();
+  await openAt(other, server, made.id, "First chapter");
+  await expect(other.locator(".manuscript li")).toHaveCount(2);
+  const saves = await holdSaves(page);
+  await page.keyboard.press("Control+a");
+  await page.keyboard.press("Control+.");
+  await page.keyboard.press("s");
+  await other.locator(".manuscript li").first().click();
+  await other.keyboard.press("Control+.");
+  await other.keyboard.press("q");
+  await settled(other);
+  saves.release();
+  await expect(page.locator("[data-save]")).toHaveAttribute(
+    "data-save",
+    /saved|refused/,
+  );
+  const shown = async () =>
+    (await page.locator(".screen").textContent())! +
+    JSON.stringify(await blocksOf(server, made.id, division.id));
+  for (const words of ["Look first", "Then pull"])
+    expect(await shown()).toContain(words);
+  await other.context().close();
+});

@@ -54,7 +54,7 @@
   import { nodeOfBody } from './stored';
   import { tableHeads } from './tables';
   import Titles from './Titles.svelte';
-  import { cellsOf, tabbedTable } from './web-table';
+  import { cellsOf, tabbedTable, tableTooLarge } from './web-table';
   import './manuscript.css';
 
   interface Props {
@@ -267,7 +267,7 @@
         handlePaste(_, event, slice) {
           const files = pictureFiles(event.clipboardData);
           const [text, html] = ['text/plain', 'text/html'].map((type) => event.clipboardData?.getData(type) ?? '');
-          const refused = tooMuch(text!, html!, slice.content.childCount);
+          const refused = tooMuch(text!, html!, slice.content.childCount) ?? tableTooLarge(html!);
           if (refused) {
             notices.problem(new Error(refused));
             return true;

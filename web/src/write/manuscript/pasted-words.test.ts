@@ -2,6 +2,7 @@
 import { Slice, type Node } from 'prosemirror-model';
 import { expect, test } from 'vitest';
 import { clipboardParser } from './clipboard';
+import { tableTooLarge } from './web-table';
 import { mostPastedBlocks, mostPastedLetters, picturesLeft, plainSlice, rolesOfHtml, tooMuch } from './pasted-words';
 
 /** Blocks in short: kind, words, and in brackets what roles runs of them have. */
@@ -104,4 +105,11 @@ test('markup of any depth and kind is read in time and loses no words', () => {
       .filter((c, i, all) => all.indexOf(c) === i)
       .sort(),
   ).toEqual(expect.arrayContaining(['a', 'b', 'c']));
+});
+
+test('a table wider than one can be is refused in words, and not cut', () => {
+  const table = (columns: number) => `<table><tr>${'<td>x</td>'.repeat(columns)}</tr></table>`;
+  expect(tableTooLarge(table(300))).toContain('this one has 300 and 1');
+  expect(tableTooLarge(table(12))).toBeNull();
+  expect(tableTooLarge('<p>no table</p>')).toBeNull();
 });

@@ -21,6 +21,17 @@ function words(cell: HTMLElement, parser: DOMParser): Fragment {
   return Fragment.from(inline);
 }
 
+/** Why a pasted table is larger than one can be; null when it is not. */
+export function tableTooLarge(html: string): string | null {
+  if (!/<table/i.test(html)) return null;
+  for (const table of new globalThis.DOMParser().parseFromString(html, 'text/html').querySelectorAll('table')) {
+    const columns = Math.max(0, ...[...table.rows].map((row) => row.cells.length));
+    if (columns > mostColumns || table.rows.length > mostRows)
+      return `A table has up to ${mostColumns} columns and ${mostRows} rows; this one has ${columns} and ${table.rows.length}. Divide it, and paste it in parts.`;
+  }
+  return null;
+}
+
 /** The caption and rows of a table of the web; null when it has none. */
 export function webTable(table: HTMLTableElement, parser: DOMParser): Node | null {
   const rows = [...table.rows].slice(0, mostRows).filter((row) => row.cells.length > 0);
