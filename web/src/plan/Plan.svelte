@@ -3,10 +3,8 @@
   import { api, newId, type DeskManual, type LooseEnd, type PlanOrder, type PlanRow, type PlanView } from '../shared/api';
   import Pick from '../ui/Pick.svelte';
   import { divisionKinds } from '../shared/division-kinds';
-  import { focusFirst } from '../ui/focus';
   import { notices } from '../shared/notices.svelte';
   import { route } from '../shared/route.svelte';
-  import { inWords } from '../shared/applies-to';
   import TopStrip from '../frame/TopStrip.svelte';
   import AppliesPanel from '../kept/AppliesPanel.svelte';
   import KeptDrawer from '../kept/KeptDrawer.svelte';
@@ -14,7 +12,10 @@
   import { writer } from '../live/tab';
   import LooseEnds from '../frame/LooseEnds.svelte';
   import { LiveProof } from '../live/live-proof.svelte';
-  import { depths, endOf, levelOf, parentOf, shown, siblingOf, type Depth } from './outline';
+  import { endOf, parentOf, shown, siblingOf, states, type Depth } from './outline';
+  import Row from './Row.svelte';
+  import { RowDrag } from './row-drag.svelte';
+  import Tools from './Tools.svelte';
   import Keys from '../frame/Keys.svelte';
   import { keysOfPlan } from './keys-of-plan';
   import SectionText from './SectionText.svelte';
@@ -44,9 +45,6 @@
   let anchor = '';
   let opened = $state<string | null>(null);
   let renaming = $state<string | null>(null);
-  let title = $state('');
-  let words = $state('');
-  let finding = $state(false);
   let adding = $state.raw<Element | null>(null);
   let drawer = $state(false);
   let keysShown = $state(false);
@@ -55,8 +53,6 @@
   let scrollTop = $state(0);
   let height = $state(600);
   let scroller = $state<HTMLElement>();
-  let fileInput = $state<HTMLInputElement>();
-  let landing = $state.raw<{ order: PlanOrder; top: number; indent: number; words: string; refused: boolean } | null>(null);
 
   const rows = $derived(view?.rows ?? []);
   const seen = $derived(shown(rows, depth, folds));
@@ -76,12 +72,6 @@
       if (index >= 0) for (let i = index; i < endOf(rows, index); i++) found.add(rows[i]!.id);
     }
     return found;
-  });
-  const matches = $derived.by(() => {
-    const asked = words.trim().toLowerCase();
-    return asked
-      ? rows.filter((r) => r.kind !== 'Text' && (r.title.toLowerCase().includes(asked) || r.number.toLowerCase() === asked)).slice(0, 9)
-      : [];
   });
 
   async function start() {
@@ -239,14 +229,15 @@
   function rename() {
     if (!current || current.kind === 'Text') return;
     renaming = current.id;
-    title = current.title;
   }
 
-  async function renamed() {
+  /** A row's title as it was typed; null to leave it as it is. */
+  async function renamed(title: string | null) {
     const id = renaming;
+    if (!id) return;
     renaming = null;
-    if (id && title.trim() !== rows.find((r) => r.id === id)?.title) await act({ do: 'rename', rows: [id], text: title }, id);
     scroller?.focus();
+    if (title !== null && title.trim() !== rows.find((r) => r.id === id)?.title) await act({ do: 'rename', rows: [id], text: title }, id);
   }
 
   function toggle(id: string, open: boolean) {
@@ -268,20 +259,17 @@
 
   function addHead(text: string) {
     const id = newId();
-    words = '';
-    finding = false;
     scroller?.focus();
     void act({ do: 'addHead', rows: [id], by: at, text }, id);
   }
 
-  async function addDivision({ kind, name }: { kind: string; name: string }) {
+  async function addDivision({ kind }: { kind: string }) {
     adding = null;
     const id = newId();
     if (await act({ do: 'addDivision', rows: [id], by: at, at: kind, text: '' }, id)) {
       await read();
       show(id);
       renaming = id;
-      title = rows.find((r) => r.id === id)?.title ?? name;
     }
   }
 
@@ -291,8 +279,6 @@
     const place = document.getElementById(`row-${at}`)?.querySelector('.applies');
     if (own.length > 0 && place) applying = { rows: own, at: place };
   }
-
-  const states = ['Draft', 'Checked', 'Final'];
 
   function key(event: KeyboardEvent) {
     if (event.target !== scroller) return;
@@ -326,8 +312,7 @@
     else if (event.ctrlKey && event.key.toLowerCase() === 'v') putDown(event.shiftKey);
     else if (event.key === 'Tab' && !released) void act({ do: event.shiftKey ? 'lift' : 'deepen', rows: picked() }, at);
     else if (event.key === 'Escape') {
-      if (landing) landing = null;
-      else if (carried.length > 0) carried = [];
+      if (carried.length > 0) carried = [];
       else released = true; // Tab leaves the list now
     } else if (event.ctrlKey && event.key.toLowerCase() === 'z') void takeBack(event.shiftKey);
     else if (event.ctrlKey && event.key.toLowerCase() === 'y') void takeBack(true);
@@ -353,84 +338,23 @@
 
   // ---- dragging ----
 
-  let foreseeing = 0;
-  function press(event: PointerEvent, row: PlanRow) {
-    if (event.button !== 0 || row.kind === 'Text' || (event.target as HTMLElement).closest('button,input,select')) return;
-    const start = { x: event.clientX, y: event.clientY };
-    let dragging = false;
-    const ids = chosen.has(row.id) ? [...chosen] : [row.id];
-    const move = (e: PointerEvent) => {
-      if (!dragging && Math.hypot(e.clientX - start.x, e.clientY - start.y) < 5) return;
-      if (!dragging) {
-        dragging = true;
-        if (!chosen.has(row.id)) choose(row.id);
-      }
-      over(e, ids);
-    };
-    const end = () => {
-      window.removeEventListener('pointermove', move);
-      window.removeEventListener('pointerup', up);
-      window.removeEventListener('keydown', cancel, true);
-    };
-    const up = () => {
-      end();
-      const land = landing;
-      landing = null;
-      foreseeing++;
-      if (dragging && land && !land.refused) void act(land.order, ids[0]);
-      else if (dragging && land) notices.tell(land.words);
-    };
-    const cancel = (e: KeyboardEvent) => {
-      if (e.key !== 'Escape') return;
-      end();
-      landing = null;
-      foreseeing++;
-      e.stopPropagation();
-    };
-    window.addEventListener('pointermove', move);
-    window.addEventListener('pointerup', up);
-    window.addEventListener('keydown', cancel, true);
-  }
-
-  const indentOf = (row: PlanRow) => 64 + Math.max(0, row.depth) * 18;
-
-  function over(e: PointerEvent, ids: string[]) {
-    if (!scroller) return;
-    const box = scroller.getBoundingClientRect();
-    if (e.clientY < box.top + 20) scroller.scrollTop -= 12;
-    if (e.clientY > box.bottom - 20) scroller.scrollTop += 12;
-    const y = e.clientY - box.top + scroller.scrollTop;
-    let i = Math.floor(y / rowHeight);
-    if (openAt >= 0 && y > topOf(openAt) + rowHeight) i = Math.floor((y - textHeight) / rowHeight);
-    const target = seen[Math.max(0, Math.min(seen.length - 1, i))];
-    if (!target || target.row.kind === 'Text') return;
-    const lower = y - topOf(Math.max(0, Math.min(seen.length - 1, i))) > rowHeight / 2;
-    const deeper = e.clientX - box.left > indentOf(target.row) + 60;
-    const place = !lower ? 'before' : deeper && target.row.kind !== 'Part' ? 'within' : 'after';
-    const order: PlanOrder = { do: 'move', rows: ids, by: target.row.id, at: place };
-    const same = landing && landing.order.by === order.by && landing.order.at === order.at;
-    const top = topOf(Math.max(0, Math.min(seen.length - 1, i))) + (lower ? rowHeight : 0);
-    const indent = indentOf(target.row) + (place === 'within' ? 18 : 0);
-    if (same) return;
-    landing = { order, top, indent, words: '…', refused: false };
-    const own = ++foreseeing;
-    const beneath = ids.reduce((sum, id) => {
-      const index = rows.findIndex((r) => r.id === id);
-      return sum + (index < 0 ? 0 : rows.slice(index + 1, endOf(rows, index)).filter((r) => r.kind !== 'Text').length);
-    }, 0);
-    api.foresee(manualId, order).then(
-      (f) => {
-        if (own !== foreseeing || !landing) return;
-        const with_ = beneath > 0 ? `, with ${beneath} ${beneath === 1 ? 'section' : 'sections'} beneath it` : '';
-        landing = {
-          ...landing,
-          refused: f.refused !== null,
-          words: f.refused ?? `lands here${f.number ? ` as ${f.number}` : ''}${f.under ? ` under ${f.under}` : ''}${with_}`,
-        };
-      },
-      () => undefined,
-    );
-  }
+  const drag = new RowDrag({
+    // svelte-ignore state_referenced_locally
+    manual: manualId,
+    scroller: () => scroller,
+    place: (y) => {
+      let i = Math.floor(y / rowHeight);
+      if (openAt >= 0 && y > topOf(openAt) + rowHeight) i = Math.floor((y - textHeight) / rowHeight);
+      i = Math.max(0, Math.min(seen.length - 1, i));
+      return { row: seen[i]?.row ?? null, top: topOf(i), height: rowHeight };
+    },
+    rows: () => rows,
+    taken: (row) => {
+      if (!chosen.has(row.id)) choose(row.id);
+      return [...chosen];
+    },
+    land: (order, first) => void act(order, first),
+  });
 
   // ---- loose ends, bringing in ----
 
@@ -452,7 +376,6 @@
     }
   }
 
-  const of = (n: number) => n.toLocaleString('en-GB').replaceAll(',', '\u2009');
   const percent = (sheet: number) => (sheet / sheets) * 100;
 </script>
 
@@ -466,71 +389,20 @@
     </main>
   {:else}
     <main class="plan">
-      <div class="tools">
-        <div class="find">
-          <input
-            id="plan-find"
-            class="field"
-            placeholder="Find a head, or type a new one…"
-            aria-label="Find a head, or type a new one"
-            bind:value={words}
-            onfocus={() => (finding = true)}
-            onblur={() => setTimeout(() => (finding = false), 150)}
-            onkeydown={(e) => {
-              if (e.key === 'Enter' && words.trim()) {
-                const found = matches[0];
-                if (found && !e.ctrlKey) {
-                  choose(found.id);
-                  show(found.id);
-                  words = '';
-                  scroller?.focus();
-                } else addHead(words.trim());
-                e.preventDefault();
-              } else if (e.key === 'Escape') {
-                words = '';
-                scroller?.focus();
-              }
-            }}
-          />
-          {#if finding && words.trim()}
-            <div class="found">
-              {#each matches as m (m.id)}
-                <button
-                  onmousedown={() => {
-                    choose(m.id);
-                    show(m.id);
-                    words = '';
-                  }}><i>{m.number}</i> {m.title} <span class="soft">{m.folio}</span></button
-                >
-              {/each}
-              <button class="new" onmousedown={() => addHead(words.trim())}
-                >Add “{words.trim()}” after {current ? `${current.number} ${current.title}`.trim() : 'the last'}
-                <kbd class="key">{matches.length > 0 ? 'Ctrl Enter' : 'Enter'}</kbd></button
-              >
-            </div>
-          {/if}
-        </div>
-        <span class="soft">Depth</span>
-        <div class="depths" role="group" aria-label="Depth">
-          {#each depths as d (d)}<button class:on={d === depth} aria-pressed={d === depth} onclick={() => setDepth(d)}>{d}</button>{/each}
-        </div>
-        <span class="right">
-          <button class="btn" onclick={() => fileInput?.click()}>Bring in…</button>
-          <button class="btn" onclick={(e) => (adding = e.currentTarget)}>New division…</button>
-          <input
-            class="hidden"
-            type="file"
-            multiple
-            accept=".docx,.md,.markdown,.html,.htm,.xhtml,.xml,.dbk,.png,.jpg,.jpeg,.svg"
-            aria-label="Documents to bring in"
-            bind:this={fileInput}
-            onchange={(e) => {
-              void bring([...(e.currentTarget.files ?? [])]);
-              e.currentTarget.value = '';
-            }}
-          />
-        </span>
-      </div>
+      <Tools
+        {rows}
+        {current}
+        {depth}
+        ondepth={setDepth}
+        onfound={(id) => {
+          choose(id);
+          show(id);
+        }}
+        onadd={(text) => addHead(text)}
+        onleave={() => scroller?.focus()}
+        onbring={(files) => void bring(files)}
+        ondivision={(button) => (adding = button)}
+      />
       <div class="columns" aria-hidden="true">
         <span></span><span>Title</span>
         <span class="axis">
@@ -559,98 +431,34 @@
             >
           </div>
           {#each drawn as { row, index, has, open, at: place } (row.id)}
-            <!-- svelte-ignore a11y_click_events_have_key_events -->
-            <div
-              id={'row-' + row.id}
-              class="row level{levelOf(row)}"
-              class:on={row.id === at}
-              class:part={row.kind === 'Part'}
-              class:chosen={chosen.has(row.id)}
-              class:carried={carried.includes(row.id)}
-              role="treeitem"
-              tabindex="-1"
-              aria-selected={chosen.has(row.id)}
-              aria-level={row.depth + 1}
-              aria-expanded={has ? open : undefined}
-              data-row={index}
-              style:top="{topOf(place)}px"
-              onpointerdown={(e) => press(e, row)}
-              onclick={(e) => {
+            <Row
+              {row}
+              {index}
+              {open}
+              folds={has}
+              top={topOf(place)}
+              {sheets}
+              isCurrent={row.id === at}
+              isChosen={chosen.has(row.id)}
+              isCarried={carried.includes(row.id)}
+              isInside={inside.has(row.id)}
+              isRenamed={renaming === row.id}
+              onpress={(e) => drag.press(e, row)}
+              onchoose={(e) => {
                 choose(row.id, e.shiftKey, e.ctrlKey);
                 if (!(e.target as HTMLElement).closest('input,select,button')) scroller?.focus();
               }}
-              ondblclick={() => goWrite(row)}
-            >
-              <span class="number">{row.number}</span>
-              <span class="title" style:padding-left="{row.depth * 18}px">
-                {#if has}<button
-                    class="fold"
-                    tabindex="-1"
-                    aria-label={open ? `Fold ${row.title}` : `Open ${row.title}`}
-                    onclick={() => toggle(row.id, !open)}>{open ? '▾' : '▸'}</button
-                  >{:else}<span class="fold"></span>{/if}
-                {#if renaming === row.id}
-                  <input
-                    class="rename"
-                    aria-label="Title"
-                    {@attach focusFirst}
-                    bind:value={title}
-                    onfocus={(e) => e.currentTarget.select()}
-                    onkeydown={(e) => {
-                      e.stopPropagation();
-                      if (e.key === 'Enter') void renamed();
-                      if (e.key === 'Escape') {
-                        renaming = null;
-                        scroller?.focus();
-                      }
-                    }}
-                    onblur={() => renaming === row.id && void renamed()}
-                  />
-                {:else}<span class="words">{row.title || 'Untitled'}</span>{/if}
-              </span>
-              <span class="axis">
-                {#if row.sheet >= 0}<i
-                    class:inside={inside.has(row.id)}
-                    style:left="{percent(row.sheet)}%"
-                    style:width="max(3px, {percent(row.pages)}%)"
-                    title={`${row.pages} ${row.pages === 1 ? 'page' : 'pages'} from ${row.folio}`}
-                  ></i>{/if}
-              </span>
-              <span class="n">{row.folio}</span>
-              <span class="n soft">{row.generated ? 'generated' : row.words > 0 ? of(row.words) : row.kind === 'Text' ? '' : '—'}</span>
-              <span class="state {row.state.toLowerCase()}">
-                {#if row.id === row.division}
-                  <select
-                    tabindex="-1"
-                    aria-label={`State of ${row.title}`}
-                    value={row.state}
-                    onchange={(e) => void act({ do: 'state', rows: [row.id], at: e.currentTarget.value })}
-                  >
-                    {#each states as s (s)}<option value={s}>{s.toLowerCase()}</option>{/each}
-                  </select>
-                {/if}
-              </span>
-              <span class="applies"
-                >{#if row.kind !== 'Text'}<button
-                    tabindex="-1"
-                    title={inWords(row.appliesTo)}
-                    aria-label={`${row.title} applies to ${inWords(row.appliesTo)}`}
-                    onclick={() => {
-                      if (!chosen.has(row.id)) choose(row.id);
-                      at = row.id;
-                      apply();
-                    }}>{Object.keys(row.appliesTo).length > 0 ? inWords(row.appliesTo) : '·'}</button
-                  >{/if}</span
-              >
-              <span class="m"
-                >{#if row.looseEnds > 0}<button
-                    class="m"
-                    tabindex="-1"
-                    title={`${row.looseEnds} loose ends`}
-                    onclick={() => (drawer = true)}>○{row.looseEnds > 1 ? ` ${row.looseEnds}` : ''}</button
-                  >{/if}</span
-              >
-            </div>
+              onwrite={() => goWrite(row)}
+              onfold={() => toggle(row.id, !open)}
+              onrenamed={(title) => void renamed(title)}
+              onstate={(state) => void act({ do: 'state', rows: [row.id], at: state })}
+              onapplies={() => {
+                if (!chosen.has(row.id)) choose(row.id);
+                at = row.id;
+                apply();
+              }}
+              onloose={() => (drawer = true)}
+            />
             {#if opened === row.id}
               <div class="under" style:top="{topOf(place) + rowHeight}px" style:height="{textHeight}px">
                 <SectionText
@@ -669,9 +477,9 @@
               </div>
             {/if}
           {/each}
-          {#if landing}
-            <div class="landing" class:refused={landing.refused} style:top="{landing.top}px" style:left="{landing.indent}px">
-              <b>{landing.words}</b>
+          {#if drag.landing}
+            <div class="landing" class:refused={drag.landing.refused} style:top="{drag.landing.top}px" style:left="{drag.landing.indent}px">
+              <b>{drag.landing.words}</b>
             </div>
           {/if}
         </div>
@@ -768,15 +576,11 @@
     --cols: 52px minmax(240px, 1fr) 38% 64px 84px 76px 92px 44px;
   }
   footer,
-  .tools,
   .act {
     display: flex;
     align-items: center;
     gap: 18px;
     padding: 0 16px;
-  }
-  .m {
-    color: var(--madder);
   }
   .plan {
     display: contents;
@@ -789,74 +593,10 @@
     gap: 12px;
     font: 17px/1.5 var(--text);
   }
-  .tools {
-    padding: 7px 16px;
-    border-bottom: 1px solid var(--rule);
-  }
-  .find {
-    position: relative;
-    width: 270px;
-  }
-  .found {
-    position: absolute;
-    top: 100%;
-    left: 0;
-    width: 420px;
-    z-index: 20;
-    background: var(--board);
-    border: 1px solid var(--rule);
-    border-radius: var(--r);
-    padding: 4px;
-    box-shadow: 0 8px 24px rgb(60 50 30 / 0.22);
-  }
-  .found button {
-    display: block;
-    width: 100%;
-    text-align: left;
-    padding: 3px 8px;
-    cursor: pointer;
-  }
-  .found button:hover {
-    background: var(--bottle-tint);
-  }
-  .found i {
-    font-style: normal;
-    color: var(--ink-soft);
-  }
-  .found .new {
-    border-top: 1px solid var(--rule);
-    color: var(--bottle);
-  }
-  .soft {
-    color: var(--ink-soft);
-  }
   .right {
     margin-left: auto;
     display: flex;
     gap: 8px;
-  }
-  .hidden {
-    display: none;
-  }
-  .depths {
-    display: flex;
-    border: 1px solid var(--rule);
-    border-radius: var(--r);
-    overflow: hidden;
-    background: var(--paper);
-  }
-  .depths button {
-    padding: 4px 10px;
-    cursor: pointer;
-    border-right: 1px solid var(--rule);
-    font-size: 12.5px;
-  }
-  .depths button:last-child {
-    border-right: 0;
-  }
-  .depths button.on {
-    background: var(--bottle-tint);
-    font-weight: 600;
   }
   .columns {
     display: grid;
@@ -913,142 +653,6 @@
     width: 1px;
     height: 100%;
     background: color-mix(in srgb, var(--rule) 45%, transparent);
-  }
-  .row {
-    position: absolute;
-    left: 0;
-    right: 0;
-    height: 23px;
-    display: grid;
-    grid-template-columns: var(--cols);
-    align-items: center;
-    border-bottom: 1px solid color-mix(in srgb, var(--rule) 40%, transparent);
-    cursor: default;
-    user-select: none;
-    contain: strict;
-  }
-  .row.carried {
-    opacity: 0.5;
-    text-decoration: underline dotted;
-  }
-  .row.chosen {
-    background: var(--bottle-tint);
-  }
-  .row.on {
-    box-shadow: inset 3px 0 0 var(--bottle);
-  }
-  .number {
-    text-align: right;
-    padding-right: 10px;
-    color: var(--ink-soft);
-    font: 11.5px/1 var(--mono);
-  }
-  .title {
-    display: flex;
-    align-items: center;
-    min-width: 0;
-    font: 16px/1.2 var(--text);
-  }
-  .level2 .title,
-  .level3 .title,
-  .level4 .title,
-  .level5 .title {
-    font-size: 14.5px;
-    color: var(--ink-soft);
-  }
-  .chosen .title {
-    color: var(--ink);
-  }
-  .level6 .title {
-    font-size: 13px;
-    color: var(--ink-soft);
-    font-style: italic;
-  }
-  .part .words {
-    font-weight: 600;
-  }
-  .words {
-    white-space: nowrap;
-    overflow: hidden;
-    text-overflow: ellipsis;
-  }
-  .fold {
-    flex: none;
-    width: 16px;
-    font-size: 10px;
-    color: var(--ink-soft);
-    cursor: pointer;
-    text-align: left;
-  }
-  .rename {
-    flex: 1;
-    min-width: 0;
-    font: inherit;
-    background: var(--paper);
-    border: 1px solid var(--bottle);
-    border-radius: 2px;
-    padding: 0 4px;
-    color: var(--ink);
-  }
-  .row .axis {
-    position: relative;
-    height: 100%;
-    margin-right: 24px;
-  }
-  .row .axis i {
-    position: absolute;
-    top: 7px;
-    height: 9px;
-    background: light-dark(#a89e86, #7f7863);
-    border-radius: 1px;
-  }
-  .level2 .axis i,
-  .level3 .axis i,
-  .level4 .axis i,
-  .level5 .axis i {
-    background: light-dark(#cdc4ae, #5d5747);
-  }
-  .row .axis i.inside {
-    background: var(--bottle);
-  }
-  .state select {
-    appearance: none;
-    background: none;
-    border: 0;
-    color: inherit;
-    font: inherit;
-    cursor: pointer;
-    padding: 0 2px;
-  }
-  .state.draft {
-    color: var(--ochre);
-  }
-  .state.final {
-    color: var(--bottle);
-    font-weight: 600;
-  }
-  .state option {
-    color: var(--ink);
-    background: var(--paper);
-    font-weight: 400;
-  }
-  .applies button {
-    width: 100%;
-    text-align: left;
-    overflow: hidden;
-    text-overflow: ellipsis;
-    cursor: pointer;
-    border-radius: var(--r);
-    color: var(--ink-soft);
-  }
-  .applies button:hover {
-    background: var(--bottle-tint);
-  }
-  .applies {
-    font-size: 11.5px;
-    white-space: nowrap;
-    overflow: hidden;
-    text-overflow: ellipsis;
   }
   .under {
     position: absolute;
@@ -1111,16 +715,7 @@
       grid-template-rows: auto auto auto minmax(0, 1fr) auto auto;
       --cols: 46px minmax(160px, 1fr) 18% 48px 76px 66px;
     }
-    .tools {
-      flex-wrap: wrap;
-      gap: 2px 12px;
-      padding: 4px 10px;
-    }
-    .find {
-      width: 220px;
-    }
-    .columns > :nth-child(n + 7),
-    .row > :global(:nth-child(n + 7)) {
+    .columns > :nth-child(n + 7) {
       display: none;
     }
     .columns .axis i:not(:first-child) {

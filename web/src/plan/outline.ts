@@ -78,3 +78,6 @@ export function siblingOf(rows: PlanRow[], at: number, step: 1 | -1): number {
   for (let i = from; i < to; i = endOf(rows, i)) if (rows[i]!.kind !== 'Text') like.push(i);
   return like[like.indexOf(at) + step] ?? -1;
 }
+
+/** How far a division is. */
+export const states = ['Draft', 'Checked', 'Final'];

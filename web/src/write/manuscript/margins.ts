@@ -28,7 +28,8 @@ export const margins = new Plugin<Margins>({
       const input = tr.getMeta(marginsKey) as MarginsInput | undefined;
       if (!input)
         return tr.docChanged ? { set: set.map(tr.mapping, tr.doc), said, stale: stale || !onlyLetters(tr) } : { set, said, stale };
-      const says = JSON.stringify(input);
+      // Which composition says it is no news.
+      const says = JSON.stringify({ ...input, marks: input.marks && { ...input.marks, composition: 0 } });
       if (says === said && !stale && !tr.docChanged) return { set, said, stale };
       return { set: DecorationSet.create(tr.doc, draw(tr.doc, input)), said: says, stale: false };
     },
