@@ -81,7 +81,7 @@
     if (place.in === 'Variable') return `variable ${place.block.slice('variable:'.length)}`;
     if (place.manual !== manualId) return manuals.find((m) => m.id === place.manual)?.title ?? '';
     const found = divisions.find((d) => d.id === place.division);
-    return found ? `${found.number ? found.number + ' ' : ''}${found.title}` : '';
+    return found ? `${found.number ? found.number + ' ' : ''}${found.title}` : 'a passage';
   }
   const kinds: Record<string, string> = { Note: 'footnote', IndexEntry: 'index entry', Listing: 'listing', Title: 'title' };
   const wheres: [string, string][] = [
