@@ -161,6 +161,8 @@ internal static class FindingEndpoints
     {
         if (Problem(looking) is { } why)
             return Refusal.Bad(why);
+        if (Search.For(looking.ToSought(), out var none) is null)
+            return new FoundInAll([], 0, none);
         var manuals = await db
             .Manuals.AsNoTracking()
             .Where(m => m.DeletedAt == null)
@@ -179,8 +181,6 @@ internal static class FindingEndpoints
                 open.Has(manual.Id) ? await ManualEndpoints.Of(grains, manual.Id).Find(looking).WaitAsync(http.RequestAborted)
                 : await ManualReader.Read(db, manual.Id, http.RequestAborted) is { } state ? FoundAll.In(state, null, looking)
                 : null;
-            if (all?.Refused is { } refused)
-                return Answered.Ok(new FoundInAll([], 0, refused));
             if (all is not { Total: > 0 })
                 continue;
             found.Add(new FoundManual(manual.Id, manual.Title, all with { Places = [.. all.Places.Take(left)] }));
