@@ -65,7 +65,12 @@
         <ul>
           {#each d.heads as h (h.id)}
             <li class:b={h.level === 'B'}>
-              <button class="go" class:here={h.id === head} onclick={() => ongo(d.id, h.id)}>
+              <button
+                class="go"
+                class:here={h.id === head}
+                aria-current={h.id === head ? 'location' : undefined}
+                onclick={() => ongo(d.id, h.id)}
+              >
                 <span>{h.number ? h.number + ' ' : ''}{h.title || 'Untitled'}</span><i>{h.folio}</i>
               </button>
             </li>
