@@ -31,8 +31,8 @@ public class EdgeTests(SharedServer shared) : IClassFixture<SharedServer>
         return (response.StatusCode, await response.Content.ReadAsStringAsync(), response);
     }
 
-    /// <summary>The interface's client is made from this document: KIVREN_WRITE_API=1 writes it anew, and `npm run api` in web/ the
-    /// client.</summary>
+    /// <summary>The interface's client is made from this document: KIVREN_WRITE_API=1 writes it anew; the
+    /// check of the interface makes the client’s types of it.</summary>
     [Fact]
     public async Task The_document_of_the_API_is_the_one_that_the_interface_was_made_with()
     {
