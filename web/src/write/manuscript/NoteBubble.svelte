@@ -161,8 +161,14 @@
     display: flex;
     justify-content: space-between;
     align-items: center;
+    gap: 10px;
+    white-space: nowrap;
     padding: 5px 4px 0;
     font-size: 11px;
     color: var(--ink-soft);
+  }
+  select {
+    max-width: 200px;
+    text-overflow: ellipsis;
   }
 </style>

@@ -189,14 +189,7 @@
 
 <Drawer label="Find" {onclose}>
   {#snippet head()}
-    <input
-      class="field words"
-      placeholder="Find in the manual"
-      aria-label="Find"
-      bind:value={words}
-      onkeydown={walk}
-      {@attach focusFirst}
-    />
+    <input class="field words" placeholder="Find" aria-label="Find" bind:value={words} onkeydown={walk} {@attach focusFirst} />
     <label><input type="checkbox" bind:checked={wholeWords} /> whole words</label>
     <label><input type="checkbox" bind:checked={sameCase} /> capitals as typed</label>
     <label><input type="checkbox" bind:checked={pattern} /> expression</label>
