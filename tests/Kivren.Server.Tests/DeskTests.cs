@@ -43,7 +43,7 @@ public class DeskTests(SharedServer shared) : IClassFixture<SharedServer>
         var proof = await Proof(manual, p => p["act"]!.GetValue<long>() == answer["act"]!.GetValue<long>());
         var chapter = proof["divisions"]!.AsArray().Single(d => d!["id"]!.GetValue<string>() == division)!;
         Assert.Equal("1.1", chapter["heads"]![0]!["number"]!.GetValue<string>());
-        var key = proof["inserted"]![chapter["firstSheet"]!.GetValue<int>()]!["key"]!.GetValue<string>();
+        var key = proof["runs"]![0]!["inserted"]![chapter["firstSheet"]!.GetValue<int>()]!["key"]!.GetValue<string>();
         var svg = await Server.Http.GetStringAsync($"/api/manuals/{manual}/pages/{key}.svg");
         Assert.Contains(">Brake<", svg, StringComparison.Ordinal);
         Assert.Contains(">drum.<", svg, StringComparison.Ordinal);

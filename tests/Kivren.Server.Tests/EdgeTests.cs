@@ -266,7 +266,7 @@ public class EdgeTests(SharedServer shared) : IClassFixture<SharedServer>
         };
         var act = (await Server.Send(manual, "w", Put(division, id, 0, body.ToJsonString(), "")))["act"]!.GetValue<long>();
         var proof = await Server.Settled(manual, act);
-        foreach (var page in proof["inserted"]!.AsArray())
+        foreach (var page in proof["runs"]![0]!["inserted"]!.AsArray())
             Assert.Contains(
                 "<svg",
                 await Server.Http.GetStringAsync($"/api/manuals/{manual}/pages/{page!["key"]}.svg"),

@@ -4,7 +4,9 @@ using Kivren.Core.Composition;
 using Kivren.Core.Content;
 using Kivren.Core.Looks;
 using Kivren.Core.Numbering;
+using Kivren.Core.Selection;
 using Kivren.Core.Tests;
+using Kivren.Formats.Generator;
 using Kivren.Server.Manuals;
 
 namespace Kivren.Server.Tests;
@@ -57,18 +59,21 @@ public class ProofMessageTests
                     var message = ProofMessage.Of(before, composed, n + 1, n, new Stopwatch());
                     var told = message.After(before?.Message);
                     if (told.Before == 0)
-                        pages = [.. told.Inserted];
+                        pages = [.. told.Runs.SelectMany(r => r.Inserted)];
                     else
                     {
-                        pages.RemoveRange(told.From, told.Removed);
-                        pages.InsertRange(told.From, told.Inserted);
+                        foreach (var run in told.Runs.Reverse())
+                        {
+                            pages.RemoveRange(run.From, run.Removed);
+                            pages.InsertRange(run.From, run.Inserted);
+                        }
                     }
                     divisions = told.Divisions ?? divisions;
                     looseEnds = told.LooseEnds ?? looseEnds;
                     var whole = ProofMessage.Whole(
                         new NumberedComposition(1, composed, ProofMessage.Of(null, composed, 1, 0, new Stopwatch()))
                     );
-                    Assert.Equal(whole.Inserted, pages);
+                    Assert.Equal(whole.Runs.Single().Inserted, pages);
                     Assert.Equal(Shown(whole.Divisions!), Shown(divisions));
                     Assert.Equal(whole.LooseEnds!, looseEnds);
                     if (before is not null)
@@ -81,6 +86,31 @@ public class ProofMessageTests
             },
             iter: 60
         );
+
+    [Fact]
+    public void Of_two_pages_far_apart_nothing_between_them_is_told()
+    {
+        var caches = new CompositionCaches();
+        var manual = ManualGenerator.Make(80, 3, 20).Manual;
+        var before = Composer.Compose(manual, Edition.Whole, WorkshopA5.Look, caches);
+        var chapters = manual.Divisions.Select((d, i) => (d, i)).Where(x => x.d.Kind == DivisionKind.Chapter).Select(x => x.i).ToList();
+        foreach (var chapter in new[] { chapters[0], chapters[^1] })
+        {
+            var blocks = manual.Divisions[chapter].Blocks.ToList();
+            var at = blocks.FindIndex(b => b is Paragraph { Role: "body" });
+            blocks[at] = ((Paragraph)blocks[at]) with { Content = [.. ((Paragraph)blocks[at]).Content, new TextRun("m")] };
+            manual = manual with { Divisions = [.. manual.Divisions.Select((d, i) => i == chapter ? d with { Blocks = blocks } : d)] };
+        }
+        var now = Composer.Compose(manual, Edition.Whole, WorkshopA5.Look, caches);
+        Assert.Equal(before.Pages.Count, now.Pages.Count);
+        var changed = Enumerable.Range(0, now.Pages.Count).Where(p => before.Pages[p].Key != now.Pages[p].Key).ToList();
+        Assert.InRange(changed.Count, 2, now.Pages.Count / 4);
+        Assert.True(changed[^1] - changed[0] > now.Pages.Count / 2);
+
+        var told = PageRun.Between(before, now).SelectMany(r => Enumerable.Range(r.From, r.Inserted.Count));
+
+        Assert.Equal(changed, told);
+    }
 
     private static IEnumerable<string> Shown(IReadOnlyList<ProofDivision> divisions) =>
         divisions.Select(d =>

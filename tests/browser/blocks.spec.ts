@@ -425,7 +425,7 @@ test("an area of a picture gets words that lead somewhere, is moved and sized, a
       const own = proof.divisions.find((d) => d.title === "Winch and brake")!;
       const pages = [];
       for (let s = own.firstSheet; s < own.firstSheet + own.pages; s++)
-        pages.push(await pageText(server, id, proof.inserted[s]!.key));
+        pages.push(await pageText(server, id, proof.runs[0]!.inserted[s]!.key));
       return pages.join("\n");
     })
     .toMatch(/\n1\nthe brake band,/);

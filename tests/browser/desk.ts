@@ -5,7 +5,7 @@ import { root, type KivrenServer } from "./server";
 export interface Proof {
   number: number;
   pageCount: number;
-  inserted: { key: string; folio: string; division: number }[];
+  runs: { inserted: { key: string; folio: string; division: number }[] }[];
   divisions: {
     id: string;
     kind: string;
@@ -39,6 +39,30 @@ export async function openAt(
       .first(),
   ).toBeVisible();
   return division;
+}
+
+/** Goes to a place of a long division by scrolling, a share of the way through, and clicks the paragraph in mid-window. */
+export async function clickAt(page: Page, share: number) {
+  const scroller = page.locator(".scroll:has(.manuscript)");
+  // What was only guessed is measured on the way, so the first time may end beside the place.
+  for (let times = 0; times < 2; times++)
+    await scroller.evaluate(async (el, part) => {
+      el.scrollTop = el.scrollHeight * part;
+      await new Promise((done) =>
+        requestAnimationFrame(() => requestAnimationFrame(done)),
+      );
+    }, share);
+  const { x, y } = await scroller.evaluate((el) => {
+    const box = el.getBoundingClientRect();
+    const middle = box.top + box.height / 2;
+    const near = [...el.querySelectorAll(".manuscript > p")]
+      .map((p) => p.getBoundingClientRect())
+      .filter((p) => p.height > 0)
+      .sort((a, b) => Math.abs(a.top - middle) - Math.abs(b.top - middle))[0]!;
+    return { x: near.left + near.width / 2, y: near.top + 12 };
+  });
+  await page.mouse.click(x, y);
+  await expect(page.locator(".manuscript")).toBeFocused();
 }
 
 /** All that was typed is stored, and a composition of it is on the screen. */
@@ -84,7 +108,7 @@ export async function divisionText(
     s < division.firstSheet + division.pages;
     s++
   )
-    texts.push(await pageText(server, manual, proof.inserted[s]!.key));
+    texts.push(await pageText(server, manual, proof.runs[0]!.inserted[s]!.key));
   return texts.join("\n");
 }
 

@@ -327,7 +327,11 @@ test("a chapter has a short title for its running heads, taken back by one key",
   const running = async () => {
     const proof = await proofOf(server, id);
     const own = proof.divisions.find((d) => d.title === "Winch and brake")!;
-    return pageText(server, id, proof.inserted[own.firstSheet + 1]!.key);
+    return pageText(
+      server,
+      id,
+      proof.runs[0]!.inserted[own.firstSheet + 1]!.key,
+    );
   };
   await expect.poll(running).toContain("Winch, in short");
   await page.keyboard.press("Control+z");

@@ -376,8 +376,13 @@ public sealed partial class OpenManual(
     private async Task TellProof(ProofMessage message)
     {
         var drawn = new Dictionary<string, string>(StringComparer.Ordinal);
-        if (_watching <= FewWriters && message.Inserted.Count <= FewPages)
-            foreach (var page in message.Inserted)
+        // A page that only moved was drawn before.
+        var changed =
+            _watching <= FewWriters
+                ? message.Runs.SelectMany(r => r.Inserted).Where(p => _proof!.IsNew(p.Key)).Take(FewPages + 1).ToList()
+                : [];
+        if (changed.Count <= FewPages)
+            foreach (var page in changed)
                 try
                 {
                     if (_proof!.Page(page.Key) is { } found)

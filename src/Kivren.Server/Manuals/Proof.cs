@@ -6,7 +6,11 @@ using Kivren.Core.Looks;
 namespace Kivren.Server.Manuals;
 
 /// <summary>A composition with its number, and what it changed against the one before.</summary>
-public sealed record NumberedComposition(int Number, ComposedManual Composed, ProofMessage Message);
+public sealed record NumberedComposition(int Number, ComposedManual Composed, ProofMessage Message)
+{
+    /// <summary>Of all pages.</summary>
+    internal Lazy<HashSet<string>> Keys { get; } = new(() => Composed.Pages.Select(ProofMessage.KeyOf).ToHashSet(StringComparer.Ordinal));
+}
 
 /// <summary>This text cannot be composed: why, in words for the writer.</summary>
 public sealed class CannotComposeException(string message, Exception cause) : Exception(message, cause);
@@ -22,14 +26,24 @@ public sealed partial class Proof(
     ILogger log
 )
 {
-    /// <summary>While changes come faster than they are composed, this manual rests twice as long as its last composition took, at most
-    /// so long: saves, and other manuals, come first.</summary>
+    /// <summary>While changes come faster than they are composed, this manual rests: for each act that came meanwhile a quarter of what
+    /// the composition took, at most twice that, and never longer than this. Under many writers the saves come first, and so do other
+    /// manuals; few see their pages at once.</summary>
     private static readonly TimeSpan LongestRest = TimeSpan.FromMilliseconds(400);
+
+    private static TimeSpan RestAfter(TimeSpan composing, int acts)
+    {
+        var rest = composing * Math.Min(2, acts / 4.0);
+        return rest < LongestRest ? rest : LongestRest;
+    }
 
     private readonly CompositionCaches _caches = new();
     private readonly Lock _lock = new();
     private readonly CancellationTokenSource _stopped = new();
     private (Manual Manual, long Act)? _wanted;
+
+    /// <summary>Acts that came since the composition under way began.</summary>
+    private int _came;
     private bool _working;
     private int _number;
     private TaskCompletionSource<NumberedComposition> _first = NewFirst();
@@ -58,6 +72,9 @@ public sealed partial class Proof(
         return null;
     }
 
+    /// <summary>Whether the composition before did not have this page.</summary>
+    public bool IsNew(string key) => _before is not { } before || !before.Keys.Value.Contains(key);
+
     /// <summary>Composes this text next; <paramref name="act"/> is the last act in it, which the proof message names.</summary>
     public void Submit(Manual manual, long act)
     {
@@ -66,6 +83,7 @@ public sealed partial class Proof(
             if (_stopped.IsCancellationRequested)
                 return;
             _wanted = (manual, act);
+            _came++;
             // Who asks from now on waits for this text, not for the one that failed.
             if (_first.Task.IsFaulted)
                 _first = NewFirst();
@@ -101,18 +119,17 @@ public sealed partial class Proof(
                     return;
                 }
                 (manual, act) = wanted;
-                _wanted = null;
+                (_wanted, _came) = (null, 0);
             }
             var clock = Stopwatch.StartNew();
             if (await Compose(manual, act) is { } message)
                 await tell(message);
-            bool pressed;
+            int came;
             lock (_lock)
-                pressed = _wanted is not null;
-            if (!pressed)
+                came = _came;
+            if (came == 0)
                 continue;
-            var rest = 2 * clock.Elapsed < LongestRest ? 2 * clock.Elapsed : LongestRest;
-            await Task.Delay(rest, _stopped.Token).ConfigureAwait(ConfigureAwaitOptions.SuppressThrowing);
+            await Task.Delay(RestAfter(clock.Elapsed, came), _stopped.Token).ConfigureAwait(ConfigureAwaitOptions.SuppressThrowing);
         }
     }
 

@@ -8,7 +8,10 @@ namespace Kivren.Server.Manuals;
 
 /// <summary>One page as the browser needs it: the key of its drawing, its folio and division.</summary>
 [GenerateSerializer, Immutable]
-public sealed record ProofPage(string Key, string Folio, int Division);
+public sealed record ProofPage(string Key, string Folio, int Division)
+{
+    internal static ProofPage Of(ComposedPage page) => new(ProofMessage.KeyOf(page), page.Folio, page.Division);
+}
 
 /// <summary>A division on the page axis, with its heads.</summary>
 [GenerateSerializer, Immutable]
@@ -38,8 +41,7 @@ public sealed record ProofLooseEnd(string Kind, string Division, string Block, s
 [GenerateSerializer, Immutable]
 public sealed record Effect(int Pages, int HeadsMoved, int ReferencesRenumbered, int TextPages, int ReflowedPages, int NumberPages);
 
-/// <summary>Told to every browser on the manual when a composition has settled. Pages are told as what is new between a
-/// common beginning and a common end; a browser that holds another number asks for all of them. The act is the last one
+/// <summary>Told to every browser on the manual when a composition has settled. Pages are told as the runs that are new; a browser that holds another number asks for all of them. The act is the last one
 /// of the journal that is in these pages.</summary>
 /// <param name="Divisions">null when they are as in the composition before</param>
 /// <param name="LooseEnds">null when they are as in the composition before</param>
@@ -51,9 +53,7 @@ public sealed record ProofMessage(
     double Milliseconds,
     int Passes,
     int PageCount,
-    int From,
-    int Removed,
-    IReadOnlyList<ProofPage> Inserted,
+    IReadOnlyList<PageRun> Runs,
     IReadOnlyList<ProofDivision>? Divisions,
     IReadOnlyList<ProofLooseEnd>? LooseEnds,
     Effect Effect,
@@ -65,19 +65,10 @@ public sealed record ProofMessage(
     public IReadOnlyDictionary<string, string>? Drawn { get; init; }
 
     public static ProofMessage Failure(int number, long act, string problem) =>
-        new(number, number, act, 0, 0, 0, 0, 0, [], [], [], new Effect(0, 0, 0, 0, 0, 0), problem);
+        new(number, number, act, 0, 0, 0, [], [], [], new Effect(0, 0, 0, 0, 0, 0), problem);
 
     /// <summary>All pages of a composition, for a browser that comes new.</summary>
-    public static ProofMessage Whole(NumberedComposition c) =>
-        c.Message with
-        {
-            Before = 0,
-            From = 0,
-            Removed = 0,
-            Inserted = c.Composed.Pages.Select(Page).ToList(),
-        };
-
-    private static ProofPage Page(ComposedPage p) => new(KeyOf(p), p.Folio, p.Division);
+    public static ProofMessage Whole(NumberedComposition c) => c.Message with { Before = 0, Runs = PageRun.Between(null, c.Composed) };
 
     /// <summary>Names the program that draws: a mended painter draws under other keys, so no browser goes on showing what the
     /// old one drew.</summary>
@@ -93,8 +84,8 @@ public sealed record ProofMessage(
     public static ProofMessage Of(NumberedComposition? before, ComposedManual now, int number, long act, Stopwatch clock)
     {
         var was = before?.Composed;
-        var (from, removed, inserted) = Difference(was, now);
-        var kept = Kept(was, now, from, from + inserted.Count);
+        var runs = PageRun.Between(was, now);
+        var kept = Kept(was, now, runs);
         var divisions = now.Divisions.Select((d, i) => kept[i] ? before!.Message.Divisions![i] : Of(d, now)).ToList();
         return new ProofMessage(
             number,
@@ -103,12 +94,10 @@ public sealed record ProofMessage(
             Math.Round(clock.Elapsed.TotalMilliseconds, 1),
             now.Passes,
             now.Pages.Count,
-            from,
-            removed,
-            inserted,
+            runs,
             divisions,
             [.. now.LooseEnds.Select(l => Of(l, now))],
-            EffectOf(was, now, kept, (from, removed, inserted.Count)),
+            EffectOf(was, now, kept, runs),
             null
         );
     }
@@ -124,11 +113,14 @@ public sealed record ProofMessage(
             };
 
     /// <summary>For each division whether it is numbered, cut and placed as before, on pages that did not change.</summary>
-    private static bool[] Kept(ComposedManual? before, ComposedManual now, int from, int to)
+    private static bool[] Kept(ComposedManual? before, ComposedManual now, List<PageRun> runs)
     {
         var kept = new bool[now.Divisions.Count];
         if (before is null)
             return kept;
+        var changed = new bool[now.Pages.Count];
+        foreach (var sheet in InsertedSheets(runs))
+            changed[sheet] = true;
         for (var i = 0; i < Math.Min(kept.Length, before.Divisions.Count); i++)
         {
             var (was, d) = (before.Divisions[i], now.Divisions[i]);
@@ -136,25 +128,21 @@ public sealed record ProofMessage(
                 ReferenceEquals(was.Numbers, d.Numbers)
                 && ReferenceEquals(was.Cut, d.Cut)
                 && (was.StretchSheet, was.FirstSheet, was.First, was.End) == (d.StretchSheet, d.FirstSheet, d.First, d.End)
-                && (d.FirstSheet >= to || d.FirstSheet + (d.End - d.First) <= from);
+                && !changed.AsSpan(d.FirstSheet, d.End - d.First).Contains(true);
         }
         return kept;
     }
 
-    private static (int, int, List<ProofPage>) Difference(ComposedManual? before, ComposedManual now)
+    /// <summary>The sheets, in the present composition, of all pages that are others than before.</summary>
+    private static IEnumerable<int> InsertedSheets(IEnumerable<PageRun> runs)
     {
-        if (before is null)
-            return (0, 0, now.Pages.Select(Page).ToList());
-        int a = before.Pages.Count,
-            b = now.Pages.Count,
-            from = 0,
-            tail = 0;
-        bool Same(ComposedPage x, ComposedPage y) => x.Key == y.Key && x.Folio == y.Folio && x.Division == y.Division;
-        while (from < a && from < b && Same(before.Pages[from], now.Pages[from]))
-            from++;
-        while (tail < a - from && tail < b - from && Same(before.Pages[a - 1 - tail], now.Pages[b - 1 - tail]))
-            tail++;
-        return (from, a - from - tail, now.Pages.Skip(from).Take(b - from - tail).Select(Page).ToList());
+        var shift = 0;
+        foreach (var run in runs)
+        {
+            for (var n = 0; n < run.Inserted.Count; n++)
+                yield return run.From + shift + n;
+            shift += run.Inserted.Count - run.Removed;
+        }
     }
 
     private static ProofDivision Of(DivisionPages d, ComposedManual now) =>
@@ -197,7 +185,7 @@ public sealed record ProofMessage(
     private static CrossReference[] ReferencesOf(Division division) =>
         division.Blocks.SelectMany(b => b.Inlines()).OfType<CrossReference>().ToArray();
 
-    private static Effect EffectOf(ComposedManual? before, ComposedManual now, bool[] kept, (int From, int Removed, int Inserted) window)
+    private static Effect EffectOf(ComposedManual? before, ComposedManual now, bool[] kept, List<PageRun> runs)
     {
         if (before is null)
             return new Effect(0, 0, 0, 0, 0, 0);
@@ -222,7 +210,7 @@ public sealed record ProofMessage(
         int text = 0,
             reflowed = 0,
             numbers = 0;
-        var gone = before.Pages.Skip(window.From).Take(window.Removed).ToList();
+        var gone = runs.SelectMany(r => before.Pages.Skip(r.From).Take(r.Removed)).ToList();
         var bodies = gone.Select(p => p.BodyKey).ToHashSet();
         var keys = gone.Select(p => p.Key).ToHashSet(StringComparer.Ordinal);
         var blocks = gone.Select(p => p.Cut)
@@ -231,7 +219,7 @@ public sealed record ProofMessage(
             .SelectMany(c => c.Galley.Blocks)
             .Select(b => b.ContentHash)
             .ToHashSet();
-        foreach (var page in now.Pages.Skip(window.From).Take(window.Inserted))
+        foreach (var page in InsertedSheets(runs).Select(sheet => now.Pages[sheet]))
         {
             if (keys.Contains(page.Key) || page.Body is null)
                 continue;

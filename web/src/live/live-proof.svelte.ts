@@ -142,12 +142,14 @@ export class LiveProof {
 
   private show(message: ProofMessage, effect?: Effect) {
     if (message.act < this.act) return; // a newer one came while this one was fetched
-    if (message.before === 0) this.pages = message.inserted;
-    else {
-      const pages = this.pages.slice();
-      pages.splice(message.from, message.removed, ...message.inserted);
-      this.pages = pages;
+    const before = message.before === 0 ? [] : this.pages;
+    const pages: ProofPage[] = [];
+    let at = 0;
+    for (const run of message.runs) {
+      pages.push(...before.slice(at, run.from), ...run.inserted);
+      at = run.from + run.removed;
     }
+    this.pages = message.runs.length > 0 ? [...pages, ...before.slice(at)] : before;
     const first = this.number === 0;
     this.number = message.number;
     this.milliseconds = message.milliseconds;

@@ -212,28 +212,32 @@
     }
   }
 
-  // The marks of the open division, anew with each composition; after its page is drawn, and one asking at a time.
-  let marksOf: { id: string; number: number } | null = null;
+  // The marks of the open division, anew when compositions rest a little, and not long after the first that is not marked:
+  // while letters are typed the page comes first. One asking at a time.
+  const marksRest = 160;
+  const marksLatest = 700;
+  let marksWanted = 0;
+  let marksTimer: ReturnType<typeof setTimeout> | undefined;
   let askingMarks = false;
   $effect(() => {
     if (!proof.number || !division) return;
-    marksOf = { id: division.id, number: proof.number };
-    untrack(() => void askMarks(marks === null ? 0 : 80));
+    untrack(wantMarks);
   });
-  async function askMarks(wait: number) {
-    if (askingMarks) return;
+  function wantMarks() {
+    marksWanted ||= performance.now();
+    clearTimeout(marksTimer);
+    if (marks === null) void askMarks();
+    else marksTimer = setTimeout(() => void askMarks(), Math.max(0, Math.min(marksRest, marksWanted + marksLatest - performance.now())));
+  }
+  async function askMarks() {
+    if (askingMarks || !division) return;
     askingMarks = true;
-    try {
-      while (marksOf) {
-        if (wait > 0) await new Promise((then) => setTimeout(then, wait));
-        const asked: typeof marksOf = marksOf;
-        marksOf = null;
-        const m = await api.marks(manualId, asked.id).catch(() => null);
-        if (m && division?.id === asked.id) marks = m;
-      }
-    } finally {
-      askingMarks = false;
-    }
+    marksWanted = 0;
+    const asked = division.id;
+    const m = await api.marks(manualId, asked).catch(() => null);
+    askingMarks = false;
+    if (m && division?.id === asked) marks = m;
+    if (marksWanted) wantMarks();
   }
 
   // The proof follows the caret.

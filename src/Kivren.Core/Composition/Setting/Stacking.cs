@@ -138,7 +138,7 @@ internal sealed class Stacking(
 
     private int WidthOf(Division division)
     {
-        var own = division.Blocks.Any(b => b is IndexList) ? look.Index.Columns : look.SequenceOf(division.Kind).Columns;
+        var own = caches.Reads(division).HasIndex ? look.Index.Columns : look.SequenceOf(division.Kind).Columns;
         return (look.Master.Measure.Millipoints - look.Index.Gutter.Millipoints * (own - 1)) / own;
     }
 }

@@ -26,7 +26,7 @@ public sealed class Composer
     private readonly CompositionCaches _caches;
     private readonly Dictionary<int, Holds> _holds = [];
     private readonly Action<string>? _step;
-    private readonly Lazy<Dictionary<Id, int>> _referenceIn;
+    private readonly IReadOnlyDictionary<Id, int> _referenceIn;
 
     /// <summary>Divisions that are cut together: from one that begins a page up to the next.</summary>
     private readonly List<(int From, int End)> _stretches = [];
@@ -42,7 +42,7 @@ public sealed class Composer
         _step?.Invoke("number");
         _index = caches.Index.Tree(_text, look.Index.LetterByLetter);
         _step?.Invoke("index");
-        _referenceIn = new Lazy<Dictionary<Id, int>>(FindReferences);
+        _referenceIn = caches.ReferenceIn(_numbers);
         for (var d = 0; d < _numbers.Divisions.Count; d++)
             if (d > 0 && RunsOn(d))
                 _stretches[^1] = (_stretches[^1].From, d + 1);
@@ -63,7 +63,7 @@ public sealed class Composer
     private int ColumnsOf(int d)
     {
         var division = _numbers.Divisions[d].Division;
-        return division.Blocks.Any(b => b is IndexList) ? _look.Index.Columns : _look.SequenceOf(division.Kind).Columns;
+        return _caches.Reads(division).HasIndex ? _look.Index.Columns : _look.SequenceOf(division.Kind).Columns;
     }
 
     /// <summary>The settled composition.</summary>
@@ -118,15 +118,6 @@ public sealed class Composer
     private PageTable Table(IReadOnlyList<DivisionPages>? divisions, FolioScheme? scheme) =>
         new(_numbers, divisions, scheme, _look, _referenceIn);
 
-    private Dictionary<Id, int> FindReferences()
-    {
-        var referenceIn = new Dictionary<Id, int>();
-        for (var d = 0; d < _numbers.Divisions.Count; d++)
-            foreach (var reference in _caches.Reads(_numbers.Divisions[d].Division).References)
-                referenceIn.TryAdd(reference.Id, d);
-        return referenceIn;
-    }
-
     /// <summary>Notes counted by page stand in the same table: they agree when every page calls the same notes.</summary>
     private bool NotesAgree(IReadOnlyList<DivisionPages> a, IReadOnlyList<DivisionPages> b)
     {
@@ -155,8 +146,10 @@ public sealed class Composer
     private Galley GalleyOf(int s, PageTable table, PassAnswers answers)
     {
         var (from, end) = _stretches[s];
-        var numbers = _numbers.Divisions.Skip(from).Take(end - from).ToArray();
-        var contexts = numbers.Select(n => Context(table, n)).ToArray();
+        var numbers = new DivisionNumbers[end - from];
+        var contexts = new SettingContext[end - from];
+        for (var d = from; d < end; d++)
+            (numbers[d - from], contexts[d - from]) = (_numbers.Divisions[d], Context(table, _numbers.Divisions[d]));
         var lists = new List<int>();
         var generated = new Generated[end - from];
         for (var d = from; d < end; d++)

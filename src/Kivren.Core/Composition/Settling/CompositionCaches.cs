@@ -124,6 +124,29 @@ public sealed class CompositionCaches
 
     internal DivisionReads Reads(Division division) => _reads.GetValue(division, DivisionReads.Of);
 
+    private (DivisionReads[] Of, Dictionary<Id, int> In) _references = ([], []);
+
+    /// <summary>The division, by its index, that each cross-reference stands in; the first for one that stands in two.</summary>
+    internal IReadOnlyDictionary<Id, int> ReferenceIn(ManualNumbers numbers)
+    {
+        var reads = new DivisionReads[numbers.Divisions.Count];
+        for (var d = 0; d < reads.Length; d++)
+            reads[d] = Reads(numbers.Divisions[d].Division);
+        var was = _references.Of;
+        var same = was.Length == reads.Length;
+        for (var d = 0; same && d < reads.Length; d++)
+            same =
+                ReferenceEquals(was[d], reads[d])
+                || was[d].References.Select(r => r.Id).SequenceEqual(reads[d].References.Select(r => r.Id));
+        if (same)
+            return (_references = (reads, _references.In)).In;
+        var found = new Dictionary<Id, int>();
+        for (var d = 0; d < reads.Length; d++)
+            foreach (var reference in reads[d].References)
+                found.TryAdd(reference.Id, d);
+        return (_references = (reads, found)).In;
+    }
+
     /// <summary>What of a division's own words would come out wrong.</summary>
     internal LooseEnd[] LooseEnds(DivisionNumbers numbers, Func<LooseEnd[]> find) => _looseEnds.GetValue(numbers, _ => find());
 
@@ -207,6 +230,8 @@ internal sealed record DivisionReads(
     ReferenceList[] Documents
 )
 {
+    public bool HasIndex { get; } = Lists.Any(b => b is IndexList);
+
     public static DivisionReads Of(Division division)
     {
         var references = new List<CrossReference>();

@@ -18,7 +18,7 @@ internal sealed class PageTable : IReferencePlaces
     private readonly FolioScheme? _scheme;
     private readonly bool _mirrored;
     private readonly Dictionary<Id, string>? _notes;
-    private readonly Lazy<Dictionary<Id, int>> _referenceIn;
+    private readonly IReadOnlyDictionary<Id, int> _referenceIn;
 
     /// <summary>Folios already put into words, by division and sheet.</summary>
     private readonly string?[][] _folios;
@@ -29,7 +29,7 @@ internal sealed class PageTable : IReferencePlaces
         IReadOnlyList<DivisionPages>? divisions,
         FolioScheme? scheme,
         Look look,
-        Lazy<Dictionary<Id, int>> referenceIn
+        IReadOnlyDictionary<Id, int> referenceIn
     )
     {
         (_numbers, _divisions, _scheme, _mirrored, _referenceIn) = (numbers, divisions, scheme, look.Master.Mirrored, referenceIn);
@@ -76,7 +76,7 @@ internal sealed class PageTable : IReferencePlaces
             return "";
         var there = Locate(found.Division, _numbers.Resolve(target));
         // Asked for a reference that is not in the text yet, as it is chosen.
-        if (!_referenceIn.Value.TryGetValue(reference, out var d))
+        if (!_referenceIn.TryGetValue(reference, out var d))
             return "on page\u00A0" + there.Folio;
         var here = Locate(d, reference).Sheet;
         if (there.Sheet == here)
@@ -94,7 +94,7 @@ internal sealed class PageTable : IReferencePlaces
 
     public bool IsAbove(Id reference, Id target)
     {
-        if (_numbers.Find(target) is not { } found || !_referenceIn.Value.TryGetValue(reference, out var d))
+        if (_numbers.Find(target) is not { } found || !_referenceIn.TryGetValue(reference, out var d))
             return false;
         return found.Division != d
             ? found.Division < d

@@ -36,6 +36,7 @@
   import Conflicts from './Conflicts.svelte';
   import { fixed } from './fixed';
   import { identities, repair } from './identities';
+  import { inSight } from './in-sight';
   import { doingAgain, keys, takingBack } from './keys';
   import { clipboardParser, clipboardSerializer, pasted, pictureFiles, plainWords } from './clipboard';
   import { margins, marginsKey, positionOf, typedBefore } from './margins';
@@ -52,6 +53,7 @@
   import { schema } from './schema';
   import { signs } from './signs';
   import { nodeOfBody } from './stored';
+  import { long } from './stretches';
   import { tableHeads } from './tables';
   import Titles from './Titles.svelte';
   import { cellsOf, tabbedTable, tableTooLarge } from './web-table';
@@ -140,10 +142,6 @@
     leave: () => view?.dom.blur(),
   };
 
-  /** Blocks from which on a division is long enough that laying out only what is in sight pays. */
-  const long = 150;
-  let measured = $state(false);
-
   const undo = history({ newGroupDelay: 400 });
   let owed = false;
 
@@ -215,6 +213,7 @@
           fixed(notices.tell),
           applies,
           identities,
+          inSight,
           margins,
           noted,
           spelling,
@@ -352,8 +351,6 @@
     untrack(() => {
       if (input.marks) words.set(input.marks);
       arriving.quietly((tr) => tr.setMeta(marginsKey, input));
-      if (input.marks && !measured && view!.state.doc.childCount > long)
-        void document.fonts.ready.then(() => afterPaint(() => afterPaint(() => (measured = true))));
     });
   });
 
@@ -545,7 +542,7 @@
     <button class="role" style:top="{roleTop}px" tabindex="-1" title="What this is (Ctrl .)" onclick={() => atCaret?.askRole()}
       >{role} ▾</button
     >
-    <div class="editor" class:measured {@attach mountEditor}></div>
+    <div class="editor" {@attach mountEditor}></div>
     {#if client && sheet}<Conflicts {client} {sheet} {arriving} editor={() => view} />{/if}
     <AtCaret
       bind:this={atCaret}

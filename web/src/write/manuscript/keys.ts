@@ -152,6 +152,15 @@ export const doingAgain =
     return true;
   };
 
+/** To the first or the last place of the text, choosing what lies between when so asked. */
+const toEnd =
+  (end: 'start' | 'end', choosing: boolean): Command =>
+  ({ tr, doc, selection }, dispatch) => {
+    const there = end === 'start' ? Selection.atStart(doc) : Selection.atEnd(doc);
+    dispatch?.(tr.setSelection(choosing ? TextSelection.between(selection.$anchor, there.$head) : there).scrollIntoView());
+    return true;
+  };
+
 export function keys(acts: KeyActs) {
   const enter = chainCommands(
     newlineInCode,
@@ -173,6 +182,11 @@ export function keys(acts: KeyActs) {
       'Mod-Enter': ownAct(chainCommands(paragraphBehind, exitCode)),
       ...cellKeys,
       ArrowDown: belowTable,
+      // The browser knows only the blocks that are laid out.
+      'Mod-Home': toEnd('start', false),
+      'Mod-End': toEnd('end', false),
+      'Shift-Mod-Home': toEnd('start', true),
+      'Shift-Mod-End': toEnd('end', true),
       'Shift-Enter': (state, dispatch) => {
         if (!state.selection.$from.parent.inlineContent || state.selection.$from.parent.type.spec.code) return false;
         dispatch?.(state.tr.replaceSelectionWith(n.lineBreak!.create()).scrollIntoView());

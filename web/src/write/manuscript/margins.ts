@@ -1,9 +1,10 @@
 // What stands beside the text: page turns, numbers of heads and captions, index entries and anchors, references that
 // point here, loose ends, texts in conflict. Decorations, drawn anew only when a composition says something new.
 import type { Node, Slice } from 'prosemirror-model';
-import { Plugin, PluginKey, type Transaction } from 'prosemirror-state';
+import { Plugin, PluginKey, type EditorState, type Transaction } from 'prosemirror-state';
 import { Decoration, DecorationSet } from 'prosemirror-view';
 import type { DivisionMarks, LooseEnd } from '../../shared/api';
+import { drawnBlocks, stretchesKey } from './stretches';
 
 export const marginsKey = new PluginKey<Margins>('margins');
 
@@ -11,6 +12,7 @@ interface Margins {
   set: DecorationSet;
   /** What a composition said when they were drawn last. */
   said: string;
+  input: MarginsInput;
   /** More than letters changed since: an entry came or went, a block was split. */
   stale: boolean;
 }
@@ -23,15 +25,16 @@ export interface MarginsInput {
 export const margins = new Plugin<Margins>({
   key: marginsKey,
   state: {
-    init: () => ({ set: DecorationSet.empty, said: '', stale: true }),
-    apply: (tr, { set, said, stale }) => {
-      const input = tr.getMeta(marginsKey) as MarginsInput | undefined;
-      if (!input)
-        return tr.docChanged ? { set: set.map(tr.mapping, tr.doc), said, stale: stale || !onlyLetters(tr) } : { set, said, stale };
+    init: () => ({ set: DecorationSet.empty, said: '', input: { marks: null, looseEnds: [] }, stale: true }),
+    apply: (tr, now, _, state) => {
+      const told = tr.getMeta(marginsKey) as MarginsInput | undefined;
+      if (!told && !tr.getMeta(stretchesKey))
+        return tr.docChanged ? { ...now, set: now.set.map(tr.mapping, tr.doc), stale: now.stale || !onlyLetters(tr) } : now;
+      const input = told ?? now.input;
       // Which composition says it is no news.
-      const says = JSON.stringify({ ...input, marks: input.marks && { ...input.marks, composition: 0 } });
-      if (says === said && !stale && !tr.docChanged) return { set, said, stale };
-      return { set: DecorationSet.create(tr.doc, draw(tr.doc, input)), said: says, stale: false };
+      const said = told ? JSON.stringify({ ...input, marks: input.marks && { ...input.marks, composition: 0 } }) : now.said;
+      if (told && said === now.said && !now.stale && !tr.docChanged) return now;
+      return { set: DecorationSet.create(tr.doc, draw(state, input)), said, input, stale: told ? false : now.stale };
     },
   },
   props: { decorations: (state) => marginsKey.getState(state)?.set },
@@ -78,15 +81,18 @@ export function typedBefore(block: Node, inside: number): number {
   return typed;
 }
 
-function draw(doc: Node, { marks, looseEnds }: MarginsInput): Decoration[] {
+function draw(state: EditorState, { marks, looseEnds }: MarginsInput): Decoration[] {
+  const { doc } = state;
   const drawn: Decoration[] = [];
+  const own = [...drawnBlocks(state)];
   const blocks = new Map<string, { node: Node; pos: number }>();
-  doc.descendants((node, pos) => {
+  const know = (node: Node, pos: number): boolean => {
     if (node.isInline) return false;
     const id = node.attrs.id as string | undefined;
     if (id) blocks.set(id, { node, pos });
     return !node.inlineContent;
-  });
+  };
+  for (const { node, pos } of own) if (know(node, pos)) node.descendants((inner, offset) => know(inner, pos + 1 + offset));
   if (marks) {
     for (const turn of marks.turns.slice(1)) {
       const at = blocks.get(turn.block);
@@ -112,7 +118,7 @@ function draw(doc: Node, { marks, looseEnds }: MarginsInput): Decoration[] {
   }
   const loose = new Map<string, string[]>();
   for (const l of looseEnds) loose.set(l.block, [...(loose.get(l.block) ?? []), l.message]);
-  doc.forEach((node, pos) => {
+  for (const { node, pos } of own) {
     const lines: Line[] = [];
     const id = node.attrs.id as string;
     const pointed = marks?.pointedAt[id];
@@ -134,7 +140,7 @@ function draw(doc: Node, { marks, looseEnds }: MarginsInput): Decoration[] {
           ignoreSelection: true,
         }),
       );
-  });
+  }
   return drawn;
 }
 

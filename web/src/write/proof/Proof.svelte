@@ -34,7 +34,7 @@
     void proof.number;
     const asked = sheet;
     if (!page) return;
-    // After the page itself is drawn.
+    // When the pages rest.
     const later = setTimeout(() => {
       api.sheet(manualId, asked).then(
         (s) => {
@@ -42,7 +42,7 @@
         },
         () => (reason = ''),
       );
-    }, 60);
+    }, 200);
     return () => clearTimeout(later);
   });
 

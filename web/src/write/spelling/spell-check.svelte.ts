@@ -1,9 +1,11 @@
 // Checks the open division a moment after it was changed, and knows what is wrong in it.
 import type { EditorView } from 'prosemirror-view';
 import { Speller } from './speller';
-import { wordsOf } from './spelling';
+import { wordsOfBlock } from './spelling';
 
 const rest = 350;
+/** Milliseconds for which words are counted without a pause. */
+const atOnce = 4;
 /** One dictionary for each language, however many divisions are opened. */
 const spellers = new Map<string, Speller>();
 
@@ -58,7 +60,15 @@ export class SpellCheck {
     if (!view) return;
     const { doc } = view.state;
     const count = new Map<string, number>();
-    for (const { word } of wordsOf(doc)) count.set(word, (count.get(word) ?? 0) + 1);
+    let since = performance.now();
+    for (let n = 0; n < doc.childCount; n++) {
+      for (const { word } of wordsOfBlock(doc.child(n), 0)) count.set(word, (count.get(word) ?? 0) + 1);
+      if (performance.now() - since < atOnce) continue;
+      // A letter typed meanwhile is not held up.
+      await new Promise((done) => setTimeout(done));
+      if (this.view()?.state.doc !== doc) return;
+      since = performance.now();
+    }
     try {
       const wrong = await this.speller.wrong(count.keys());
       // Typed on meanwhile: the next check is on its way.

@@ -3,6 +3,7 @@ import type { Node } from 'prosemirror-model';
 import { Plugin, PluginKey, type EditorState, type Transaction } from 'prosemirror-state';
 import { Decoration, DecorationSet } from 'prosemirror-view';
 import { schema } from '../manuscript/schema';
+import { drawnBlocks, stretchesKey } from '../manuscript/stretches';
 
 interface Spelling {
   wrong: ReadonlySet<string>;
@@ -40,18 +41,28 @@ function wordsIn(block: Node): { word: string; from: number; to: number }[] {
   return found;
 }
 
-/** All words of a division, with where they stand. */
-export function* wordsOf(doc: Node): Generator<WordPlace> {
+/** The words of one block and all that stand in it. */
+export function* wordsOfBlock(own: Node, ownPos: number): Generator<WordPlace> {
   const places: { node: Node; pos: number }[] = [];
-  doc.descendants((node, pos) => {
+  const look = (node: Node, pos: number): boolean => {
     if (node.type === schema.nodes.lines) return false;
     if (!node.inlineContent) return true;
     places.push({ node, pos });
     node.forEach((child, offset) => child.type === schema.nodes.footnote && places.push({ node: child, pos: pos + 1 + offset }));
     return false;
-  });
+  };
+  if (look(own, ownPos)) own.descendants((inner, offset) => look(inner, ownPos + 1 + offset));
   for (const { node, pos } of places)
     for (const { word, from, to } of wordsIn(node)) yield { word, from: pos + 1 + from, to: pos + 1 + to };
+}
+
+/** All words of a division, with where they stand. */
+export function* wordsOf(doc: Node): Generator<WordPlace> {
+  let pos = 0;
+  for (let n = 0; n < doc.childCount; n++) {
+    yield* wordsOfBlock(doc.child(n), pos);
+    pos += doc.child(n).nodeSize;
+  }
 }
 
 const none: Spelling = { wrong: new Set(), set: DecorationSet.empty };
@@ -61,20 +72,22 @@ export const spelling = new Plugin<Spelling>({
   key: spellingKey,
   state: {
     init: () => none,
-    apply(tr, now) {
+    apply(tr, now, _, state) {
       const wrong = tr.getMeta(spellingKey) as ReadonlySet<string> | undefined;
-      if (wrong) return { wrong, set: drawn(tr.doc, wrong) };
+      if (wrong || tr.getMeta(stretchesKey)) return { wrong: wrong ?? now.wrong, set: drawn(state, wrong ?? now.wrong) };
       return tr.docChanged ? { wrong: now.wrong, set: now.set.map(tr.mapping, tr.doc) } : now;
     },
   },
   props: { decorations: (state) => spellingKey.getState(state)?.set },
 });
 
-function drawn(doc: Node, wrong: ReadonlySet<string>): DecorationSet {
+function drawn(state: EditorState, wrong: ReadonlySet<string>): DecorationSet {
   if (wrong.size === 0) return DecorationSet.empty;
   const set: Decoration[] = [];
-  for (const { word, from, to } of wordsOf(doc)) if (wrong.has(word)) set.push(Decoration.inline(from, to, { class: 'misspelt' }));
-  return DecorationSet.create(doc, set);
+  for (const { node, pos } of drawnBlocks(state))
+    for (const { word, from, to } of wordsOfBlock(node, pos))
+      if (wrong.has(word)) set.push(Decoration.inline(from, to, { class: 'misspelt' }));
+  return DecorationSet.create(state.doc, set);
 }
 
 /** The wrong word that the caret stands in or beside; null when it does not. */
