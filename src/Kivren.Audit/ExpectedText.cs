@@ -359,6 +359,11 @@ public sealed class ExpectedText
     private void Reference(CrossReference x, StringBuilder sink, List<TextPlace> places, List<ExpectedFolio> folios)
     {
         places.Add(new TextPlace(x.Id, sink.Length));
+        if (x.Other is { } other)
+        {
+            sink.Append(FinishedFile.Normal(InOther(x.Form, other)));
+            return;
+        }
         if (!Numbers.Targets.TryGetValue(Resolve(x.Target), out var target))
         {
             sink.Append(FinishedFile.Normal("[reference to nothing]"));
@@ -384,6 +389,25 @@ public sealed class ExpectedText
                 folios.Add(new ExpectedFolio(sink.Length, Resolve(x.Target), target.Title));
             sink.Append(c);
         }
+    }
+
+    /// <summary>A reference into another manual prints what was taken from there, and that manual's title.</summary>
+    private static string InOther(string form, OtherPlace place)
+    {
+        var counted = place.Number.Length > 0;
+        var named = counted ? place.Name + place.Number : $"“{place.Title}”";
+        var said = form switch
+        {
+            "number" when counted => place.Number,
+            "title" => $"“{place.Title}”",
+            "number-title" when counted => $"{place.Number}, “{place.Title}”",
+            "caption" when counted => $"{named}, {place.Title}",
+            "title-page" or "title-phrase" => $"“{place.Title}” on page {place.Folio}",
+            "phrase" => $"{named} on page {place.Folio}",
+            "number" or "name-number" or "number-title" or "caption" or "direction" => named,
+            _ => "page" + place.Folio,
+        };
+        return $"{said}, “{place.ManualTitle}”";
     }
 
     /// <summary>Whether the target has been met when this reference is read.</summary>

@@ -337,7 +337,26 @@ public static class Acts
                 [],
                 [new Refused("", "A manual keeps at least one division.", null, 0)]
             );
-        return new DeskOutcome(next, rows, words, [], []);
+        foreach (var (block, passage) in UsesOfNothing(next, act))
+            refused.Add(
+                new Refused(block.Id, $"The passage “{passage}” would be used here by a name that it has no longer.", null, block.Version)
+            );
+        return refused.Count > 0
+            ? new DeskOutcome(state, new DeskRows([], [], ManualRowChange.None), words, [], refused)
+            : new DeskOutcome(next, rows, words, [], []);
+    }
+
+    /// <summary>Blocks come back with the names that passages had, and passages with names that uses since do not know.</summary>
+    private static IEnumerable<(PlacedBlock Block, string Passage)> UsesOfNothing(DeskState next, DoneAct act)
+    {
+        var names = next.Manual.Passages.Select(p => p.Name).ToHashSet(StringComparer.Ordinal);
+        var touched =
+            act.Divisions.Count > 0
+                ? next.Divisions.SelectMany(d => d.Blocks)
+                : act.Blocks.Select(b => next.Block(b.Id)).OfType<PlacedBlock>();
+        return touched.SelectMany(b =>
+            b.Block.WithInner().OfType<PassageUse>().Where(u => !names.Contains(u.Passage)).Select(u => (b, u.Passage))
+        );
     }
 
     /// <summary>A block that only moved stays the same object, so that its row's body is left alone.</summary>

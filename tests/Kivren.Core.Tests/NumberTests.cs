@@ -5,6 +5,7 @@ using Kivren.Core.Lists;
 using Kivren.Core.Looks;
 using Kivren.Core.LooseEnds;
 using Kivren.Core.Numbering;
+using Kivren.Core.Reuse;
 using static Kivren.Core.Tests.Build;
 
 namespace Kivren.Core.Tests;
@@ -33,6 +34,57 @@ public class NumberTests
             Division("app", DivisionKind.Appendix, "Data", Words("c1", 40), Head("h4", HeadLevel.A, "Loads"), Words("c2", 40)),
             Division("index", DivisionKind.Index, "Index", new IndexList(new Id("ix")))
         );
+
+    private static readonly OtherPlace Winch = new("other", "Mooring Manual", "Section", "4.2", "The winch", "47");
+
+    [Theory]
+    [InlineData("page", "page\u00A047, “Mooring Manual”")]
+    [InlineData("number", "4.2, “Mooring Manual”")]
+    [InlineData("title", "“The winch”, “Mooring Manual”")]
+    [InlineData("title-page", "“The winch” on page\u00A047, “Mooring Manual”")]
+    [InlineData("direction", "Section\u00A04.2, “Mooring Manual”")]
+    public void A_reference_into_another_manual_prints_what_was_taken_from_there(string form, string printed) =>
+        Assert.Equal(
+            printed,
+            Compose(Sample(Text("ref", new TextRun("See ")))).Print(new CrossReference(new Id("x"), new Id("far"), form) { Other = Winch })
+        );
+
+    [Fact]
+    public void A_reference_into_another_manual_is_no_loose_end_and_keeps_its_target_in_a_copy()
+    {
+        var reference = new CrossReference(new Id("x"), new Id("far"), "page") { Other = Winch };
+        var block = Text("ref", new TextRun("See "), reference);
+        Assert.DoesNotContain(Compose(Sample(block)).LooseEnds, l => l.Kind == LooseEndKind.ReferenceToNothing);
+        var copy = block.Renamed(id => new Id("c" + id), id => new Id("c" + id)).Inlines().OfType<CrossReference>().Single();
+        Assert.Equal((new Id("cx"), new Id("far")), (copy.Id, copy.Target));
+    }
+
+    [Fact]
+    public void What_another_manual_says_now_is_taken_where_it_is_asked_for_and_nowhere_else()
+    {
+        var manual = Sample(
+            Text("a", new CrossReference(new Id("x"), new Id("far"), "page") { Other = Winch }),
+            Text("b", new Footnote(new Id("n"), [new CrossReference(new Id("y"), new Id("far"), "page") { Other = Winch }])),
+            Text("c", new CrossReference(new Id("z"), new Id("far"), "page") { Other = Winch })
+        );
+        var now = Winch with { Folio = "49" };
+        var done = Reusing.Apply(
+            manual,
+            new ReuseAct.TakeOtherPlaces(new Dictionary<Id, OtherPlace> { [new Id("x")] = now, [new Id("y")] = now })
+        );
+        Assert.Null(done.Refused);
+        Assert.Equal(
+            ["49", "49", "47"],
+            done.Manual!.Divisions.SelectMany(d => d.Blocks)
+                .SelectMany(b => b.Inlines())
+                .OfType<CrossReference>()
+                .Where(r => r.Other is not null)
+                .Select(r => r.Other!.Folio)
+        );
+        Assert.NotNull(
+            Reusing.Apply(done.Manual!, new ReuseAct.TakeOtherPlaces(new Dictionary<Id, OtherPlace> { [new Id("x")] = now })).Refused
+        );
+    }
 
     [Fact]
     public void Front_matter_is_roman_the_body_begins_at_1_on_a_recto_appendices_are_lettered()

@@ -141,7 +141,12 @@ internal static class Rich
                     spans.Add(LineBreak.Instance);
                     break;
                 case 10:
-                    spans.Add(new CrossReference(Fresh(), new Id("old"), "page"));
+                    spans.Add(
+                        new CrossReference(Fresh(), new Id("old"), s.Size % 3 == 0 ? "title-phrase" : "page")
+                        {
+                            Other = s.Size % 2 == 0 ? null : new OtherPlace("other", "Mooring Manual", "Section", "4.2", "The winch", "47"),
+                        }
+                    );
                     break;
                 case 11:
                     spans.Add(new WriterNote(Fresh(), "writer", "note") { Words = "q1x", Answers = [new NoteAnswer("a", "b")] });

@@ -109,6 +109,14 @@ export class KivrenServer {
     return (await answer.json()) as T;
   }
 
+  async delete(path: string): Promise<void> {
+    const answer = await fetch(`${this.url}/api${path}`, {
+      method: "DELETE",
+      headers: await this.site(),
+    });
+    if (!answer.ok) throw new Error(`${path}: ${answer.status}`);
+  }
+
   async get<T>(path: string): Promise<T> {
     const answer = await fetch(`${this.url}/api${path}`);
     if (!answer.ok) throw new Error(`${path}: ${answer.status}`);

@@ -35,7 +35,19 @@ public sealed record TextRun(string Text, SpanRoles Roles = SpanRoles.None, stri
 }
 
 /// <summary>A reference to an identity; <paramref name="Form"/> names one of the look's reference forms.</summary>
-public sealed record CrossReference(Id Id, Id Target, string Form) : Inline;
+public sealed record CrossReference(Id Id, Id Target, string Form) : Inline
+{
+    /// <summary>Where it points, for one into another manual of the shelf; null for all others.</summary>
+    public OtherPlace? Other { get; init; }
+}
+
+/// <summary>A place in another manual as that manual said of it when this was taken: a page prints it so until a newer one is
+/// taken, whatever is done over there.</summary>
+/// <param name="Manual">id of that manual</param>
+/// <param name="Name">what it is there (Section, Figure), or ""</param>
+/// <param name="Number">as printed there, or ""</param>
+/// <param name="Title">of the head, the caption's words</param>
+public sealed record OtherPlace(string Manual, string ManualTitle, string Name, string Number, string Title, string Folio);
 
 public enum EntryKind
 {

@@ -79,7 +79,8 @@ public static class Rebuilding
     private static Inline Renamed(this Inline inline, Func<Id, Id> id, Func<Id, Id> target) =>
         inline switch
         {
-            CrossReference r => r with { Id = id(r.Id), Target = target(r.Target) },
+            // What stands in another manual keeps its identity.
+            CrossReference r => r with { Id = id(r.Id), Target = r.Other is null ? target(r.Target) : r.Target },
             IndexEntry e => e with { Id = id(e.Id) },
             Anchor a => a with { Id = id(a.Id) },
             InlineEquation e => e with { Id = id(e.Id) },

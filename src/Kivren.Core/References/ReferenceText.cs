@@ -25,9 +25,27 @@ public static class ReferenceText
 
     public static string Of(CrossReference reference, Target? target, Look look, IReferencePlaces places)
     {
-        if (target is null)
-            return Nothing;
-        var form = look.Form(reference.Form);
+        if (reference.Other is { } other)
+        {
+            var there = new Target(reference.Target, TargetKind.Anchor, other.Name, other.Number, other.Title);
+            // Above and below are said within one manual.
+            var said = look.Form(reference.Form) is { NamesDirection: true } ? look.Form("name-number") : look.Form(reference.Form);
+            return $"{Of(reference, there, look, said, new PlacesThere(other))}, “{other.ManualTitle}”";
+        }
+        return target is null ? Nothing : Of(reference, target, look, look.Form(reference.Form), places);
+    }
+
+    private sealed class PlacesThere(OtherPlace place) : IReferencePlaces
+    {
+        public string Folio(Id target) => place.Folio;
+
+        public string Phrase(Id reference, Id target) => "on page\u00A0" + place.Folio;
+
+        public bool IsAbove(Id reference, Id target) => false;
+    }
+
+    private static string Of(CrossReference reference, Target target, Look look, ReferenceForm form, IReferencePlaces places)
+    {
         var text = form.Pattern;
         // A form that lives on a number falls back to the title where the target has none.
         if (target.Number.Length == 0 && text.Contains("{number}", StringComparison.Ordinal))

@@ -32,6 +32,9 @@ public abstract record ReuseAct
     /// <summary>Another picture wherever one stands; figures keep their identities, captions and settings.</summary>
     public sealed record ReplacePicture(string Name, string By) : ReuseAct;
 
+    /// <summary>What other manuals say now of the places that references point at, by the references' ids.</summary>
+    public sealed record TakeOtherPlaces(IReadOnlyDictionary<Id, OtherPlace> Now) : ReuseAct;
+
     /// <summary>What divisions and sections apply to; a head stands for its section.</summary>
     public sealed record Apply(IReadOnlyList<Id> Rows, AppliesTo AppliesTo) : ReuseAct;
 

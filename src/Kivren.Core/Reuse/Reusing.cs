@@ -22,6 +22,7 @@ public static class Reusing
             ReuseAct.TakeOutCondition takeOut => TakeOutCondition(manual, takeOut.Axis),
             ReuseAct.AcceptWord accept => AcceptWord(manual, accept.Word.Trim(), accept.Right),
             ReuseAct.ReplacePicture replace => ReplacePicture(manual, replace.Name, replace.By),
+            ReuseAct.TakeOtherPlaces take => TakeOtherPlaces(manual, take.Now),
             ReuseAct.Apply apply => SetApplies(manual, apply.Rows, apply.AppliesTo),
             ReuseAct.AddPassage add => AddPassage(manual, add, add.Name.Trim()),
             ReuseAct.RenamePassage rename => RenamePassage(manual, rename.Passage, rename.To.Trim()),
@@ -257,6 +258,29 @@ public static class Reusing
             WithBlocks(manual, b => Uses.Picture(b, name) ? b.WithPictures(p => p == name ? by : p) : b),
             $"Showing “{by}” in the place of “{name}” in {Blocks(uses)}"
         );
+    }
+
+    private static PlanResult TakeOtherPlaces(Manual manual, IReadOnlyDictionary<Id, OtherPlace> now)
+    {
+        bool Grew(Inline i) => i is CrossReference { Other: { } was } r && now.TryGetValue(r.Id, out var place) && place != was;
+        IReadOnlyList<Inline> Spans(IReadOnlyList<Inline> spans) =>
+            [
+                .. spans.Select(s =>
+                    s switch
+                    {
+                        CrossReference r when Grew(r) => r with { Other = now[r.Id] },
+                        Holding h => h with { Content = Spans(h.Content) },
+                        _ => s,
+                    }
+                ),
+            ];
+        var blocks = manual.Kept().SelectMany(d => d.Blocks).Count(b => b.Inlines().Any(Grew));
+        return blocks == 0
+            ? PlanResult.No("Every reference into another manual says what that manual says.")
+            : Done(
+                WithBlocks(manual, b => b.Inlines().Any(Grew) ? b.WithSpans(Spans) : b),
+                $"Taking what other manuals say now, in {Blocks(blocks)}"
+            );
     }
 
     // ---- passages ----

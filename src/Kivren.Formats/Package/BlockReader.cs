@@ -294,6 +294,9 @@ public static class BlockReader
                             new Id(Text(attrs, "target") ?? ""),
                             Text(attrs, "form") ?? "page"
                         )
+                        {
+                            Other = OtherPlaceOf(attrs),
+                        }
                     );
                     break;
                 case "indexEntry":
@@ -397,6 +400,20 @@ public static class BlockReader
         Text(attrs, "id") is { Length: > 0 and <= 64 } id ? new Id(id) : throw new BlockFormatException($"A {what} has no id.");
 
     /// <exception cref="BlockFormatException">the text holds half a character, or the character zero, which no database takes</exception>
+    private static OtherPlace? OtherPlaceOf(JsonElement attrs) =>
+        attrs.ValueKind == JsonValueKind.Object
+        && attrs.TryGetProperty("other", out var other)
+        && Text(other, "manual") is { Length: > 0 } manual
+            ? new OtherPlace(
+                manual,
+                Text(other, "manualTitle") ?? "",
+                Text(other, "name") ?? "",
+                Text(other, "number") ?? "",
+                Text(other, "title") ?? "",
+                Text(other, "folio") ?? ""
+            )
+            : null;
+
     internal static string? Text(JsonElement node, string name) =>
         node.ValueKind == JsonValueKind.Object && node.TryGetProperty(name, out var value) && value.ValueKind == JsonValueKind.String
             ? Whole(value)

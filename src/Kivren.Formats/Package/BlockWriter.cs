@@ -356,7 +356,14 @@ public static class BlockWriter
                     json.WriteString("text", run.Text);
                     break;
                 case CrossReference x:
-                    Atom(json, "crossReference", ("id", x.Id.Value), ("target", x.Target.Value), ("form", x.Form));
+                    json.WriteString("type", "crossReference");
+                    json.WriteStartObject("attrs");
+                    json.WriteString("id", x.Id.Value);
+                    json.WriteString("target", x.Target.Value);
+                    json.WriteString("form", x.Form);
+                    if (x.Other is { } other)
+                        Other(json, other);
+                    json.WriteEndObject();
                     break;
                 case IndexEntry e:
                     json.WriteString("type", "indexEntry");
@@ -450,6 +457,18 @@ public static class BlockWriter
         json.WriteStartObject("attrs");
         foreach (var (name, value) in attributes)
             json.WriteString(name, value);
+        json.WriteEndObject();
+    }
+
+    private static void Other(Utf8JsonWriter json, OtherPlace other)
+    {
+        json.WriteStartObject("other");
+        json.WriteString("manual", other.Manual);
+        json.WriteString("manualTitle", other.ManualTitle);
+        json.WriteString("name", other.Name);
+        json.WriteString("number", other.Number);
+        json.WriteString("title", other.Title);
+        json.WriteString("folio", other.Folio);
         json.WriteEndObject();
     }
 

@@ -20,6 +20,10 @@ public sealed record TargetChoice(
     IReadOnlyList<Reading> Readings
 )
 {
+    /// <summary>For one in another manual: what a reference to it keeps.</summary>
+    [Id(0)]
+    public PlaceThere? Other { get; init; }
+
     private const int Most = 40;
 
     /// <summary>What fits the words best: the very label or title first, then what begins with them, then what holds them; text of the
@@ -51,7 +55,6 @@ public sealed record TargetChoice(
         // A paragraph or an item has no name but its own words: it is not printed whole unless that is asked for.
         if (IsText(target))
             readings = readings.OrderBy(r => target.Title.Length > 0 && r.Text.Contains(target.Title, StringComparison.Ordinal));
-        var folio = composed.Find(target.Id) is { } at ? composed.Pages[at.Sheet].Folio : "";
         return new TargetChoice(
             target.Id.Value,
             division.Value,
@@ -60,10 +63,30 @@ public sealed record TargetChoice(
             target.Name,
             target.Number,
             target.Title,
-            folio,
+            FolioOf(composed, target),
             [.. readings]
         );
     }
+
+    /// <summary>What is said of these places, by their ids.</summary>
+    public static Dictionary<string, PlaceThere> Places(ComposedManual composed, string manual, IEnumerable<string> targets)
+    {
+        var places = new Dictionary<string, PlaceThere>(StringComparer.Ordinal);
+        foreach (var id in targets)
+            if (composed.Numbers.Find(new Id(id)) is { Target: var target })
+                places[id] = new PlaceThere(
+                    manual,
+                    composed.Text.Manual.Title,
+                    target.Name,
+                    target.Number,
+                    target.Title,
+                    FolioOf(composed, target)
+                );
+        return places;
+    }
+
+    private static string FolioOf(ComposedManual composed, Target target) =>
+        composed.Find(target.Id) is { } at ? composed.Pages[at.Sheet].Folio : "";
 
     private static bool IsText(Target target) => target.Kind is TargetKind.Block or TargetKind.Item or TargetKind.Step or TargetKind.Note;
 

@@ -199,6 +199,24 @@ public interface IOpenManual : IGrainWithStringKey
     [AlwaysInterleave]
     Task<Shown<TargetChoice[]>> Targets(string words, string pointed);
 
+    /// <summary>What another manual can point at here.</summary>
+    [AlwaysInterleave]
+    Task<Shown<TargetsThere>> TargetsForOthers(string words, string pointed);
+
+    /// <summary>Those choices of another manual as this one would print them.</summary>
+    [AlwaysInterleave]
+    Task<Shown<TargetChoice[]>> ReadHere(string manual, TargetsThere there);
+
+    /// <summary>What this manual says now of places that others point at, by their ids; those it no longer has are not among them.</summary>
+    [AlwaysInterleave]
+    Task<Shown<Dictionary<string, PlaceThere>>> PlacesHere(string[] targets);
+
+    /// <summary>The references of this manual into others; null when there is no such manual.</summary>
+    Task<ReferenceOut[]?> ReferencesOut();
+
+    /// <summary>Takes what other manuals say now.</summary>
+    Task<Reworked> TakeNewer(string id, string writer, ReferenceGrownOld[] old);
+
     [AlwaysInterleave]
     Task<Shown<HeadingChoice[]>> Headings(string words);
 

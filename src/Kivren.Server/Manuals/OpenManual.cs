@@ -326,6 +326,19 @@ public sealed partial class OpenManual(
 
     public Task<Shown<TargetChoice[]>> Targets(string words, string pointed) => Show(c => TargetChoice.Find(c.Composed, words, pointed));
 
+    public Task<Shown<TargetsThere>> TargetsForOthers(string words, string pointed) =>
+        Show(c => new TargetsThere(c.Composed.Text.Manual.Title, TargetChoice.Find(c.Composed, words, pointed)));
+
+    public Task<Shown<TargetChoice[]>> ReadHere(string manual, TargetsThere there) => Show(c => OtherManuals.ReadHere(c, manual, there));
+
+    public Task<Shown<Dictionary<string, PlaceThere>>> PlacesHere(string[] targets) =>
+        Show(c => TargetChoice.Places(c.Composed, ManualId, targets));
+
+    public Task<ReferenceOut[]?> ReferencesOut() => Task.FromResult(_desk.State is { } state ? OtherManuals.Of(state) : null);
+
+    public async Task<Reworked> TakeNewer(string id, string writer, ReferenceGrownOld[] old) =>
+        _desk.State is null ? new Reworked(0, "", NoManual) : Said(await Do("", () => _desk.Reuse(id, writer, OtherManuals.Taking(old))));
+
     public Task<Shown<HeadingChoice[]>> Headings(string words) => Show(c => HeadingChoice.Find(c.Composed, words));
 
     public Task<Shown<PlanView>> Plan(bool text) => Show(c => PlanView.Of(c, text));

@@ -1,6 +1,7 @@
 using System.Security.Cryptography;
 using Kivren.Core.Type;
 using Kivren.Formats.Svg;
+using Kivren.Server.Gates;
 using Kivren.Server.Shelf;
 using Kivren.Store;
 using Microsoft.EntityFrameworkCore;
@@ -61,6 +62,40 @@ public static class ProofEndpoints
                 NoManual
             )
         );
+
+        proof.MapGet(
+            "/targets/{other}",
+            async (string id, string other, string? words, string? pointed, IGrainFactory grains, HttpContext http) =>
+            {
+                var there = await ManualEndpoints
+                    .Of(grains, other)
+                    .TargetsForOthers(Asked(words), Asked(pointed))
+                    .WaitAsync(http.RequestAborted);
+                return there.Value is not { } targets
+                    ? ManualEndpoints.Shown(new Shown<TargetChoice[]>(null, there.Problem), NoManual)
+                    : ManualEndpoints.Shown(
+                        await ManualEndpoints.Of(grains, id).ReadHere(other, targets).WaitAsync(http.RequestAborted),
+                        NoManual
+                    );
+            }
+        );
+
+        proof.MapGet("/others", async (string id, IGrainFactory grains, HttpContext http) =>
+            Answered.Ok(await OtherManuals.GrownOld(id, grains).WaitAsync(http.RequestAborted))
+        );
+        proof.MapPost("/others", async (string id, TakeNewer order, IGrainFactory grains) =>
+        {
+            if (
+                !Checks.IsId(order.Id)
+                || !Checks.IsId(order.Writer)
+                || order.References is { Length: > 2_000 }
+                || order.References?.All(Checks.IsId) is false
+            )
+                return Refusal.Bad("An act needs an id, its writer and the references by their ids.");
+            var old = await OtherManuals.GrownOld(id, grains);
+            var asked = order.References is { } some ? old.Where(o => some.Contains(o.Id)) : old;
+            return Answered.Ok(await ManualEndpoints.Of(grains, id).TakeNewer(order.Id, order.Writer, [.. asked]));
+        });
 
         proof.MapGet("/headings", async (string id, string? words, IGrainFactory grains, HttpContext http) =>
             ManualEndpoints.Shown(await ManualEndpoints.Of(grains, id).Headings(Asked(words)).WaitAsync(http.RequestAborted), NoManual)

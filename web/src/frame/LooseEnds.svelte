@@ -10,13 +10,18 @@
     onclose: () => void;
     /** Makes a head of the paragraph that looks like one, where that can be done from here. */
     onmend?: (l: LooseEnd) => void;
+    /** Takes what another manual says now into references, by their ids. */
+    ontake?: (references: string[]) => void;
   }
-  let { looseEnds, divisions, pages, ongo, onclose, onmend }: Props = $props();
+  let { looseEnds, divisions, pages, ongo, onclose, onmend, ontake }: Props = $props();
+  const old = $derived(looseEnds.flatMap((l) => l.reference ?? []));
   const title = (l: LooseEnd) => divisions.find((d) => d.id === l.division)?.title ?? '';
 </script>
 
 <Drawer label="Loose ends" {onclose}>
-  {#snippet head()}<b>Loose ends</b>{/snippet}
+  {#snippet head()}<b>Loose ends</b>{#if ontake && old.length > 1}<button class="btn" onclick={() => ontake(old)}
+        >Take all {old.length} from other manuals</button
+      >{/if}{/snippet}
   {#if looseEnds.length === 0}
     <p class="soft">Nothing would print wrong.</p>
   {:else}
@@ -30,6 +35,7 @@
               >{l.message}{#if l.words}&ensp;<span class="soft">“{l.words.slice(0, 60)}”</span>{/if}</span
             >
           </button>
+          {#if ontake && l.reference}<button class="btn mend" onclick={() => ontake([l.reference!])}>Take what it says now</button>{/if}
           {#if onmend && l.kind === 'LooksLikeHead'}<button class="btn mend" onclick={() => onmend(l)}>Make it a head</button>{/if}
         </li>
       {/each}

@@ -39,7 +39,10 @@ export class LiveProof {
   passes = $state(0);
   pages = $state.raw<ProofPage[]>([]);
   divisions = $state.raw<ProofDivision[]>([]);
-  looseEnds = $state.raw<LooseEnd[]>([]);
+  private composed = $state.raw<LooseEnd[]>([]);
+  private grownOld = $state.raw<LooseEnd[]>([]);
+  /** What would print wrong here, and what other manuals no longer bear out. */
+  looseEnds = $derived([...this.composed, ...this.grownOld]);
   effect = $state.raw<Effect | null>(null);
   problem = $state<string | null>(null);
   /** The last act in these pages, and the last one this browser knows was stored. */
@@ -118,11 +121,36 @@ export class LiveProof {
     clearInterval(this.beat);
     this.beat = setInterval(() => this.tellPlace(), beatMilliseconds);
     this.show(await api.proof(this.manual));
+    void this.askOthers();
+    window.addEventListener('focus', this.askOthers);
     if (again) this.onreconnected?.();
+  }
+
+  /** Asks what other manuals say now: as this one is opened, and as the writer comes back from another window. */
+  readonly askOthers = async () => {
+    const old = await api.grownOld(this.manual).catch(() => null);
+    if (!old || this.stopped) return;
+    this.grownOld = old.map(({ id, division, block, words, message, now }) => ({
+      kind: 'ReferenceGrownOld',
+      division,
+      block,
+      words,
+      message,
+      sheet: -1,
+      ...(now ? { reference: id } : {}),
+    }));
+  };
+
+  /** Takes what another manual says now into a reference, or into all. */
+  async takeNewer(references: string[]) {
+    const { act } = await api.takeNewer(this.manual, writer, references);
+    this.expects(act);
+    await this.askOthers();
   }
 
   stop() {
     this.stopped = true;
+    window.removeEventListener('focus', this.askOthers);
     clearInterval(this.beat);
     clearTimeout(this.telling);
     clearTimeout(this.waiting);
@@ -155,7 +183,7 @@ export class LiveProof {
     this.milliseconds = message.milliseconds;
     this.passes = message.passes;
     if (message.divisions) this.divisions = message.divisions;
-    if (message.looseEnds) this.looseEnds = message.looseEnds;
+    if (message.looseEnds) this.composed = message.looseEnds;
     this.effect = first ? null : (effect ?? message.effect);
     this.problem = null;
     this.act = message.act;

@@ -35,7 +35,10 @@ export type KeptPassage = Schemas['KeptPassage'];
 export type KeptSource = Schemas['ShelfSource'];
 export type KeptVariable = Schemas['KeptVariable'];
 export type Looking = Schemas['Looking'];
-export type LooseEnd = Schemas['ProofLooseEnd'];
+export type LooseEnd = Schemas['ProofLooseEnd'] & {
+  /** The reference into another manual that says otherwise now; taken from there by its id. */
+  reference?: string;
+};
 export type Mapping = Schemas['ShelfMapping'];
 export type MappingLine = Schemas['ViewedLine'];
 export type Output = Schemas['OutputView'];
@@ -44,6 +47,8 @@ export type PageTurn = Schemas['PageTurn'];
 export type Pattern = Schemas['ShelfPattern'];
 export type PlanRow = Schemas['PlanRow'];
 export type PlanView = Schemas['PlanView'];
+/** A place in another manual as a reference keeps it. */
+export type PlaceThere = Schemas['PlaceThere'];
 export type ProofDivision = Schemas['ProofDivision'];
 export type ProofHead = Schemas['ProofHead'];
 export type ProofPage = Schemas['ProofPage'];
@@ -172,6 +177,13 @@ export const api = {
   /** What fits words; first of all what a reference points at already. */
   targets: (id: string, words: string, pointed = '') =>
     value(client.GET('/api/manuals/{id}/targets', { params: { path: { id }, query: { words, pointed } } })),
+  /** What fits words in another manual of the shelf, read as this one would print it. */
+  targetsIn: (id: string, other: string, words: string, pointed = '') =>
+    value(client.GET('/api/manuals/{id}/targets/{other}', { params: { path: { id, other }, query: { words, pointed } } })),
+  /** References into other manuals that these no longer bear out. */
+  grownOld: (id: string) => value(client.GET('/api/manuals/{id}/others', of(id))),
+  takeNewer: (id: string, writer: string, references: string[]) =>
+    value(client.POST('/api/manuals/{id}/others', { ...of(id), body: { id: newId(), writer, references } })),
   headings: (id: string, words: string) => value(client.GET('/api/manuals/{id}/headings', { params: { path: { id }, query: { words } } })),
   produce: (id: string) => value(client.POST('/api/manuals/{id}/outputs', of(id))),
   outputs: (id: string) => value(client.GET('/api/manuals/{id}/outputs', of(id))),

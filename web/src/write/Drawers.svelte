@@ -18,6 +18,7 @@
   import type { LiveProof } from '../live/live-proof.svelte';
   import type Manuscript from './manuscript/Manuscript.svelte';
   import type { OwnRole } from '../shared/api';
+  import { notices } from '../shared/notices.svelte';
   import Find from './panels/Find.svelte';
   import History from './panels/History.svelte';
   import Notes from './panels/Notes.svelte';
@@ -72,6 +73,7 @@
     divisions={proof.divisions}
     pages={proof.pages}
     ongo={(l) => ongo(l.division, l.block === l.division ? null : l.block)}
+    ontake={(references) => void proof.takeNewer(references).catch(notices.problem)}
     onclose={close}
   />
 {:else if open === 'find'}

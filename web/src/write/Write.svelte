@@ -311,7 +311,12 @@
   /** Where references were followed from, for the way back. */
   let wayBack: { division: string; block: string }[] = [];
 
-  async function follow(target: string) {
+  async function follow(target: string, manual: string | null = null) {
+    if (manual) {
+      const there = (await api.targets(manual, '', target).catch(() => []))[0];
+      if (!there?.pointed) return notices.tell('What this points at is not on the shelf.');
+      return route.manual(manual, there.division, there.id === there.division ? null : there.id);
+    }
     const found = (await api.targets(manualId, '', target).catch(() => []))[0];
     if (!found?.pointed || !division) return notices.tell('What this points at is not in the manual.');
     wayBack.push({ division: division.id, block: caret.block });

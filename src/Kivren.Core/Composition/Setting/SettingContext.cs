@@ -25,7 +25,7 @@ internal sealed class SettingContext(
 
     public string Print(CrossReference reference) => ReferenceText.Of(reference, numbers.Find(reference.Target)?.Target, look, places);
 
-    public bool Exists(CrossReference reference) => numbers.Find(reference.Target) is not null;
+    public bool Exists(CrossReference reference) => reference.Other is not null || numbers.Find(reference.Target) is not null;
 
     public Id TargetOf(CrossReference reference) => numbers.Resolve(reference.Target);
 

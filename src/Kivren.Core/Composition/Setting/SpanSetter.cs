@@ -105,7 +105,12 @@ internal sealed class SpanSetter(Readings reads, Manual manual, int measure, Act
                 styled.ToString(),
                 "This cross-reference points into a passage that two places equally near use. It takes the first; point it at one of them."
             );
-        styled.Add(reads.Print(reference), dress.Plain, hyphenates, exists ? reads.TargetOf(reference) : default);
+        styled.Add(
+            reads.Print(reference),
+            dress.Plain,
+            hyphenates,
+            exists && reference.Other is null ? reads.TargetOf(reference) : default
+        );
     }
 
     public void Problems(SetEquation set, string source)

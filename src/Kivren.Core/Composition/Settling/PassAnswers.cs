@@ -30,7 +30,7 @@ internal sealed class PassAnswers(SelectedText text, ManualNumbers numbers, long
     {
         var asked = new SortedSet<int>(Enumerable.Range(from, count));
         foreach (var (_, read) in galley.Reads)
-            if (read.Of is CrossReference reference)
+            if (read.Of is CrossReference { Other: null } reference)
             {
                 if (numbers.Find(reference.Target) is not { } found)
                     return new AnsweredBy(_everywhere, null);
@@ -51,7 +51,7 @@ internal sealed class PassAnswers(SelectedText text, ManualNumbers numbers, long
         var was = by.Asked!.ToDictionary(a => a.Division, a => a.Stamp);
         foreach (var (division, read) in galley.Reads)
             if (
-                read.Of is CrossReference reference
+                read.Of is CrossReference { Other: null } reference
                 && !(
                     numbers.Find(reference.Target) is { } found
                     && was.TryGetValue(found.Division, out var stamp)

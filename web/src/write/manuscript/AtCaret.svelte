@@ -4,7 +4,7 @@
   import { NodeSelection, TextSelection } from 'prosemirror-state';
   import { isInTable } from 'prosemirror-tables';
   import type { EditorView } from 'prosemirror-view';
-  import { newId, type OwnRole } from '../../shared/api';
+  import { newId, type OwnRole, type PlaceThere } from '../../shared/api';
   import { notices } from '../../shared/notices.svelte';
   import type { KeptOnce } from '../../kept/kept-once.svelte';
   import AskWords from '../../ui/AskWords.svelte';
@@ -49,7 +49,7 @@
     /** Words that a misspelt one may be meant to be. */
     suggest: (word: string) => Promise<string[]>;
     onrole?: ((name: string, foundation: string) => Promise<boolean>) | undefined;
-    onfollow?: ((target: string) => void) | undefined;
+    onfollow?: ((target: string, manual: string | null) => void) | undefined;
     takeBack: () => void;
     doAgain: () => void;
   }
@@ -368,10 +368,10 @@
     editor()!.focus();
   }
 
-  function putReference(target: string, form: string) {
+  function putReference(target: string, form: string, other: PlaceThere | null) {
     panel = null;
-    if (changing) return changed({ target, form });
-    insert(schema.nodes.crossReference!.create({ id: newId(), target, form }));
+    if (changing) return changed({ target, form, other });
+    insert(schema.nodes.crossReference!.create({ id: newId(), target, form, other }));
   }
 
   // ---- what is in the line already ----
@@ -490,7 +490,7 @@
     }
     if (chosen.node.type !== schema.nodes.crossReference || !onfollow) return false;
     atom = null;
-    onfollow(String(chosen.node.attrs.target));
+    onfollow(String(chosen.node.attrs.target), (chosen.node.attrs.other as PlaceThere | null)?.manual ?? null);
     return true;
   }
 
@@ -627,7 +627,7 @@
     anchor={panel.anchor}
     onchoose={putReference}
     onclose={close}
-    {...changing ? { pointed: changing.node.attrs as { target: string; form: string } } : {}}
+    {...changing ? { pointed: changing.node.attrs as { target: string; form: string; other: PlaceThere | null } } : {}}
   />
 {:else if panel?.kind === 'entry'}
   <EntryPanel

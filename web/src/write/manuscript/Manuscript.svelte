@@ -82,7 +82,7 @@
     /** Where there is more of the screen than the text. */
     onfind?: () => void;
     onkeys?: () => void;
-    onfollow?: (target: string) => void;
+    onfollow?: (target: string, manual: string | null) => void;
     /** Asks who points at a block; where that was asked. */
     onpointed?: (target: string, at: Element) => void;
     onstored: (act: number) => void;

@@ -210,7 +210,12 @@ const nodes: Record<string, NodeSpec> = {
       `A new ${n.attrs.to === 'column' ? 'column' : n.attrs.to === 'page' ? 'page' : n.attrs.to + ' page'} begins here`,
     ],
   },
-  crossReference: { group: 'inline', inline: true, atom: true, attrs: { ...id, target: { default: '' }, form: { default: 'page' } } },
+  crossReference: {
+    group: 'inline',
+    inline: true,
+    atom: true,
+    attrs: { ...id, target: { default: '' }, form: { default: 'page' }, other: { default: null } },
+  },
   indexEntry: {
     group: 'inline',
     inline: true,

@@ -1,17 +1,17 @@
 <script lang="ts">
   import { focusFirst } from '../../ui/focus';
   import Popover, { type Anchor } from '../../ui/Popover.svelte';
-  import { api, type TargetChoice } from '../../shared/api';
+  import { api, type PlaceThere, type ShelfManual, type TargetChoice } from '../../shared/api';
 
   interface Props {
     manualId: string;
     anchor: Anchor;
     /** What the reference points at already, and how it reads; empty for a new one. */
-    pointed?: { target: string; form: string };
-    onchoose: (target: string, form: string) => void;
+    pointed?: { target: string; form: string; other: PlaceThere | null };
+    onchoose: (target: string, form: string, other: PlaceThere | null) => void;
     onclose: () => void;
   }
-  let { manualId, anchor, pointed = { target: '', form: '' }, onchoose, onclose }: Props = $props();
+  let { manualId, anchor, pointed = { target: '', form: '', other: null }, onchoose, onclose }: Props = $props();
 
   let words = $state('');
   let found = $state<TargetChoice[]>([]);
@@ -20,11 +20,22 @@
   let problem = $state('');
   const chosen = $derived(found[at]);
 
+  /** The manual that is pointed into: this one, or another of the shelf. */
+  // svelte-ignore state_referenced_locally
+  let into = $state(pointed.other?.manual ?? manualId);
+  let shelf = $state.raw<ShelfManual[]>([]);
+  void api.manuals().then(
+    (manuals) => (shelf = manuals),
+    () => undefined,
+  );
+  const put = (t: TargetChoice, reading: string | undefined) => onchoose(t.id, reading ?? 'page', t.other ?? null);
+
   $effect(() => {
-    const asked = words;
-    api.targets(manualId, asked, asked ? '' : pointed.target).then(
+    const [asked, where] = [words, into];
+    const first = asked ? '' : pointed.target;
+    (where === manualId ? api.targets(manualId, asked, first) : api.targetsIn(manualId, where, asked, first)).then(
       (targets) => {
-        if (asked !== words) return;
+        if (asked !== words || where !== into) return;
         found = targets;
         at = 0;
         if (targets[0]?.pointed)
@@ -46,7 +57,7 @@
     else if (event.key === 'ArrowDown') at = Math.min(at + 1, found.length - 1);
     else if (event.key === 'ArrowUp') at = Math.max(at - 1, 0);
     else if (event.key === 'Tab' && chosen) form = (form + (event.shiftKey ? chosen.readings.length - 1 : 1)) % chosen.readings.length;
-    else if (event.key === 'Enter' && chosen) onchoose(chosen.id, chosen.readings[form]?.form ?? 'page');
+    else if (event.key === 'Enter' && chosen) put(chosen, chosen.readings[form]?.form);
     else return;
     event.preventDefault();
   }
@@ -64,27 +75,32 @@
   <ul role="listbox" aria-label="Targets">
     {#each found as t, i (t.id)}
       <li role="option" aria-selected={i === at}>
-        <button
-          class:on={i === at}
-          tabindex="-1"
-          onclick={() => (at = i)}
-          ondblclick={() => onchoose(t.id, t.readings[form]?.form ?? 'page')}
-        >
+        <button class:on={i === at} tabindex="-1" onclick={() => (at = i)} ondblclick={() => put(t, t.readings[form]?.form)}>
           <b>{label(t)}</b><span>{t.title}</span><i>{t.folio}</i>
         </button>
       </li>
     {/each}
-    {#if found.length === 0}<li class="none">{problem || 'Nothing in the manual fits these words.'}</li>{/if}
+    {#if found.length === 0}<li class="none">
+        {problem || `Nothing in ${into === manualId ? 'the' : 'that'} manual fits these words.`}
+      </li>{/if}
   </ul>
   {#if chosen}
     <div class="forms" role="radiogroup" aria-label="Form">
       {#each chosen.readings as r, i (r.form)}
-        <button role="radio" aria-checked={i === form} class:on={i === form} onclick={() => onchoose(chosen.id, r.form)}>
+        <button role="radio" aria-checked={i === form} class:on={i === form} onclick={() => put(chosen, r.form)}>
           <span class="soft">{r.label}</span><span>{r.text}</span>
         </button>
       {/each}
     </div>
     <p class="soft keys"><kbd class="key">Tab</kbd> form <kbd class="key">Enter</kbd> {pointed.target ? 'point there' : 'put in'}</p>
+  {/if}
+  {#if shelf.length > 1}
+    <label class="into">
+      in
+      <select class="field" aria-label="In which manual" bind:value={into}>
+        {#each shelf as m (m.id)}<option value={m.id}>{m.id === manualId ? 'this manual' : m.title}</option>{/each}
+      </select>
+    </label>
   {/if}
 </Popover>
 
@@ -116,6 +132,18 @@
   }
   .on {
     background: var(--bottle-tint);
+  }
+  .into {
+    display: flex;
+    align-items: baseline;
+    gap: 6px;
+    padding: 4px 8px 0;
+    color: var(--ink-soft);
+    font-size: 12px;
+  }
+  .into select {
+    flex: 1;
+    min-width: 0;
   }
   .none {
     padding: 4px 8px;

@@ -1,0 +1,115 @@
+// References from one manual of the shelf into another: put in, printed, grown old, taken anew.
+import { blocksOf, openAt, settled } from "./desk";
+import { expect, test } from "./server";
+
+test("a reference into another manual prints what that manual says, tells when it says otherwise, and takes it by one press", async ({
+  page,
+  server,
+}) => {
+  const there = await server.demo();
+  const { id } = await server.post<{ id: string }>("/manuals", {
+    title: "Winter service",
+  });
+  const division = await openAt(page, server, id, "First chapter");
+  await page.locator(".manuscript").focus();
+  await page.keyboard.type("Read it before the ice comes: ");
+  await page.keyboard.press("Control+;");
+  await page.keyboard.press("x");
+  const panel = page.getByRole("dialog", { name: "Point at" });
+  const { title } = (
+    await server.get<{ id: string; title: string }[]>("/manuals")
+  ).find((m) => m.id === there)!;
+  await panel.getByLabel("In which manual").selectOption({ label: title });
+  await panel
+    .getByRole("textbox", { name: "Point at" })
+    .fill("Limits of wind and water");
+  await expect(panel.getByRole("option").first()).toContainText("2.2");
+  await panel.getByRole("radio", { name: "page" }).last().click();
+  await settled(page);
+  const reference = page.locator(".manuscript .reference");
+  await expect(reference).toContainText(`“${title}”`);
+  const printed = (await reference.textContent())!;
+  await expect(page.locator(".proof .page svg").first()).toContainText(
+    printed.replaceAll(/[\s\u00a0]/g, ""),
+  );
+  // An empty index; nothing else.
+  await expect(page.locator(".settled")).toContainText(/ 1 loose end\b/);
+
+  // There the section gets another title and number.
+  const own = await openAt(page, server, there, "Before the first crossing");
+  const head = page
+    .locator(".manuscript .head", { hasText: "Limits of wind and water" })
+    .first();
+  await head.click();
+  await page.keyboard.press("End");
+  await page.keyboard.type(" and ice");
+  await settled(page);
+  expect(JSON.stringify(await blocksOf(server, there, own.id))).toContain(
+    "water and ice",
+  );
+
+  // Here it prints what it printed, and that it grew old is a loose end with a press that mends it.
+  await page.goto(`${server.url}/#/${id}/${division.id}`);
+  await expect(reference).toHaveText(printed);
+  await expect(page.locator(".settled")).toContainText("2 loose ends");
+  await page.getByRole("button", { name: /loose end/ }).click();
+  const drawer = page.getByLabel("Loose ends", { exact: true });
+  await expect(drawer).toContainText("Limits of wind and water and ice");
+  await drawer.getByRole("button", { name: "Take what it says now" }).click();
+  await expect(page.locator(".settled")).toContainText(/ 1 loose end\b/);
+  await expect
+    .poll(async () =>
+      JSON.stringify(await blocksOf(server, id, division.id)).includes(
+        "water and ice",
+      ),
+    )
+    .toBe(true);
+
+  // It is gone to like any other, in the manual where it stands.
+  await reference.click();
+  await page.keyboard.press("Enter");
+  await expect(page.getByLabel("Title of the division")).toHaveValue(
+    "Before the first crossing",
+  );
+});
+
+test("a reference into a manual that has left the shelf says so and goes on printing", async ({
+  page,
+  server,
+}) => {
+  const { id: other } = await server.post<{ id: string }>("/manuals", {
+    title: "Short lived",
+  });
+  const { id } = await server.post<{ id: string }>("/manuals", {
+    title: "Stays",
+  });
+  const division = await openAt(page, server, id, "First chapter");
+  await page.locator(".manuscript").focus();
+  await page.keyboard.type("See ");
+  await page.keyboard.press("Control+;");
+  await page.keyboard.press("x");
+  const panel = page.getByRole("dialog", { name: "Point at" });
+  await panel
+    .getByLabel("In which manual")
+    .selectOption({ label: "Short lived" });
+  await panel.getByRole("textbox", { name: "Point at" }).fill("First chapter");
+  await expect(panel.getByRole("option").first()).toContainText(
+    "First chapter",
+  );
+  await page.keyboard.press("Enter");
+  await settled(page);
+  await expect(page.locator(".manuscript .reference")).toContainText(
+    "“Short lived”",
+  );
+  await server.delete(`/manuals/${other}`);
+  await page.goto(`${server.url}/#/`);
+  await page.goto(`${server.url}/#/${id}/${division.id}`);
+  await expect(page.locator(".settled")).toContainText("2 loose ends");
+  await page.getByRole("button", { name: /loose end/ }).click();
+  await expect(
+    page.getByLabel("Loose ends", { exact: true }),
+  ).toContainText("is not on the shelf any more");
+  await expect(page.locator(".manuscript .reference")).toContainText(
+    "“Short lived”",
+  );
+});
