@@ -217,6 +217,12 @@ public static class Acts
         return result.Refused is { } why ? DeskOutcome.No(state, why) : Become(state, result.Manual!, result.Words, known);
     }
 
+    /// <summary>Takes a passage from the shelf.</summary>
+    public static DeskOutcome Take(DeskState state, TakenPassage passage, Known known) =>
+        passage.In(state.Manual) is { Manual: { } next }
+            ? Become(state, next, $"Taking the passage “{passage.Name}” from the shelf", known)
+            : DeskOutcome.No(state, passage.In(state.Manual).Why!);
+
     private static DeskOutcome Become(DeskState state, Manual next, string words, Known known)
     {
         var draft = new Draft(state, known);

@@ -90,6 +90,7 @@ app.MapGet("/api/site", (HttpContext http) =>
 });
 app.MapShelf();
 app.MapPatterns();
+app.MapKeptOnShelf();
 app.MapManuals();
 app.MapPictures();
 app.MapFinding();

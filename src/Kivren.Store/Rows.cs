@@ -141,6 +141,21 @@ public sealed class PatternRow
     public DateTimeOffset KeptAt { get; set; }
 }
 
+/// <summary>A variable or a passage that the shelf keeps for all its manuals, by its kind and name.</summary>
+public sealed class KeptOnShelfRow
+{
+    public required string Kind { get; set; }
+    public required string Name { get; set; }
+    public required string Body { get; set; }
+
+    /// <summary>Hashes of the pictures that stand in it.</summary>
+    public string[] Pictures { get; set; } = [];
+
+    /// <summary>Title of the manual that gave it.</summary>
+    public required string From { get; set; }
+    public DateTimeOffset KeptAt { get; set; }
+}
+
 /// <summary>The bytes of a picture, once for all manuals that use it.</summary>
 public sealed class PictureRow
 {

@@ -22,6 +22,7 @@ public sealed class ShelfContext(DbContextOptions<ShelfContext> options) : DbCon
     public DbSet<MappingRow> Mappings => Set<MappingRow>();
     public DbSet<SourceRow> Sources => Set<SourceRow>();
     public DbSet<PatternRow> Patterns => Set<PatternRow>();
+    public DbSet<KeptOnShelfRow> KeptOnShelf => Set<KeptOnShelfRow>();
     public DbSet<WriterRow> Writers => Set<WriterRow>();
 
     public static void Configure(DbContextOptionsBuilder options, string connection) =>
@@ -159,6 +160,12 @@ public sealed class ShelfContext(DbContextOptions<ShelfContext> options) : DbCon
         {
             e.ToTable("patterns");
             e.HasKey(p => p.Name);
+        });
+        model.Entity<KeptOnShelfRow>(e =>
+        {
+            e.ToTable("kept_on_shelf");
+            e.HasKey(k => new { k.Kind, k.Name });
+            e.Property(k => k.Body).HasColumnType("jsonb");
         });
         model.Entity<WriterRow>(e =>
         {

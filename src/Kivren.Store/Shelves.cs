@@ -30,7 +30,11 @@ public static class Shelves
             foreach (var id in await db.Manuals.Where(m => m.DeletedAt < gone).Select(m => m.Id).ToListAsync(cancel))
                 swept += await Remove(db, id, cancel);
         var old = now - Settling;
-        swept += await db.Pictures.Where(p => p.KeptAt < old && !db.Assets.Any(a => a.Hash == p.Hash)).ExecuteDeleteAsync(cancel);
+        swept += await db
+            .Pictures.Where(p =>
+                p.KeptAt < old && !db.Assets.Any(a => a.Hash == p.Hash) && !db.KeptOnShelf.Any(k => k.Pictures.Contains(p.Hash))
+            )
+            .ExecuteDeleteAsync(cancel);
         swept += await db.Incoming.Where(i => i.StartedAt < old && i.Taken != null).ExecuteDeleteAsync(cancel);
         return swept;
     }

@@ -154,6 +154,12 @@ public sealed class StoredDesk(IDbContextFactory<ShelfContext> shelf, string man
             return new Worked(Acts.Reuse(state, act, known));
         });
 
+    /// <summary>Takes a passage that the shelf keeps.</summary>
+    public Task<StoredAct> Take(string batch, string writer, TakenPassage passage) =>
+        Do(new Noting(batch, writer, ActKind.Change), async (writing, state) =>
+            await Before(writing, batch) ?? new Worked(Acts.Take(state, passage, Desk.Known.Nothing))
+        );
+
     /// <summary>Brings a part of the manual back as it was before an act.</summary>
     public Task<StoredAct> Restore(string batch, string writer, RestoredPart part) =>
         Do(new Noting(batch, writer, ActKind.Change), async (writing, state) =>

@@ -106,10 +106,62 @@ test("a reference into a manual that has left the shelf says so and goes on prin
   await page.goto(`${server.url}/#/${id}/${division.id}`);
   await expect(page.locator(".settled")).toContainText("2 loose ends");
   await page.getByRole("button", { name: /loose end/ }).click();
-  await expect(
-    page.getByLabel("Loose ends", { exact: true }),
-  ).toContainText("is not on the shelf any more");
+  await expect(page.getByLabel("Loose ends", { exact: true })).toContainText(
+    "is not on the shelf any more",
+  );
   await expect(page.locator(".manuscript .reference")).toContainText(
     "“Short lived”",
   );
+});
+
+test("a variable is given to the shelf, put in by another manual, and newer text of it is told and taken", async ({
+  page,
+  server,
+}) => {
+  const name = `grease ${Math.random().toString(36).slice(2, 8)}`;
+  const [one, two] = await Promise.all(
+    ["Winch handbook", "Ramp handbook"].map((title) =>
+      server.post<{ id: string }>("/manuals", { title }),
+    ),
+  );
+  await openAt(page, server, one!.id, "First chapter");
+  await page.keyboard.press("F4");
+  const drawer = page.getByLabel("Kept once", { exact: true });
+  await drawer.getByLabel("Name of a new variable").fill(name);
+  await drawer.getByLabel("Text of the new variable").fill("Kelvet 46");
+  await page.keyboard.press("Enter");
+  const row = drawer.getByRole("listitem").filter({
+    has: page.getByLabel(`Text of ${name}`),
+  });
+  await row.getByRole("button", { name: "Give to the shelf" }).click();
+  await expect(row).toContainText("On the shelf.");
+
+  const division = await openAt(page, server, two!.id, "First chapter");
+  await page.locator(".manuscript").focus();
+  await page.keyboard.type("Use only ");
+  await page.keyboard.press("Control+;");
+  await page.keyboard.press("v");
+  await page
+    .getByRole("dialog", { name: "Variable" })
+    .getByRole("textbox")
+    .fill(name);
+  await page.keyboard.press("Enter");
+  await expect(page.locator(".manuscript .variable")).toHaveText("Kelvet 46");
+  await settled(page);
+  expect(
+    JSON.stringify(await blocksOf(server, two!.id, division.id)),
+  ).toContain(name);
+
+  await openAt(page, server, one!.id, "First chapter");
+  await page.keyboard.press("F4");
+  await drawer.getByLabel(`Text of ${name}`).fill("Kelvet 68");
+  await page.keyboard.press("Enter");
+  await row.getByRole("button", { name: /Give .* to the shelf/ }).click();
+  await expect(row).toContainText("On the shelf.");
+
+  await openAt(page, server, two!.id, "First chapter");
+  await page.keyboard.press("F4");
+  await expect(row).toContainText("The shelf says Kelvet 68.");
+  await row.getByRole("button", { name: /as the shelf says it/ }).click();
+  await expect(page.locator(".manuscript .variable")).toHaveText("Kelvet 68");
 });

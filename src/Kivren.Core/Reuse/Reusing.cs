@@ -365,7 +365,7 @@ public static class Reusing
         if (manual.Passages.FirstOrDefault(p => p.Name == found.Passage) is not { } passage)
             return PlanResult.No($"There is no passage “{found.Passage}”.");
         var only = Uses.OfPassage(manual, passage.Name) == 1;
-        var blocks = only ? passage.Blocks : Copies(passage, fresh);
+        var blocks = only ? passage.Blocks : Copies(passage.Blocks, fresh);
         var applied = blocks
             .Select(b =>
                 found.AppliesTo.IsAlways ? b : b with { AppliesTo = new AppliesTo([.. found.AppliesTo.Axes, .. b.AppliesTo.Axes]) }
@@ -384,13 +384,13 @@ public static class Reusing
         );
     }
 
-    /// <summary>The passage's blocks with identities of their own; references inside follow.</summary>
-    private static Block[] Copies(Passage passage, Id fresh)
+    /// <summary>Blocks of a passage with identities of their own; references inside follow.</summary>
+    public static Block[] Copies(IReadOnlyList<Block> blocks, Id fresh)
     {
         var names = new Dictionary<Id, Id>();
         Id New(Id id) => names.TryGetValue(id, out var known) ? known : names[id] = new Id($"{fresh.Value}-{names.Count + 1}");
-        foreach (var block in passage.Blocks)
+        foreach (var block in blocks)
             block.Renamed(New, t => t);
-        return [.. passage.Blocks.Select(b => b.Renamed(New, t => names.GetValueOrDefault(t, t)))];
+        return [.. blocks.Select(b => b.Renamed(New, t => names.GetValueOrDefault(t, t)))];
     }
 }

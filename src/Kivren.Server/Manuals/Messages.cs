@@ -211,6 +211,12 @@ public interface IOpenManual : IGrainWithStringKey
     [AlwaysInterleave]
     Task<Shown<Dictionary<string, PlaceThere>>> PlacesHere(string[] targets);
 
+    /// <summary>Variables and passages as the shelf would keep them; null when there is no such manual.</summary>
+    Task<KeptBody[]?> KeptBodies();
+
+    /// <summary>Takes a variable or a passage from the shelf.</summary>
+    Task<Reworked> TakeKept(string id, string writer, KeptBody kept);
+
     /// <summary>The references of this manual into others; null when there is no such manual.</summary>
     Task<ReferenceOut[]?> ReferencesOut();
 

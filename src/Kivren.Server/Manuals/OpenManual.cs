@@ -2,6 +2,7 @@ using Kivren.Core.Composition;
 using Kivren.Core.Content;
 using Kivren.Core.Looks;
 using Kivren.Core.Planning;
+using Kivren.Core.Reuse;
 using Kivren.Desk;
 using Kivren.Formats.Package;
 using Kivren.Store;
@@ -333,6 +334,13 @@ public sealed partial class OpenManual(
 
     public Task<Shown<Dictionary<string, PlaceThere>>> PlacesHere(string[] targets) =>
         Show(c => TargetChoice.Places(c.Composed, ManualId, targets));
+
+    public Task<KeptBody[]?> KeptBodies() => Task.FromResult(_desk.State is { } state ? KeptBody.All(state) : null);
+
+    public async Task<Reworked> TakeKept(string id, string writer, KeptBody kept) =>
+        _desk.State is null ? new Reworked(0, "", NoManual)
+        : kept.Kind == KeptBody.Variable ? Said(await Do("", () => _desk.Reuse(id, writer, new ReuseAct.SetVariable(kept.Name, kept.Text))))
+        : Said(await Do("", () => _desk.Take(id, writer, kept.ToPassage(id))));
 
     public Task<ReferenceOut[]?> ReferencesOut() => Task.FromResult(_desk.State is { } state ? OtherManuals.Of(state) : null);
 

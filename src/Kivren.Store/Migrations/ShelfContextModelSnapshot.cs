@@ -404,6 +404,41 @@ namespace Kivren.Store.Migrations
                     b.ToTable("journal", (string)null);
                 });
 
+            modelBuilder.Entity("Kivren.Store.KeptOnShelfRow", b =>
+                {
+                    b.Property<string>("Kind")
+                        .HasColumnType("text")
+                        .HasColumnName("kind");
+
+                    b.Property<string>("Name")
+                        .HasColumnType("text")
+                        .HasColumnName("name");
+
+                    b.Property<string>("Body")
+                        .IsRequired()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("body");
+
+                    b.Property<string>("From")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("from");
+
+                    b.Property<DateTimeOffset>("KeptAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("kept_at");
+
+                    b.PrimitiveCollection<string[]>("Pictures")
+                        .IsRequired()
+                        .HasColumnType("text[]")
+                        .HasColumnName("pictures");
+
+                    b.HasKey("Kind", "Name")
+                        .HasName("pk_kept_on_shelf");
+
+                    b.ToTable("kept_on_shelf", (string)null);
+                });
+
             modelBuilder.Entity("Kivren.Store.ManualRow", b =>
                 {
                     b.Property<string>("Id")

@@ -5,6 +5,7 @@
   import type { KeptCondition } from '../shared/api';
   import Drawer from '../ui/Drawer.svelte';
   import { focusFirst } from '../ui/focus';
+  import OnShelf from './OnShelf.svelte';
   import Uses from './Uses.svelte';
 
   interface Props {
@@ -17,6 +18,11 @@
   let variable = $state({ name: '', text: '' });
   let condition = $state({ axis: '', values: '' });
   let list = $state<HTMLElement>();
+
+  // svelte-ignore state_referenced_locally
+  void kept.readShelf();
+  /** What the shelf keeps and this manual does not have. */
+  const offered = $derived(kept.shelf.filter((k) => k.here === 'none'));
 
   const valuesOf = (typed: string) =>
     typed
@@ -79,6 +85,7 @@
               onclick={() => void kept.act({ do: 'takeOutVariable', name: v.name })}>✕</button
             >
             <Uses of={v.name} uses={v.uses} {ongo} />
+            <OnShelf {kept} kind="variable" name={v.name} />
           </li>
         {/each}
       </ul>
@@ -171,10 +178,32 @@
               onclick={() => void kept.act({ do: 'takeOutPassage', rows: [p.id] })}>✕</button
             >
             <Uses of={p.name} uses={p.uses} {ongo} />
+            <OnShelf {kept} kind="passage" name={p.name} />
           </li>
         {:else}<li class="none">Select blocks in the text, then Ctrl . and “A passage”.</li>{/each}
       </ul>
     </section>
+    {#if offered.length > 0}
+      <section aria-label="On the shelf">
+        <h2>On the shelf</h2>
+        <ul>
+          {#each offered as k (k.kind + k.name)}
+            <li class="offered">
+              <span><b>{k.name}</b> <span class="soft">{k.words.slice(0, 80)}</span></span>
+              <button class="btn" aria-label="Take {k.name} from the shelf" onclick={() => void kept.shelfAct('take', k.kind, k.name)}
+                >Take</button
+              >
+              <button
+                class="out"
+                aria-label="Take {k.name} off the shelf"
+                title="Off the shelf; manuals keep what they have"
+                onclick={() => void kept.shelfAct('takeOut', k.kind, k.name)}>✕</button
+              >
+            </li>
+          {/each}
+        </ul>
+      </section>
+    {/if}
   </div>
 </Drawer>
 
@@ -202,7 +231,11 @@
   form {
     grid-template-columns: minmax(80px, 2fr) minmax(90px, 3fr) auto;
   }
+  .soft {
+    color: var(--ink-soft);
+  }
   .condition,
+  .offered,
   .passage {
     grid-template-columns: minmax(0, 1fr) auto auto;
   }

@@ -1,5 +1,5 @@
 // Variables, conditions and passages of one manual, as the server has them, for every view that shows or changes them.
-import { api, type KeptOnceView, type KeptPassage, type ReuseOrder } from '../shared/api';
+import { api, type KeptOnceView, type ShelfKept, type KeptPassage, type ReuseOrder } from '../shared/api';
 import { notices } from '../shared/notices.svelte';
 import type { ChangedElsewhere } from '../live/live-proof.svelte';
 import { writer } from '../live/tab';
@@ -8,6 +8,8 @@ const nothing: KeptOnceView = { variables: [], conditions: [], passages: [], edi
 
 export class KeptOnce {
   now = $state.raw<KeptOnceView>(nothing);
+  /** What the shelf keeps for all its manuals; read when somebody looks. */
+  shelf = $state.raw<ShelfKept[]>([]);
   /** Passages that are typed in somewhere on the screen hear what others do. */
   private readonly listening = new Set<(change: ChangedElsewhere) => void>();
   private reading: Promise<void> | null = null;
@@ -42,6 +44,24 @@ export class KeptOnce {
     return this.reading;
   }
 
+  async readShelf() {
+    this.shelf = await api.shelfKept(this.manual).catch(() => this.shelf);
+  }
+
+  /** An act between this manual and the shelf; what was refused is told. */
+  async shelfAct(act: 'give' | 'take' | 'everywhere' | 'takeOut', kind: string, name: string) {
+    try {
+      await this.before();
+      const done = await api.shelfKeeps(this.manual, writer, act, kind, name);
+      if (done.act) this.stored(done.act);
+      await Promise.all([this.read(), this.readShelf()]);
+      if (act === 'everywhere') notices.tell(done.manuals === 1 ? 'One manual took it.' : `${done.manuals} manuals took it.`);
+      if (done.refused) throw new Error(done.refused);
+    } catch (e) {
+      notices.problem(e);
+    }
+  }
+
   changedElsewhere(change: ChangedElsewhere) {
     for (const hear of this.listening) hear(change);
     if (change.keptOnce) void this.read();
@@ -59,7 +79,7 @@ export class KeptOnce {
       const done = await api.reuse(this.manual, writer, order);
       if (done.refused) throw new Error(done.refused);
       this.stored(done.act);
-      await this.read();
+      await Promise.all([this.read(), this.shelf.length > 0 && this.readShelf()]);
       return done.words;
     } catch (e) {
       notices.problem(e);

@@ -56,6 +56,7 @@ export type Refused = Schemas['Refused'];
 export type ReplaceOrder = Schemas['ReplaceOrder'];
 export type ReportGroup = Schemas['ViewedReport'];
 export type Reworked = Schemas['Reworked'];
+export type ShelfKept = Schemas['ShelfKept'];
 export type ShelfManual = Schemas['ShelfManual'];
 export type SourceDifference = Schemas['ViewedDifference'];
 export type StandingNote = Schemas['StandingNote'];
@@ -166,6 +167,10 @@ export const api = {
     ),
   pointing: (id: string, target: string) =>
     value(client.GET('/api/manuals/{id}/pointing', { params: { path: { id }, query: { target } } })),
+  /** What the shelf keeps for all its manuals, as this one stands to it. */
+  shelfKept: (id: string) => value(client.GET('/api/manuals/{id}/shelf-kept', of(id))),
+  shelfKeeps: (id: string, writer: string, act: 'give' | 'take' | 'everywhere' | 'takeOut', kind: string, name: string) =>
+    value(client.POST('/api/manuals/{id}/shelf-kept', { ...of(id), body: { id: newId(), writer, do: act, kind, name } })),
   notes: (id: string) => value(client.GET('/api/manuals/{id}/notes', of(id))),
   equation: (source: string, display: boolean) => value(client.GET('/api/equation', { params: { query: { source, display } } })),
 

@@ -1,4 +1,4 @@
-<script lang="ts" generics="T extends { name: string; key?: string }">
+<script lang="ts" generics="T extends { name: string; key?: string; note?: string }">
   import { focusFirst } from './focus';
   import Popover, { type Anchor } from './Popover.svelte';
 
@@ -59,7 +59,9 @@
             onchoose(choice);
           }}
         >
-          <span>{choice.name}</span>{#if choice.key}<kbd class="key">{choice.key}</kbd>{/if}
+          <span>{choice.name}</span>{#if choice.key}<kbd class="key">{choice.key}</kbd>{/if}{#if choice.note}<span class="note"
+              >{choice.note}</span
+            >{/if}
         </button>
       </li>
     {/each}
@@ -79,6 +81,9 @@
 </Popover>
 
 <style>
+  .note {
+    color: var(--ink-soft);
+  }
   ul {
     max-height: 300px;
     overflow: auto;

@@ -131,6 +131,7 @@
     try {
       manual = await api.open(manualId);
       void kept.read();
+      void kept.readShelf();
       const wanted = route.place.division ?? localStorage.getItem(`kivren.at.${manualId}`);
       const first =
         manual.divisions.find((d) => d.id === wanted) ?? manual.divisions.find((d) => d.kind === 'Chapter') ?? manual.divisions[0];

@@ -172,6 +172,18 @@
     panel = { kind: 'applies', anchor: atCaret };
   }
 
+  // ---- what the shelf keeps ----
+
+  /** What could be put in and this manual does not have yet. */
+  const offered = (kind: string) =>
+    (kept?.shelf ?? []).filter((k) => k.kind === kind && k.here === 'none').map((k) => ({ name: k.name, note: 'on the shelf' }));
+
+  /** Takes it from the shelf where this manual does not have it. */
+  async function fromShelf(kind: 'variable' | 'passage', name: string): Promise<boolean> {
+    if (offered(kind).some((k) => k.name === name)) await kept!.shelfAct('take', kind, name);
+    return !offered(kind).some((k) => k.name === name);
+  }
+
   // ---- passages ----
 
   /** The blocks that are selected become a passage, used where they stood. */
@@ -277,6 +289,7 @@
         panel = { kind: 'entry', anchor: atCaret };
         return;
       case 'v':
+        void kept?.readShelf();
         panel = { kind: 'variable', anchor: atCaret };
         return;
       case 'u':
@@ -327,7 +340,7 @@
         putEquation();
         return;
       case 's':
-        if (kept?.now.passages.length) panel = { kind: 'passage', anchor: atCaret };
+        if (kept?.now.passages.length || offered('passage').length) panel = { kind: 'passage', anchor: atCaret };
         else {
           close();
           notices.tell('There is no passage yet: select blocks, then Ctrl . and “A passage…”.');
@@ -693,18 +706,19 @@
 {:else if panel?.kind === 'passage'}
   <Pick
     label="Passage"
-    choices={(kept?.now.passages ?? []).map((p) => ({ name: p.name }))}
+    choices={[...(kept?.now.passages ?? []).map((p) => ({ name: p.name })), ...offered('passage')]}
     anchor={panel.anchor}
-    onchoose={(p) => putPassage(p.name)}
+    onchoose={(p) => void fromShelf('passage', p.name).then((there) => there && putPassage(p.name))}
     onclose={close}
   />
 {:else if panel?.kind === 'variable'}
   <Pick
     label="Variable"
-    choices={variables.map((v) => ({ name: v, command: () => true }))}
+    choices={[...variables.map((v) => ({ name: v })), ...offered('variable')]}
     anchor={panel.anchor}
-    onchoose={(v) => {
+    onchoose={async (v) => {
       panel = null;
+      if (!(await fromShelf('variable', v.name))) return;
       if (changing) changed({ name: v.name });
       else insert(schema.nodes.variable!.create({ name: v.name }));
     }}
