@@ -1,17 +1,6 @@
 <script lang="ts">
   import { untrack } from 'svelte';
-  import { MediaQuery } from 'svelte/reactivity';
-  import {
-    api,
-    newId,
-    Offline,
-    type DeskDivision,
-    type DeskManual,
-    type DivisionMarks,
-    type PlanOrder,
-    type ProofDivision,
-    type UsePlace,
-  } from '../shared/api';
+  import { api, Offline, type DeskDivision, type DeskManual } from '../shared/api';
   import { notices } from '../shared/notices.svelte';
   import { route } from '../shared/route.svelte';
   import TopStrip from '../frame/TopStrip.svelte';
@@ -22,15 +11,19 @@
   import { sendLeftOver } from '../live/left-over';
   import { divisionsLeftOver, type Unsent } from '../live/unsent';
   import Manuscript, { type CaretPlace } from './manuscript/Manuscript.svelte';
+  import { DivisionActs } from './division-acts';
   import Drawers, { drawerKeys, type OpenDrawer } from './Drawers.svelte';
   import FootStrip from './FootStrip.svelte';
+  import { Marks } from './marks.svelte';
+  import ThreePanes from './ThreePanes.svelte';
+  import { Panes, panesByName } from './panes.svelte';
   import GoAndDo, { type Deed } from './panels/GoAndDo.svelte';
   import { KeptOnce } from '../kept/kept-once.svelte';
   import type { SeenBy } from './manuscript/applies';
   import Keys from '../frame/Keys.svelte';
   import { keysOfWrite } from './keys-of-write';
+  import PointedFrom from './PointedFrom.svelte';
   import Produce from './panels/Produce.svelte';
-  import Pick from '../ui/Pick.svelte';
   import Proof from './proof/Proof.svelte';
   import { turnAt } from './turn-at';
   import { turnSigns } from './manuscript/signs';
@@ -53,13 +46,13 @@
   );
   /** The drawer over the foot of the screen: one at a time. */
   let open = $state<OpenDrawer | null>(null);
-  /** Who points at a block, and where that was asked. */
-  let pointing = $state.raw<{ at: Element; places: UsePlace[] } | null>(null);
+  let pointedFrom = $state<ReturnType<typeof PointedFrom>>();
   /** Whose view of the text is shown, by name; empty for all there is. */
   let seenAs = $state('');
   let manual = $state.raw<DeskManual | null>(null);
   let division = $state.raw<DeskDivision | null>(null);
-  let marks = $state.raw<DivisionMarks | null>(null);
+  // svelte-ignore state_referenced_locally
+  const marks = new Marks(manualId);
   let client = $state.raw<DeskClient | null>(null);
   let caret = $state.raw<CaretPlace>({ block: '', own: '', typed: 0, path: [], head: null });
   let manuscript = $state<ReturnType<typeof Manuscript>>();
@@ -69,29 +62,7 @@
   /** The words that are looked for at first. */
   let sought = $state('');
   let missing = $state('');
-  // A narrow window shows one part of the screen at a time.
-  type Pane = 'fore' | 'text' | 'page';
-  const panes: { pane: Pane; name: string }[] = [
-    { pane: 'fore', name: 'Divisions' },
-    { pane: 'text', name: 'Text' },
-    { pane: 'page', name: 'Page' },
-  ];
-  let pane = $state<Pane>('text');
-  let proofWidth = $state(Number(localStorage.getItem('kivren.proof') ?? 476));
-  // The fore-edge folds by itself where there is little room, until the writer says otherwise.
-  const little = new MediaQuery('max-width: 1180px');
-  let foreAsked = $state(localStorage.getItem('kivren.fore'));
-  const foreOpen = $derived(foreAsked ? foreAsked === 'open' : !little.current);
-  let proofPlace = $state(localStorage.getItem('kivren.proof-place') ?? 'beside');
-
-  function foldFore() {
-    foreAsked = foreOpen ? 'folded' : 'open';
-    localStorage.setItem('kivren.fore', foreAsked);
-  }
-  function placeProof(place: 'beside' | 'folded' | 'whole') {
-    proofPlace = place;
-    localStorage.setItem('kivren.proof-place', place);
-  }
+  const panes = new Panes();
   let loads = $state(0);
   let wantedBlock: string | null = null;
   let wantedTyped: number | null = null;
@@ -185,7 +156,7 @@
     left = unsent;
     wantedBlock = block;
     wantedTyped = typed;
-    marks = null;
+    marks.forget();
     division = loaded;
     loads++;
     localStorage.setItem(`kivren.at.${manualId}`, id);
@@ -213,38 +184,16 @@
     }
   }
 
-  // The marks of the open division, anew when compositions rest a little, and not long after the first that is not marked:
-  // while letters are typed the page comes first. One asking at a time.
-  const marksRest = 160;
-  const marksLatest = 700;
-  let marksWanted = 0;
-  let marksTimer: ReturnType<typeof setTimeout> | undefined;
-  let askingMarks = false;
   $effect(() => {
     if (!proof.number || !division) return;
-    untrack(wantMarks);
+    const { id } = division;
+    untrack(() => marks.want(id));
   });
-  function wantMarks() {
-    marksWanted ||= performance.now();
-    clearTimeout(marksTimer);
-    if (marks === null) void askMarks();
-    else marksTimer = setTimeout(() => void askMarks(), Math.max(0, Math.min(marksRest, marksWanted + marksLatest - performance.now())));
-  }
-  async function askMarks() {
-    if (askingMarks || !division) return;
-    askingMarks = true;
-    marksWanted = 0;
-    const asked = division.id;
-    const m = await api.marks(manualId, asked).catch(() => null);
-    askingMarks = false;
-    if (m && division?.id === asked) marks = m;
-    if (marksWanted) wantMarks();
-  }
 
   // The proof follows the caret.
   $effect(() => {
-    if (!marks || !here) return;
-    const found = turnAt(marks.turns, caret, (block) => manuscript?.orderOf(block) ?? -1);
+    if (!marks.now || !here) return;
+    const found = turnAt(marks.now.turns, caret, (block) => manuscript?.orderOf(block) ?? -1);
     sheet = found ?? here.firstSheet;
   });
 
@@ -269,7 +218,7 @@
         if (turn?.block) manuscript?.goToTyped(turn.block, turn.at);
       });
     } else {
-      const turn = marks?.turns.find((t) => t.sheet === at);
+      const turn = marks.now?.turns.find((t) => t.sheet === at);
       if (turn?.block) manuscript?.goToTyped(turn.block, turn.at);
     }
   }
@@ -281,14 +230,6 @@
 
   const signsTurned = () =>
     notices.tell(turnSigns() ? 'Quotation marks, dashes and fractions are set as you type.' : 'Everything stays as it is typed, until F6.');
-
-  async function askPointing(target: string, at: Element) {
-    try {
-      pointing = { at, places: await api.pointing(manualId, target) };
-    } catch (e) {
-      notices.problem(e);
-    }
-  }
 
   /** As whom the text can be seen: by each edition, and by each value of each condition. */
   const seers = $derived<SeenBy[]>([
@@ -339,37 +280,14 @@
     void openDivision(use?.division ?? id, use?.block ?? block);
   }
 
-  /** An act on the plan, as the Plan does it. */
-  async function act(order: PlanOrder): Promise<boolean> {
-    const done = await api.planAct(manualId, writer, order);
-    if (done.refused) {
-      notices.problem(new Error(done.refused));
-      return false;
-    }
-    proof.expects(done.act);
-    return true;
-  }
-
-  async function add(kind: string) {
-    const id = newId();
-    try {
-      if (!(await act({ do: 'addDivision', rows: [id], at: kind, text: '', ...(division ? { by: division.id } : {}) }))) return;
-      manual = await api.open(manualId);
-      await openDivision(id, id + '-1');
-    } catch (e) {
-      notices.problem(e);
-    }
-  }
-
-  async function remove(d: ProofDivision) {
-    try {
-      if (!(await act({ do: 'takeOut', rows: [d.id] }))) return;
-      await reopen(false);
-      notices.tell(`“${d.title}” was taken out.`, () => void takeBack(false));
-    } catch (e) {
-      notices.problem(e);
-    }
-  }
+  // svelte-ignore state_referenced_locally
+  const acts = new DivisionActs(manualId, {
+    stored: (act) => proof.expects(act),
+    reread: async () => void (manual = await api.open(manualId)),
+    reopen,
+    open: openDivision,
+  });
+  const takeBack = (again: boolean) => acts.takeBack(again);
 
   async function titled(title: string, act: number) {
     if (!division) return;
@@ -382,32 +300,7 @@
     if (!division) return;
     try {
       await allStored();
-      if (await act({ do: 'shorten', rows: [division.id], text: words })) division = { ...division, shortTitle: words || null };
-    } catch (e) {
-      notices.problem(e);
-    }
-  }
-
-  async function addRole(name: string, foundation: string): Promise<boolean> {
-    try {
-      await api.addRole(manualId, name, foundation);
-      manual = await api.open(manualId);
-      return true;
-    } catch (e) {
-      notices.problem(e);
-      return false;
-    }
-  }
-
-  async function takeBack(again: boolean) {
-    try {
-      const done = await api.takeBack(manualId, writer, again);
-      if (done.refused.length > 0) notices.problem(new Error(`“${done.label}” cannot be taken back: ${done.refused[0]!.why}`));
-      else if (done.act === 0) notices.tell(again ? 'Nothing to do again.' : 'Nothing to take back.');
-      else {
-        notices.tell(`${again ? 'Done again' : 'Taken back'}: ${done.label}`);
-        await reopen();
-      }
+      if (await acts.plan({ do: 'shorten', rows: [division.id], text: words })) division = { ...division, shortTitle: words || null };
     } catch (e) {
       notices.problem(e);
     }
@@ -426,9 +319,9 @@
     { name: 'Take back the last act', key: 'Ctrl Z', run: () => void takeBack(false) },
     { name: 'Do it again', key: 'Ctrl Y', run: () => void takeBack(true) },
     { name: 'Open the shelf', key: '', run: () => route.shelf() },
-    { name: 'Fold the divisions, or open them', key: 'F2', run: foldFore },
-    { name: 'Fold the proof, or open it', key: 'F8', run: () => placeProof(proofPlace === 'folded' ? 'beside' : 'folded') },
-    { name: 'Proof over the whole window, or beside', key: 'Shift F8', run: () => placeProof(proofPlace === 'whole' ? 'beside' : 'whole') },
+    { name: 'Fold the divisions, or open them', key: 'F2', run: panes.foldFore },
+    { name: 'Fold the proof, or open it', key: 'F8', run: panes.foldProof },
+    { name: 'Proof over the whole window, or beside', key: 'Shift F8', run: panes.spreadProof },
     { name: 'Keys of this screen', key: 'Ctrl /', run: () => (keysShown = true) },
   ];
 
@@ -447,24 +340,10 @@
     } else if (event.key === 'F6') {
       signsTurned();
       event.preventDefault();
-    } else if (event.key === 'F2') foldFore();
-    else if (event.key === 'F8')
-      placeProof(event.shiftKey ? (proofPlace === 'whole' ? 'beside' : 'whole') : proofPlace === 'folded' ? 'beside' : 'folded');
+    } else if (event.key === 'F2') panes.foldFore();
+    else if (event.key === 'F8') (event.shiftKey ? panes.spreadProof : panes.foldProof)();
     else if (event.ctrlKey && event.key === '/') keysShown = true;
     else if (event.key === '?' && !(event.target as HTMLElement).closest('input,textarea,[contenteditable]')) keysShown = true;
-  }
-
-  function resize(event: PointerEvent) {
-    const start = event.clientX;
-    const width = proofWidth;
-    const move = (e: PointerEvent) => (proofWidth = Math.max(300, Math.min(window.innerWidth - 620, width + start - e.clientX)));
-    const up = () => {
-      localStorage.setItem('kivren.proof', String(proofWidth));
-      window.removeEventListener('pointermove', move);
-      window.removeEventListener('pointerup', up);
-    };
-    window.addEventListener('pointermove', move);
-    window.addEventListener('pointerup', up);
   }
 </script>
 
@@ -499,7 +378,9 @@
     bind:drawer={() => open === 'loose ends', (on) => (open = on ? 'loose ends' : null)}
   >
     <div class="which" role="group" aria-label="Part of the screen">
-      {#each panes as p (p.pane)}<button aria-pressed={pane === p.pane} onclick={() => (pane = p.pane)}>{p.name}</button>{/each}
+      {#each panesByName as { pane, name } (pane)}
+        <button aria-pressed={panes.shown === pane} onclick={() => (panes.shown = pane)}>{name}</button>
+      {/each}
     </div>
     <div class="produce" data-deed="produce"><Produce {manualId} {proof} /></div>
   </TopStrip>
@@ -509,78 +390,75 @@
       <button class="btn" onclick={() => route.shelf()}>Open the shelf</button>
     </main>
   {:else}
-    <main
-      class="panes {pane}"
-      class:folded={!foreOpen}
-      class:whole={proofPlace === 'whole'}
-      class:folded-proof={proofPlace === 'folded'}
-      style:--proof="{proofWidth}px"
-    >
-      {#if !foreOpen}<button class="tab" title="Open the divisions (F2)" onclick={foldFore}>Divisions</button>{/if}
-      <ForeEdge
-        divisions={proof.divisions}
-        pages={proof.pages}
-        looseEnds={proof.looseEnds}
-        current={division?.id ?? null}
-        {sheet}
-        head={caret.head}
-        ongo={(d, block) => {
-          pane = 'text';
-          void openDivision(d, block);
-        }}
-        onadd={add}
-        ondelete={remove}
-        onfold={foldFore}
-      />
-      {#if division}
-        {#key loads}
-          <Manuscript
-            bind:this={manuscript}
-            {manualId}
-            {division}
-            number={here?.number ?? ''}
-            {marks}
-            looseEnds={loose}
-            variables={kept.now.variables.map((v) => v.name)}
-            {kept}
-            onkept={() => (open = 'kept')}
-            {seenBy}
-            over={seers.length > 0 ? seen : undefined}
-            roles={manual?.roles ?? []}
-            onrole={addRole}
-            oncaret={(place) => {
-              caret = place;
-              if (division) proof.here(division.id, place.block.split('/')[0]!);
-            }}
-            {onclient}
-            ontitled={titled}
-            onshorten={(words) => void shorten(words)}
-            {left}
-            ontakeback={takeBack}
-            onfind={find}
-            onkeys={() => (keysShown = true)}
-            onfollow={follow}
-            onpointed={askPointing}
-            onstored={(act) => proof.expects(act)}
-          />
-        {/key}
-      {:else}<div></div>{/if}
-      <div class="divider" role="separator" aria-orientation="vertical" aria-label="Width of the proof" onpointerdown={resize}></div>
-      {#if proofPlace === 'folded'}<button class="tab" title="Open the proof (F8)" onclick={() => placeProof('beside')}>Proof</button>{/if}
-      <Proof
-        place={proofPlace}
-        onplace={placeProof}
-        {manualId}
-        {proof}
-        {sheet}
-        block={caret.block}
-        onpage={goToSheet}
-        onblock={(block, at) => {
-          pane = 'text';
-          goToBlock(block, at);
-        }}
-      />
-    </main>
+    <ThreePanes {panes}>
+      {#snippet fore()}
+        <ForeEdge
+          divisions={proof.divisions}
+          pages={proof.pages}
+          looseEnds={proof.looseEnds}
+          current={division?.id ?? null}
+          {sheet}
+          head={caret.head}
+          ongo={(d, block) => {
+            panes.shown = 'text';
+            void openDivision(d, block);
+          }}
+          onadd={(kind) => void acts.add(kind, division?.id ?? null)}
+          ondelete={(d) => void acts.remove(d)}
+          onfold={panes.foldFore}
+        />
+      {/snippet}
+      {#snippet text()}
+        {#if division}
+          {#key loads}
+            <Manuscript
+              bind:this={manuscript}
+              {manualId}
+              {division}
+              number={here?.number ?? ''}
+              marks={marks.now}
+              looseEnds={loose}
+              variables={kept.now.variables.map((v) => v.name)}
+              {kept}
+              onkept={() => (open = 'kept')}
+              {seenBy}
+              over={seers.length > 0 ? seen : undefined}
+              roles={manual?.roles ?? []}
+              onrole={(name, foundation) => acts.addRole(name, foundation)}
+              oncaret={(place) => {
+                caret = place;
+                if (division) proof.here(division.id, place.block.split('/')[0]!);
+              }}
+              {onclient}
+              ontitled={titled}
+              onshorten={(words) => void shorten(words)}
+              {left}
+              ontakeback={takeBack}
+              onfind={find}
+              onkeys={() => (keysShown = true)}
+              onfollow={follow}
+              onpointed={(target, at) => void pointedFrom?.ask(target, at)}
+              onstored={(act) => proof.expects(act)}
+            />
+          {/key}
+        {:else}<div></div>{/if}
+      {/snippet}
+      {#snippet page()}
+        <Proof
+          place={panes.proof}
+          onplace={panes.placeProof}
+          {manualId}
+          {proof}
+          {sheet}
+          block={caret.block}
+          onpage={goToSheet}
+          onblock={(block, at) => {
+            panes.shown = 'text';
+            goToBlock(block, at);
+          }}
+        />
+      {/snippet}
+    </ThreePanes>
   {/if}
   <FootStrip
     {proof}
@@ -593,21 +471,7 @@
     ongo={(block) => manuscript?.goTo(block)}
     onopen={(id) => void openDivision(id)}
   />
-  {#if pointing}
-    <Pick
-      label="Who points here"
-      choices={pointing.places.map((p) => ({ name: `${p.title}: ${p.words || '…'}`, place: p }))}
-      anchor={pointing.at}
-      onchoose={({ place }) => {
-        pointing = null;
-        void openDivision(place.division, place.block);
-      }}
-      onclose={() => {
-        pointing = null;
-        manuscript?.focus();
-      }}
-    />
-  {/if}
+  <PointedFrom bind:this={pointedFrom} {manualId} ongo={(id, block) => void openDivision(id, block)} onleave={() => manuscript?.focus()} />
   <Drawers
     bind:open
     {manualId}
@@ -638,56 +502,11 @@
     grid-template-rows: 44px minmax(0, 1fr) 28px;
     height: 100%;
   }
-  .m {
-    color: var(--madder);
-  }
   .produce {
     display: flex;
     gap: 8px;
     align-items: center;
     white-space: nowrap;
-  }
-  main {
-    display: grid;
-    min-height: 0;
-  }
-  .panes {
-    --fore: 212px;
-    /* The text keeps some 60 letters a line whatever width the proof was given; in a window with less room, 45. */
-    --beside: min(var(--proof), max(100vw - var(--fore) - 676px, 31vw));
-    grid-template-columns: var(--fore) minmax(0, 1fr) 5px var(--beside);
-  }
-  .panes.folded {
-    --fore: 27px;
-  }
-  .panes:is(.folded, .whole) > :global(.fore),
-  .panes.folded.whole > .tab:first-child,
-  .panes:is(.folded-proof, .whole) > .divider,
-  .panes.whole > :global(.scroll) {
-    display: none;
-  }
-  .panes.folded-proof {
-    grid-template-columns: var(--fore) minmax(0, 1fr) 27px;
-  }
-  .panes.folded-proof > :global(.proof) {
-    display: none;
-  }
-  .panes.whole {
-    grid-template-columns: minmax(0, 1fr);
-  }
-  .tab {
-    writing-mode: vertical-rl;
-    padding: 14px 4px;
-    text-align: left;
-    background: var(--board);
-    border-inline: 1px solid var(--rule);
-    color: var(--ink-soft);
-    font-size: 12px;
-    cursor: pointer;
-  }
-  .tab:hover {
-    background: var(--bottle-tint);
-    color: var(--ink);
   }
   .which {
     display: none;
@@ -704,6 +523,8 @@
     font-weight: 600;
   }
   .missing {
+    display: grid;
+    min-height: 0;
     place-content: center;
     justify-items: center;
     gap: 12px;
@@ -714,13 +535,6 @@
     background: none;
     color: var(--ink-soft);
   }
-  .divider {
-    cursor: col-resize;
-    background: var(--board);
-  }
-  .divider:hover {
-    background: var(--bottle-tint);
-  }
   @media (max-width: 860px) {
     .screen {
       grid-template-rows: auto minmax(0, 1fr) auto;
@@ -728,24 +542,6 @@
     .which {
       display: flex;
       margin-left: auto;
-    }
-    .panes,
-    .panes.folded-proof {
-      grid-template-columns: minmax(0, 1fr);
-    }
-    .panes > :global(*) {
-      display: none;
-    }
-    .panes.fore > :global(.fore),
-    .panes.text > :global(.scroll),
-    .panes.page > :global(.proof) {
-      display: grid;
-    }
-    .panes.text > :global(.scroll) {
-      display: block;
-    }
-    .panes.fore > :global(.fore) {
-      display: flex;
     }
   }
 </style>
