@@ -207,7 +207,7 @@ public interface IOpenManual : IGrainWithStringKey
     [AlwaysInterleave]
     Task<Shown<TargetChoice[]>> ReadHere(string manual, TargetsThere there);
 
-    /// <summary>What this manual says now of places that others point at, by their ids; those it no longer has are not among them.</summary>
+    /// <summary>What this manual says now of places that others point at, by their ids; without those it no longer has.</summary>
     [AlwaysInterleave]
     Task<Shown<Dictionary<string, PlaceThere>>> PlacesHere(string[] targets);
 

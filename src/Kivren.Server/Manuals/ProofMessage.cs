@@ -41,8 +41,8 @@ public sealed record ProofLooseEnd(string Kind, string Division, string Block, s
 [GenerateSerializer, Immutable]
 public sealed record Effect(int Pages, int HeadsMoved, int ReferencesRenumbered, int TextPages, int ReflowedPages, int NumberPages);
 
-/// <summary>Told to every browser on the manual when a composition has settled. Pages are told as the runs that are new; a browser that holds another number asks for all of them. The act is the last one
-/// of the journal that is in these pages.</summary>
+/// <summary>Told to every browser on the manual when a composition has settled. Pages are told as the runs that are new;
+/// a browser that holds another number asks for all of them. The act is the last one of the journal that is in these pages.</summary>
 /// <param name="Divisions">null when they are as in the composition before</param>
 /// <param name="LooseEnds">null when they are as in the composition before</param>
 [GenerateSerializer, Immutable]

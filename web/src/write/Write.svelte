@@ -10,7 +10,8 @@
   import { writer } from '../live/tab';
   import { sendLeftOver } from '../live/left-over';
   import { divisionsLeftOver, type Unsent } from '../live/unsent';
-  import Manuscript, { type CaretPlace } from './manuscript/Manuscript.svelte';
+  import type { CaretPlace } from './manuscript/caret-place';
+  import Manuscript from './manuscript/Manuscript.svelte';
   import { DivisionActs } from './division-acts';
   import Drawers, { drawerKeys, type OpenDrawer } from './Drawers.svelte';
   import FootStrip from './FootStrip.svelte';

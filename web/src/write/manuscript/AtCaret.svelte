@@ -2,7 +2,6 @@
   // What opens at the caret: what a block is, what is put in, and what is done to something chosen in the line.
   import type { Node } from 'prosemirror-model';
   import { NodeSelection, TextSelection } from 'prosemirror-state';
-  import { isInTable } from 'prosemirror-tables';
   import type { EditorView } from 'prosemirror-view';
   import { newId, type OwnRole, type PlaceThere } from '../../shared/api';
   import { notices } from '../../shared/notices.svelte';
@@ -27,11 +26,11 @@
   import { makings } from './makings';
   import Pictures from './Pictures.svelte';
   import { putBlock } from './put';
-  import { blockRoles, foundationAt, ownRole, spanRoles, type Role } from './roles';
-  import { respelled, wrongAt, type WordPlace } from '../spelling/spelling';
+  import type { Role } from './roles';
   import { schema } from './schema';
   import { attributesOf, settingsOf, valuesOf, type Value } from './settings';
-  import { mostColumns, mostRows, newTable, tableActs } from './tables';
+  import { mostColumns, mostRows, newTable } from './tables';
+  import WhatThisIs from './WhatThisIs.svelte';
 
   interface Props {
     manualId: string;
@@ -104,27 +103,7 @@
     },
   };
 
-  let founded = $state('');
-  let inTable = $state(false);
-
-  /** The misspelt word with the caret, and what it may be meant to be. */
-  let wrong = $state.raw<WordPlace | null>(null);
-  let misspelt = $state.raw<string[]>([]);
-
-  function readWrong() {
-    misspelt = [];
-    const place = (wrong = wrongAt(editor()!.state));
-    if (place)
-      void suggest(place.word).then(
-        (words) => wrong === place && (misspelt = words),
-        () => undefined,
-      );
-  }
-
   export function askRole() {
-    readWrong();
-    founded = foundationAt(editor()!.state).name;
-    inTable = isInTable(editor()!.state);
     panel = { kind: 'role', anchor: atCaret };
   }
 
@@ -207,32 +186,15 @@
   }
 
   /** What is asked in a panel of its own, beside what a block can be. */
-  const further = $derived.by<Role[]>(() => {
-    const own = panel?.kind === 'role' ? settableAt(editor()!.state) : null;
+  function further(): Role[] {
+    const own = settableAt(editor()!.state);
     return [
-      ...misspelt.map((by) => ({
-        name: `“${wrong!.word}”: ${by}`,
-        command: () => {
-          const place = wrong!;
-          editor()!.dispatch(respelled(editor()!.state, [place], by));
-          editor()!.focus();
-          return true;
-        },
-      })),
-      ...(wrong
-        ? [
-            {
-              name: `Accept “${wrong.word}” in this manual`,
-              command: () => (void kept?.act({ do: 'acceptWord', name: wrong!.word }), editor()!.focus(), true),
-            },
-          ]
-        : []),
       ...(own ? [{ name: `${settingsOf[own.node.type.name]!.title}…`, key: ',', command: () => (set(own.node, own.pos), true) }] : []),
       { name: 'Web address…', key: 'u', command: () => (askAddress(), true) },
       { name: 'Applies to…', key: 'a', command: () => (askApplies(), true) },
       ...(kept && !isNote ? [{ name: 'A passage…', key: 'p', command: () => (askPassage(), true) }] : []),
     ];
-  });
+  }
 
   /** The words that are selected, or the link the caret is in, lead to a web address. */
   function askAddress() {
@@ -255,27 +217,6 @@
     panel = null;
     changing = null;
     editor()?.focus();
-  }
-
-  function chooseRole(chosen: Role) {
-    const more = further;
-    panel = null;
-    if (more.some((f) => f.name === chosen.name)) {
-      chosen.command(editor()!.state);
-      return;
-    }
-    editor()!.focus();
-    if (!chosen.command(editor()!.state, editor()!.dispatch, editor()!))
-      notices.tell(inTable ? `“${chosen.name}” cannot be done here.` : `“${chosen.name}” cannot stand here.`);
-  }
-
-  /** A role of the manual's own, founded on what the caret stands in or what is selected. */
-  async function newRole(name: string) {
-    if (!editor() || !onrole) return;
-    const { foundation } = foundationAt(editor()!.state);
-    panel = null;
-    editor()!.focus();
-    if (await onrole(name, foundation)) chooseRole(ownRole({ name, foundation }));
   }
 
   function choosePut(chosen: Role) {
@@ -613,18 +554,17 @@
   {/key}
 {/if}
 {#if panel?.kind === 'role'}
-  <Pick
-    label={inTable ? 'In this table' : 'What this is'}
-    choices={isNote
-      ? [...spanRoles, ...further]
-      : inTable
-        ? [...(wrong ? further : []), ...tableActs, ...spanRoles, ...(wrong ? [] : further)]
-        : [...(wrong ? further : []), ...blockRoles, ...spanRoles, ...(wrong ? [] : further), ...roles.map(ownRole)]}
+  <WhatThisIs
+    editor={editor()!}
     anchor={panel.anchor}
-    onchoose={chooseRole}
+    {isNote}
+    {roles}
+    {kept}
+    further={further()}
+    {suggest}
+    {onrole}
+    onchosen={() => (panel = null)}
     onclose={close}
-    {...onrole ? { onnew: newRole } : {}}
-    newLabel={`New role founded on ${founded}:`}
   />
 {:else if panel?.kind === 'put'}
   <Pick

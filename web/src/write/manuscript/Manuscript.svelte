@@ -1,20 +1,6 @@
-<script lang="ts" module>
-  export interface CaretPlace {
-    /** The innermost block with an id. */
-    block: string;
-    /** The division's own block that it stands in. */
-    own: string;
-    /** The top-level block and typed characters before the caret in the innermost. */
-    typed: number;
-    path: string[];
-    /** The head whose section it is in. */
-    head: string | null;
-  }
-</script>
-
 <script lang="ts">
   import { history } from 'prosemirror-history';
-  import { EditorState, NodeSelection, Selection, TextSelection, type Command } from 'prosemirror-state';
+  import { EditorState, Selection, TextSelection, type Command } from 'prosemirror-state';
   import { EditorView } from 'prosemirror-view';
   import { gapCursor } from 'prosemirror-gapcursor';
   import { isInTable, tableEditing } from 'prosemirror-tables';
@@ -31,15 +17,16 @@
   import { applies, seenByKey, type SeenBy } from './applies';
   import { Arriving } from './arriving';
   import AtCaret from './AtCaret.svelte';
+  import { caretPlace, type CaretPlace } from './caret-place';
   import { columnDrag } from './column-drag';
-  import { findBlock, selectedBlocks } from './blocks';
+  import { findBlock } from './blocks';
   import Conflicts from './Conflicts.svelte';
   import { fixed } from './fixed';
   import { identities, repair } from './identities';
   import { inSight } from './in-sight';
   import { doingAgain, keys, takingBack } from './keys';
   import { clipboardParser, clipboardSerializer, pasted, pictureFiles, plainWords } from './clipboard';
-  import { margins, marginsKey, positionOf, typedBefore } from './margins';
+  import { margins, marginsKey, positionOf } from './margins';
   import { noted } from './noted';
   import { picturesLeft, plainSlice, rolesOfHtml, tooMuch } from './pasted-words';
   import { readCaret } from './read-caret';
@@ -57,6 +44,7 @@
   import { tableHeads } from './tables';
   import Titles from './Titles.svelte';
   import { cellsOf, tabbedTable, tableTooLarge } from './web-table';
+  import Ways, { type Way } from './Ways.svelte';
   import './manuscript.css';
 
   interface Props {
@@ -161,7 +149,7 @@
     stored: (act) => onstored(act),
     changeFigure: (pos) => atCaret?.changeFigure(pos),
     openNote: (id) => atCaret?.openNote(id),
-    caretInPassage: (use, place) => oncaret({ block: `${use}/${place.block}`, own: use, typed: place.typed, path, head }),
+    caretInPassage: (use, inner) => oncaret({ ...place, block: `${use}/${inner.block}`, own: use, typed: inner.typed }),
   };
 
   // svelte-ignore state_referenced_locally
@@ -354,9 +342,7 @@
     });
   });
 
-  /** The heads over the caret, and the one whose section it is in. */
-  let path: string[] = [];
-  let head: string | null = null;
+  let place: CaretPlace = { block: '', own: '', typed: 0, path: [], head: null };
   let caretMoved = false;
   function caret() {
     if (caretMoved) return;
@@ -364,35 +350,10 @@
     afterPaint(() => {
       caretMoved = false;
       if (!view) return;
-      const from = view.state.selection.$from;
       role = atCaret?.moved() ?? roleAt(view.state);
-      const { selection } = view.state;
-      let block = selection instanceof NodeSelection && selection.node.isBlock ? String(selection.node.attrs.id) : '';
-      let typed = 0;
-      for (let d = block ? 0 : from.depth; d > 0; d--) {
-        const node = from.node(d);
-        const id = node.attrs.id as string | undefined;
-        if (id && !node.isInline) {
-          block = id;
-          typed = node.inlineContent ? typedBefore(node, from.pos - from.start(d)) : 0;
-          break;
-        }
-      }
-      path = [];
-      let section: Node | null = null;
-      head = null;
-      view.state.doc.forEach((node, offset) => {
-        if (offset <= from.pos && node.type === schema.nodes.head && (node.attrs.level === 'A' || node.attrs.level === 'B')) {
-          if (node.attrs.level === 'A') path.length = 0;
-          else path.length = Math.min(path.length, section ? 1 : 0);
-          section = section ?? node;
-          head = node.attrs.id as string;
-          path.push(node.textContent);
-        }
-      });
-      for (let d = 1; d <= from.depth; d++) if (from.node(d).type === schema.nodes.step) path.push('step ' + (from.index(d - 1) + 1));
-      oncaret({ block, own: selectedBlocks(view.state)[0] ?? '', typed, path, head });
-      const coords = view.coordsAtPos(from.pos);
+      place = caretPlace(view.state);
+      oncaret(place);
+      const coords = view.coordsAtPos(view.state.selection.from);
       const top = sheet?.getBoundingClientRect();
       if (top) roleTop = coords.top - top.top;
     });
@@ -448,7 +409,7 @@
   }
 
   /** What stands quietly over the text, for whoever does not know the keys yet. */
-  const ways = $derived<{ name: string; sign?: string; key: string; run: () => void }[]>([
+  const ways = $derived<Way[]>([
     { name: 'What this is', key: 'Ctrl .', run: () => atCaret?.askRole() },
     { name: 'Put in', key: 'Ctrl ;', run: () => atCaret?.askPut() },
     ...(onfind ? [{ name: 'Find', key: 'Ctrl F', run: onfind }] : []),
@@ -511,20 +472,7 @@
 
 <div class="scroll" class:part={partAfter !== null}>
   {#if partAfter === null}
-    <div class="ways" role="toolbar" aria-label="Writing">
-      {#each ways as way (way.name)}
-        <!-- Pressed by the mouse, the caret stays where it is. -->
-        <button
-          tabindex="-1"
-          title={way.sign ? `${way.name} (${way.key})` : undefined}
-          aria-label={way.sign ? `${way.name} (${way.key})` : undefined}
-          onmousedown={(e) => e.preventDefault()}
-          onclick={way.run}
-          >{#if way.sign}{way.sign}{:else}{way.name} <kbd class="key">{way.key}</kbd>{/if}</button
-        >
-      {/each}
-      {@render over?.()}
-    </div>
+    <Ways {ways} {over} />
   {/if}
   <!-- The keyboard goes there by itself. -->
   <!-- svelte-ignore a11y_click_events_have_key_events, a11y_no_static_element_interactions -->
@@ -571,42 +519,6 @@
     overflow: hidden auto;
     min-width: 0;
     position: relative;
-  }
-  .ways {
-    position: sticky;
-    top: 0;
-    z-index: 3;
-    display: flex;
-    flex-wrap: wrap;
-    justify-content: center;
-    gap: 2px 4px;
-    padding: 5px 8px;
-    background: var(--paper);
-    border-bottom: 1px solid var(--rule);
-    font-size: 11.5px;
-  }
-  .ways button {
-    padding: 1px 7px;
-    color: var(--ink-soft);
-    border-radius: var(--r);
-    cursor: pointer;
-    white-space: nowrap;
-  }
-  .ways button:hover {
-    background: var(--bottle-tint);
-    color: var(--ink);
-  }
-  .ways .key {
-    border: 0;
-    padding: 0 0 0 2px;
-    background: none;
-    font-size: 10px;
-    letter-spacing: -0.04em;
-  }
-  @container (max-width: 600px) {
-    .ways .key {
-      display: none;
-    }
   }
   .sheet {
     --role-margin: 80px;

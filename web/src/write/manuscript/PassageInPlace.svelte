@@ -6,7 +6,8 @@
   import type { Unsent } from '../../live/unsent';
   import { api, type DeskDivision } from '../../shared/api';
   import { notices } from '../../shared/notices.svelte';
-  import Manuscript, { type CaretPlace } from './Manuscript.svelte';
+  import type { CaretPlace } from './caret-place';
+  import Manuscript from './Manuscript.svelte';
   import type { NodeViewActs } from './node-views';
 
   interface Props {
