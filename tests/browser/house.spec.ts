@@ -72,3 +72,27 @@ test("a spine keeps its cloth wherever it stands, and the shelf shows where one 
     "true",
   );
 });
+
+test("a narrow window shows one part of the screen at a time", async ({
+  page,
+  server,
+}) => {
+  const { id } = await server.post<{ id: string }>("/manuals", {
+    title: "Narrow",
+  });
+  await openAt(page, server, id, "First chapter");
+  await page.setViewportSize({ width: 640, height: 400 });
+  const parts = {
+    Divisions: page.locator("main > .fore"),
+    Text: page.locator("main > .scroll"),
+    Page: page.locator("main > .proof"),
+  };
+  for (const [name, shown] of Object.entries(parts)) {
+    await page
+      .getByRole("group", { name: "Part of the screen" })
+      .getByRole("button", { name })
+      .click();
+    for (const part of Object.values(parts))
+      await expect(part).toBeVisible({ visible: part === shown });
+  }
+});

@@ -80,18 +80,19 @@
     .panes.folded-proof {
       grid-template-columns: minmax(0, 1fr);
     }
-    .panes > :global(*) {
+    /* Over what each pane says of itself, in whatever order their styles come. */
+    main.panes > :global(*) {
       display: none;
     }
-    .panes.fore > :global(.fore),
-    .panes.text > :global(.scroll),
-    .panes.page > :global(.proof) {
+    main.panes.fore > :global(.fore),
+    main.panes.text > :global(.scroll),
+    main.panes.page > :global(.proof) {
       display: grid;
     }
-    .panes.text > :global(.scroll) {
+    main.panes.text > :global(.scroll) {
       display: block;
     }
-    .panes.fore > :global(.fore) {
+    main.panes.fore > :global(.fore) {
       display: flex;
     }
   }

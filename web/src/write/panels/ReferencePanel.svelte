@@ -84,6 +84,14 @@
         {problem || `Nothing in ${into === manualId ? 'the' : 'that'} manual fits these words.`}
       </li>{/if}
   </ul>
+  {#if shelf.length > 1}
+    <label class="into">
+      in
+      <select class="field" aria-label="In which manual" bind:value={into}>
+        {#each shelf as m (m.id)}<option value={m.id}>{m.id === manualId ? 'this manual' : m.title}</option>{/each}
+      </select>
+    </label>
+  {/if}
   {#if chosen}
     <div class="forms" role="radiogroup" aria-label="Form">
       {#each chosen.readings as r, i (r.form)}
@@ -93,14 +101,6 @@
       {/each}
     </div>
     <p class="soft keys"><kbd class="key">Tab</kbd> form <kbd class="key">Enter</kbd> {pointed.target ? 'point there' : 'put in'}</p>
-  {/if}
-  {#if shelf.length > 1}
-    <label class="into">
-      in
-      <select class="field" aria-label="In which manual" bind:value={into}>
-        {#each shelf as m (m.id)}<option value={m.id}>{m.id === manualId ? 'this manual' : m.title}</option>{/each}
-      </select>
-    </label>
   {/if}
 </Popover>
 
