@@ -218,10 +218,13 @@ public static class Acts
     }
 
     /// <summary>Takes a passage from the shelf.</summary>
-    public static DeskOutcome Take(DeskState state, TakenPassage passage, Known known) =>
-        passage.In(state.Manual) is { Manual: { } next }
-            ? Become(state, next, $"Taking the passage “{passage.Name}” from the shelf", known)
-            : DeskOutcome.No(state, passage.In(state.Manual).Why!);
+    public static DeskOutcome Take(DeskState state, TakenPassage passage, Known known)
+    {
+        var (next, why) = passage.In(state.Manual);
+        return next is null
+            ? DeskOutcome.No(state, why!)
+            : Become(state, next, $"Taking the passage “{passage.Name}” from the shelf", known);
+    }
 
     private static DeskOutcome Become(DeskState state, Manual next, string words, Known known)
     {
