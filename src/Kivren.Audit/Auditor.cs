@@ -111,7 +111,7 @@ public static class Auditor
             {
                 var lines = list < matching.Lists.Count ? matching.Lists[list] : [];
                 if (!expected.Lists[list].IsIndex)
-                    JudgeContents(lines, expected.Lists[list].Lines);
+                    JudgeContents(lines, expected.Lists[list]);
                 else
                     new IndexAudit(expected, matching, report, Index, Label, pages.Select(p => Plain(p.Label)).ToHashSet()).Judge(
                         string.Concat(lines.Select(l => l.Line.Words))
@@ -119,15 +119,28 @@ public static class Auditor
             }
         }
 
-        private void JudgeContents(List<(PrintedLine Line, int Page)> lines, IReadOnlyList<ContentsLine> should)
+        private void JudgeContents(List<(PrintedLine Line, int Page)> lines, ExpectedList list)
         {
             var printed = string.Concat(lines.Select(l => l.Line.Words));
             var read = 0;
-            foreach (var line in should)
+            string LabelOf(ContentsLine line) => Plain(Label(line.At is { } at ? matching.Page(at) : PageOf(line.Target)));
+            if (list.Sorted)
             {
-                var label = Plain(Label(line.At is { } at ? matching.Page(at) : PageOf(line.Target)));
+                foreach (var line in list.Lines)
+                    report.Judge(Contents, printed.Contains(line.With(LabelOf(line)), StringComparison.Ordinal), () =>
+                        $"“{line.Title}” stands on page {LabelOf(line)}; the list does not say so."
+                    );
+                report.Judge(Contents, printed.Length == list.Lines.Sum(l => l.With(LabelOf(l)).Length), () =>
+                    "The list says more than the text has."
+                );
+                return;
+            }
+            foreach (var line in list.Lines)
+            {
+                var label = LabelOf(line);
                 var words = line.Words;
-                var right = string.CompareOrdinal(printed, read, words + label, 0, words.Length + label.Length) == 0;
+                var whole = line.With(label);
+                var right = string.CompareOrdinal(printed, read, whole, 0, whole.Length) == 0;
                 report.Judge(Contents, right, () =>
                     $"“{line.Title}” stands on page {label}; the contents list says "
                     + $"“{printed[Math.Min(read, printed.Length)..Math.Min(printed.Length, read + words.Length + 6)]}”."
@@ -135,7 +148,7 @@ public static class Auditor
                 // Go on after this line, whatever it says.
                 var found = printed.IndexOf(words, Math.Min(read, printed.Length), StringComparison.Ordinal);
                 if (right)
-                    read += words.Length + label.Length;
+                    read += whole.Length;
                 else if (found >= 0)
                     read = found + words.Length + Regex.Match(printed[(found + words.Length)..], "^([A-Z]?\\d+|[ivxlcdm]+)").Length;
             }

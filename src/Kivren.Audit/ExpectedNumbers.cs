@@ -106,7 +106,7 @@ public sealed class ExpectedNumbers
                 _clauses = 0;
                 Targets[h.Id] = new ExpectedTarget(_rules.Section, _headNumber, h.Content.PlainText());
                 break;
-            case Paragraph { Role: "body" } p when top && _rules.Clauses && _headNumber.Length > 0:
+            case Paragraph { Role: "body", IsMarksAlone: false } p when top && _rules.Clauses && _headNumber.Length > 0:
                 Labels[p.Id] = _headNumber + "." + Digits(++_clauses);
                 Targets[p.Id] = new ExpectedTarget("", Labels[p.Id], p.Content.PlainText());
                 break;

@@ -38,10 +38,10 @@ public sealed class ExpectedDivision(Division division, string number, int at)
 }
 
 /// <summary>A list that is made from the text.</summary>
-public sealed record ExpectedList(bool IsIndex, IReadOnlyList<ContentsLine> Lines)
+public sealed record ExpectedList(bool IsIndex, IReadOnlyList<ContentsLine> Lines, bool Sorted = false)
 {
     /// <summary>Its words, with wildcards for the folios.</summary>
-    public string Words { get; } = string.Concat(Lines.Select(l => l.Words + ExpectedText.Folio));
+    public string Words { get; } = string.Concat(Lines.Select(l => l.With(ExpectedText.Folio.ToString())));
 }
 
 /// <summary>What a finished file must say, told from the manual alone: every word in order. Folios and page phrases are
@@ -54,6 +54,7 @@ public sealed class ExpectedText
 
     private readonly StringBuilder _flow = new();
     private readonly SelectedText _text;
+    public Manual Manual => _text.Manual;
     private readonly HouseRules _rules;
 
     public ExpectedNumbers Numbers { get; }
@@ -118,10 +119,9 @@ public sealed class ExpectedText
                 d => d.Division.Blocks.Where(b => b is ContentsList or IndexList),
                 (d, block) =>
                     block is ContentsList contents
-                        ? new ExpectedList(
-                            false,
-                            rules.Lists.TryGetValue(contents.List, out var kinds) ? [.. ContentsLines.Of(this, rules, d, kinds)] : []
-                        )
+                        ? ContentsLines.Named(text.Manual, rules, contents.List) is { } list
+                            ? new ExpectedList(false, [.. ContentsLines.Of(this, rules, d, list)], list.Sorted)
+                            : new ExpectedList(false, [])
                         : new ExpectedList(true, [])
             ),
         ];

@@ -3,7 +3,24 @@ using Kivren.Core.Content;
 namespace Kivren.Audit;
 
 /// <summary>What a line of a contents list names: divisions of some kinds, or heads of a level, or what carries captions.</summary>
-public sealed record ListedKind(string What, IReadOnlyList<DivisionKind>? Divisions = null, HeadLevel? Level = null, bool Named = false);
+public sealed record ListedKind(string What, IReadOnlyList<DivisionKind>? Divisions = null, HeadLevel? Level = null, bool Named = false)
+{
+    public bool Numbered { get; init; } = true;
+    public FolioPlace Folio { get; init; }
+
+    /// <summary>Between title and folio.</summary>
+    public string Separator { get; init; } = "";
+
+    /// <summary>Lines of this kind stand in one paragraph, with dashes between.</summary>
+    public bool RunsOn { get; init; }
+}
+
+/// <summary>A contents list: what it takes, and from how much of the manual.</summary>
+public sealed record ListedList(IReadOnlyList<ListedKind> Kinds, ListScope Scope = ListScope.Manual)
+{
+    /// <summary>In the order of the titles: then each line is looked for wherever it stands.</summary>
+    public bool Sorted { get; init; }
+}
 
 /// <summary>What a shipped look promises, written down a second time: the audit knows nothing of the looks that the engine
 /// composes with, so that no mistake is shared.</summary>
@@ -39,8 +56,7 @@ public sealed record HouseRules
     public double Top { get; init; }
     public double Foot { get; init; }
     public double Hangs { get; init; }
-    public IReadOnlyDictionary<string, IReadOnlyList<ListedKind>> Lists { get; init; } =
-        new Dictionary<string, IReadOnlyList<ListedKind>>();
+    public IReadOnlyDictionary<string, ListedList> Lists { get; init; } = new Dictionary<string, ListedList>();
 
     public string KindName(DivisionKind kind) =>
         kind switch
@@ -65,19 +81,20 @@ public sealed record HouseRules
         Width = 304.53,
         Top = 64,
         Foot = 68,
-        Lists = new Dictionary<string, IReadOnlyList<ListedKind>>
+        Lists = new Dictionary<string, ListedList>
         {
-            ["contents"] =
-            [
+            ["contents"] = new([
                 new("division", [DivisionKind.Part]),
                 new("division", Chapters),
                 new("division", Rest),
                 new("head", Level: HeadLevel.A),
-            ],
-            ["brief"] = [new("division", [DivisionKind.Part]), new("division", Chapters)],
-            ["figures"] = [new("Figure")],
-            ["tables"] = [new("Table")],
-            ["listings"] = [new("Listing")],
+            ]),
+            ["brief"] = new([new("division", [DivisionKind.Part]), new("division", Chapters)]),
+            ["figures"] = new([new("Figure")]),
+            ["tables"] = new([new("Table")]),
+            ["listings"] = new([new("Listing")]),
+            ["division"] = new([new("head", Level: HeadLevel.A)], ListScope.Division),
+            ["part"] = new([new("division", [DivisionKind.Chapter])], ListScope.Part),
         },
     };
 
@@ -98,18 +115,24 @@ public sealed record HouseRules
         Top = 92,
         Foot = 84,
         Hangs = 108,
-        Lists = new Dictionary<string, IReadOnlyList<ListedKind>>
+        Lists = new Dictionary<string, ListedList>
         {
-            ["contents"] =
-            [
+            ["contents"] = new([
                 new("division", [DivisionKind.Chapter, DivisionKind.Glossary, DivisionKind.Part]),
                 new("division", [DivisionKind.Appendix], Named: true),
                 new("division", [DivisionKind.Preface, DivisionKind.Index, DivisionKind.Colophon]),
                 new("head", Level: HeadLevel.A),
                 new("head", Level: HeadLevel.B),
-            ],
-            ["figures"] = [new("Figure")],
-            ["tables"] = [new("Table")],
+            ]),
+            ["brief"] = new([
+                new("division", [DivisionKind.Chapter, DivisionKind.Glossary, DivisionKind.Part]),
+                new("division", [DivisionKind.Appendix], Named: true),
+            ]),
+            ["figures"] = new([new("Figure")]),
+            ["tables"] = new([new("Table")]),
+            ["listings"] = new([new("Listing")]),
+            ["division"] = new([new("head", Level: HeadLevel.A)], ListScope.Division),
+            ["part"] = new([new("division", [DivisionKind.Chapter])], ListScope.Part),
         },
     };
 
@@ -122,16 +145,19 @@ public sealed record HouseRules
         Width = 235.64,
         Top = 36,
         Foot = 40,
-        Lists = new Dictionary<string, IReadOnlyList<ListedKind>>
+        Lists = new Dictionary<string, ListedList>
         {
-            ["contents"] =
-            [
+            ["contents"] = new([
                 new("division", [DivisionKind.Part]),
                 new("division", Chapters),
                 new("division", [DivisionKind.Preface, DivisionKind.Glossary, DivisionKind.Index, DivisionKind.Colophon]),
-            ],
-            ["figures"] = [new("Figure")],
-            ["tables"] = [new("Table")],
+            ]),
+            ["brief"] = new([new("division", Chapters)]),
+            ["figures"] = new([new("Figure")]),
+            ["tables"] = new([new("Table")]),
+            ["listings"] = new([new("Listing")]),
+            ["division"] = new([new("head", Level: HeadLevel.A)], ListScope.Division),
+            ["part"] = new([new("division", [DivisionKind.Chapter])], ListScope.Part),
         },
     };
 

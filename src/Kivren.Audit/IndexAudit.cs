@@ -80,9 +80,14 @@ internal sealed partial class IndexAudit(
             .Entries.Where(e => e.Entry.Kind == EntryKind.RangeEnd)
             .GroupBy(e => e.Entry.Id)
             .ToDictionary(g => g.Key, g => g.First());
+        var sees = new ExpectedSees(expected);
         foreach (var (entry, at, apart) in expected.Entries)
         {
             if (entry.Kind == EntryKind.RangeEnd)
+                continue;
+            var points = entry.See is { Length: > 0 } || entry.SeeAlso is { Length: > 0 };
+            var (see, also) = (sees.Said(entry.See), sees.Said(entry.SeeAlso));
+            if (points && see is null && also is null)
                 continue;
             var heading = root;
             foreach (var text in entry.Headings)
@@ -92,11 +97,11 @@ internal sealed partial class IndexAudit(
                     heading.Under.Add(under = new Heading(FinishedFile.Normal(text), text));
                 heading = under;
             }
-            if (entry.See is { Length: > 0 } see)
+            if (see is not null)
                 heading.See.Add(see);
-            else if (entry.SeeAlso is { Length: > 0 } also)
+            if (also is not null)
                 heading.SeeAlso.Add(also);
-            else
+            if (!points)
                 heading.Places.Add(
                     (
                         matching.Around(apart, at),
@@ -195,9 +200,11 @@ internal sealed partial class IndexAudit(
         {
             if (words.Count == 0)
                 continue;
-            var should = word + FinishedFile.Normal(string.Join("; ", words));
-            if (at < printed.Length && printed[at] is ',' or '.')
+            var stop = at < printed.Length && printed[at] == '.';
+            if (stop || (at < printed.Length && printed[at] == ','))
                 at++;
+            // A sentence of its own begins with a capital.
+            var should = (stop ? "S" + word[1..] : word) + FinishedFile.Normal(string.Join("; ", words));
             var right = string.CompareOrdinal(printed, at, should, 0, should.Length) == 0;
             report.Judge(check, right, () => $"{name}: “{should}” is missing.");
             if (right)

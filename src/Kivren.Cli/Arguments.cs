@@ -12,6 +12,7 @@ internal sealed record Arguments(IReadOnlyList<string> Files, IReadOnlyDictionar
         "--seed",
         "--page",
         "--chapter-pages",
+        "--pointing",
         "--of",
         "--edits",
         "--multiple",

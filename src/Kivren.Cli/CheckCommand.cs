@@ -16,22 +16,38 @@ internal static class CheckCommand
             Inputs.Edition(package.Manual, arguments.Option("--edition")),
             Inputs.Look(package.Manual, arguments.Option("--look"))
         );
-        lines.AddRange(composed.LooseEnds.Select(l => Line(l, composed)));
-        lines.Add(composed.LooseEnds.Count == 0 ? "No loose ends." : $"{composed.LooseEnds.Count} loose ends.");
+        var (told, aside) = (composed.LooseEnds, composed.LetBe.Count);
+        foreach (var group in told.GroupBy(l => l.Kind.Sort().Group).OrderBy(g => g.Key))
+            lines.AddRange(group.OrderBy(l => l.Kind.Sort().Gravity).Select(l => Line(l, composed)));
+        lines.Add(
+            (
+                told.Count == 0 ? "No loose ends"
+                : told.Count == 1 ? "1 loose end"
+                : $"{told.Count} loose ends"
+            ) + (aside == 0 ? "." : $"; {aside} put aside with a reason.")
+        );
         var json = new JsonArray();
-        foreach (var l in composed.LooseEnds)
+        foreach (var l in composed.LooseEnds.Concat(composed.LetBe))
+        {
+            var sort = l.Kind.Sort();
             json.Add(
                 new JsonObject
                 {
                     ["kind"] = l.Kind.ToString(),
+                    ["name"] = sort.Name,
+                    ["group"] = sort.Group.ToString(),
+                    ["gravity"] = sort.Gravity.ToString(),
                     ["division"] = l.Division.Value,
                     ["block"] = l.Block.Value,
                     ["words"] = l.Words,
                     ["message"] = l.Message,
+                    ["why"] = sort.Why,
                     ["folio"] = FolioOf(l, composed),
+                    ["aside"] = l.Aside,
                 }
             );
-        return new Report(composed.LooseEnds.Count == 0 && lines.Count == 1, lines, new JsonObject { ["looseEnds"] = json });
+        }
+        return new Report(told.Count == 0 && lines.Count == 1, lines, new JsonObject { ["looseEnds"] = json });
     }
 
     private static string? FolioOf(LooseEnd l, ComposedManual composed) =>

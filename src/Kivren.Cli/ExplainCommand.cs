@@ -39,7 +39,7 @@ internal static class ExplainCommand
         var list = new JsonArray();
         foreach (var place in found!.Places)
         {
-            var entry = composed.Index.Entries.First(e => e.Entry.Id == place.Start && e.Entry.Kind != EntryKind.RangeEnd);
+            var entry = composed.Index.ByEntry[place.Start];
             var from = FolioOf(composed, place.Division, place.Start);
             var to = place.IsRange ? FolioOf(composed, place.EndDivision, IndexTree.EndOf(place.Start)) : from;
             var words = Around(composed, entry);
@@ -62,31 +62,11 @@ internal static class ExplainCommand
     private static string FolioOf(ComposedManual composed, Id division, Id atom) =>
         composed.FindIn(division, atom) is { } at ? composed.Pages[at.Sheet].Folio : "?";
 
-    /// <summary>The words on both sides of an entry.</summary>
+    /// <summary>The words that carry an entry, marked where its heading stands in them.</summary>
     private static string Around(ComposedManual composed, GatheredEntry entry)
     {
-        foreach (
-            var block in composed
-                .Text.Divisions.First(d => d.Id == entry.Division)
-                .Blocks.SelectMany(b => b.WithInner())
-                .Where(b => b.Id == entry.Block)
-        )
-        foreach (var spans in block.OwnSpans())
-        {
-            var at = 0;
-            foreach (var inline in spans)
-            {
-                if (inline is TextRun run)
-                    at += run.Text.Length;
-                if (!ReferenceEquals(inline, entry.Entry))
-                    continue;
-                var text = spans.PlainText();
-                var from = Math.Max(0, at - 40);
-                var to = Math.Min(text.Length, at + 40);
-                return (from > 0 ? "…" : "") + text[from..at] + "◆" + text[Math.Min(at, to)..to] + (to < text.Length ? "…" : "");
-            }
-        }
-        return "";
+        var words = EntryWords.Of(composed.Text.Divisions.First(d => d.Id == entry.Division), entry);
+        return words.Before + "◆" + words.Match + words.After;
     }
 
     /// <summary>The equation for a web page; what is wrong with it where it cannot be read.</summary>

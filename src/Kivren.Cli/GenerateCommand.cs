@@ -15,7 +15,12 @@ internal static class GenerateCommand
         var lines = new List<string>();
         var package = arguments.Option("--of") is { } of
             ? Edited(Inputs.Package(of, lines), seed, arguments.Number("--edits", 50))
-            : ManualGenerator.Make(arguments.Number("--pages", 100), seed, arguments.Number("--chapter-pages", 30));
+            : ManualGenerator.Make(
+                arguments.Number("--pages", 100),
+                seed,
+                arguments.Number("--chapter-pages", 30),
+                arguments.Number("--pointing", 1)
+            );
         if (target.EndsWith(".docx", StringComparison.OrdinalIgnoreCase))
             File.WriteAllBytes(target, WordFile.From(package).ToBytes());
         else

@@ -210,6 +210,10 @@ public static class Acts
         return new DeskOutcome(next, rows, $"Adding the role “{wanted}”", [], []);
     }
 
+    /// <summary>An act on the index, references, lists: what a pure function of the manual came to.</summary>
+    public static DeskOutcome Change(DeskState state, PlanResult result) =>
+        result.Refused is { } why ? DeskOutcome.No(state, why) : Become(state, result.Manual!, result.Words, Known.Nothing);
+
     /// <summary>An act on what is kept once: variables, conditions, passages.</summary>
     public static DeskOutcome Reuse(DeskState state, ReuseAct act, Known known)
     {
@@ -243,13 +247,11 @@ public static class Acts
     public static DeskOutcome Restore(DeskState state, Moment moment, Known known)
     {
         var draft = new Draft(state, known);
-        foreach (var (id, was) in moment.Divisions)
-            if (was is { Deleted: false })
-            {
-                draft.PutBackDivision(id, was);
-                foreach (var back in state.Division(id) is null ? known.Divisions.GetValueOrDefault(id)?.Blocks ?? [] : [])
-                    draft.Note(back.Id);
-            }
+        var divisions = moment.Divisions.Where(d => d.Was is { Deleted: false }).Select(d => (d.Id, d.Was!)).ToList();
+        draft.PutBackDivisions(divisions);
+        foreach (var (id, _) in divisions)
+        foreach (var back in state.Division(id) is null ? known.Divisions.GetValueOrDefault(id)?.Blocks ?? [] : [])
+            draft.Note(back.Id);
         foreach (var (id, was) in moment.Blocks.Where(b => b.Was?.Body is null))
             if (draft.Find(id) is not null)
                 draft.TakeOut(id);
@@ -322,13 +324,12 @@ public static class Acts
         )
             refused.Add(new Refused(block.Id, "The division it stood in was taken out since.", null, block.AfterVersion));
         if (act.Settings is { } settings && settings.After.Against(ManualSettings.Of(state.Manual)) is not null)
-            refused.Add(new Refused("", "Roles, variables, conditions or editions of this manual were changed since.", null, 0));
+            refused.Add(new Refused("", "What is kept once for this manual, or its lists, were changed since.", null, 0));
         if (refused.Count > 0)
             return new DeskOutcome(state, new DeskRows([], [], ManualRowChange.None), words, [], refused);
 
         var draft = new Draft(state, known);
-        foreach (var division in act.Divisions.Where(d => d.Before is { Deleted: false }))
-            draft.PutBackDivision(division.Id, division.Before!);
+        draft.PutBackDivisions(act.Divisions.Where(d => d.Before is { Deleted: false }).Select(d => (d.Id, d.Before!)));
         foreach (var block in act.Blocks.Where(b => b.Before?.Body is null))
             draft.TakeOut(block.Id);
         foreach (var block in act.Blocks.Where(b => b.Before?.Body is not null).OrderBy(b => b.Before!.OrderKey, StringComparer.Ordinal))

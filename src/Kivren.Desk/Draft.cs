@@ -194,8 +194,18 @@ internal sealed class Draft
         _order.Remove(id);
     }
 
-    /// <summary>Puts back a division that was taken out, with the blocks it had, or puts one where its key says.</summary>
-    public void PutBackDivision(string id, DivisionHeader header)
+    /// <summary>Puts back divisions that were taken out, with the blocks they had, or puts them where their keys say.</summary>
+    public void PutBackDivisions(IEnumerable<(string Id, DivisionHeader Was)> divisions)
+    {
+        var back = divisions.OrderBy(d => d.Was.OrderKey, StringComparer.Ordinal).ToList();
+        // Where they stand now says nothing of their order then.
+        foreach (var (id, _) in back)
+            _order.Remove(id);
+        foreach (var (id, was) in back)
+            PutBack(id, was);
+    }
+
+    private void PutBack(string id, DivisionHeader header)
     {
         var sheet = _placed.ContainsKey(id) ? Open(id) : new Sheet(id);
         sheet.Header = header.ToDivision(id);
@@ -217,11 +227,13 @@ internal sealed class Draft
                     );
         }
         _takenOut.Remove(id);
-        _order.Remove(id);
         var at = 0;
         for (var i = 0; i < _order.Count; i++)
             if (_keys.GetValueOrDefault(_order[i]) is { } own && string.CompareOrdinal(own, header.OrderKey) <= 0)
                 at = i + 1;
+        // One that was put back before, behind another that has come to its key.
+        while (at > 0 && at < _order.Count && _keys.GetValueOrDefault(_order[at]) is null)
+            at++;
         sheet.Key = at > 0 && _keys.GetValueOrDefault(_order[at - 1]) == header.OrderKey ? null : header.OrderKey;
         _keys[id] = sheet.Key;
         _order.Insert(at, id);

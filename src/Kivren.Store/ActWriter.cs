@@ -144,22 +144,14 @@ internal sealed class ActWriter(ShelfContext db, string manual)
             row.Aliases = RowOf.Aliases(aliases);
             entry.Property(m => m.Aliases).IsModified = true;
         }
-        if (change.Settings?.AcceptedWords is { } words)
-        {
-            row.AcceptedWords = [.. words];
-            entry.Property(m => m.AcceptedWords).IsModified = true;
-        }
-        void Settle(System.Linq.Expressions.Expression<Func<ManualRow, string>> part, string? json)
-        {
-            if (json is null)
-                return;
-            entry.Property(part).CurrentValue = json;
-            entry.Property(part).IsModified = true;
-        }
-        Settle(m => m.Roles, change.Settings?.Roles is { } roles ? OwnRoleForm.ToJson(roles) : null);
-        Settle(m => m.Variables, change.Settings?.Variables is { } variables ? RowForm.Variables(variables) : null);
-        Settle(m => m.Conditions, change.Settings?.Conditions is { } conditions ? RowForm.Conditions(conditions) : null);
-        Settle(m => m.Editions, change.Settings?.Editions is { } editions ? EditionForm.ToJson(editions) : null);
+        if (change.Settings is not { } settings)
+            return;
+        foreach (var part in entry.Properties)
+            if (settings.Json(part.Metadata.Name[..1].ToLowerInvariant() + part.Metadata.Name[1..]) is { } json)
+            {
+                part.CurrentValue = part.Metadata.ClrType == typeof(string) ? json : OwnListForm.Parse<string[]>(json);
+                part.IsModified = true;
+            }
     }
 
     private EntityEntry<T> Put<T>(T row, int oldVersion)

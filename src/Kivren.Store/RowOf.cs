@@ -22,6 +22,12 @@ public static class RowOf
             Roles = OwnRoleForm.ToJson(manual.Roles),
             HyphenationExceptions = [.. manual.HyphenationExceptions],
             AcceptedWords = [.. manual.AcceptedWords],
+            PassedOver = OwnListForm.ToJson(manual.PassedOver),
+            PutAside = OwnListForm.ToJson(manual.PutAside),
+            Lists = OwnListForm.ToJson(manual.Lists),
+            TermsLead = JsonSerializer.Serialize(manual.TermsLead),
+            ChapterContents = JsonSerializer.Serialize(manual.ChapterContents ?? ""),
+            IndexDress = manual.IndexDress is { } dress ? OwnListForm.ToJson(dress) : "{}",
             WorkedOn = now,
         };
 
@@ -85,6 +91,12 @@ public static class RowOf
             Roles = OwnRoleForm.Parse(row.Roles),
             HyphenationExceptions = row.HyphenationExceptions,
             AcceptedWords = row.AcceptedWords,
+            PassedOver = OwnListForm.Parse<PassedOver[]>(row.PassedOver),
+            PutAside = OwnListForm.Parse<PutAside[]>(row.PutAside),
+            Lists = OwnListForm.Parse<OwnList[]>(row.Lists),
+            TermsLead = JsonSerializer.Deserialize<bool>(row.TermsLead),
+            ChapterContents = JsonSerializer.Deserialize<string>(row.ChapterContents) is { Length: > 0 } name ? name : null,
+            IndexDress = row.IndexDress == "{}" ? null : OwnListForm.Parse<OwnIndexDress>(row.IndexDress),
             Assets = [.. assets.Select(a => new Asset(a.Name, a.MediaType, a.Width, a.Height, a.Hash))],
             Aliases = JsonSerializer
                 .Deserialize<Dictionary<string, string>>(row.Aliases)!

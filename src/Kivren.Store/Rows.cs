@@ -18,6 +18,18 @@ public sealed class ManualRow
     public string Roles { get; set; } = "[]";
     public string[] HyphenationExceptions { get; set; } = [];
     public string[] AcceptedWords { get; set; } = [];
+
+    /// <summary>Places that sweeps left, loose ends put aside, contents lists of its own: lists.</summary>
+    public string PassedOver { get; set; } = "[]";
+    public string PutAside { get; set; } = "[]";
+    public string Lists { get; set; } = "[]";
+
+    /// <summary>A name; empty for none.</summary>
+    public string TermsLead { get; set; } = "false";
+    public string ChapterContents { get; set; } = "\"\"";
+
+    /// <summary>Empty where the index is set as the look says.</summary>
+    public string IndexDress { get; set; } = "{}";
     public DateTimeOffset WorkedOn { get; set; }
 
     /// <summary>Set while the manual lies among the deleted; taken back by undo.</summary>

@@ -38,6 +38,12 @@ public sealed class ShelfContext(DbContextOptions<ShelfContext> options) : DbCon
             e.Property(m => m.Aliases).HasColumnType("jsonb");
             e.Property(m => m.Conditions).HasColumnType("jsonb").HasDefaultValueSql("'{}'");
             e.Property(m => m.Roles).HasColumnType("jsonb").HasDefaultValueSql("'[]'");
+            e.Property(m => m.PassedOver).HasColumnType("jsonb").HasDefaultValueSql("'[]'");
+            e.Property(m => m.PutAside).HasColumnType("jsonb").HasDefaultValueSql("'[]'");
+            e.Property(m => m.Lists).HasColumnType("jsonb").HasDefaultValueSql("'[]'");
+            e.Property(m => m.TermsLead).HasColumnType("jsonb").HasDefaultValueSql("'false'");
+            e.Property(m => m.ChapterContents).HasColumnType("jsonb").HasDefaultValueSql("'\"\"'");
+            e.Property(m => m.IndexDress).HasColumnType("jsonb").HasDefaultValueSql("'{}'");
         });
         model.Entity<DivisionRow>(e =>
         {

@@ -154,6 +154,12 @@ public sealed class StoredDesk(IDbContextFactory<ShelfContext> shelf, string man
             return new Worked(Acts.Reuse(state, act, known));
         });
 
+    /// <summary>An act that makes no new blocks: a pure function of the state as it stands when its turn comes.</summary>
+    public Task<StoredAct> Change(string batch, string writer, Func<DeskState, PlanResult> act) =>
+        Do(new Noting(batch, writer, ActKind.Change), async (writing, state) =>
+            await Before(writing, batch) ?? new Worked(Acts.Change(state, act(state)))
+        );
+
     /// <summary>Takes a passage that the shelf keeps.</summary>
     public Task<StoredAct> Take(string batch, string writer, TakenPassage passage) =>
         Do(new Noting(batch, writer, ActKind.Change), async (writing, state) =>

@@ -101,6 +101,7 @@ public sealed class PlantedLayoutTests : IDisposable
                 Pages = composed.Pages.Select(p => p.Body is null ? p : p with { Body = tamper(p.Body) }).ToList(),
                 Divisions = composed.Divisions,
                 LooseEnds = [],
+                LetBe = [],
                 Passes = 1,
                 Held = 0,
                 Places = composed.Places,

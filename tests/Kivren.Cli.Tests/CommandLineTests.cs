@@ -77,9 +77,13 @@ public sealed class CommandLineTests : IDisposable
     }
 
     [Fact]
-    public void The_demo_audits_clean_without_a_loose_end()
+    public void The_demo_audits_clean_with_the_three_loose_ends_it_was_left()
     {
-        Assert.Equal("No loose ends.", Run("check", Demo).Output.Trim());
+        var told = Run("check", Demo).Output.Trim();
+        Assert.EndsWith("3 loose ends.", told, StringComparison.Ordinal);
+        Assert.All(["“stopper” is marked as a term", "“tow line”", "“tail chain” and “Tail chain”"], m =>
+            Assert.Contains(m, told, StringComparison.Ordinal)
+        );
         Run("compose", Demo, "-o", In("t.pdf"));
         var (code, output, errors) = Run("audit", In("t.pdf"), Demo);
         Assert.True(code == 0, output + errors);

@@ -332,6 +332,18 @@ public class NumberTests
     public void Letters_stand_where_the_language_has_them(string language, string words, string order) =>
         Assert.Equal(order.Split(' '), words.Split(' ').Reverse().Order(Comparer<string>.Create(Collation.Of(language).Compare)));
 
+    [Theory]
+    [InlineData("en")]
+    [InlineData("de")]
+    [InlineData("fr")]
+    [InlineData("sv")]
+    public void Words_stand_in_the_order_that_the_Unicode_collation_gives_them(string language)
+    {
+        using var orders = new StreamReader(typeof(NumberTests).Assembly.GetManifestResourceStream("CollationOrder.txt")!);
+        var order = orders.ReadToEnd().Split('\n').Single(l => l.StartsWith(language + ": ", StringComparison.Ordinal))[4..].Split('|');
+        Assert.Equal(order, order.Reverse().Order(Comparer<string>.Create(Collation.Of(language).Compare)));
+    }
+
     [Fact]
     public void Signs_beyond_the_table_sort_by_their_code() =>
         Assert.True(Collation.Root.Compare("\U00020001", "\U00020002") < 0 && Collation.Root.Compare("z", "\U00020001") < 0);

@@ -90,6 +90,8 @@ internal static class Rich
                 Aliases = _targets.Count > 1 ? new Dictionary<Id, Id> { [new Id("old")] = _targets[0] } : new Dictionary<Id, Id>(),
                 Assets = [Picture, new Asset("tall.svg", "image/svg+xml", 10, 400, "tall")],
                 Editions = [new Edition("One") { Chosen = [new AxisValues("model", ["6"])] }],
+                TermsLead = _word % 2 == 0,
+                ChapterContents = _word % 3 == 0 ? "division" : null,
             };
         }
 
@@ -114,7 +116,15 @@ internal static class Rich
                     spans.Add(new Footnote(Fresh(), [Words(s.Size / 3 + 1)]) { Shown = (NoteShown)(s.Size % 3) });
                     break;
                 case 1:
-                    spans.Add(new IndexEntry(Fresh(), ["heading " + s.Other % 5]));
+                    string[] heading = s.Size % 2 == 0 ? ["heading " + s.Other % 5] : ["heading " + s.Other % 5, "of " + s.Size % 3];
+                    spans.Add(
+                        new IndexEntry(Fresh(), heading, s.Size % 7 == 3 ? EntryKind.RangeStart : EntryKind.Point)
+                        {
+                            Principal = s.Size % 7 == 2,
+                            See = s.Size % 7 == 0 ? "heading " + s.Size % 4 : null,
+                            SeeAlso = s.Size % 7 == 1 ? "heading 2, of 1" : null,
+                        }
+                    );
                     break;
                 case 2 when _targets.Count > 0:
                     spans.Add(new CrossReference(Fresh(), _targets[s.Other * 31 % _targets.Count], "page"));

@@ -1,6 +1,9 @@
 using System.Text.Json.Nodes;
 using CsCheck;
 using Kivren.Core.Content;
+using Kivren.Core.Indexing;
+using Kivren.Core.Lists;
+using Kivren.Core.Looks;
 using Kivren.Core.Planning;
 using Kivren.Core.Reuse;
 
@@ -164,6 +167,58 @@ public sealed class DeskMachine(int writers)
         }
     }
 
+    /// <summary>Acts on the index, its sweeps, contents lists and loose ends that are let be.</summary>
+    public PlanResult Pointing(Deed deed, DeskState state, string prefix)
+    {
+        var manual = state.Manual;
+        var headings = manual
+            .Divisions.SelectMany(d => d.Blocks)
+            .SelectMany(b => b.Inlines().OfType<IndexEntry>())
+            .Select(e => e.Headings)
+            .ToList();
+        var heading = headings.Count == 0 ? ["words"] : headings[deed.Where % headings.Count];
+        var list = WorkshopA5.Look.Lists[deed.Where % 3].ToOwn();
+        switch (deed.What % 11)
+        {
+            case 0 or 1 or 2:
+                var sweep = new Sweep("words", ["words", "here"]);
+                var places = sweep.In(manual, ["words"]);
+                return IndexEditing.Apply(
+                    manual,
+                    new IndexAct.TakeSwept(
+                        sweep,
+                        ["words " + deed.Where % 3],
+                        [
+                            .. places
+                                .Take(deed.Where % 5)
+                                .Select((p, i) => new SweptChoice(p.Block, p.Ordinal, (SweptAs)((deed.What + i) % 4))),
+                        ],
+                        new Id($"{prefix}e{++_id}")
+                    )
+                );
+            case 3:
+                return IndexEditing.Apply(manual, new IndexAct.Move(heading, ["words " + deed.Where % 4]));
+            case 4:
+                return IndexEditing.Apply(manual, new IndexAct.Move(heading, ["above", .. heading.Take(2)]));
+            case 5:
+                return IndexEditing.Apply(manual, new IndexAct.TakeOut(heading));
+            case 6:
+                return ListEditing.Apply(
+                    manual,
+                    new ListAct.Keep(list with { Name = "list " + deed.Where % 3, Sorted = deed.Writer == 1 }, null)
+                );
+            case 7:
+                return ListEditing.Apply(manual, new ListAct.TakeOut("list " + deed.Where % 3));
+            case 8:
+                return ListEditing.Apply(manual, new ListAct.OpenChapters(deed.Where % 2 == 0 ? "division" : null));
+            case 9:
+                return ListEditing.Apply(manual, new ListAct.LeadTerms(deed.Where % 2 == 0));
+            default:
+                var ends = new[] { new PutAside("TermUndefined", manual.Divisions[0].Id, "word", deed.Where % 2 == 0 ? "known" : "") };
+                return ListEditing.Apply(manual, new ListAct.LetBe(ends));
+        }
+    }
+
     /// <summary>All that must hold of a state, whatever was done.</summary>
     public static void Holds(DeskState state)
     {
@@ -197,7 +252,20 @@ public sealed class DeskMachine(int writers)
     }
 
     public static string TextOf(DeskState state) =>
-        string.Join(' ', state.Manual.Variables.Select(v => $"{v.Name}={v.Text}").Order(StringComparer.Ordinal))
+        string.Join(' ', state.Manual.Lists.Select(l => l.Name + l.Sorted))
+        + string.Join(' ', state.Manual.PutAside.Select(p => p.Block + p.Reason))
+        + state.Manual.ChapterContents
+        + state.Manual.TermsLead
+        + state.Manual.PassedOver.Count
+        + string.Join(
+            ' ',
+            state
+                .Manual.Kept()
+                .SelectMany(d => d.Blocks)
+                .SelectMany(b => b.Inlines().OfType<IndexEntry>())
+                .Select(e => $"{e.Id}{e.Kind}{e.Principal}{string.Join(',', e.Headings)}")
+        )
+        + string.Join(' ', state.Manual.Variables.Select(v => $"{v.Name}={v.Text}").Order(StringComparer.Ordinal))
         + string.Join(' ', state.Manual.AcceptedWords)
         + string.Join(' ', state.Manual.Conditions.Select(c => $"{c.Axis}: {string.Join(',', c.Values)}").Order(StringComparer.Ordinal))
         + string.Join(

@@ -257,6 +257,11 @@ public class DeskTests
                                     DeskMachine.TextOf(outcome.State)
                                 );
                         }
+                        else if (deed.Kind == 78)
+                        {
+                            outcome = Acts.Change(state, machine.Pointing(deed, state, "m"));
+                            Keeps(state, outcome, _ => true);
+                        }
                         else if (deed.Kind < 79)
                         {
                             var act = machine.Reusing(deed, state, "m");
@@ -332,6 +337,7 @@ public class DeskTests
                         var outcome =
                             machine.Typing(deed, state, "m", out _) is { } changes
                                 ? Acts.Write(state, ReadChange.Of(changes), null, "Typing", table.KnownTo(state, changes.Select(c => c.Id)))
+                            : deed.Kind < 73 ? Acts.Change(state, machine.Pointing(deed, state, "m"))
                             : deed.Kind < 80 ? Acts.Reuse(state, machine.Reusing(deed, state, "m"), table.KnownTo(state, table.Blocks.Keys))
                             : Acts.Rework(state, machine.Planning(deed, state, "m"), table.KnownTo(state, table.Blocks.Keys));
                         if (outcome.Why is not null || outcome.Rows.IsEmpty)

@@ -36,6 +36,8 @@ public class StoredDeskTests(TestShelf shelf) : IClassFixture<TestShelf>
         var writer = machine.Writer(deed).Name;
         if (machine.Typing(deed, desk.State!, id, out _) is { } changes)
             return await desk.Write(batch, writer, "Typing", changes, null);
+        if (deed.Kind < 73)
+            return await desk.Change(batch, writer, state => machine.Pointing(deed, state, id));
         if (deed.Kind < 77)
             return await desk.Reuse(batch, writer, machine.Reusing(deed, desk.State!, id));
         if (deed.Kind < 85)
@@ -92,6 +94,7 @@ public class StoredDeskTests(TestShelf shelf) : IClassFixture<TestShelf>
                     var (to, was) = done[back % done.Count];
                     var stands = DeskMachine.TextOf(desk.State!);
                     var restored = await desk.Restore(Fresh(), "w", new RestoredPart(new HistoryScope(null, null), to));
+                    Assert.Empty(restored.Refused);
                     Assert.Equal(was, DeskMachine.TextOf(desk.State!));
                     DeskMachine.Holds(desk.State!);
                     Assert.Equal(was, DeskMachine.TextOf((await Reopened(id)).State!));

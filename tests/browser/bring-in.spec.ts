@@ -41,7 +41,7 @@ test("the untidy leaflet comes in with a saved mapping in under a minute", async
   // Into the manual, after a chapter: the mapping is proposed by itself.
   const began = Date.now();
   await openPlan(page, server, manual);
-  await rowOf(page, "Winch and brake").last().click();
+  await rowOf(page, "Before the first crossing").last().click();
   const [chooser] = await Promise.all([
     page.waitForEvent("filechooser"),
     page.getByRole("button", { name: "Bring in…" }).click(),
@@ -65,7 +65,7 @@ test("the untidy leaflet comes in with a saved mapping in under a minute", async
     .toBe(true);
   const proof = await proofOf(server, manual);
   const at = proof.divisions.findIndex(isHalvik);
-  expect(proof.divisions[at - 1]!.title).toBe("Winch and brake");
+  expect(proof.divisions[at - 1]!.title).toBe("Before the first crossing");
   const blocks = await blocksOf(server, manual, proof.divisions[at]!.id);
   expect(
     blocks

@@ -101,7 +101,10 @@ export async function divisionText(
   kind: string,
 ): Promise<string> {
   const proof = await proofOf(server, manual);
-  const division = proof.divisions.find((d) => d.kind === kind)!;
+  // Of several of a kind the one that is called so.
+  const division =
+    proof.divisions.find((d) => d.kind === kind && d.title === kind) ??
+    proof.divisions.find((d) => d.kind === kind)!;
   const texts = [];
   for (
     let s = division.firstSheet;

@@ -41,7 +41,7 @@ test("a word is found in the whole manual, replaced in the chosen places and in 
   await expect(page.getByLabel("Title of the division")).not.toHaveValue(
     "Winch and brake",
   );
-  await page.locator(".fore button", { hasText: "7 Winch and brake" }).click();
+  await page.locator(".fore button", { hasText: "9 Winch and brake" }).click();
   await drawer.getByLabel("replace", { exact: true }).check();
   await drawer.getByRole("textbox", { name: "Replace by" }).fill("gripper");
   await drawer.getByLabel("Replace here").first().uncheck();

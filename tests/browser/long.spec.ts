@@ -185,6 +185,7 @@ test("a page of the proof leads to its place in a long division", async ({
   const pages = page.getByRole("textbox", { name: "Go to folio" });
   await pages.fill("30");
   await pages.press("Enter");
+  await expect(page.locator('.proof .page[data-folio="30"]')).toBeVisible();
   await page.locator(".proof .page svg").first().click({ force: true });
   await expect
     .poll(async () =>

@@ -69,9 +69,9 @@ test("go and do finds a head, a page and a command", async ({
   await page.keyboard.press("Control+k");
   await page.keyboard.type("loose");
   await page.getByRole("dialog").getByText("Show loose ends").click();
-  await expect(page.locator(".drawer")).toContainText(
-    "Nothing would print wrong",
-  );
+  await expect(
+    page.getByRole("listbox", { name: "What would print wrong" }),
+  ).toContainText("is marked as a term");
 });
 
 test("a division is added, taken out and taken back", async ({

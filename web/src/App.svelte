@@ -2,7 +2,10 @@
   import { route } from './shared/route.svelte';
   import NoticeBar from './frame/NoticeBar.svelte';
   import BringIn from './bring-in/BringIn.svelte';
+  import Contents from './contents/Contents.svelte';
+  import Index from './index/Index.svelte';
   import Plan from './plan/Plan.svelte';
+  import References from './references/References.svelte';
   import Shelf from './shelf/Shelf.svelte';
   import Write from './write/Write.svelte';
 </script>
@@ -14,6 +17,18 @@
 {:else if route.place.manual && route.place.view === 'plan'}
   {#key route.place.manual}
     <Plan manualId={route.place.manual} />
+  {/key}
+{:else if route.place.manual && route.place.view === 'references'}
+  {#key route.place.manual}
+    <References manualId={route.place.manual} />
+  {/key}
+{:else if route.place.manual && route.place.view === 'contents'}
+  {#key route.place.manual}
+    <Contents manualId={route.place.manual} />
+  {/key}
+{:else if route.place.manual && route.place.view === 'index'}
+  {#key route.place.manual}
+    <Index manualId={route.place.manual} />
   {/key}
 {:else if route.place.manual}
   {#key route.place.manual}

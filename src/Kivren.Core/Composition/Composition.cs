@@ -18,6 +18,9 @@ public sealed class ComposedManual
     public required IReadOnlyList<DivisionPages> Divisions { get; init; }
     public required IReadOnlyList<LooseEnd> LooseEnds { get; init; }
 
+    /// <summary>Loose ends that a writer put aside, with the reason.</summary>
+    public required IReadOnlyList<LooseEnd> LetBe { get; init; }
+
     /// <summary>Passes until it settled, and blocks that had to be held.</summary>
     public required int Passes { get; init; }
     public required int Held { get; init; }
@@ -43,6 +46,11 @@ public sealed class ComposedManual
     /// <summary>What a cross-reference prints in this composition.</summary>
     public string Print(CrossReference reference) =>
         References.ReferenceText.Of(reference, Numbers.Find(reference.Target)?.Target, Look, Places);
+
+    private IReadOnlyList<IndexLine>? _indexLines;
+
+    /// <summary>The lines of the index as they are printed, group heads among them.</summary>
+    public IReadOnlyList<IndexLine> IndexLines => _indexLines ??= IndexLine.Of(Index, Look.Index, Index.Places(((PageTable)Places).Locate));
 
     /// <summary>Where things came to stand, for whoever prints a reference.</summary>
     public required References.IReferencePlaces Places { get; init; }

@@ -13,7 +13,12 @@ public abstract record Block(Id Id)
 }
 
 /// <summary>Text in one of the paragraph roles: body, lead, quotation, title, subtitle, imprint, result.</summary>
-public sealed record Paragraph(Id Id, string Role, IReadOnlyList<Inline> Content) : Block(Id);
+public sealed record Paragraph(Id Id, string Role, IReadOnlyList<Inline> Content) : Block(Id)
+{
+    /// <summary>Index entries, anchors and notes among writers, and no words: it makes no line, and takes no number.</summary>
+    public bool IsMarksAlone =>
+        Content.Count > 0 && Content.All(i => i is IndexEntry or Anchor or WriterNote or TextRun { Text.Length: 0 });
+}
 
 public enum HeadLevel
 {

@@ -32,6 +32,9 @@ public sealed record TextRun(string Text, SpanRoles Roles = SpanRoles.None, stri
 
     /// <summary>A role of the manual's own, founded on the roles given; null for none.</summary>
     public string? OwnRole { get; init; }
+
+    /// <summary>What the words lead to in this edition; selection alone sets it, for terms of the glossary.</summary>
+    public Id LeadsTo { get; init; }
 }
 
 /// <summary>A reference to an identity; <paramref name="Form"/> names one of the look's reference forms.</summary>

@@ -46,6 +46,20 @@ public static class DisplayList
         return new DisplayPage(set.Width + 2 * Room, set.Height + set.Depth + 2 * Room, list.Items, []);
     }
 
+    /// <summary>Pieces one under the other, on a sheet as wide as their measure.</summary>
+    public static DisplayPage OfPieces(IReadOnlyList<Piece> pieces, int width)
+    {
+        var list = new Builder();
+        var y = 0;
+        foreach (var piece in pieces)
+        {
+            foreach (var drawn in piece.Drawn)
+                list.Draw(drawn, 0, y, ReadingRole.Text);
+            y += piece.Height;
+        }
+        return new DisplayPage(width, y, list.Items, []);
+    }
+
     private static DisplayItem Of(Artwork artwork, PageMaster master, bool recto)
     {
         var x = recto || !master.Mirrored ? artwork.X : master.Width - artwork.X - artwork.Width;

@@ -45,6 +45,17 @@ public sealed class Search
     public static Search? For(Sought sought, out string why) =>
         sought.Expression(out why) is { } expression ? new Search(expression, sought) : null;
 
+    /// <summary>Any of several phrases, as whole words, whatever their capitals and the spaces between their words.</summary>
+    public static Search ForPhrases(IReadOnlyList<string> phrases)
+    {
+        static string Edge(char letter) => char.IsLetterOrDigit(letter) ? @"\b" : "";
+        var said = phrases
+            .OrderByDescending(p => p.Length)
+            .Select(p => Edge(p[0]) + Regex.Escape(p).Replace(@"\ ", @"[ \u00A0\n]+", StringComparison.Ordinal) + Edge(p[^1]));
+        var options = RegexOptions.CultureInvariant | RegexOptions.NonBacktracking | RegexOptions.IgnoreCase;
+        return new Search(new Regex(string.Join('|', said), options), new Sought(phrases[0]));
+    }
+
     public IReadOnlyList<FoundPlace> In(Block block)
     {
         var walk = new Pass(this, null, _ => false);
@@ -80,6 +91,11 @@ public sealed class Search
         return count == 0 ? block : replaced;
     }
 
+    /// <summary>The block with atoms put before and behind places in its text; words stay as they are.</summary>
+    /// <param name="atoms">of a place, by its ordinal</param>
+    public Block Marked(Block block, Func<int, (IReadOnlyList<Inline> Before, IReadOnlyList<Inline> Behind)> atoms) =>
+        new Pass(this, null, _ => false) { Atoms = atoms }.Block(block);
+
     public string ReplacedTitle(string title, string with, Func<int, bool> chosen, out int count) =>
         ReplacedIn(title, FoundIn.Title, with, chosen, out count);
 
@@ -100,7 +116,13 @@ public sealed class Search
         public List<FoundPlace> Found { get; } = [];
         public int Replaced { get; private set; }
         public Id Inner { get; init; }
+
+        /// <summary>What is put beside a place; null to put in nothing.</summary>
+        public Func<int, (IReadOnlyList<Inline> Before, IReadOnlyList<Inline> Behind)>? Atoms { get; init; }
         private Id _inner;
+
+        /// <summary>Where each place found begins in its spans, in letters.</summary>
+        private readonly List<int> _at = [];
 
         /// <summary>The block that is walked is a head, or of the role that is sought.</summary>
         private bool _isHead,
@@ -151,6 +173,7 @@ public sealed class Search
                 if (match.Length == 0 || match.ValueSpan.Contains(Atom) || isMeant?.Invoke(match.Index, match.Length) == false)
                     continue;
                 var ordinal = Found.Count;
+                _at.Add(match.Index);
                 var behind = match.Index + match.Length;
                 var from = Math.Max(0, match.Index - Around);
                 Found.Add(
@@ -181,11 +204,14 @@ public sealed class Search
             var text = new StringBuilder();
             foreach (var span in spans)
                 text.Append(Typed(span));
+            var before = Found.Count;
             var hits = Hits(
                 text.ToString(),
                 where,
                 search._where.AsksForRuns && !_hasRole ? (from, count) => AreMeant(spans, from, count) : null
             );
+            if (Atoms is not null)
+                return WithAtoms(spans, before);
             var made = new List<Inline>(spans.Count);
             int at = 0,
                 next = 0;
@@ -219,6 +245,47 @@ public sealed class Search
                     made.Add(Inside(span));
                 at += Typed(span).Length;
             }
+            return made;
+        }
+
+        /// <param name="first">the ordinal of the first place found in these spans</param>
+        private IReadOnlyList<Inline> WithAtoms(IReadOnlyList<Inline> spans, int first)
+        {
+            // What is put in, by the letter it stands before.
+            var put = new List<(int At, IReadOnlyList<Inline> Atoms)>();
+            for (var ordinal = first; ordinal < Found.Count; ordinal++)
+            {
+                var (before, behind) = Atoms!(ordinal);
+                put.Add((_at[ordinal], before));
+                put.Add((_at[ordinal] + Found[ordinal].Match.Length, behind));
+            }
+            put.RemoveAll(p => p.Atoms.Count == 0);
+            var made = new List<Inline>(spans.Count + put.Count);
+            int at = 0,
+                next = 0;
+            foreach (var span in spans)
+            {
+                var length = Typed(span).Length;
+                // What stands behind words stands close by them, before other atoms there.
+                for (; next < put.Count && put[next].At <= at; next++)
+                    made.AddRange(put[next].Atoms);
+                if (span is TextRun run)
+                {
+                    var letter = 0;
+                    for (; next < put.Count && put[next].At < at + length; next++)
+                    {
+                        made.Add(run with { Text = run.Text[letter..(put[next].At - at)] });
+                        made.AddRange(put[next].Atoms);
+                        letter = put[next].At - at;
+                    }
+                    made.Add(letter == 0 ? run : run with { Text = run.Text[letter..] });
+                }
+                else
+                    made.Add(Inside(span));
+                at += length;
+            }
+            for (; next < put.Count; next++)
+                made.AddRange(put[next].Atoms);
             return made;
         }
 

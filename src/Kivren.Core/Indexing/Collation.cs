@@ -34,9 +34,11 @@ public sealed class Collation
         {
             case "sv" or "fi":
                 After('z', ["åÅ", "äÄæÆ", "öÖøØ"]);
+                With('y', "üÜ");
                 break;
             case "da" or "nb" or "nn" or "no":
                 After('z', ["æÆäÄ", "øØöÖ", "åÅ"]);
+                With('y', "üÜ");
                 break;
             case "es":
                 After('n', ["ñÑ"]);
@@ -67,6 +69,17 @@ public sealed class Collation
                 new Element(Table.Value[letter][0].Primary + n + 1, (ushort)(0x20 + c / 2), (ushort)(c % 2 == 0 ? 2 : 8)),
             ];
             _groups[letters[n][c]] = letters[n][1].ToString();
+        }
+    }
+
+    /// <summary>A letter that stands with another, as with an accent of it.</summary>
+    /// <param name="small">with its capital behind it</param>
+    private void With(char letter, string small)
+    {
+        for (var c = 0; c < small.Length; c++)
+        {
+            _own[small[c]] = [new Element(Table.Value[letter][0].Primary, 0x21, (ushort)(c == 0 ? 2 : 8))];
+            _groups[small[c]] = char.ToUpperInvariant(letter).ToString();
         }
     }
 

@@ -16,28 +16,31 @@ public sealed class IndexCache
     private readonly ConditionalWeakTable<Division, List<GatheredEntry>> _gathered = [];
     private readonly List<PrintedIndex> _printed = [];
     private int _made;
-    private (List<GatheredEntry>[] Entries, bool LetterByLetter, string Language, IndexTree Tree)? _last;
+    private (List<GatheredEntry>[] Entries, List<GatheredEntry>[]? Whole, bool LetterByLetter, string Language, IndexTree Tree)? _last;
 
     internal IndexTree Tree(SelectedText text, bool letterByLetter)
     {
-        var entries = new List<GatheredEntry>[text.Divisions.Count];
-        for (var d = 0; d < entries.Length; d++)
-            entries[d] = _gathered.GetValue(text.Divisions[d], IndexTree.Gather);
+        List<GatheredEntry>[] Gathered(IReadOnlyList<Division> divisions) =>
+            [.. divisions.Select(d => _gathered.GetValue(d, IndexTree.Gather))];
+        static bool AllSame(List<GatheredEntry>[] a, List<GatheredEntry>[] b)
+        {
+            var same = a.Length == b.Length;
+            for (var d = 0; d < a.Length && same; d++)
+                same = ReferenceEquals(a[d], b[d]) || Same(a[d], b[d]);
+            return same;
+        }
+        var entries = Gathered(text.Divisions);
+        var whole = text.IsManual ? null : Gathered(text.Manual.Divisions);
         if (
             _last is { } last
             && last.LetterByLetter == letterByLetter
             && last.Language == text.Manual.Language
-            && last.Entries.Length == entries.Length
+            && AllSame(last.Entries, entries)
+            && (last.Whole is null ? whole is null : whole is not null && AllSame(last.Whole, whole))
         )
-        {
-            var same = true;
-            for (var d = 0; d < entries.Length && same; d++)
-                same = ReferenceEquals(entries[d], last.Entries[d]) || Same(entries[d], last.Entries[d]);
-            if (same)
-                return last.Tree;
-        }
-        var tree = IndexTree.Of(entries, letterByLetter, text.Manual.Language);
-        _last = (entries, letterByLetter, text.Manual.Language, tree);
+            return last.Tree;
+        var tree = IndexTree.Of(entries, letterByLetter, text.Manual.Language, whole);
+        _last = (entries, whole, letterByLetter, text.Manual.Language, tree);
         return tree;
     }
 

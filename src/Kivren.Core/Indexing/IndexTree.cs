@@ -44,8 +44,28 @@ public sealed class IndexTree
     public List<IndexHeading> Headings { get; } = [];
     public List<GatheredEntry> Entries { get; } = [];
 
+    /// <summary>What points at headings that this edition leaves out.</summary>
+    public IReadOnlyList<SeeLeftOut> LeftOut { get; private set; } = [];
+
     /// <summary>The key of the end of a range in the marks of a galley; both ends share one id.</summary>
     public static Id EndOf(Id range) => new(range.Value + "⟩");
+
+    private Dictionary<Id, GatheredEntry>? _byEntry;
+
+    /// <summary>Where each entry stands, by its identity; a range where it begins.</summary>
+    public IReadOnlyDictionary<Id, GatheredEntry> ByEntry
+    {
+        get
+        {
+            if (_byEntry is not null)
+                return _byEntry;
+            var by = new Dictionary<Id, GatheredEntry>(Entries.Count);
+            foreach (var entry in Entries)
+                if (entry.Entry.Kind != EntryKind.RangeEnd)
+                    by.TryAdd(entry.Entry.Id, entry);
+            return _byEntry = by;
+        }
+    }
 
     private (Id Division, Id Atom)[]? _slots;
     private Dictionary<Id, int[]>? _slotsIn;
@@ -90,7 +110,13 @@ public sealed class IndexTree
 
     /// <param name="divisions">the entries of each division</param>
     /// <param name="letterByLetter">spaces are passed over in sorting</param>
-    internal static IndexTree Of(IReadOnlyList<List<GatheredEntry>> divisions, bool letterByLetter, string language)
+    /// <param name="manual">the entries of the whole manual where the edition leaves some of it out, else null</param>
+    internal static IndexTree Of(
+        IReadOnlyList<List<GatheredEntry>> divisions,
+        bool letterByLetter,
+        string language,
+        IReadOnlyList<List<GatheredEntry>>? manual = null
+    )
     {
         var tree = new IndexTree();
         var collation = Collation.Of(language);
@@ -102,11 +128,18 @@ public sealed class IndexTree
                 if (e.Entry.Kind == EntryKind.RangeEnd)
                     ends.TryAdd(e.Entry.Id, e.Division);
         }
+        var edition = manual is null ? null : new SeeInEdition(tree.Entries, manual);
+        tree.LeftOut = edition?.LeftOut ?? [];
         var byText = new Dictionary<string, IndexHeading>(StringComparer.Ordinal);
         foreach (var gathered in tree.Entries)
         {
             var entry = gathered.Entry;
             if (entry.Kind == EntryKind.RangeEnd || entry.Headings.Count == 0)
+                continue;
+            string? Said(string? see) => see is { Length: > 0 } && edition is not null ? edition.Says(see) : see;
+            var (see, also) = (Said(entry.See), Said(entry.SeeAlso));
+            var points = entry.See is { Length: > 0 } || entry.SeeAlso is { Length: > 0 };
+            if (points && see is not { Length: > 0 } && also is not { Length: > 0 })
                 continue;
             var path = "";
             List<IndexHeading> level = tree.Headings;
@@ -124,16 +157,16 @@ public sealed class IndexTree
                     byText.Add(path, heading);
                     level.Add(heading);
                 }
+                if (HeadingWords.FilesAt(entry, i) is { } files)
+                    heading.Files = files;
                 level = heading.Under;
             }
-            if (entry.FilesUnder is { Length: > 0 } files)
-                heading!.Files = files;
-            if (entry.See is { Length: > 0 } see)
+            if (see is { Length: > 0 })
                 heading!.See.Add(see);
-            if (entry.SeeAlso is { Length: > 0 } also)
+            if (also is { Length: > 0 })
                 heading!.SeeAlso.Add(also);
             // An entry that only points elsewhere has no locator of its own.
-            if (entry.See is null or "" && entry.SeeAlso is null or "")
+            if (!points)
                 heading!.Places.Add(
                     new IndexPlace(
                         entry.Id,

@@ -1,3 +1,4 @@
+using Kivren.Core.Content;
 using Kivren.Core.Looks;
 
 namespace Kivren.Core.Indexing;

@@ -157,8 +157,27 @@ public static class CodeA4
                         },
                     ]
                 ),
+                new(
+                    "brief",
+                    ListScope.Manual,
+                    [
+                        new(TargetKind.Division, line)
+                        {
+                            NumberColumn = Length.Points(26),
+                            Divisions = [DivisionKind.Chapter, DivisionKind.Glossary, DivisionKind.Part],
+                        },
+                        new(TargetKind.Division, line) { Named = true, Divisions = [DivisionKind.Appendix] },
+                    ]
+                ),
                 new("figures", ListScope.Manual, [new(TargetKind.Figure, line) { NumberColumn = Length.Points(26) }]),
                 new("tables", ListScope.Manual, [new(TargetKind.Table, line) { NumberColumn = Length.Points(26) }]),
+                new("listings", ListScope.Manual, [new(TargetKind.Listing, line) { NumberColumn = Length.Points(26) }]),
+                new("division", ListScope.Division, [new(TargetKind.Head, line) { Level = HeadLevel.A, NumberColumn = Length.Points(26) }]),
+                new(
+                    "part",
+                    ListScope.Part,
+                    [new(TargetKind.Division, line) { Divisions = [DivisionKind.Chapter], NumberColumn = Length.Points(26) }]
+                ),
             ],
             Index = new IndexDefinition(
                 new Dress(FaceSet.Serif, 9, 12, features: Features.Tabular),

@@ -36,7 +36,6 @@ public sealed record FaceSet(Face Plain, Face Emphasis, Face Strong, Face Contro
 public sealed class Dress
 {
     private readonly ConcurrentDictionary<SpanRoles, TextStyle> _styles = [];
-    private readonly FaceSet _faces;
     private readonly Features _features;
     private readonly Length _tracking;
 
@@ -48,13 +47,17 @@ public sealed class Dress
     {
         Size = Length.Points(size);
         Leading = Length.Points(leading);
-        _faces = faces;
+        Faces = faces;
         _features = features;
         _tracking = Length.Points(tracking);
         Plain = Style(SpanRoles.None);
         Raised = new TextStyle(faces.Plain, Size.Scale(68, 100), Size.Scale(36, 100));
     }
 
+    public FaceSet Faces { get; }
+
+    /// <summary>Figures are all of one width.</summary>
+    public bool IsTabular => _features.HasFlag(Features.Tabular);
     public Length Size { get; }
     public Length Leading { get; }
     public Alignment Alignment { get; init; } = Alignment.Ragged;
@@ -78,12 +81,12 @@ public sealed class Dress
     {
         bool Is(SpanRoles any) => (roles & any) != 0;
         var (face, scale) =
-            Is(SpanRoles.Code | SpanRoles.PartNumber) ? (_faces.Code, 90)
-            : Is(SpanRoles.Control | SpanRoles.Key) ? (_faces.Control, ReferenceEquals(_faces.Plain, FaceLibrary.Serif) ? 94 : 100)
-            : Is(SpanRoles.Strong | SpanRoles.Term) ? (Is(SpanRoles.Strong) ? _faces.Strong : _faces.Emphasis, 100)
-            : Is(SpanRoles.Emphasis | SpanRoles.Foreign) ? (_faces.Emphasis, 100)
-            : (_faces.Plain, 100);
-        if (ReferenceEquals(face, _faces.Plain))
+            Is(SpanRoles.Code | SpanRoles.PartNumber) ? (Faces.Code, 90)
+            : Is(SpanRoles.Control | SpanRoles.Key) ? (Faces.Control, ReferenceEquals(Faces.Plain, FaceLibrary.Serif) ? 94 : 100)
+            : Is(SpanRoles.Strong | SpanRoles.Term) ? (Is(SpanRoles.Strong) ? Faces.Strong : Faces.Emphasis, 100)
+            : Is(SpanRoles.Emphasis | SpanRoles.Foreign) ? (Faces.Emphasis, 100)
+            : (Faces.Plain, 100);
+        if (ReferenceEquals(face, Faces.Plain))
             scale = 100;
         var (raised, rise) =
             Is(SpanRoles.Sup) ? (68, 36)

@@ -1,12 +1,6 @@
-namespace Kivren.Core.Looks;
+using Kivren.Core.Content;
 
-/// <summary>How the end of a range is shortened: whole (123–125), to two digits (123–25), to what changes (123–5).</summary>
-public enum Elision
-{
-    Whole,
-    TwoDigits,
-    Changed,
-}
+namespace Kivren.Core.Looks;
 
 /// <summary>How the index is set (composition.md 8).</summary>
 public sealed record IndexDefinition(Dress Text, Dress Group)
@@ -26,6 +20,14 @@ public sealed record IndexDefinition(Dress Text, Dress Group)
     public bool LetterByLetter { get; init; }
     public bool GroupHeads { get; init; } = true;
 
+    /// <summary>Principal locators are bold.</summary>
+    public bool PrincipalBold { get; init; } = true;
+
     /// <summary>Repeated over subheadings that cross to a new page.</summary>
     public string Continued { get; init; } = "continued";
+
+    private string? _key;
+
+    /// <summary>All that decides how the index looks, as one string.</summary>
+    internal string Key => _key ??= $"{this}{OwnDress.Key(Text)}{OwnDress.Key(Group)}";
 }

@@ -120,8 +120,29 @@ public static class Pocket
                 {
                     FolioColumn = Length.Points(22),
                 },
+                new(
+                    "brief",
+                    ListScope.Manual,
+                    [
+                        new(TargetKind.Division, line)
+                        {
+                            Divisions = [DivisionKind.Chapter, DivisionKind.Appendix],
+                            NumberColumn = Length.Points(16),
+                        },
+                    ]
+                )
+                {
+                    FolioColumn = Length.Points(22),
+                },
                 new("figures", ListScope.Manual, [new(TargetKind.Figure, line) { NumberColumn = Length.Points(24) }]),
                 new("tables", ListScope.Manual, [new(TargetKind.Table, line) { NumberColumn = Length.Points(24) }]),
+                new("listings", ListScope.Manual, [new(TargetKind.Listing, line) { NumberColumn = Length.Points(24) }]),
+                new("division", ListScope.Division, [new(TargetKind.Head, line) { Level = HeadLevel.A }]),
+                new(
+                    "part",
+                    ListScope.Part,
+                    [new(TargetKind.Division, line) { Divisions = [DivisionKind.Chapter], NumberColumn = Length.Points(16) }]
+                ),
             ],
             Index = new IndexDefinition(
                 new Dress(FaceSet.Sans, 7.6, 9.6, features: Features.Tabular),

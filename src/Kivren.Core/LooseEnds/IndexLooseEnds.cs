@@ -6,9 +6,6 @@ namespace Kivren.Core.LooseEnds;
 /// <summary>What would come out wrong in the index (composition.md 8).</summary>
 internal static class IndexLooseEnds
 {
-    /// <summary>More locators without a subheading than this help nobody.</summary>
-    private const int MostBareLocators = 8;
-
     public static LooseEnd[] Find(IndexTree index)
     {
         var found = new List<LooseEnd>();
@@ -31,7 +28,7 @@ internal static class IndexLooseEnds
     }
 
     private static LooseEnd At(LooseEndKind kind, GatheredEntry e, string message) =>
-        new(kind, e.Division, e.Block, string.Join(" › ", e.Entry.Headings), message);
+        new(kind, e.Division, e.Block, HeadingWords.Typed(e.Entry.Headings), message) { Subject = e.Entry.Id };
 
     private static void Ranges(IndexTree index, List<LooseEnd> found)
     {
@@ -76,10 +73,20 @@ internal static class IndexLooseEnds
             headings.TryAdd(heading.Text, heading);
         IndexHeading? Named(string see) => headings.GetValueOrDefault(see) ?? headings.GetValueOrDefault(see.Split(',')[0]);
         static bool OnlySees(IndexHeading h) => h.See.Count > 0 && h.Places.Count == 0 && h.Under.Count == 0;
+        var leftOut = index.LeftOut.Select(l => (l.Entry, l.See)).ToHashSet();
+        foreach (var (e, see, instead) in index.LeftOut)
+            found.Add(
+                At(
+                    LooseEndKind.SeeLeftOut,
+                    e,
+                    $"“{see}” is left out of this edition, so here the index "
+                        + (instead is null ? "does not send a reader there." : $"sends a reader to “{instead}”.")
+                )
+            );
         foreach (var e in index.Entries)
         {
             foreach (var see in new[] { e.Entry.See, e.Entry.SeeAlso })
-                if (see is { Length: > 0 } && Named(see) is null)
+                if (see is { Length: > 0 } && Named(see) is null && !leftOut.Contains((e, see)))
                     found.Add(At(LooseEndKind.SeeToNothing, e, $"“{see}”: the index has no such heading. Add it, or name another."));
             if (e.Entry.See is not { Length: > 0 } to || Named(to) is not { } heading || !OnlySees(heading))
                 continue;
@@ -95,20 +102,17 @@ internal static class IndexLooseEnds
                         LooseEndKind.SeeToSee,
                         e,
                         $"“see {to}”: that heading only says “see {heading.See.First()}”. Name the heading that has pages."
-                    )
+                    ) with
+                    {
+                        Instead = heading.See.First(),
+                    }
             );
         }
     }
 
     private static void NearlyAlike(IndexTree index, List<LooseEnd> found)
     {
-        // Letters alone, small, without a plural's end.
-        static string Bare(string text)
-        {
-            var bare = string.Concat(text.Where(char.IsLetterOrDigit)).ToLowerInvariant();
-            return bare.Length > 3 && bare.EndsWith('s') && !bare.EndsWith("ss", StringComparison.Ordinal) ? bare[..^1] : bare;
-        }
-        foreach (var alike in index.Headings.GroupBy(h => Bare(h.Text)).Where(g => g.Key.Length > 0 && g.Count() > 1))
+        foreach (var alike in index.Headings.GroupBy(h => HeadingWords.Bare(h.Text)).Where(g => g.Key.Length > 0 && g.Count() > 1))
         {
             var texts = alike.Select(h => h.Text).ToArray();
             var at = index.Entries.First(e => e.Entry.Headings.Count > 0 && e.Entry.Headings[0] == texts[1]);
@@ -117,14 +121,17 @@ internal static class IndexLooseEnds
                     LooseEndKind.HeadingNearlyAlike,
                     at,
                     $"The index has “{texts[0]}” and “{texts[1]}”. If they are one subject, write them alike."
-                )
+                ) with
+                {
+                    Instead = texts[0],
+                }
             );
         }
     }
 
     private static void Crowded(IndexHeading heading, IndexTree index, List<LooseEnd> found)
     {
-        if (heading.Places.Count(p => !p.IsRange) > MostBareLocators)
+        if (heading.Places.Count(p => !p.IsRange) > IndexProposals.MostBareLocators)
             found.Add(
                 At(
                     LooseEndKind.HeadingCrowded,

@@ -35,6 +35,20 @@ internal static class OutlineLooseEnds
                         + $"{(above == 0 ? "the title" : above == 1 ? "an A head" : $"a {(HeadLevel)above} head")}: a level is skipped. "
                         + $"Lift it, or put a head between."
                 );
+            if (
+                words.Length > 0
+                && b > 0
+                && division.Blocks[b - 1] is Head over
+                && over.Level < head.Level
+                && over.Content.PlainText().Trim().Equals(words, StringComparison.OrdinalIgnoreCase)
+            )
+                yield return new LooseEnd(
+                    LooseEndKind.RepeatedTitle,
+                    id,
+                    head.Id,
+                    words,
+                    "This head repeats the one over it, so the contents list names it twice. Take it out, or reword it."
+                );
             above = (int)head.Level;
             while (titles.Count > 1 && titles.Peek().Level > head.Level)
                 titles.Pop();

@@ -1,6 +1,7 @@
 using System.Runtime.CompilerServices;
 using System.Text.RegularExpressions;
 using Kivren.Core.Content;
+using Kivren.Core.Indexing;
 
 namespace Kivren.Core.LooseEnds;
 
@@ -17,7 +18,14 @@ internal static partial class TermLooseEnds
     private readonly record struct Standing(Id Block, string Word);
 
     /// <summary>What of a block or a division matters here, found once for each.</summary>
-    private sealed record Words(Standing[] Hyphenated, Dictionary<string, int> Plain, string[] Terms, (Id Block, string Text)[] Texts)
+    /// <param name="Named">words in the role of a term, outside glossaries</param>
+    private sealed record Words(
+        Standing[] Hyphenated,
+        Dictionary<string, int> Plain,
+        string[] Terms,
+        (Id Block, string Text)[] Texts,
+        Standing[] Named
+    )
     {
         private static readonly ConditionalWeakTable<Division, Words> Known = [];
 
@@ -36,7 +44,8 @@ internal static partial class TermLooseEnds
                 [.. blocks.SelectMany(b => b.Hyphenated)],
                 plain,
                 [.. blocks.SelectMany(b => b.Terms)],
-                [.. blocks.SelectMany(b => b.Texts)]
+                [.. blocks.SelectMany(b => b.Texts)],
+                [.. blocks.SelectMany(b => b.Named)]
             );
         }
 
@@ -46,6 +55,7 @@ internal static partial class TermLooseEnds
             var plain = new Dictionary<string, int>(StringComparer.Ordinal);
             var terms = new List<string>();
             var texts = new List<(Id, string)>();
+            var named = new List<Standing>();
             foreach (var block in top.WithInner())
             {
                 var isGlossary = block is DefinitionList { Glossary: true };
@@ -62,11 +72,14 @@ internal static partial class TermLooseEnds
                     if (isGlossary)
                         continue;
                     texts.Add((block.Id, text));
+                    foreach (var run in spans.OfType<TextRun>().Where(r => r.Roles.HasFlag(SpanRoles.Term)))
+                        if (run.Text.Trim() is { Length: > 1 } word)
+                            named.Add(new Standing(block.Id, word));
                     foreach (var match in WithHyphen().EnumerateMatches(text))
                         hyphenated.Add(new Standing(block.Id, text.Substring(match.Index, match.Length)));
                 }
             }
-            return new Words([.. hyphenated], plain, [.. terms], [.. texts]);
+            return new Words([.. hyphenated], plain, [.. terms], [.. texts], [.. named]);
         }
     }
 
@@ -91,6 +104,9 @@ internal static partial class TermLooseEnds
             foreach (var end in known.Item2)
                 yield return end;
         }
+        if (terms.Count > 0)
+            foreach (var end in Defined(all, terms))
+                yield return end;
         // Two spellings where no glossary says which: the rarer one is told.
         var twoSpellings = all.SelectMany(d => d.Words.Hyphenated.Select(h => (d.Division, Standing: h)))
             .GroupBy(h => Closed(h.Standing.Word), StringComparer.Ordinal)
@@ -110,6 +126,59 @@ internal static partial class TermLooseEnds
                     $"“{standing.Word}” here, and “{group.Key}” in {places}. Choose one."
                 );
         }
+    }
+
+    private static readonly ConditionalWeakTable<Words, Tuple<string, HashSet<string>>> UsedTerms = [];
+
+    /// <summary>Words that are marked as terms and that no glossary has; terms of a glossary that the text never uses.</summary>
+    private static IEnumerable<LooseEnd> Defined(List<(Division Division, Words Words)> all, List<string> terms)
+    {
+        var known = terms.Select(HeadingWords.Bare).ToHashSet(StringComparer.Ordinal);
+        var told = new HashSet<string>(StringComparer.Ordinal);
+        foreach (var (division, words) in all)
+        foreach (var named in words.Named)
+            if (HeadingWords.Bare(named.Word) is var bare && !known.Contains(bare) && told.Add(bare))
+                yield return new LooseEnd(
+                    LooseEndKind.TermUndefined,
+                    division.Id,
+                    named.Block,
+                    named.Word,
+                    $"“{named.Word}” is marked as a term, and the glossary does not say what it means. Define it, or take the role away."
+                );
+        var key = string.Join('\n', terms);
+        var used = new HashSet<string>(StringComparer.Ordinal);
+        foreach (var (_, words) in all)
+        {
+            if (!UsedTerms.TryGetValue(words, out var own) || own.Item1 != key)
+                UsedTerms.AddOrUpdate(words, own = Tuple.Create(key, Used(words, terms)));
+            used.UnionWith(own.Item2);
+        }
+        foreach (var (division, _) in all)
+        foreach (var glossary in division.Blocks.OfType<DefinitionList>().Where(l => l.Glossary))
+        foreach (var definition in glossary.Definitions)
+            if (definition.Term.PlainText().Trim() is { Length: > 3 and < 60 } term && !used.Contains(term))
+                yield return new LooseEnd(
+                    LooseEndKind.TermUnused,
+                    division.Id,
+                    glossary.Id,
+                    term,
+                    $"The glossary says what “{term}” means, and no text uses it. Use it, or take it out."
+                )
+                {
+                    Subject = definition.Id,
+                };
+    }
+
+    private static HashSet<string> Used(Words words, List<string> terms)
+    {
+        var used = new HashSet<string>(StringComparer.Ordinal);
+        foreach (var term in terms)
+        {
+            var stem = HeadingWords.Singular(term, "en") ?? term;
+            if (words.Texts.Any(t => t.Text.Contains(stem, StringComparison.OrdinalIgnoreCase)))
+                used.Add(term);
+        }
+        return used;
     }
 
     /// <summary>Forms of glossary terms that are not the glossary's own.</summary>

@@ -51,7 +51,7 @@ internal static class TextualLooseEnds
             foreach (var list in caches.Reads(division.Division).Documents)
             {
                 cited ??= numbers
-                    .Divisions.SelectMany(d => caches.Reads(d.Division).References)
+                    .Divisions.SelectMany(d => caches.Reads(d.Division).Citations)
                     .Select(r => numbers.Resolve(r.Target))
                     .ToHashSet();
                 foreach (var document in list.Documents.Where(d => !cited.Contains(d.Id)))
@@ -61,8 +61,12 @@ internal static class TextualLooseEnds
                             id,
                             list.Id,
                             document.Designation,
-                            $"“{document.Designation}” is listed but cited nowhere. Cite it, or take it out."
+                            $"“{document.Designation}” is listed but cited nowhere in text that binds. Cite it, or take it out; notes, "
+                                + $"examples and informative text do not count."
                         )
+                        {
+                            Subject = document.Id,
+                        }
                     );
             }
         }

@@ -100,7 +100,7 @@ public sealed class DivisionNumbers
                     case Head head:
                         Head(head);
                         break;
-                    case Paragraph { Role: "body" } p when top && _rules.Clauses && _headNumber.Length > 0:
+                    case Paragraph { Role: "body", IsMarksAlone: false } p when top && _rules.Clauses && _headNumber.Length > 0:
                         Clause(p);
                         break;
                     case Figure f:

@@ -31,7 +31,8 @@ public abstract record PlanAct
     public sealed record Join(Id Division) : PlanAct;
 
     /// <summary>A new division of this kind, where its kind belongs.</summary>
-    public sealed record AddDivision(Id New, DivisionKind Kind, string Title, Id After) : PlanAct;
+    /// <param name="List">what a contents page lists</param>
+    public sealed record AddDivision(Id New, DivisionKind Kind, string Title, Id After, string List = "contents") : PlanAct;
 
     /// <summary>A new head after a section, or at the end of a division.</summary>
     public sealed record AddHead(Id New, string Title, Id After) : PlanAct;

@@ -1,4 +1,5 @@
 using Kivren.Core.Content;
+using Kivren.Core.Lists;
 
 namespace Kivren.Core.Planning;
 
@@ -462,7 +463,7 @@ public static class Planner
     {
         Block[] blocks = add.Kind switch
         {
-            DivisionKind.Contents => [new ContentsList(new Id(add.New.Value + "-1"))],
+            DivisionKind.Contents => [new ContentsList(new Id(add.New.Value + "-1"), add.List)],
             DivisionKind.Index => [new IndexList(new Id(add.New.Value + "-1"))],
             DivisionKind.Glossary =>
             [
@@ -481,11 +482,19 @@ public static class Planner
             DivisionKind.Part => [],
             _ => [new Paragraph(new Id(add.New.Value + "-1"), "body", [])],
         };
-        var division = new Division(add.New, add.Kind, add.Title.Length > 0 ? add.Title : Named(add.Kind), blocks)
+        var division = new Division(
+            add.New,
+            add.Kind,
+            add.Title.Length > 0 ? add.Title
+                : add.Kind == DivisionKind.Contents ? StandardLists.Title(add.List)
+                : Named(add.Kind),
+            blocks
+        )
         {
             Language = manual.Language,
         };
-        return new PlanResult(manual with { Divisions = Placed(manual, [division], add.After) }, $"Adding “{division.Title}”", null);
+        var listed = add.Kind == DivisionKind.Contents ? manual.WithList(add.List) : manual;
+        return new PlanResult(listed with { Divisions = Placed(manual, [division], add.After) }, $"Adding “{division.Title}”", null);
     }
 
     private static PlanResult PutIn(Manual manual, PlanAct.PutIn putIn)

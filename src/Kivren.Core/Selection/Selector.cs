@@ -9,6 +9,9 @@ public sealed record SelectedText(Manual Manual, Edition Edition, IReadOnlyList<
     /// <summary>References to a block of a passage that two uses stand equally near to.</summary>
     public IReadOnlyList<AmbiguousReference> Ambiguous { get; init; } = [];
 
+    /// <summary>The divisions are the manual's own, unchanged: nothing is left out, and nothing put in.</summary>
+    public bool IsManual => Divisions.SequenceEqual(Manual.Divisions, ReferenceEqualityComparer.Instance);
+
     /// <summary>The text of a variable in this edition, or null if there is none of that name.</summary>
     public string? Variable(string name) =>
         (Edition.Variables.FirstOrDefault(v => v.Name == name) ?? Manual.Variables.FirstOrDefault(v => v.Name == name))?.Text;
@@ -25,13 +28,31 @@ public static class Selector
         {
             if (!division.AppliesTo.Admits(edition.Chosen) || edition.LeavesOut.Contains(division.Id))
                 continue;
-            taken.Add(cache?.Get(division, edition, manual.Passages) ?? Take(division, edition, manual.Passages));
+            var own = cache?.Get(division, edition, manual.Passages) ?? Take(division, edition, manual.Passages);
+            taken.Add(manual.ChapterContents is { } list ? cache?.Opened(own, list, () => Opened(own, list)) ?? Opened(own, list) : own);
         }
+        if (manual.TermsLead)
+            taken = cache is null ? Led(taken, manual.Language) : cache.Led(taken, manual.Language);
         if (manual.Passages.Count == 0)
             return new SelectedText(manual, edition, taken);
         var (divisions, ambiguous) = PassageUses.Aim(taken, (division, aims, make) => cache?.Aimed(division, aims, make) ?? make());
         return new SelectedText(manual, edition, divisions) { Ambiguous = ambiguous };
     }
+
+    private static List<Division> Led(List<Division> divisions, string language)
+    {
+        TermLinks? none = null;
+        return TermLinks.Lead(divisions, language, ref none);
+    }
+
+    /// <summary>A chapter with its own contents before its text, where it has heads that a list could take.</summary>
+    private static Division Opened(Division division, string list) =>
+        division.Kind is DivisionKind.Chapter or DivisionKind.Appendix && division.Blocks.Count(b => b is Head { Printed: true }) > 1
+            ? division with
+            {
+                Blocks = [new ContentsList(new Id(division.Id.Value + "~contents"), list), .. division.Blocks],
+            }
+            : division;
 
     internal static Division Take(Division division, Edition edition, IReadOnlyList<Passage> passages)
     {
@@ -207,6 +228,22 @@ public sealed class SelectionCache
         var aimed = make();
         _aimed.AddOrUpdate(division, Tuple.Create(aims, aimed));
         return aimed;
+    }
+
+    private TermLinks? _terms;
+
+    internal List<Division> Led(List<Division> divisions, string language) => TermLinks.Lead(divisions, language, ref _terms);
+
+    private readonly ConditionalWeakTable<Division, Tuple<string, Division>> _opened = [];
+
+    /// <summary>The division with its own contents at its head; the same object while the list has the same name.</summary>
+    internal Division Opened(Division division, string list, Func<Division> make)
+    {
+        if (_opened.TryGetValue(division, out var kept) && kept.Item1 == list)
+            return kept.Item2;
+        var opened = make();
+        _opened.AddOrUpdate(division, Tuple.Create(list, opened));
+        return opened;
     }
 
     internal Division Get(Division division, Edition edition, IReadOnlyList<Passage> passages)

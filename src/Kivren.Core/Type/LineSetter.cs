@@ -113,8 +113,8 @@ public sealed class LineSetter
             var end = span + 1 < text.Spans.Count ? text.Spans[span + 1].Start : s.Length;
             if (text.Spans[span].Web is not null)
                 OpenAddress(s, text.Spans[span].Start, end);
-            if (ReferenceEquals(text.Spans[span].Style.Face, FaceLibrary.Code))
-                OpenNames(s, text.Spans[span].Start, end);
+            if (text.HoldsNames || ReferenceEquals(text.Spans[span].Style.Face, FaceLibrary.Code))
+                OpenNames(s, text.Spans[span].Start, end, dots: text.HoldsNames);
             PutSpan(s, text, text.Spans[span], span, end, hyphenator, missing, open);
         }
         if (_count > 0 && _items[_count - 1].Kind == LineItemKind.Glue)
@@ -368,7 +368,8 @@ public sealed class LineSetter
 
     /// <summary>A long name of program text may be divided, without a hyphen, after :: / _ ( and a comma; a short one stays
     /// whole.</summary>
-    private void OpenNames(string s, int start, int end)
+    /// <param name="dots">after a dot, too</param>
+    private void OpenNames(string s, int start, int end, bool dots)
     {
         const int longName = 18;
         for (var from = start; from < end; from++)
@@ -379,7 +380,7 @@ public sealed class LineSetter
             for (var i = from + 2; i < to && to - from >= longName; i++)
                 if (
                     char.IsLetterOrDigit(s[i])
-                    && (s[i - 1] is '/' or '_' or '(' or ',' || (s[i - 1] == ':' && s[i - 2] == ':'))
+                    && (s[i - 1] is '/' or '_' or '(' or ',' || (dots && s[i - 1] == '.') || (s[i - 1] == ':' && s[i - 2] == ':'))
                     && _before[i] == LineBreaks.None
                 )
                     _before[i] = LineBreaks.May;

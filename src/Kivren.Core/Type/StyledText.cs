@@ -34,6 +34,10 @@ public sealed class StyledText
     public Dictionary<int, Inset> Insets { get; } = [];
     public int Length => _text.Length;
 
+    /// <summary>Long names such as those of program text stand in it without a face of their own, in a narrow measure: they may be
+    /// divided as in code.</summary>
+    public bool HoldsNames { get; init; }
+
     /// <param name="target">the identity the words lead to, or none</param>
     /// <param name="web">the web address they lead to, or null</param>
     public void Add(string text, TextStyle style, bool hyphenates, Id target = default, string? web = null, bool noBreak = false)

@@ -103,10 +103,12 @@ public sealed class ManualGenerator
     private readonly List<(Id Id, bool Numbered)> _targets = [];
 
     private readonly int _chapterPages;
+    private readonly int _pointing;
 
-    private ManualGenerator(int seed, int chapterPages)
+    private ManualGenerator(int seed, int chapterPages, int pointing)
     {
         _chapterPages = chapterPages;
+        _pointing = pointing;
         _random = new Random(seed);
         _prefix = "g" + seed.ToString(System.Globalization.CultureInfo.InvariantCulture) + "-";
     }
@@ -121,9 +123,10 @@ public sealed class ManualGenerator
 
     /// <param name="pages">about how many pages in the look Workshop, A5</param>
     /// <param name="chapterPages">about how many pages a chapter has</param>
-    public static Package.Package Make(int pages, int seed, int chapterPages = 30)
+    /// <param name="pointing">times as many index entries and references as the demo has</param>
+    public static Package.Package Make(int pages, int seed, int chapterPages = 30, int pointing = 1)
     {
-        var generator = new ManualGenerator(seed, chapterPages);
+        var generator = new ManualGenerator(seed, chapterPages, pointing);
         return new Package.Package(
             generator.Manual(pages),
             new Dictionary<string, byte[]>(StringComparer.Ordinal) { ["windows.svg"] = Picture }
@@ -355,33 +358,9 @@ public sealed class ManualGenerator
             text += "; the " + Noun() + " " + Pick(Verbs) + " the " + Adjective() + " " + Noun();
         content.Add(new TextRun(text));
         var roll = _random.Next(100);
-        if (roll < 16)
-            content.Add(
-                new IndexEntry(NewId(), _random.Next(2) == 0 ? [Noun()] : [Noun(), "of the " + Noun()])
-                {
-                    Principal = _random.Next(12) == 0,
-                }
-            );
-        if (roll < 5 && _targets.Count > 3)
-        {
-            var (target, numbered) = _targets[_random.Next(_targets.Count)];
-            content.Add(new TextRun(" (see "));
-            content.Add(
-                new CrossReference(
-                    NewId(),
-                    target,
-                    _random.Next(5) switch
-                    {
-                        0 => "page",
-                        1 => "title-page",
-                        2 => "title-phrase",
-                        3 => "direction",
-                        _ => numbered ? "name-number" : "title",
-                    }
-                )
-            );
-            content.Add(new TextRun(")"));
-        }
+        Point(content, roll);
+        for (var more = 1; more < _pointing; more++)
+            Point(content, _random.Next(100));
         if (roll is >= 20 and < 22)
             content.Add(new Footnote(NewId(), Plain(14)));
         if (roll == 26)
@@ -418,6 +397,37 @@ public sealed class ManualGenerator
     private string Noun() => Pick(Nouns);
 
     private string Adjective() => Pick(Adjectives);
+
+    /// <summary>Now and then an index entry, a reference, or both.</summary>
+    private void Point(List<Inline> content, int roll)
+    {
+        if (roll < 16)
+            content.Add(
+                new IndexEntry(NewId(), _random.Next(2) == 0 ? [Noun()] : [Noun(), "of the " + Noun()])
+                {
+                    Principal = _random.Next(12) == 0,
+                }
+            );
+        if (roll >= 5 || _targets.Count <= 3)
+            return;
+        var (target, numbered) = _targets[_random.Next(_targets.Count)];
+        content.Add(new TextRun(" (see "));
+        content.Add(
+            new CrossReference(
+                NewId(),
+                target,
+                _random.Next(5) switch
+                {
+                    0 => "page",
+                    1 => "title-page",
+                    2 => "title-phrase",
+                    3 => "direction",
+                    _ => numbered ? "name-number" : "title",
+                }
+            )
+        );
+        content.Add(new TextRun(")"));
+    }
 
     private string Pick(string[] words) => words[_random.Next(words.Length)];
 }

@@ -81,10 +81,10 @@ public sealed class Shaper
     private Shaper(ShapeRequest request)
     {
         _request = request;
-        _documents = request.Documents;
+        _documents = IndexPages.TakenIn(request.Documents);
         _mapping = request.Mapping;
-        _plan = new RolePlan(request.Documents, request.Mapping, request.Exceptions);
-        _work = new ShapeWork(request.Documents, request.Seed);
+        _plan = new RolePlan(_documents, request.Mapping, request.Exceptions);
+        _work = new ShapeWork(_documents, request.Seed);
         _spans = new SpanShaper(_plan, request.Mapping, _work);
     }
 

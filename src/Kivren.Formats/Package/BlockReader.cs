@@ -442,7 +442,7 @@ public static class BlockReader
             ? number
             : otherwise;
 
-    private static bool Flag(JsonElement node, string name, bool otherwise) =>
+    internal static bool Flag(JsonElement node, string name, bool otherwise) =>
         node.ValueKind == JsonValueKind.Object
         && node.TryGetProperty(name, out var value)
         && value.ValueKind is JsonValueKind.True or JsonValueKind.False

@@ -174,6 +174,16 @@ public static class PackageReader
                 Editions = root.TryGetProperty("editions", out var editions) ? EditionForm.Read(editions) : [],
                 HyphenationExceptions = Strings(root, "hyphenation").ToArray(),
                 AcceptedWords = Strings(root, "acceptedWords").ToArray(),
+                PassedOver = OwnListForm.Read<PassedOver>(root, "passedOver", problems),
+                PutAside = OwnListForm.Read<PutAside>(root, "putAside", problems),
+                Lists = OwnListForm.Read<OwnList>(root, "lists", problems),
+                ChapterContents = BlockReader.Text(root, "chapterContents") is { Length: > 0 and <= OwnList.LongestName } opens
+                    ? opens
+                    : null,
+                TermsLead = BlockReader.Flag(root, "termsLead", false),
+                IndexDress = root.TryGetProperty("indexDress", out var dress)
+                    ? OwnListForm.ReadOne<OwnIndexDress>(dress, "indexDress", problems)
+                    : null,
                 Roles = root.TryGetProperty("roles", out var roles) ? OwnRoleForm.Read(roles) : [],
                 Passages = Passages(root, problems),
                 Assets = assets,

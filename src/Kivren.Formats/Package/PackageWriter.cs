@@ -77,6 +77,18 @@ public static class PackageWriter
                 json.WriteStringValue(word);
             json.WriteEndArray();
         }
+        OwnListForm.Write(json, "passedOver", manual.PassedOver);
+        OwnListForm.Write(json, "putAside", manual.PutAside);
+        OwnListForm.Write(json, "lists", manual.Lists);
+        if (manual.ChapterContents is { } opens)
+            json.WriteString("chapterContents", opens);
+        if (manual.TermsLead)
+            json.WriteBoolean("termsLead", true);
+        if (manual.IndexDress is { } dress)
+        {
+            json.WritePropertyName("indexDress");
+            JsonSerializer.Serialize(json, dress, OwnListForm.Options);
+        }
         if (manual.Roles.Count > 0)
         {
             json.WritePropertyName("roles");

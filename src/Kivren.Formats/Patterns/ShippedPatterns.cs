@@ -246,10 +246,15 @@ public static class ShippedPatterns
                     DivisionKind.Chapter,
                     "Inspection",
                     b.A("Intervals"),
-                    b.P("{subject} shall be inspected once a year."),
+                    b.P("An inspector shall inspect {subject} once a year."),
                     b.A("Report"),
                     b.P("The report shall contain:"),
-                    b.List(ListKind.Alpha, "what was inspected, and when;", "what was found;", "what is to be done, and by when.")
+                    b.List(
+                        ListKind.Alpha,
+                        "what was inspected, and when;",
+                        "each defect that was found;",
+                        "what is to be done, and by when."
+                    )
                 ),
                 b.Division(DivisionKind.Appendix, "Form of the report", b.P("A report in this form fulfils clause 5.")),
             ],

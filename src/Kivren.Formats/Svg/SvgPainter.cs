@@ -60,6 +60,8 @@ public static class SvgPainter
                             svg.Append(CultureInfo.InvariantCulture, $" letter-spacing=\"{N(tracking)}\"");
                         if (!word.Block.IsNone)
                             svg.Append(CultureInfo.InvariantCulture, $" data-block=\"{WebUtility.HtmlEncode(Whole(word.Block))}\"");
+                        if (Part(word.Block) is { Length: > 0 } part)
+                            svg.Append(CultureInfo.InvariantCulture, $" data-part=\"{WebUtility.HtmlEncode(part)}\"");
                         if (style.Ink != 0)
                             svg.Append(CultureInfo.InvariantCulture, $" fill=\"#{style.Ink:x6}\"");
                         if (style.Features != Features.None || tracking != 0)
@@ -114,6 +116,10 @@ public static class SvgPainter
     /// <summary>The block that a part of a generated list, or a listing's lines, belong to.</summary>
     private static string Whole(Id block) =>
         block.Value.IndexOf('⟨', StringComparison.Ordinal) is var cut and > 0 ? block.Value[..cut] : block.Value;
+
+    /// <summary>Which part of a generated list.</summary>
+    private static string Part(Id block) =>
+        block.Value is { } value && value.IndexOf('⟨', StringComparison.Ordinal) is var cut and > 0 ? value[(cut + 1)..].TrimEnd('⟩') : "";
 
     /// <summary>Ligatures are asked for by name: a browser drops them where letters are spaced.</summary>
     private static string FeatureTags(Features features) =>

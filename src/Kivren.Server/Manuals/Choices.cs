@@ -4,6 +4,16 @@ using Kivren.Core.Numbering;
 
 namespace Kivren.Server.Manuals;
 
+/// <summary>What a cross-reference is to point at, as it is asked for.</summary>
+/// <param name="Pointed">id of a target that comes first whatever the words, for a reference that points there; "" for none</param>
+/// <param name="Near">the division of the reference: without words its own figures and heads come before all others; "" for none</param>
+/// <param name="Recent">targets that were chosen lately: without words they come first</param>
+[GenerateSerializer, Immutable]
+public sealed record SoughtTarget(string Words, string Pointed, string Near, string[] Recent)
+{
+    public const int MostRecent = 8;
+}
+
 /// <summary>Something a cross-reference can point at, with how each form would read.</summary>
 /// <param name="Division">in which it stands</param>
 /// <param name="Pointed">what was asked for is pointed at already</param>
@@ -28,14 +38,19 @@ public sealed record TargetChoice(
 
     /// <summary>What fits the words best: the very label or title first, then what begins with them, then what holds them; text of the
     /// manual itself only behind all that has a name.</summary>
-    /// <param name="pointed">id of a target that comes first whatever the words, for a reference that points there; "" for none</param>
-    public static TargetChoice[] Find(ComposedManual composed, string words, string pointed)
+    public static TargetChoice[] Find(ComposedManual composed, SoughtTarget sought)
     {
-        var asked = words.Trim();
+        var (asked, pointed) = (sought.Words.Trim(), sought.Pointed);
+        var recent = sought.Recent.Select((id, at) => (Id: composed.Numbers.Resolve(new Id(id)), at)).ToLookup(r => r.Id, r => r.at);
+        int Likely(Id division, Target target) =>
+            asked.Length > 0 ? Fit(target, asked)
+            : recent.Contains(target.Id) ? 1_000 - recent[target.Id].First()
+            : Fit(target, asked) is > 0 and var fit && division.Value == sought.Near ? fit + 10
+            : Fit(target, asked);
         var all = composed.Numbers.Divisions.SelectMany(d => d.Targets.Select(t => (Division: d.Division.Id, Target: t)));
         var first = pointed.Length == 0 ? default : composed.Numbers.Resolve(new Id(pointed));
         return all.Select(t =>
-                (t.Division, t.Target, Fit: pointed.Length > 0 && t.Target.Id == first ? int.MaxValue : Fit(t.Target, asked))
+                (t.Division, t.Target, Fit: pointed.Length > 0 && t.Target.Id == first ? int.MaxValue : Likely(t.Division, t.Target))
             )
             .Where(t => t.Fit > 0)
             .OrderByDescending(t => t.Fit)

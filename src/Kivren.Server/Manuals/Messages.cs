@@ -75,12 +75,8 @@ public sealed record PlanOrder(string Id, string Writer, string Do, string[] Row
             "lift" => new PlanAct.Lift(rows),
             "split" => new PlanAct.Split(row),
             "join" => new PlanAct.Join(row),
-            "addDivision" when rows.Length > 0 && Enum.TryParse<DivisionKind>(At, true, out var kind) => new PlanAct.AddDivision(
-                row,
-                kind,
-                Text ?? "",
-                by
-            ),
+            "addDivision" when rows.Length > 0 && Enum.TryParse<DivisionKind>(At?.Split(':')[0], true, out var kind) =>
+                new PlanAct.AddDivision(row, kind, Text ?? "", by, At!.Split(':', 2) is [_, { Length: > 0 } list] ? list : "contents"),
             "addHead" when rows.Length > 0 => new PlanAct.AddHead(row, Text ?? "", by),
             "rename" => new PlanAct.Rename(row, Text ?? ""),
             "shorten" => new PlanAct.Shorten(row, Text ?? ""),
@@ -123,7 +119,7 @@ public sealed record Presence(string Writer, string Division, string Block);
 
 /// <summary>The owner of an open manual: one in the whole cluster. It holds the desk's state and composes, and all that
 /// browsers are told comes from it. Reading never waits for writing.</summary>
-public interface IOpenManual : IGrainWithStringKey
+public partial interface IOpenManual : IGrainWithStringKey
 {
     /// <summary>The manual with its divisions, without their blocks; null when there is none of this id.</summary>
     [AlwaysInterleave]
@@ -197,7 +193,7 @@ public interface IOpenManual : IGrainWithStringKey
     Task<Shown<SheetReason>> Sheet(int sheet);
 
     [AlwaysInterleave]
-    Task<Shown<TargetChoice[]>> Targets(string words, string pointed);
+    Task<Shown<TargetChoice[]>> Targets(SoughtTarget sought);
 
     /// <summary>What another manual can point at here.</summary>
     [AlwaysInterleave]

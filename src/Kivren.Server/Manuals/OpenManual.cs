@@ -325,10 +325,10 @@ public sealed partial class OpenManual(
                 : null
         );
 
-    public Task<Shown<TargetChoice[]>> Targets(string words, string pointed) => Show(c => TargetChoice.Find(c.Composed, words, pointed));
+    public Task<Shown<TargetChoice[]>> Targets(SoughtTarget sought) => Show(c => TargetChoice.Find(c.Composed, sought));
 
     public Task<Shown<TargetsThere>> TargetsForOthers(string words, string pointed) =>
-        Show(c => new TargetsThere(c.Composed.Text.Manual.Title, TargetChoice.Find(c.Composed, words, pointed)));
+        Show(c => new TargetsThere(c.Composed.Text.Manual.Title, TargetChoice.Find(c.Composed, new SoughtTarget(words, pointed, "", []))));
 
     public Task<Shown<TargetChoice[]>> ReadHere(string manual, TargetsThere there) => Show(c => OtherManuals.ReadHere(c, manual, there));
 

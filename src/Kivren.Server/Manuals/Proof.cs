@@ -2,6 +2,9 @@ using System.Diagnostics;
 using Kivren.Core.Composition;
 using Kivren.Core.Content;
 using Kivren.Core.Looks;
+using Kivren.Core.LooseEnds;
+using Kivren.Core.References;
+using Kivren.Server.Pointing;
 
 namespace Kivren.Server.Manuals;
 
@@ -143,14 +146,13 @@ public sealed partial class Proof(
                 () =>
                 {
                     var clock = Stopwatch.StartNew();
-                    var edition = manual.EditionNamed(null);
-                    var look = ShippedLooks.Named(manual.Look);
-                    var composed = Composer.Compose(manual, edition, look, _caches, cancel: _stopped.Token);
+                    var composed = Composed(manual);
                     var message = ProofMessage.Of(before, composed, ++_number, act, clock);
                     return new NumberedComposition(_number, composed, message);
                 },
                 _stopped.Token
             );
+            RememberLost(before?.Composed, done.Composed);
             (_before, _current) = (_current, done);
             lock (_lock)
                 _first.TrySetResult(done);
@@ -171,6 +173,49 @@ public sealed partial class Proof(
             _ = _first.Task.Exception;
             return ProofMessage.Failure(_number, act, problem);
         }
+    }
+
+    private readonly Lock _composing = new();
+
+    /// <summary>The caches serve one composition at a time.</summary>
+    private ComposedManual Composed(Manual manual)
+    {
+        lock (_composing)
+            return Composer.Compose(manual, manual.EditionNamed(null), ShippedLooks.Named(manual.Look), _caches, cancel: _stopped.Token);
+    }
+
+    /// <summary>The pages of a text that nobody stored, for who asks what an act would come to.</summary>
+    public async Task<ComposedManual> Foresee(Manual manual)
+    {
+        try
+        {
+            return await gate.Run(() => Composed(manual), _stopped.Token);
+        }
+        catch (Exception e) when (e is not OperationCanceledException)
+        {
+            throw new CannotComposeException($"These pages cannot be composed: {e.Message}", e);
+        }
+    }
+
+    /// <summary>What references that point at nothing printed when they pointed at something last.</summary>
+    public IReadOnlyDictionary<Id, LostTarget> Lost => _lost;
+    private volatile Dictionary<Id, LostTarget> _lost = [];
+
+    private void RememberLost(ComposedManual? before, ComposedManual now)
+    {
+        if (before is null || now.LooseEnds.All(l => l.Kind != LooseEndKind.ReferenceToNothing))
+            return;
+        Dictionary<Id, LostTarget>? lost = null;
+        foreach (var division in now.Text.Divisions)
+        foreach (var reference in ProofMessage.ReferencesIn(division))
+            if (
+                reference.Other is null
+                && now.Numbers.Find(reference.Target) is null
+                && before.Numbers.Find(reference.Target) is { Target: var was }
+            )
+                (lost ??= new(_lost))[Places.Kept(reference.Id)] = new LostTarget(was.Name, was.Number, was.Title, before.Print(reference));
+        if (lost is not null)
+            _lost = lost;
     }
 
     [LoggerMessage(Level = LogLevel.Error, Message = "The manual {Manual} cannot be composed as of act {Act}")]

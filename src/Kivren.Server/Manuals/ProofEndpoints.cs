@@ -56,11 +56,18 @@ public static class ProofEndpoints
             )
         );
 
-        proof.MapGet("/targets", async (string id, string? words, string? pointed, IGrainFactory grains, HttpContext http) =>
-            ManualEndpoints.Shown(
-                await ManualEndpoints.Of(grains, id).Targets(Asked(words), Asked(pointed)).WaitAsync(http.RequestAborted),
-                NoManual
-            )
+        proof.MapGet(
+            "/targets",
+            async (string id, string? words, string? pointed, string? near, string? recent, IGrainFactory grains, HttpContext http) =>
+            {
+                var sought = new SoughtTarget(
+                    Asked(words),
+                    Asked(pointed),
+                    Asked(near),
+                    [.. (recent ?? "").Split(',', StringSplitOptions.RemoveEmptyEntries).Take(SoughtTarget.MostRecent)]
+                );
+                return ManualEndpoints.Shown(await ManualEndpoints.Of(grains, id).Targets(sought).WaitAsync(http.RequestAborted), NoManual);
+            }
         );
 
         proof.MapGet(

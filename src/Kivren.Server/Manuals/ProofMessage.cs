@@ -3,6 +3,7 @@ using Kivren.Core.Composition;
 using Kivren.Core.Content;
 using Kivren.Core.LooseEnds;
 using Kivren.Core.Numbering;
+using Kivren.Server.Pointing;
 
 namespace Kivren.Server.Manuals;
 
@@ -35,7 +36,20 @@ public sealed record ProofDivision(
 public sealed record ProofHead(string Id, string Level, string Number, string Title, int Sheet, string Folio);
 
 [GenerateSerializer, Immutable]
-public sealed record ProofLooseEnd(string Kind, string Division, string Block, string Words, string Message, int Sheet);
+public sealed record ProofLooseEnd(string Kind, string Division, string Block, string Words, string Message, int Sheet)
+{
+    /// <summary>The reference, the entry, the definition that it is about; empty for the block itself.</summary>
+    [Id(0)]
+    public string Subject { get; init; } = "";
+
+    /// <summary>The heading that it should be or name instead; null where none is likely.</summary>
+    [Id(2)]
+    public string? Instead { get; init; }
+
+    /// <summary>Why a writer let it be; null where none did.</summary>
+    [Id(1)]
+    public string? Aside { get; init; }
+}
 
 /// <summary>What the last change did to the pages.</summary>
 [GenerateSerializer, Immutable]
@@ -96,7 +110,7 @@ public sealed record ProofMessage(
             now.Pages.Count,
             runs,
             divisions,
-            [.. now.LooseEnds.Select(l => Of(l, now))],
+            [.. now.LooseEnds.Concat(now.LetBe).Select(l => Of(l, now))],
             EffectOf(was, now, kept, runs),
             null
         );
@@ -177,10 +191,17 @@ public sealed record ProofMessage(
             l.Words,
             l.Message,
             (now.FindIn(l.Division, l.Block) ?? now.FindIn(l.Division, l.Division))?.Sheet ?? -1
-        );
+        )
+        {
+            Subject = Places.Kept(l.Subject).Value ?? "",
+            Aside = l.Aside,
+            Instead = l.Instead,
+        };
 
     /// <summary>The references of a division's text, kept while it is not changed.</summary>
     private static readonly System.Runtime.CompilerServices.ConditionalWeakTable<Division, CrossReference[]> References = [];
+
+    public static CrossReference[] ReferencesIn(Division division) => References.GetValue(division, ReferencesOf);
 
     private static CrossReference[] ReferencesOf(Division division) =>
         division.Blocks.SelectMany(b => b.Inlines()).OfType<CrossReference>().ToArray();
@@ -200,7 +221,7 @@ public sealed record ProofMessage(
             );
         var renumbered = 0;
         for (var i = 0; i < now.Text.Divisions.Count; i++)
-            foreach (var reference in References.GetValue(now.Text.Divisions[i], ReferencesOf))
+            foreach (var reference in ReferencesIn(now.Text.Divisions[i]))
                 if (
                     !(kept[i] && now.Numbers.Find(reference.Target) is { } target && kept[target.Division])
                     && before.Numbers.Find(reference.Target) is not null

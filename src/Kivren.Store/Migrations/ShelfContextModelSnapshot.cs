@@ -455,6 +455,13 @@ namespace Kivren.Store.Migrations
                         .HasColumnType("jsonb")
                         .HasColumnName("aliases");
 
+                    b.Property<string>("ChapterContents")
+                        .IsRequired()
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("chapter_contents")
+                        .HasDefaultValueSql("'\"\"'");
+
                     b.Property<string>("Conditions")
                         .IsRequired()
                         .ValueGeneratedOnAdd()
@@ -476,10 +483,24 @@ namespace Kivren.Store.Migrations
                         .HasColumnType("text[]")
                         .HasColumnName("hyphenation_exceptions");
 
+                    b.Property<string>("IndexDress")
+                        .IsRequired()
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("index_dress")
+                        .HasDefaultValueSql("'{}'");
+
                     b.Property<string>("Language")
                         .IsRequired()
                         .HasColumnType("text")
                         .HasColumnName("language");
+
+                    b.Property<string>("Lists")
+                        .IsRequired()
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("lists")
+                        .HasDefaultValueSql("'[]'");
 
                     b.Property<string>("Look")
                         .IsRequired()
@@ -494,12 +515,33 @@ namespace Kivren.Store.Migrations
                         .HasColumnType("integer")
                         .HasColumnName("pages");
 
+                    b.Property<string>("PassedOver")
+                        .IsRequired()
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("passed_over")
+                        .HasDefaultValueSql("'[]'");
+
+                    b.Property<string>("PutAside")
+                        .IsRequired()
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("put_aside")
+                        .HasDefaultValueSql("'[]'");
+
                     b.Property<string>("Roles")
                         .IsRequired()
                         .ValueGeneratedOnAdd()
                         .HasColumnType("jsonb")
                         .HasColumnName("roles")
                         .HasDefaultValueSql("'[]'");
+
+                    b.Property<string>("TermsLead")
+                        .IsRequired()
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("terms_lead")
+                        .HasDefaultValueSql("'false'");
 
                     b.Property<string>("Title")
                         .IsRequired()

@@ -142,7 +142,7 @@
 
   function notNow() {
     void api.cancelBringIn(id).catch(() => undefined);
-    if (view?.manual) route.plan(view.manual);
+    if (view?.manual) route.open(view.manual, 'plan');
     else route.shelf();
   }
 
@@ -334,7 +334,7 @@
         />
       {/if}
       <section class="proof" aria-label="The page it makes">
-        <div class="page" style:aspect-ratio="148 / 210" bind:this={sheetOf}>
+        <div class="page drawn" style:aspect-ratio="148 / 210" bind:this={sheetOf}>
           {@html svg}
           {#each bars as bar, i (i)}<i
               class="tint"
@@ -525,8 +525,6 @@
   }
   .page {
     position: relative;
-    background: #fff;
-    line-height: 0;
     box-shadow:
       0 1px 2px rgb(60 50 30 / 0.35),
       0 6px 18px rgb(60 50 30 / 0.14);
@@ -535,14 +533,6 @@
     position: absolute;
     background: rgb(29 90 75 / 0.16);
     pointer-events: none;
-  }
-  .page :global(svg) {
-    width: 100%;
-    height: auto;
-  }
-  .page :global(svg text) {
-    fill: #111;
-    white-space: pre;
   }
   .turn {
     display: flex;

@@ -13,7 +13,7 @@
           onclick={() => {
             notices.current?.undo?.();
             notices.dismiss();
-          }}>Take back</button
+          }}>{notices.current.does}</button
         >
       {/if}
       <button class="btn" onclick={() => notices.dismiss()}>Close</button>

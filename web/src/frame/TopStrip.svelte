@@ -1,7 +1,7 @@
 <script lang="ts">
   import type { Snippet } from 'svelte';
   import type { LiveProof } from '../live/live-proof.svelte';
-  import { route, type View } from '../shared/route.svelte';
+  import { route, views, type View } from '../shared/route.svelte';
   import Sign from './Sign.svelte';
   import Views from './Views.svelte';
 
@@ -18,10 +18,10 @@
   }
   let { manualId, view, title, proof, moving, drawer = $bindable(), children }: Props = $props();
 
-  const loose = $derived(proof.looseEnds.length);
+  const loose = $derived(proof.told.length);
 </script>
 
-<h1 class="sr">{title || 'Kivren'}: {view === 'plan' ? 'Plan' : 'Write'}</h1>
+<h1 class="sr">{title || 'Kivren'}: {views.find((v) => v.view === view)?.name}</h1>
 <header>
   <button class="sign" onclick={() => route.shelf()} title="Open the shelf"><Sign /><span>{title}</span></button>
   <Views {manualId} {view} />

@@ -1,29 +1,26 @@
 <script lang="ts">
-  import { route, type View } from '../shared/route.svelte';
+  import { route, views, type View } from '../shared/route.svelte';
 
   interface Props {
     manualId: string;
     view: View;
   }
   let { manualId, view }: Props = $props();
-
-  const views: { view: View; name: string }[] = [
-    { view: 'write', name: 'Write' },
-    { view: 'plan', name: 'Plan' },
-  ];
 </script>
 
 <nav class="views" aria-label="Views">
   {#each views as v (v.view)}
-    <button
-      class:on={v.view === view}
-      aria-current={v.view === view ? 'page' : undefined}
-      onclick={() => (v.view === 'plan' ? route.plan(manualId) : route.manual(manualId))}>{v.name}</button
+    <button class:on={v.view === view} aria-current={v.view === view ? 'page' : undefined} onclick={() => route.open(manualId, v.view)}
+      >{v.name}</button
     >
   {/each}
 </nav>
 
 <style>
+  .views {
+    display: flex;
+    flex: none;
+  }
   button {
     padding: 6px 10px;
     color: var(--ink-soft);

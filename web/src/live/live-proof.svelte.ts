@@ -43,6 +43,8 @@ export class LiveProof {
   private grownOld = $state.raw<LooseEnd[]>([]);
   /** What would print wrong here, and what other manuals no longer bear out. */
   looseEnds = $derived([...this.composed, ...this.grownOld]);
+  /** Of these, what no writer let be. */
+  told = $derived(this.looseEnds.filter((l) => !l.aside));
   effect = $state.raw<Effect | null>(null);
   problem = $state<string | null>(null);
   /** The last act in these pages, and the last one this browser knows was stored. */
@@ -137,6 +139,8 @@ export class LiveProof {
       words,
       message,
       sheet: -1,
+      subject: id,
+      aside: null,
       ...(now ? { reference: id } : {}),
     }));
   };

@@ -1,6 +1,6 @@
 <script lang="ts">
   import { SvelteMap, SvelteSet } from 'svelte/reactivity';
-  import { api, newId, type DeskManual, type LooseEnd, type PlanOrder, type PlanRow, type PlanView } from '../shared/api';
+  import { api, newId, type DeskManual, type LooseEnd, type PlanOrder, type PlanRow, type PlanView, type Reworked } from '../shared/api';
   import Pick from '../ui/Pick.svelte';
   import { divisionKinds } from '../shared/division-kinds';
   import { notices } from '../shared/notices.svelte';
@@ -160,9 +160,11 @@
 
   const picked = () => (chosen.size > 0 ? [...chosen] : at ? [at] : []);
 
-  async function act(order: PlanOrder, stay?: string) {
+  const act = (order: PlanOrder, stay?: string) => done(() => api.planAct(manualId, writer, order), stay);
+
+  async function done(order: () => Promise<Reworked>, stay?: string) {
     try {
-      const done = await api.planAct(manualId, writer, order);
+      const done = await order();
       if (done.refused) {
         last = '';
         notices.problem(new Error(done.refused));
@@ -555,14 +557,7 @@
     />
   {/if}
   {#if drawer}
-    <LooseEnds
-      looseEnds={proof.looseEnds}
-      divisions={proof.divisions}
-      pages={proof.pages}
-      ongo={goToLooseEnd}
-      onmend={(l) => void act({ do: 'makeHead', rows: [l.block], at: 'A' })}
-      onclose={() => (drawer = false)}
-    />
+    <LooseEnds {manualId} {proof} act={done} ongo={goToLooseEnd} onclose={() => (drawer = false)} />
   {/if}
   {#if keysShown}<Keys keys={keysOfPlan} onclose={() => (keysShown = false)} />{/if}
 </div>

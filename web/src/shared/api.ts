@@ -29,11 +29,20 @@ export type FoundInAll = Schemas['FoundInAll'];
 export type FoundPlace = Schemas['FoundWords'];
 export type HeadingChoice = Schemas['HeadingChoice'];
 export type HistoryEntry = Schemas['HistoryEntry'];
+export type IndexForeseen = Schemas['IndexForeseen'];
+export type IndexRow = Schemas['IndexRow'];
+export type IndexView = Schemas['IndexView'];
 export type KeptCondition = Schemas['KeptCondition'];
 export type KeptOnceView = Schemas['KeptOnce'];
 export type KeptPassage = Schemas['KeptPassage'];
 export type KeptSource = Schemas['ShelfSource'];
 export type KeptVariable = Schemas['KeptVariable'];
+export type LikelyTarget = Schemas['LikelyTarget'];
+export type ListableKind = Schemas['ListableKind'];
+export type ListedList = Schemas['ListedList'];
+export type ListLooked = Schemas['ListLooked'];
+export type ListsView = Schemas['ListsView'];
+export type LocatorWhy = Schemas['LocatorWhy'];
 export type Looking = Schemas['Looking'];
 export type LooseEnd = Schemas['ProofLooseEnd'] & {
   /** The reference into another manual that says otherwise now; taken from there by its id. */
@@ -49,9 +58,13 @@ export type PlanRow = Schemas['PlanRow'];
 export type PlanView = Schemas['PlanView'];
 /** A place in another manual as a reference keeps it. */
 export type PlaceThere = Schemas['PlaceThere'];
+export type PointedTarget = Schemas['PointedTarget'];
 export type ProofDivision = Schemas['ProofDivision'];
 export type ProofHead = Schemas['ProofHead'];
 export type ProofPage = Schemas['ProofPage'];
+export type ProposedForIndex = Schemas['ProposedForIndex'];
+export type ReferenceRow = Schemas['ReferenceRow'];
+export type ReferencesView = Schemas['ReferencesView'];
 export type Refused = Schemas['Refused'];
 export type ReplaceOrder = Schemas['ReplaceOrder'];
 export type ReportGroup = Schemas['ViewedReport'];
@@ -60,6 +73,10 @@ export type ShelfKept = Schemas['ShelfKept'];
 export type ShelfManual = Schemas['ShelfManual'];
 export type SourceDifference = Schemas['ViewedDifference'];
 export type StandingNote = Schemas['StandingNote'];
+export type SweptAll = Schemas['SweptAll'];
+export type SweptForm = Schemas['SweptForm'];
+export type SweptOrder = Schemas['SweptOrder'];
+export type SweptWords = Schemas['SweptWords'];
 export type TakenBack = Schemas['TakenBack'];
 export type TargetChoice = Schemas['TargetChoice'];
 export type UsedPicture = Schemas['UsedPicture'];
@@ -80,6 +97,29 @@ export type ReuseOrder =
   | { do: 'renamePassage'; rows: [string]; to: string }
   | { do: 'takeOutPassage' | 'makePlain'; rows: [string] };
 
+/** An act on the index: headings by their texts from the top. */
+export type IndexOrder =
+  | { do: 'move' | 'turnIntoSee' | 'seeAlso'; heading: string[]; to: string[] }
+  | { do: 'moveEntries'; entries: string[]; to: string[] }
+  | { do: 'fileUnder'; heading: string[]; text: string }
+  | { do: 'takeOut'; heading: string[] }
+  | { do: 'takeOutEntries' | 'principal' | 'plain' | 'toSectionEnd'; entries: string[] }
+  | { do: 'seeInstead'; entries: string[]; text: string }
+  | { do: 'sweep'; heading: string[]; text: string; forms: string[]; places: SweptOrder[] };
+
+/** An act on references or anchors, by their ids. */
+export type ReferenceOrder =
+  | { do: 'pointAt' | 'form' | 'addAnchor' | 'renameAnchor'; references: string[]; to: string }
+  | { do: 'makePlain' | 'takeOut' | 'takeOutAnchors'; references: string[] };
+
+/** An act on contents lists, the dress of the index, or loose ends that are let be. */
+export type ListOrder =
+  | { do: 'keep'; definition: string; name?: string }
+  | { do: 'takeOut'; name: string }
+  | { do: 'dressIndex'; definition: string | null }
+  | { do: 'openChapters' | 'leadTerms'; name: string | null }
+  | { do: 'letBe'; ends: Schemas['LetBeOrder'][] };
+
 export type BringInChoices = Partial<Schemas['Choices']>;
 
 /** A block, a division; neither: the manual. */
@@ -92,6 +132,8 @@ export const newId = () => crypto.randomUUID().replaceAll('-', '');
 
 const of = (id: string) => ({ params: { path: { id } } });
 const nowhere = { by: null, at: null, text: null };
+const noIndex = { heading: null, to: null, entries: null, text: null, forms: null, places: null };
+const noList = { name: null, definition: null, ends: null };
 const nothingElse = { name: null, to: null, values: null, value: null, rows: null, appliesTo: null };
 
 export const api = {
@@ -174,14 +216,37 @@ export const api = {
   notes: (id: string) => value(client.GET('/api/manuals/{id}/notes', of(id))),
   equation: (source: string, display: boolean) => value(client.GET('/api/equation', { params: { query: { source, display } } })),
 
+  // ---- all that points at its pages ----
+  index: (id: string) => value(client.GET('/api/manuals/{id}/index', of(id))),
+  whyLocators: (id: string, heading: string[]) => value(client.POST('/api/manuals/{id}/index/why', { ...of(id), body: heading })),
+  indexProposals: (id: string) => value(client.GET('/api/manuals/{id}/index/proposals', of(id))),
+  sweepForms: (id: string, phrase: string) =>
+    value(client.GET('/api/manuals/{id}/index/forms', { params: { path: { id }, query: { phrase } } })),
+  sweep: (id: string, phrase: string, forms: string[], heading: string[]) =>
+    value(client.POST('/api/manuals/{id}/index/sweep', { ...of(id), body: { phrase, forms, heading } })),
+  indexAct: (id: string, writer: string, order: IndexOrder) =>
+    value(client.POST('/api/manuals/{id}/index/acts', { ...of(id), body: { id: newId(), writer, ...noIndex, ...order } })),
+  foreseeIndex: (id: string, order: IndexOrder) =>
+    value(client.POST('/api/manuals/{id}/index/foresee', { ...of(id), body: { id: newId(), writer: 'nobody', ...noIndex, ...order } })),
+  references: (id: string) => value(client.GET('/api/manuals/{id}/references', of(id))),
+  likelyTargets: (id: string, reference: string) =>
+    value(client.GET('/api/manuals/{id}/references/{reference}/likely', { params: { path: { id, reference } } })),
+  referenceAct: (id: string, writer: string, order: ReferenceOrder, act = newId()) =>
+    value(client.POST('/api/manuals/{id}/references/acts', { ...of(id), body: { id: act, writer, to: null, ...order } })),
+  lists: (id: string) => value(client.GET('/api/manuals/{id}/lists', of(id))),
+  list: (id: string, name: string) => value(client.GET('/api/manuals/{id}/lists/one', { params: { path: { id }, query: { name } } })),
+  listAct: (id: string, writer: string, order: ListOrder) =>
+    value(client.POST('/api/manuals/{id}/lists/acts', { ...of(id), body: { id: newId(), writer, ...noList, ...order } })),
+  looseEndKinds: () => value(client.GET('/api/loose-end-kinds')),
+
   // ---- its pages ----
   proof: (id: string) => value(client.GET('/api/manuals/{id}/proof', of(id))),
   marks: (id: string, division: string) =>
     value(client.GET('/api/manuals/{id}/divisions/{division}/marks', { params: { path: { id, division } } })),
   sheet: (id: string, sheet: number) => value(client.GET('/api/manuals/{id}/sheets/{sheet}', { params: { path: { id, sheet } } })),
   /** What fits words; first of all what a reference points at already. */
-  targets: (id: string, words: string, pointed = '') =>
-    value(client.GET('/api/manuals/{id}/targets', { params: { path: { id }, query: { words, pointed } } })),
+  targets: (id: string, words: string, pointed = '', near = '', recent: string[] = []) =>
+    value(client.GET('/api/manuals/{id}/targets', { params: { path: { id }, query: { words, pointed, near, recent: recent.join(',') } } })),
   /** What fits words in another manual of the shelf, read as this one would print it. */
   targetsIn: (id: string, other: string, words: string, pointed = '') =>
     value(client.GET('/api/manuals/{id}/targets/{other}', { params: { path: { id, other }, query: { words, pointed } } })),

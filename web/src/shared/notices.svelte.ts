@@ -6,6 +6,8 @@ export interface Notice {
   text: string;
   kind: 'done' | 'problem';
   undo?: () => void;
+  /** What the button beside it says. */
+  does?: string;
   /** Where it was told: a manual, or the shelf. */
   of: string | null;
 }
@@ -17,9 +19,9 @@ export const notices = {
   get current() {
     return current && current.of === route.place.manual ? current : null;
   },
-  tell(text: string, undo?: () => void) {
+  tell(text: string, undo?: () => void, does = 'Take back') {
     const of = route.place.manual;
-    current = undo ? { text, kind: 'done', undo, of } : { text, kind: 'done', of };
+    current = undo ? { text, kind: 'done', undo, does, of } : { text, kind: 'done', of };
     clearTimeout(timer);
     timer = setTimeout(() => (current = null), undo ? 15000 : 6000);
   },

@@ -1,7 +1,15 @@
 // Where the writer is: the shelf, a manual in one of its views, or documents on their way in. Kept in the address, so
 // that it can be kept and shared.
 
-export type View = 'write' | 'plan';
+export const views = [
+  { view: 'write', name: 'Write' },
+  { view: 'plan', name: 'Plan' },
+  { view: 'references', name: 'Cross-references' },
+  { view: 'index', name: 'Index' },
+  { view: 'contents', name: 'Contents' },
+] as const;
+
+export type View = (typeof views)[number]['view'];
 
 export interface Place {
   manual: string | null;
@@ -13,7 +21,8 @@ export interface Place {
 function read(): Place {
   const [, first, second, third] = location.hash.replace(/^#/, '').split('/');
   if (first === 'bring-in') return { manual: null, view: 'write', division: null, bringIn: second || null };
-  if (second === 'plan') return { manual: first || null, view: 'plan', division: third || null, bringIn: null };
+  const view = views.find((v) => v.view === second)?.view;
+  if (view) return { manual: first || null, view, division: third || null, bringIn: null };
   return { manual: first || null, view: 'write', division: second || null, bringIn: null };
 }
 
@@ -34,8 +43,16 @@ export const route = {
     if (block) sessionStorage.setItem('kivren.goto', block);
     location.hash = division ? `#/${id}/${division}` : `#/${id}`;
   },
-  plan(id: string) {
-    location.hash = `#/${id}/plan`;
+  /** A view of a manual; with what it begins at, such as a reference or a heading. */
+  open(id: string, view: View, at?: string) {
+    if (at) sessionStorage.setItem('kivren.begin', at);
+    location.hash = view === 'write' ? `#/${id}` : `#/${id}/${view}`;
+  },
+  /** What a view was asked to begin at, once. */
+  begin(): string | null {
+    const at = sessionStorage.getItem('kivren.begin');
+    sessionStorage.removeItem('kivren.begin');
+    return at;
   },
   bringIn(id: string) {
     location.hash = `#/bring-in/${id}`;

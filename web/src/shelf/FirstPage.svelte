@@ -22,25 +22,15 @@
   });
 </script>
 
-<div class="first" aria-hidden="true">
+<div class="first drawn" aria-hidden="true">
   <!-- Drawn by the server from the composed page. -->
   {#if svg}{@html svg}{/if}
 </div>
 
 <style>
   .first {
-    background: #fff;
-    line-height: 0;
     aspect-ratio: 148 / 210;
     overflow: hidden;
     box-shadow: 0 1px 3px rgb(60 50 30 / 0.35);
-  }
-  .first :global(svg) {
-    width: 100%;
-    height: auto;
-  }
-  .first :global(svg text) {
-    fill: #111;
-    white-space: pre;
   }
 </style>

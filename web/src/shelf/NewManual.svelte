@@ -25,7 +25,7 @@
     try {
       const made = await api.newManual(title, pattern?.name ?? null, given);
       onclose();
-      if (pattern) route.plan(made.id);
+      if (pattern) route.open(made.id, 'plan');
       else route.manual(made.id);
     } catch (e) {
       notices.problem(e);

@@ -237,7 +237,7 @@
         <div class="acts">
           <button class="btn do" onclick={() => chosen && open(chosen.id)}>Open</button>
           <a class="btn" href={address(`/api/manuals/${chosen.id}/package`)} download>Keep as a package</a>
-          <button class="btn" onclick={() => chosen && route.plan(chosen.id)}>Plan</button>
+          <button class="btn" onclick={() => chosen && route.open(chosen.id, 'plan')}>Plan</button>
           <button class="btn" onclick={() => (keeping = true)}>Keep as a pattern…</button>
           <button class="btn" onclick={() => chosen && remove(chosen)}>Take off the shelf</button>
         </div>

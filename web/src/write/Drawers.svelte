@@ -17,7 +17,7 @@
   import type { KeptOnce } from '../kept/kept-once.svelte';
   import type { LiveProof } from '../live/live-proof.svelte';
   import type Manuscript from './manuscript/Manuscript.svelte';
-  import type { OwnRole } from '../shared/api';
+  import type { OwnRole, Reworked } from '../shared/api';
   import { notices } from '../shared/notices.svelte';
   import Find from './panels/Find.svelte';
   import History from './panels/History.svelte';
@@ -61,6 +61,20 @@
     ontakeback,
   }: Props = $props();
 
+  async function mend(order: () => Promise<Reworked>): Promise<boolean> {
+    try {
+      await onbefore();
+      const done = await order();
+      if (done.refused) throw new Error(done.refused);
+      onchanged(done.act);
+      notices.tell(`${done.words}.`, ontakeback);
+      return true;
+    } catch (e) {
+      notices.problem(e);
+      return false;
+    }
+  }
+
   function close() {
     open = null;
     manuscript?.focus();
@@ -68,14 +82,7 @@
 </script>
 
 {#if open === 'loose ends'}
-  <LooseEnds
-    looseEnds={proof.looseEnds}
-    divisions={proof.divisions}
-    pages={proof.pages}
-    ongo={(l) => ongo(l.division, l.block === l.division ? null : l.block)}
-    ontake={(references) => void proof.takeNewer(references).catch(notices.problem)}
-    onclose={close}
-  />
+  <LooseEnds {manualId} {proof} act={mend} ongo={(l) => ongo(l.division, l.block === l.division ? null : l.block)} onclose={close} />
 {:else if open === 'find'}
   <Find
     {manualId}

@@ -74,7 +74,7 @@
     if (here?.kind !== 'Chapter') return null;
     return proof.divisions.slice(0, at).findLast((d) => d.kind === 'Part') ?? null;
   });
-  const loose = $derived(proof.looseEnds.filter((l) => l.division === division?.id));
+  const loose = $derived(proof.told.filter((l) => l.division === division?.id));
   proof.onchanged = (change) => {
     if (change.writer === writer) return;
     kept.changedElsewhere(change);
@@ -396,7 +396,7 @@
         <ForeEdge
           divisions={proof.divisions}
           pages={proof.pages}
-          looseEnds={proof.looseEnds}
+          looseEnds={proof.told}
           current={division?.id ?? null}
           {sheet}
           head={caret.head}

@@ -3,8 +3,9 @@ export const keysOfWrite = [
   ['Ctrl .', 'What this is: a head (1 to 4), body (0), steps, lists, admonitions, span roles'],
   [
     'Ctrl ;',
-    'Put in: cross-reference (x), index entry (i), footnote (n), pop-up (u), variable (v), anchor (a), table (t), figure (f), listing (l), equation (q), aside (b), folding text (o), example (e), terms (d), passage (s), page break (p)',
+    'Put in: cross-reference (x), index entry (i), footnote (n), pop-up (u), variable (v), anchor (a), table (t), figure (f), listing (l), equation (q), aside (b), folding text (o), example (e), terms (d), passage (s), contents list (c), page break (p)',
   ],
+  ['Ctrl ; then i, w', 'The selected words in the index, at once; an entry over them, in all its parts'],
   ['Ctrl . then a, p', 'Applies to some readers only; a passage made of the selected blocks'],
   ['Backspace, F6', 'Take back the sign set for the last key; leave everything as it is typed, or not'],
   ['F4', 'Variables, conditions, passages: kept once, used in many places'],

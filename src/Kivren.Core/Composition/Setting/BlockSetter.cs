@@ -42,7 +42,7 @@ internal sealed class BlockSetter
         Columns = Look.SequenceOf(Reads.Kind).Columns;
         Full = context.Look.Master.Measure.Millipoints;
         Measure = Columns > 1 ? (Full - context.Look.Index.Gutter.Millipoints * (Columns - 1)) / Columns : Full;
-        _spans = new SpanSetter(Reads, Manual, Measure, Loose);
+        _spans = new SpanSetter(Reads, Manual, Measure, (kind, words, message, subject) => Loose(kind, words, message, subject));
     }
 
     private int _longer;
@@ -156,8 +156,8 @@ internal sealed class BlockSetter
         };
     }
 
-    public void Loose(LooseEndKind kind, string words, string message) =>
-        Stack.LooseEnds.Add(new LooseEnd(kind, _division, Stack.Block, words, message));
+    public void Loose(LooseEndKind kind, string words, string message, Id subject = default, string? instead = null) =>
+        Stack.LooseEnds.Add(new LooseEnd(kind, _division, Stack.Block, words, message) { Subject = subject, Instead = instead });
 
     // ---- blocks ----
 
@@ -179,6 +179,13 @@ internal sealed class BlockSetter
                     styled.Add("\u00A0 ", headDress.Plain, false);
                 }
                 Spans(styled, p.Content, dress, dress.Hyphenates);
+                // Index entries and anchors alone make no line: they stand where the next text stands.
+                if (p.IsMarksAlone && runIn is null)
+                {
+                    foreach (var mark in styled.Marks)
+                        Stack.Mark(mark.Id);
+                    return (0, 0);
+                }
                 var from = Stack.Count;
                 Lines(
                     styled,

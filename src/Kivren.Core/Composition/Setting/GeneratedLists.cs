@@ -51,7 +51,11 @@ internal static class GeneratedLists
             if (line.LeadsOn)
                 stack.KeepNext(line.Leader ? Keep.Orphan : Keep.Head);
         }
-        return Finish(stack, "the contents list", string.Join('\n', entries.Select(e => $"{e.Number}\t{e.Title}\t{e.Folio}")) + look.Name);
+        return Finish(
+            stack,
+            "the contents list",
+            string.Join('\n', entries.Select(e => $"{e.Number}\t{e.Title}\t{e.Folio}")) + look.Name + definition?.Key
+        );
     }
 
     /// <summary>Each entry of a list is told apart by the number after the list's id.</summary>
@@ -73,7 +77,9 @@ internal static class GeneratedLists
         var dress = line.Dress;
         var baseline = dress.Baseline.Millipoints;
         var name =
-            line.Named && entry.Name.Length > 0 ? entry.Name + (entry.Number.Length > 0 ? "\u00A0" + entry.Number : "") : entry.Number;
+            !line.Numbered ? ""
+            : line.Named && entry.Name.Length > 0 ? entry.Name + (entry.Number.Length > 0 ? "\u00A0" + entry.Number : "")
+            : entry.Number;
         var left = line.Indent.Millipoints;
         var (title, target) = (entry.Title, entry.Target);
         TextLine Said(string text) => known(where + text, () => [Label(text, dress.Plain, target)])[0];
@@ -86,14 +92,18 @@ internal static class GeneratedLists
             name = "";
         }
         var hang = name.Length > 0 && line.NumberColumn.Millipoints > 0 ? line.NumberColumn.Millipoints : 0;
-        var after = line.Folio == FolioPlace.After ? definition.FolioColumn.Millipoints : 0;
+        // With a separator the folio runs on behind the title.
+        var runsOn = line is { Folio: FolioPlace.After, Leader: false, Separator.Length: > 0 };
+        var after = line.Folio == FolioPlace.After && !runsOn ? definition.FolioColumn.Millipoints : 0;
+        var behind = runsOn ? line.Separator + entry.Folio : "";
         var lead = name.Length > 0 && hang == 0 ? name.Replace(' ', '\u00A0') + "\u2002" : "";
-        var lines = known($"{where}{hang}\u001f{lead}\u001f{title}", () =>
+        var lines = known($"{where}{hang}\u001f{lead}\u001f{title}\u001f{behind}", () =>
         {
             var styled = new StyledText();
             if (lead.Length > 0)
                 styled.Add(lead, dress.Plain, false, target);
             styled.Add(title, dress.Plain, false, target);
+            styled.Add(behind, dress.Plain, false, target);
             return LineSetter.OfThread.Set(
                 styled,
                 new Shape(new Length(Math.Max(20_000, width - left - before - hang - after)), default, Alignment.Ragged),
@@ -128,11 +138,11 @@ internal static class GeneratedLists
         {
             if (styled.Length > 0)
                 styled.Add(" – ", line.Dress.Plain, false);
-            if (entry.Number.Length > 0)
+            if (line.Numbered && entry.Number.Length > 0)
                 styled.Add(entry.Number + "\u00A0", line.Dress.Plain, false, entry.Target);
             styled.Add(entry.Title, line.Dress.Plain, false, entry.Target);
             if (entry.Folio.Length > 0)
-                styled.Add("\u00A0" + entry.Folio, line.Dress.Plain, false, entry.Target);
+                styled.Add((line.Separator.Length > 0 ? line.Separator : "\u00A0") + entry.Folio, line.Dress.Plain, false, entry.Target);
         }
         var lines = LineSetter.OfThread.Set(
             styled,
@@ -202,12 +212,12 @@ internal static class GeneratedLists
             var (first, last) = (from, n);
             var set = known(string.Join('\u001d', lines.Skip(first).Take(last - first + 1).Select(l => l.Key)), () =>
             {
-                var styled = new StyledText();
+                var styled = new StyledText { HoldsNames = true };
                 for (var k = first; k <= last; k++)
                 {
                     if (k > first)
                         styled.Add(k == first + 1 ? ": " : "; ", dress.Plain, false);
-                    Words(styled, lines[k], dress);
+                    Words(styled, lines[k], definition);
                 }
                 return LineSetter.OfThread.Set(
                     styled,
@@ -240,11 +250,12 @@ internal static class GeneratedLists
                 stack.KeepNext(Keep.Orphan);
         }
         var content = string.Join('\n', lines.Select(l => l.Key));
-        return Finish(stack, "the index", content + look.Name);
+        return Finish(stack, "the index", content + look.Name + definition.Key);
     }
 
-    private static void Words(StyledText styled, IndexLine line, Dress dress)
+    private static void Words(StyledText styled, IndexLine line, IndexDefinition definition)
     {
+        var dress = definition.Text;
         var emphasis = dress.Style(SpanRoles.Emphasis);
         var strong = dress.Style(SpanRoles.Strong);
         styled.Add(line.Text, dress.Plain, true);
@@ -253,25 +264,24 @@ internal static class GeneratedLists
             styled.Add(", ", dress.Plain, false);
             styled.Add(
                 locator.Text,
-                locator.Principal ? strong
+                locator.Principal && definition.PrincipalBold ? strong
                     : locator.Illustration ? emphasis
                     : dress.Plain,
                 false,
                 locator.Target
             );
         }
-        if (line.See is not null)
+        // Behind a bare heading it goes on after a comma; behind anything else it is a sentence of its own.
+        void Sends(string how, string where, bool bare)
         {
-            styled.Add(line.Locators.Count > 0 ? ". " : ", ", dress.Plain, false);
-            styled.Add("see ", emphasis, false);
-            styled.Add(line.See, dress.Plain, true);
+            styled.Add(bare ? ", " : ". ", dress.Plain, false);
+            styled.Add((bare ? how : HeadingWords.Capital(how)) + " ", emphasis, false);
+            styled.Add(where, dress.Plain, true);
         }
-        if (line.SeeAlso is not null)
-        {
-            styled.Add(line.Locators.Count > 0 || line.See is not null ? ". " : ", ", dress.Plain, false);
-            styled.Add("see also ", emphasis, false);
-            styled.Add(line.SeeAlso, dress.Plain, true);
-        }
+        if (line.See is { } see)
+            Sends("see", see, line.Locators.Count == 0);
+        if (line.SeeAlso is { } also)
+            Sends("see also", also, line.Locators.Count == 0 && line.See is null);
     }
 
     private static HeaderRows Continued(

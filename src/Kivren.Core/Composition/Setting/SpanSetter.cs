@@ -7,9 +7,13 @@ using Kivren.Core.Type;
 
 namespace Kivren.Core.Composition;
 
+/// <summary>Told of a loose end in spans.</summary>
+/// <param name="subject">the atom that it is about; none for the words</param>
+internal delegate void LooseSpan(LooseEndKind kind, string words, string message, Id subject = default);
+
 /// <summary>Turns spans into styled text: words with the styles of their roles, references and variables resolved, atoms
 /// marked where they stand.</summary>
-internal sealed class SpanSetter(Readings reads, Manual manual, int measure, Action<LooseEndKind, string, string> loose)
+internal sealed class SpanSetter(Readings reads, Manual manual, int measure, LooseSpan loose)
 {
     /// <summary>Words in these roles are never divided.</summary>
     private const SpanRoles Undivided = SpanRoles.Code | SpanRoles.Control | SpanRoles.Key | SpanRoles.PartNumber;
@@ -32,7 +36,7 @@ internal sealed class SpanSetter(Readings reads, Manual manual, int measure, Act
                         run.Text,
                         dress.Style(run.Roles),
                         hyphenates && (run.Roles & Undivided) == 0 && web is null,
-                        default,
+                        run.LeadsTo,
                         web,
                         run.Roles.HasFlag(SpanRoles.NoBreak)
                     );
@@ -97,13 +101,15 @@ internal sealed class SpanSetter(Readings reads, Manual manual, int measure, Act
                 LooseEndKind.ReferenceToNothing,
                 styled.ToString(),
                 "This cross-reference points at nothing: its target was taken out or is not in this edition. Point it at another "
-                    + "place, or take it out."
+                    + "place, or take it out.",
+                reference.Id
             );
         else if (reads.IsAmbiguous(reference))
             loose(
                 LooseEndKind.ReferenceAmbiguous,
                 styled.ToString(),
-                "This cross-reference points into a passage that two places equally near use. It takes the first; point it at one of them."
+                "This cross-reference points into a passage that two places equally near use. It takes the first; point it at one of them.",
+                reference.Id
             );
         styled.Add(
             reads.Print(reference),

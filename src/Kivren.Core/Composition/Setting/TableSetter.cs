@@ -72,7 +72,8 @@ internal sealed class TableSetter
         _at.Loose(
             LooseEndKind.TableTooWide,
             _table.Caption.PlainText(),
-            $"The table is wider {than}: its longest words do not fit side by side. Shorten them, or divide the table."
+            $"The table is wider {than}: its longest words do not fit side by side. Shorten them, or divide the table.",
+            instead: _table.MayTurn ? null : "landscape"
         );
 
     private int[] Widths(int measure, out long least) =>

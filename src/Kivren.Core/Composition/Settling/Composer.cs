@@ -79,8 +79,9 @@ public sealed class Composer
     )
     {
         caches ??= new CompositionCaches();
-        caches.NextGeneration(look, manual);
-        return new Composer(manual, edition, look, caches, step).Settle(cancel);
+        var worn = caches.Worn(look, manual);
+        caches.NextGeneration(worn, manual);
+        return new Composer(manual, edition, worn, caches, step).Settle(cancel);
     }
 
     private ComposedManual Settle(CancellationToken cancel)
@@ -292,7 +293,32 @@ public sealed class Composer
                         + "Reword a line near one of them."
                 )
             );
+        foreach (var own in divisions)
+        foreach (var list in _caches.Reads(own.Numbers.Division).Lists.OfType<ContentsList>())
+            if (_look.List(list.List) is { MostPages: > 0 } definition && own.End - own.First > definition.MostPages)
+                loose.Add(
+                    new LooseEnd(
+                        LooseEndKind.ListTooLong,
+                        own.Numbers.Division.Id,
+                        list.Id,
+                        own.Numbers.Division.Title,
+                        $"This list fills {own.End - own.First} pages; {definition.MostPages} were allowed. Take a level out of "
+                            + $"it, or set it smaller."
+                    )
+                );
         TextualLooseEnds.Find(_text, _numbers, _index, _look, _caches, loose);
+        var aside = _text.Manual.PutAside.ToLookup(p => (p.Kind, p.Block, p.Words), p => p.Reason);
+        LooseEnd[] letBe =
+            aside.Count == 0
+                ? []
+                :
+                [
+                    .. loose
+                        .Select(l => l with { Aside = aside[(l.Kind.ToString(), l.Block, l.KnownBy)].FirstOrDefault() })
+                        .Where(l => l.Aside is not null),
+                ];
+        if (letBe.Length > 0)
+            loose.RemoveAll(l => aside.Contains((l.Kind.ToString(), l.Block, l.KnownBy)));
         _step?.Invoke("furniture");
         return new ComposedManual
         {
@@ -303,6 +329,7 @@ public sealed class Composer
             Pages = pages,
             Divisions = divisions,
             LooseEnds = loose,
+            LetBe = letBe,
             Passes = passes,
             Held = _holds.Values.Sum(h => h.Count),
             Places = Table(divisions, scheme),

@@ -76,6 +76,21 @@ public sealed class CompositionCaches
         return entry.Lines;
     }
 
+    private (Look Look, IReadOnlyList<OwnList> Lists, OwnIndexDress? Index, Look Worn)? _worn;
+
+    /// <summary>The look with the manual's own lists in it; the same object while neither changes.</summary>
+    internal Look Worn(Look look, Manual manual)
+    {
+        if (
+            _worn is not { } worn
+            || !ReferenceEquals(worn.Look, look)
+            || !ReferenceEquals(worn.Lists, manual.Lists)
+            || !ReferenceEquals(worn.Index, manual.IndexDress)
+        )
+            _worn = worn = (look, manual.Lists, manual.IndexDress, look.WornBy(manual));
+        return worn.Worn;
+    }
+
     /// <summary>Called once a composition: what the last two did not use is dropped.</summary>
     internal void NextGeneration(Look look, Manual manual)
     {
@@ -227,7 +242,8 @@ internal sealed record DivisionReads(
     string[] Variables,
     Footnote[] Notes,
     Block[] Lists,
-    ReferenceList[] Documents
+    ReferenceList[] Documents,
+    CrossReference[] Citations
 )
 {
     public bool HasIndex { get; } = Lists.Any(b => b is IndexList);
@@ -252,7 +268,20 @@ internal sealed record DivisionReads(
             [.. variables],
             [.. notes],
             [.. division.Blocks.Where(b => b is ContentsList or IndexList)],
-            [.. division.Blocks.OfType<ReferenceList>()]
+            [.. division.Blocks.OfType<ReferenceList>()],
+            IsNormative(division) ? [.. division.Blocks.SelectMany(Cited)] : []
         );
     }
+
+    /// <summary>Terms and definitions bind as clauses do (ISO/IEC Directives, Part 2, 16); a preface and an informative annex do
+    /// not.</summary>
+    private static bool IsNormative(Division division) =>
+        division.Kind != DivisionKind.Preface
+        && !(division.Kind == DivisionKind.Appendix && division.Title.Contains("informative", StringComparison.OrdinalIgnoreCase));
+
+    /// <summary>References in text that binds its reader: what notes, tips, examples and footnotes say does not.</summary>
+    private static IEnumerable<CrossReference> Cited(Block block) =>
+        block is Admonition { Kind: AdmonitionKind.Note or AdmonitionKind.Tip } or Example
+            ? []
+            : block.OwnSpans().SelectMany(s => s.OfType<CrossReference>()).Concat(block.InnerBlocks().SelectMany(Cited));
 }

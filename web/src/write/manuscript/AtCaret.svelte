@@ -3,7 +3,7 @@
   import type { Node } from 'prosemirror-model';
   import { NodeSelection, TextSelection } from 'prosemirror-state';
   import type { EditorView } from 'prosemirror-view';
-  import { newId, type OwnRole, type PlaceThere } from '../../shared/api';
+  import { api, newId, type OwnRole, type PlaceThere } from '../../shared/api';
   import { notices } from '../../shared/notices.svelte';
   import type { KeptOnce } from '../../kept/kept-once.svelte';
   import AskWords from '../../ui/AskWords.svelte';
@@ -14,15 +14,16 @@
   import EntryPanel, { type NewEntry } from '../panels/EntryPanel.svelte';
   import SettingsPanel from '../panels/SettingsPanel.svelte';
   import NotePanel, { type ColleagueNote } from '../panels/NotePanel.svelte';
-  import ReferencePanel from '../panels/ReferencePanel.svelte';
+  import ReferencePanel from '../../pointing/ReferencePanel.svelte';
   import { putArea } from './figure-areas';
   import { carriersAt, type AppliesCarrier } from './applies';
   import { chosenAtom, entryOf, type ChosenAtom } from './atoms';
   import { findBlock, selectedBlocks } from './blocks';
   import { linkAt, linked, webAddress } from './links';
+  import ListPick from '../panels/ListPick.svelte';
   import NoteBubble from './NoteBubble.svelte';
   import type { NodeViewActs } from './node-views';
-  import { behindChosen, entryPut, settableAt, withAttributes, withSettings } from './chosen';
+  import { behindChosen, entryPut, entryPutAndChosen, settableAt, withAttributes, withSettings } from './chosen';
   import { makings } from './makings';
   import Pictures from './Pictures.svelte';
   import { putBlock } from './put';
@@ -49,6 +50,8 @@
     suggest: (word: string) => Promise<string[]>;
     onrole?: ((name: string, foundation: string) => Promise<boolean>) | undefined;
     onfollow?: ((target: string, manual: string | null) => void) | undefined;
+    /** What can be chosen otherwise about the marks that went or came with words. */
+    alongDeed?: () => { name: string; run: () => void } | null;
     takeBack: () => void;
     doAgain: () => void;
   }
@@ -66,13 +69,16 @@
     suggest,
     onrole,
     onfollow,
+    alongDeed,
     takeBack,
     doAgain,
   } = $derived(own);
 
   let panel = $state<null | {
-    kind: 'role' | 'put' | 'reference' | 'entry' | 'variable' | 'words' | 'note' | 'settings' | 'applies' | 'passage';
+    kind: 'role' | 'put' | 'reference' | 'entry' | 'variable' | 'words' | 'note' | 'settings' | 'applies' | 'passage' | 'list';
     anchor: Anchor;
+    /** An index entry over the selected words. */
+    over?: boolean;
   }>(null);
   let asked = $state.raw<{ label: string; text: string; does: string; then: (text: string) => void } | null>(null);
 
@@ -124,6 +130,7 @@
   const inLine: Role[] = [
     { name: 'Cross-reference', key: 'x', command: () => true },
     { name: 'Index entry', key: 'i', command: () => true },
+    { name: 'Index entry over the words', key: 'w', command: () => true },
     { name: 'Variable', key: 'v', command: () => true },
     { name: 'Anchor', key: 'a', command: () => true },
     { name: 'Equation', key: 'q', command: () => true },
@@ -136,10 +143,16 @@
     { name: 'Table', key: 't', command: () => true },
     { name: 'Figure', key: 'f', command: () => true },
     ...makings.map(({ name, key }) => ({ name, key, command: () => true })),
+    { name: 'Contents list', key: 'c', command: () => true },
     { name: 'Page break', key: 'p', command: () => true },
     { name: 'Passage', key: 's', command: () => true },
     ...inLine.slice(-1),
   ];
+
+  const alongChoice = (): Role[] => {
+    const deed = alongDeed?.();
+    return deed ? [{ name: deed.name, key: 'k', command: () => true }] : [];
+  };
 
   // ---- what applies to some readers only ----
 
@@ -185,6 +198,12 @@
     put(schema.nodes.passageUse!.create({ id: newId(), passage: name }));
   }
 
+  function putList(list: string) {
+    panel = null;
+    if (changing) return changed({ list });
+    put(schema.nodes.contentsList!.create({ id: newId(), list }));
+  }
+
   /** What is asked in a panel of its own, beside what a block can be. */
   function further(): Role[] {
     const own = settableAt(editor()!.state);
@@ -227,7 +246,18 @@
         panel = { kind: 'reference', anchor: atCaret };
         return;
       case 'i':
-        panel = { kind: 'entry', anchor: atCaret };
+        if (isEntryOfItself(selectedWords())) void putEntryOfWords(selectedWords());
+        else panel = { kind: 'entry', anchor: atCaret };
+        return;
+      case 'w':
+        panel = { kind: 'entry', anchor: atCaret, over: true };
+        return;
+      case 'k':
+        close();
+        alongDeed?.()?.run();
+        return;
+      case 'c':
+        panel = { kind: 'list', anchor: atCaret };
         return;
       case 'v':
         void kept?.readShelf();
@@ -246,9 +276,10 @@
       case 'a': {
         asked = {
           label: 'Name of the anchor',
-          text: '',
+          text: selectedWords(),
           does: 'put in',
-          then: (name) => name && insert(n.anchor!.create({ id: newId(), name })),
+          // References point at the first of the selected words.
+          then: (name) => name && insert(n.anchor!.create({ id: newId(), name }), editor()!.state.selection.from),
         };
         panel = { kind: 'words', anchor: atCaret };
         return;
@@ -310,9 +341,9 @@
 
   export const bringPictures = (files: File[]) => pictures?.bring(files);
 
-  function insert(node: Node) {
+  function insert(node: Node, at = editor()!.state.selection.to) {
     const { state } = editor()!;
-    editor()!.dispatch(state.tr.insert(state.selection.to, node).scrollIntoView());
+    editor()!.dispatch(state.tr.insert(at, node).scrollIntoView());
     editor()!.focus();
   }
 
@@ -361,6 +392,9 @@
         break;
       case schema.nodes.passageUse:
         panel = { kind: 'passage', anchor: atCaret };
+        break;
+      case schema.nodes.contentsList:
+        panel = { kind: 'list', anchor: atCaret };
         break;
       case schema.nodes.crossReference:
         panel = { kind: 'reference', anchor: atCaret };
@@ -484,6 +518,26 @@
     return true;
   }
 
+  /** A few words of one line of thought are a heading as they are. */
+  const isEntryOfItself = (words: string) =>
+    words.trim().length > 1 && words.length < mostWords && editor()!.state.selection.$from.sameParent(editor()!.state.selection.$to);
+
+  /** An entry of the selected words, under the heading that says the same already. */
+  async function putEntryOfWords(words: string) {
+    close();
+    const { state } = editor()!;
+    const asked = words.trim();
+    const alike = await api.headings(manualId, asked).then(
+      (found) => found.find((h) => h.headings.at(-1)!.toLowerCase() === asked.toLowerCase())?.headings,
+      () => undefined,
+    );
+    const view = editor();
+    if (!view?.state.doc.eq(state.doc)) return notices.tell('The text changed meanwhile: select the words again.');
+    const headings = alike ?? [asked];
+    view.dispatch(entryPutAndChosen(view.state.apply(view.state.tr.setSelection(state.selection)), headings));
+    notices.tell(`In the index: ${headings.join(' › ')}.`);
+  }
+
   function putEntry(entry: NewEntry) {
     panel = null;
     if (changing) {
@@ -494,12 +548,14 @@
     editor()!.focus();
   }
 
+  const mostWords = 80;
+
   /** The words that are selected, as far as they are of one line of thought. */
   export const chosenWords = () => (editor()?.state.selection instanceof TextSelection ? selectedWords() : '');
 
   const selectedWords = () => {
     const { state } = editor()!;
-    return state.doc.textBetween(state.selection.from, state.selection.to, ' ').slice(0, 80);
+    return state.doc.textBetween(state.selection.from, state.selection.to, ' ').slice(0, mostWords);
   };
 
   /** Enter on what is chosen: a note opens, a reference is followed, all else is changed. */
@@ -569,7 +625,7 @@
 {:else if panel?.kind === 'put'}
   <Pick
     label="Put in"
-    choices={isNote ? inLine : putIn}
+    choices={[...alongChoice(), ...(isNote ? inLine : putIn)]}
     anchor={panel.anchor}
     onchoose={choosePut}
     onclose={() => panel?.kind === 'put' && close()}
@@ -587,6 +643,7 @@
     {manualId}
     anchor={panel.anchor}
     words={selectedWords()}
+    over={panel.over ?? false}
     hasSelection={selectedWords().length > 0}
     was={changing && entryOf(changing.node)}
     onchoose={putEntry}
@@ -651,6 +708,8 @@
     onchoose={(p) => void fromShelf('passage', p.name).then((there) => there && putPassage(p.name))}
     onclose={close}
   />
+{:else if panel?.kind === 'list'}
+  <ListPick {manualId} anchor={panel.anchor} onchoose={putList} onclose={close} />
 {:else if panel?.kind === 'variable'}
   <Pick
     label="Variable"

@@ -26,6 +26,7 @@
   import { inSight } from './in-sight';
   import { doingAgain, keys, takingBack } from './keys';
   import { clipboardParser, clipboardSerializer, pasted, pictureFiles, plainWords } from './clipboard';
+  import { MarksAlong } from './marks-along';
   import { margins, marginsKey, positionOf } from './margins';
   import { noted } from './noted';
   import { picturesLeft, plainSlice, rolesOfHtml, tooMuch } from './pasted-words';
@@ -130,6 +131,7 @@
     leave: () => view?.dom.blur(),
   };
 
+  const marksAlong = new MarksAlong(() => view);
   const undo = history({ newGroupDelay: 400 });
   let owed = false;
 
@@ -291,8 +293,10 @@
           focus: () => caret(),
         },
         dispatchTransaction(tr) {
-          const next = view!.state.apply(tr);
+          const before = view!.state;
+          const next = before.apply(tr);
           view!.updateState(next);
+          marksAlong.follow(tr, before);
           if (tr.docChanged && tr.getMeta('remote')) desk.sees(next.doc);
           else if (tr.docChanged) {
             owed = true;
@@ -505,6 +509,7 @@
       typeIn={(use) => passages.get(use)?.type()}
       {onrole}
       {onfollow}
+      alongDeed={() => marksAlong.deed}
       takeBack={() => does(takingBack(acts))}
       doAgain={() => does(doingAgain(acts))}
     />

@@ -1,6 +1,7 @@
 // What is no letter: chosen by click or caret, it is followed, changed or taken out where it stands.
 import type { Node } from 'prosemirror-model';
 import { NodeSelection, type EditorState } from 'prosemirror-state';
+import { listTitle } from '../../contents/list-titles';
 import type { NewEntry } from '../panels/EntryPanel.svelte';
 
 const names: Record<string, string> = {
@@ -10,6 +11,7 @@ const names: Record<string, string> = {
   variable: 'Variable',
   figure: 'Figure',
   passageUse: 'Passage',
+  contentsList: 'Contents list',
   equation: 'Equation',
   inlineEquation: 'Equation',
   inlinePicture: 'Picture',
@@ -37,6 +39,7 @@ export function chosenAtom(state: EditorState): ChosenAtom | null {
 function sayingOf(node: Node): string {
   if (node.type.name === 'writerNote') return `${node.attrs.by ? `${node.attrs.by}: ` : ''}${node.attrs.text}`;
   if (node.type.name === 'passageUse') return String(node.attrs.passage);
+  if (node.type.name === 'contentsList') return listTitle(String(node.attrs.list));
   if (node.type.name === 'anchor') return String(node.attrs.name);
   if (node.type.name !== 'indexEntry') return '';
   const { headings, see, seeAlso } = node.attrs as NewEntry;

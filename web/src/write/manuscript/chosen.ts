@@ -60,3 +60,11 @@ export function entryPut(state: EditorState, entry: NewEntry): Transaction {
   const { from, to } = state.selection;
   return range ? state.tr.insert(to, make('rangeEnd')).insert(from, make('rangeStart')) : state.tr.insert(from, make(null));
 }
+
+/** The entry put before the selected words, and chosen, so that it can be changed where it stands. */
+export function entryPutAndChosen(state: EditorState, headings: string[]): Transaction {
+  const { from } = state.selection;
+  const plain = { headings, principal: false, see: null, seeAlso: null, filesUnder: null, range: false };
+  const tr = entryPut(state, plain);
+  return tr.setSelection(NodeSelection.create(tr.doc, from));
+}

@@ -16,19 +16,22 @@
     anchor: Anchor;
     words: string;
     hasSelection: boolean;
+    /** A range over the selection is meant. */
+    over: boolean;
     /** The entry as it is, to be changed; null for a new one. */
     was?: NewEntry | null;
     onchoose: (entry: NewEntry) => void;
     onclose: () => void;
   }
-  let { manualId, anchor, words, hasSelection, was = null, onchoose, onclose }: Props = $props();
+  let { manualId, anchor, words, hasSelection, over, was = null, onchoose, onclose }: Props = $props();
 
   // svelte-ignore state_referenced_locally
   const begun = was;
   // svelte-ignore state_referenced_locally
   let text = $state(begun?.headings.join(' › ') ?? words);
   let principal = $state(begun?.principal ?? false);
-  let range = $state(false);
+  // svelte-ignore state_referenced_locally
+  let range = $state(over && hasSelection);
   let see = $state(begun?.see ?? '');
   let seeAlso = $state(begun?.seeAlso ?? '');
   let filesUnder = $state(begun?.filesUnder ?? '');

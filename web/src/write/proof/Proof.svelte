@@ -2,7 +2,7 @@
   import { api } from '../../shared/api';
   import { loadFaces } from '../../shared/faces';
   import type { LiveProof } from '../../live/live-proof.svelte';
-  import Page from './Page.svelte';
+  import PrintedPage from '../../live/PrintedPage.svelte';
 
   interface Props {
     manualId: string;
@@ -94,14 +94,14 @@
       <p class="wait">Composing…</p>
     {:else if mode === 'page'}
       {#if page}<div class="one" class:whole={place === 'whole'} style:width="{zoom * 92}%">
-          <Page {proof} {page} {block} onblock={(b) => onblock(b, page.division)} />
+          <PrintedPage {proof} {page} {block} onblock={(b) => onblock(b, page.division)} />
         </div>{/if}
     {:else if mode === 'spread'}
       <div class="spread" style:width="{zoom * 96}%">
         {#each spread as s (s)}
           {@const p = proof.pages[s]}
           <div>
-            {#if p}<Page {proof} page={p} {block} onblock={(b) => onblock(b, p.division)} />{/if}
+            {#if p}<PrintedPage {proof} page={p} {block} onblock={(b) => onblock(b, p.division)} />{/if}
           </div>
         {/each}
       </div>
@@ -114,7 +114,7 @@
           ondblclick={() => (mode = 'page')}
           onclick={() => onpage(s)}
         >
-          <Page {proof} page={p} block={null} lazy />
+          <PrintedPage {proof} page={p} block={null} lazy />
           <span>{p.folio}</span>
         </button>
       {/each}

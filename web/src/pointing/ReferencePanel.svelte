@@ -1,17 +1,34 @@
 <script lang="ts">
-  import { focusFirst } from '../../ui/focus';
-  import Popover, { type Anchor } from '../../ui/Popover.svelte';
-  import { api, type PlaceThere, type ShelfManual, type TargetChoice } from '../../shared/api';
+  import { focusFirst } from '../ui/focus';
+  import Popover, { type Anchor } from '../ui/Popover.svelte';
+  import { pointedAt, recentTargets } from './recent';
+  import { route } from '../shared/route.svelte';
+  import { writer } from '../live/tab';
+  import { api, newId, type PlaceThere, type ShelfManual, type TargetChoice } from '../shared/api';
 
   interface Props {
     manualId: string;
     anchor: Anchor;
     /** What the reference points at already, and how it reads; empty for a new one. */
+    label?: string;
+    /** The division that the reference stands in. */
+    near?: string;
+    /** References that keep their forms are pointed elsewhere: only the place is chosen. */
+    placeOnly?: boolean;
     pointed?: { target: string; form: string; other: PlaceThere | null };
     onchoose: (target: string, form: string, other: PlaceThere | null) => void;
     onclose: () => void;
   }
-  let { manualId, anchor, pointed = { target: '', form: '', other: null }, onchoose, onclose }: Props = $props();
+  let {
+    manualId,
+    anchor,
+    label: title = 'Point at',
+    near = route.place.division ?? '',
+    placeOnly = false,
+    pointed = { target: '', form: '', other: null },
+    onchoose,
+    onclose,
+  }: Props = $props();
 
   let words = $state('');
   let found = $state<TargetChoice[]>([]);
@@ -28,12 +45,33 @@
     (manuals) => (shelf = manuals),
     () => undefined,
   );
-  const put = (t: TargetChoice, reading: string | undefined) => onchoose(t.id, reading ?? 'page', t.other ?? null);
+  let naming = $state('');
+  async function put(t: TargetChoice, reading: string | undefined) {
+    let target = t.id;
+    // A text without a name gets one in the same move.
+    if (naming.trim() && isText(t)) {
+      const anchor = newId();
+      try {
+        const done = await api.referenceAct(manualId, writer, { do: 'addAnchor', references: [t.id], to: naming.trim() }, anchor);
+        if (done.refused) throw new Error(done.refused);
+        target = anchor;
+      } catch (e) {
+        problem = e instanceof Error ? e.message : String(e);
+        return;
+      }
+    }
+    if (!t.other) pointedAt(manualId, target);
+    onchoose(target, reading ?? 'page', t.other ?? null);
+  }
+  const isText = (t: TargetChoice) => !t.other && (t.kind === 'Text' || t.kind === 'Item');
 
   $effect(() => {
     const [asked, where] = [words, into];
     const first = asked ? '' : pointed.target;
-    (where === manualId ? api.targets(manualId, asked, first) : api.targetsIn(manualId, where, asked, first)).then(
+    (where === manualId
+      ? api.targets(manualId, asked, first, near, recentTargets(manualId))
+      : api.targetsIn(manualId, where, asked, first)
+    ).then(
       (targets) => {
         if (asked !== words || where !== into) return;
         found = targets;
@@ -57,17 +95,17 @@
     else if (event.key === 'ArrowDown') at = Math.min(at + 1, found.length - 1);
     else if (event.key === 'ArrowUp') at = Math.max(at - 1, 0);
     else if (event.key === 'Tab' && chosen) form = (form + (event.shiftKey ? chosen.readings.length - 1 : 1)) % chosen.readings.length;
-    else if (event.key === 'Enter' && chosen) put(chosen, chosen.readings[form]?.form);
+    else if (event.key === 'Enter' && chosen) void put(chosen, chosen.readings[form]?.form);
     else return;
     event.preventDefault();
   }
 </script>
 
-<Popover label="Point at" {anchor} width={400} {onclose}>
+<Popover label={title} {anchor} width={400} {onclose}>
   <input
     class="field"
-    placeholder="Point at: words, “Figure 6-4”, a number"
-    aria-label="Point at"
+    placeholder="{title}: words, “Figure 6-4”, a number"
+    aria-label={title}
     bind:value={words}
     onkeydown={key}
     {@attach focusFirst}
@@ -75,16 +113,16 @@
   <ul role="listbox" aria-label="Targets">
     {#each found as t, i (t.id)}
       <li role="option" aria-selected={i === at}>
-        <button class:on={i === at} tabindex="-1" onclick={() => (at = i)} ondblclick={() => put(t, t.readings[form]?.form)}>
+        <button class:on={i === at} tabindex="-1" onclick={() => (at = i)} ondblclick={() => void put(t, t.readings[form]?.form)}>
           <b>{label(t)}</b><span>{t.title}</span><i>{t.folio}</i>
         </button>
       </li>
     {/each}
-    {#if found.length === 0}<li class="none">
+    {#if found.length === 0 || problem}<li class="none">
         {problem || `Nothing in ${into === manualId ? 'the' : 'that'} manual fits these words.`}
       </li>{/if}
   </ul>
-  {#if shelf.length > 1}
+  {#if shelf.length > 1 && !placeOnly}
     <label class="into">
       in
       <select class="field" aria-label="In which manual" bind:value={into}>
@@ -92,10 +130,28 @@
       </select>
     </label>
   {/if}
-  {#if chosen}
+  {#if chosen && isText(chosen)}
+    <label class="into"
+      >name this place <input
+        class="field"
+        aria-label="Name of a new anchor"
+        placeholder="an anchor, if you like"
+        bind:value={naming}
+        onkeydown={(e) => {
+          if (e.key === 'Enter' && chosen) void put(chosen, chosen.readings[form]?.form);
+          else if (e.key === 'Escape') onclose();
+          else return;
+          e.preventDefault();
+        }}
+      /></label
+    >
+  {/if}
+  {#if chosen && placeOnly}
+    <p class="soft keys"><kbd class="key">Enter</kbd> point there; each reference keeps its form</p>
+  {:else if chosen}
     <div class="forms" role="radiogroup" aria-label="Form">
       {#each chosen.readings as r, i (r.form)}
-        <button role="radio" aria-checked={i === form} class:on={i === form} onclick={() => put(chosen, r.form)}>
+        <button role="radio" aria-checked={i === form} class:on={i === form} onclick={() => void put(chosen, r.form)}>
           <span class="soft">{r.label}</span><span>{r.text}</span>
         </button>
       {/each}

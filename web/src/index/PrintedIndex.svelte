@@ -1,0 +1,63 @@
+<script lang="ts">
+  // The index as it will be printed, live; the chosen heading's lines have a bar.
+  import PrintedPage from '../live/PrintedPage.svelte';
+  import type { LiveProof } from '../live/live-proof.svelte';
+  import type { IndexView } from '../shared/api';
+
+  interface Props {
+    proof: LiveProof;
+    view: IndexView;
+    /** Lines of the chosen heading and of what stands beneath it. */
+    lines: number[];
+    online: (line: number) => void;
+    /** Asked where the manual prints no index. */
+    onadd: () => void;
+  }
+  let { proof, view, lines, online, onadd }: Props = $props();
+
+  let scroller = $state<HTMLElement>();
+  const pages = $derived(view.pages.map((p) => ({ ...p, page: proof.pages[p.sheet] })).filter((p) => p.page !== undefined));
+
+  // The page with the chosen line comes into sight.
+  $effect(() => {
+    const line = lines[0];
+    const at = pages.findIndex((p) => line !== undefined && line >= p.first && line <= p.last);
+    if (at >= 0) scroller?.querySelector(`[data-at="${at}"]`)?.scrollIntoView({ block: 'nearest' });
+  });
+</script>
+
+<!-- svelte-ignore a11y_no_noninteractive_tabindex -->
+<div class="pages" bind:this={scroller} role="region" aria-label="The index as printed" tabindex="0">
+  {#if view.block === ''}
+    <div class="none">
+      <p>This manual prints no index yet.</p>
+      <button class="btn do" onclick={onadd}>Add an index</button>
+    </div>
+  {/if}
+  {#each pages as p, at (p.sheet)}
+    <div class="page" data-at={at}>
+      <PrintedPage {proof} page={p.page!} block={view.block} parts={lines} lazy onpart={(_, part) => online(part)} />
+    </div>
+  {/each}
+</div>
+
+<style>
+  .pages {
+    overflow: auto;
+    background: var(--desk);
+    padding: 14px;
+    min-height: 0;
+  }
+  .page {
+    max-width: 460px;
+    margin: 0 auto 14px;
+    cursor: pointer;
+  }
+  .none {
+    display: grid;
+    place-content: center;
+    justify-items: center;
+    gap: 10px;
+    height: 100%;
+  }
+</style>

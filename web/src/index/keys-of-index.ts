@@ -1,0 +1,22 @@
+// The keys of Index, as its list of keys shows them.
+export const keysOfIndex = [
+  ['↑ ↓', 'Walk the headings'],
+  ['/', 'Filter the headings'],
+  ['Enter', 'Its locators: why each page is named'],
+  ['r', 'Rename; with the name of another heading merge'],
+  ['n', 'Nest under another heading'],
+  ['l', 'Lift out of the heading it stands under'],
+  ['w', 'Another form: a small letter, a plural'],
+  ['e', 'Turn into see …'],
+  ['a', 'Add see also …'],
+  ['f', 'Files under …'],
+  ['s', 'Sweep for it'],
+  ['m', 'Merge it into the heading it is nearly alike'],
+  ['Delete', 'Take it out with all its locators'],
+  ['p', 'On a locator: principal, or not'],
+  ['g', 'On a locator: a range to the end of its section'],
+  ['x', 'On a locator: mark it, to move several to another heading (v)'],
+  ['t p l r', 'In a sweep: take, take as principal, leave, join to a range'],
+  ['Ctrl Enter', 'In a sweep: put in what was chosen'],
+  ['Ctrl Z, Ctrl Y', 'Take back, do again'],
+] as const;
