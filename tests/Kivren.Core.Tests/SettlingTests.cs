@@ -67,7 +67,7 @@ public class SettlingTests
             );
     }
 
-    private static readonly Gen<(int Division, int Block, int Kind)> Edits = Gen.Select(Gen.Int[0, 9], Gen.Int[0, 99], Gen.Int[0, 10]);
+    private static readonly Gen<(int Division, int Block, int Kind)> Edits = Gen.Select(Gen.Int[0, 9], Gen.Int[0, 99], Gen.Int[0, 13]);
 
     /// <summary>One change that leaves every other object as it was.</summary>
     private static Manual Edited(Manual manual, (int Division, int Block, int Kind) edit)
@@ -107,6 +107,15 @@ public class SettlingTests
             case 8:
                 blocks.Insert(b, new PageBreak(new Id($"b{edit.Block}-{edit.Division}")));
                 break;
+            case 11:
+                blocks = blocks.ConvertAll(own => Renamed(own, edit.Block));
+                break;
+            case 12:
+                blocks[b] = blocks[b].WithSpans(s => [.. s, new TextRun(" zq")]);
+                break;
+            case 13:
+                blocks[b] = blocks[b].WithSpans(s => [.. s, new IndexEntry(new Id($"e{edit.Block}-{edit.Division}"), ["New"])]);
+                break;
             case 9:
                 (blocks[b], blocks[0]) = (blocks[0], blocks[b]);
                 break;
@@ -123,6 +132,47 @@ public class SettlingTests
         }
         return manual with { Divisions = manual.Divisions.Select((d, i) => i == at ? division with { Blocks = blocks } : d).ToArray() };
     }
+
+    /// <summary>Every index entry of a block says another thing.</summary>
+    private static Block Renamed(Block block, int to)
+    {
+        Inline Other(Inline inline) =>
+            inline switch
+            {
+                IndexEntry e => e with { Headings = [$"Other {to}"], Principal = !e.Principal, See = null },
+                Holding h => h with { Content = h.Content.Select(Other).ToArray() },
+                _ => inline,
+            };
+        return block.WithSpans(s => s.Select(Other).ToArray());
+    }
+
+    [Fact]
+    public void What_an_index_entry_says_makes_nothing_but_the_index_anew() =>
+        Gen.Select(Rich.Manuals, Gen.Int[0, 99])
+            .Sample(
+                (seeds, to) =>
+                {
+                    var manual = Rich.Make(seeds);
+                    var caches = new CompositionCaches();
+                    var before = Compose(manual, caches);
+                    var other = manual with
+                    {
+                        Divisions = manual
+                            .Divisions.Select(d => d with { Blocks = d.Blocks.Select(b => Renamed(b, to)).ToArray() })
+                            .ToArray(),
+                    };
+                    var now = Compose(other, caches);
+                    Assert.Equal(Print(Compose(other)), Print(now));
+                    for (var d = 0; d < now.Divisions.Count; d++)
+                    {
+                        Assert.Same(before.Numbers.Divisions[d], now.Numbers.Divisions[d]);
+                        if (now.Numbers.Divisions[d].Division.Kind == DivisionKind.Chapter)
+                            Assert.Same(before.Divisions[d].Cut, now.Divisions[d].Cut);
+                    }
+                },
+                iter: 60,
+                threads: 2
+            );
 
     [Fact]
     public void A_composition_with_caches_equals_one_from_nothing_whatever_the_blocks_and_whatever_is_edited() =>

@@ -19,12 +19,12 @@ public sealed class ManualNumbers
         int parts = 0,
             chapters = 0,
             appendices = 0;
-        var letters = rules.LoneAppendixLettered || text.Divisions.Count(d => d.Kind == DivisionKind.Appendix) > 1;
+        var letters = rules.LoneAppendixLettered || text.Printed.Count(d => d.Kind == DivisionKind.Appendix) > 1;
         // Where divisions are numbered clauses, a glossary among them is one of them.
         bool IsChapter(Division d) => d.Kind == DivisionKind.Chapter || (d.Kind == DivisionKind.Glossary && rules.Clauses);
-        var divisions = new List<DivisionNumbers>(text.Divisions.Count);
+        var divisions = new List<DivisionNumbers>(text.Printed.Count);
         Counts counts = default;
-        foreach (var division in text.Divisions)
+        foreach (var division in text.Printed)
         {
             var number =
                 division.Kind == DivisionKind.Part ? NumberFormat.Roman(++parts).ToUpperInvariant()

@@ -6,6 +6,10 @@ namespace Kivren.Core.Selection;
 /// <summary>What an edition takes of a manual: the text that is composed.</summary>
 public sealed record SelectedText(Manual Manual, Edition Edition, IReadOnlyList<Division> Divisions)
 {
+    /// <summary>The divisions as they are numbered, set and cut: the same, or of a composition before where they print the same
+    /// (<see cref="PrintedText"/>).</summary>
+    internal IReadOnlyList<Division> Printed { get; init; } = Divisions;
+
     /// <summary>References to a block of a passage that two uses stand equally near to.</summary>
     public IReadOnlyList<AmbiguousReference> Ambiguous { get; init; } = [];
 
@@ -33,10 +37,11 @@ public static class Selector
         }
         if (manual.TermsLead)
             taken = cache is null ? Led(taken, manual.Language) : cache.Led(taken, manual.Language);
-        if (manual.Passages.Count == 0)
-            return new SelectedText(manual, edition, taken);
-        var (divisions, ambiguous) = PassageUses.Aim(taken, (division, aims, make) => cache?.Aimed(division, aims, make) ?? make());
-        return new SelectedText(manual, edition, divisions) { Ambiguous = ambiguous };
+        IReadOnlyList<Division> divisions = taken;
+        IReadOnlyList<AmbiguousReference> ambiguous = [];
+        if (manual.Passages.Count > 0)
+            (divisions, ambiguous) = PassageUses.Aim(taken, (division, aims, make) => cache?.Aimed(division, aims, make) ?? make());
+        return new SelectedText(manual, edition, divisions) { Printed = cache?.Printed.Of(divisions) ?? divisions, Ambiguous = ambiguous };
     }
 
     private static List<Division> Led(List<Division> divisions, string language)
@@ -216,6 +221,8 @@ public static class Selector
 /// <summary>Keeps what was taken of each division, by identity of division, edition and the passages it uses.</summary>
 public sealed class SelectionCache
 {
+    internal PrintedText Printed { get; } = new();
+
     private readonly ConditionalWeakTable<Division, Tuple<Edition, List<Passage>, Division>> _taken = [];
 
     private readonly ConditionalWeakTable<Division, Tuple<string, Division>> _aimed = [];
