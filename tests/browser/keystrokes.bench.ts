@@ -1,20 +1,9 @@
 // What a keystroke costs in the real browser on the real server; run by bench/run, which prints one JSON line from it.
-import { execFileSync } from "node:child_process";
 import { randomUUID } from "node:crypto";
-import { appendFileSync, mkdtempSync } from "node:fs";
-import { tmpdir } from "node:os";
-import { join } from "node:path";
 import type { Page } from "@playwright/test";
 import { clickAt, openAt, proofOf, settled } from "./desk";
-import { expect, root, test, type KivrenServer } from "./server";
-
-const median = (times: number[]) =>
-  [...times].sort((a, b) => a - b)[Math.floor(times.length / 2)]!;
-const report = (name: string, value: number) =>
-  appendFileSync(
-    process.env.KIVREN_BENCH_REPORT!,
-    JSON.stringify({ name, value: Math.round(value) }) + "\n",
-  );
+import { generated, median, report } from "./measuring";
+import { expect, test, type KivrenServer } from "./server";
 
 /** From now on each key's times, from the press: until its letter is painted, until another drawing of the page is. */
 async function watch(page: Page) {
@@ -69,22 +58,18 @@ const keysOf = (page: Page) =>
   );
 
 /** A generated manual on the shelf, with chapters of so many pages. */
-function generated(server: KivrenServer, pages: number, chapter: number) {
-  const file = join(mkdtempSync(join(tmpdir(), "kivren-")), "long.kivren");
-  execFileSync("dotnet", [
-    join(root, "src/Kivren.Cli/bin/Release/net10.0/kivren.dll"),
-    "generate",
-    "--pages",
-    String(pages),
-    "--chapter-pages",
-    String(chapter),
-    "--seed",
-    "1",
-    "-o",
-    file,
-  ]);
-  return server.openPackage(file);
-}
+const longManual = (server: KivrenServer, pages: number, chapter: number) =>
+  server.openPackage(
+    generated(
+      "long.kivren",
+      "--pages",
+      pages,
+      "--chapter-pages",
+      chapter,
+      "--seed",
+      1,
+    ).file,
+  );
 
 test("keystroke to new proof, demo", async ({ page, server }) => {
   const manual = await server.demo();
@@ -114,7 +99,7 @@ test("keystroke to paint in a division of 100 pages", async ({
   page,
   server,
 }) => {
-  const manual = await generated(server, 230, 115);
+  const manual = await longManual(server, 230, 115);
   const long = (await proofOf(server, manual)).divisions.find(
     (d) => d.kind === "Chapter",
   )!;
@@ -144,7 +129,7 @@ test("a division of 300 pages, with a second writer typing in it", async ({
   page,
   server,
 }) => {
-  const manual = await generated(server, 640, 320);
+  const manual = await longManual(server, 640, 320);
   const long = (await proofOf(server, manual)).divisions.find(
     (d) => d.kind === "Chapter",
   )!;
@@ -206,7 +191,7 @@ test("a division of 300 pages, with a second writer typing in it", async ({
 });
 
 test("finding and replacing in 1,000 pages", async ({ page, server }) => {
-  const manual = await generated(server, 1030, 60);
+  const manual = await longManual(server, 1030, 60);
   const { pageCount, divisions } = await proofOf(server, manual);
   report("pages that are looked through", pageCount);
   const looking = (words: string) => ({

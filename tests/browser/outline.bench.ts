@@ -1,40 +1,15 @@
 // What bringing in a long document and planning a long manual cost, in the real browser on the real server; run by
 // bench/run.
-import { execFileSync } from "node:child_process";
-import { appendFileSync, mkdtempSync } from "node:fs";
-import { tmpdir } from "node:os";
-import { join } from "node:path";
 import type { Page } from "@playwright/test";
 import { openPlan, proofOf } from "./desk";
+import { generated, median, report } from "./measuring";
 import { expect, root, test } from "./server";
-
-const report = (name: string, value: number) =>
-  appendFileSync(
-    process.env.KIVREN_BENCH_REPORT!,
-    JSON.stringify({ name, value: Math.round(value) }) + "\n",
-  );
-const median = (times: number[]) =>
-  [...times].sort((a, b) => a - b)[Math.floor(times.length / 2)]!;
-
-function generated(name: string, ...options: string[]): string {
-  const file = join(mkdtempSync(join(tmpdir(), "kivren-")), name);
-  execFileSync("dotnet", [
-    join(root, "src/Kivren.Cli/bin/Release/net10.0/kivren.dll"),
-    "generate",
-    ...options,
-    "--seed",
-    "1",
-    "-o",
-    file,
-  ]);
-  return file;
-}
 
 test("a word-processor document of 500 pages comes in", async ({
   page,
   server,
 }) => {
-  const file = generated("long.docx", "--pages", "500");
+  const file = generated("long.docx", "--pages", 500, "--seed", 1).file;
   await page.goto(`${server.url}/#/`);
   const [chooser] = await Promise.all([
     page.waitForEvent("filechooser"),
@@ -93,7 +68,15 @@ test("a section of 60 pages moves in a manual of 1,000", async ({
   server,
 }) => {
   const manual = await server.openPackage(
-    generated("long.kivren", "--pages", "1030", "--chapter-pages", "62"),
+    generated(
+      "long.kivren",
+      "--pages",
+      1030,
+      "--chapter-pages",
+      62,
+      "--seed",
+      1,
+    ).file,
   );
   await openPlan(page, server, manual);
   await page.getByRole("button", { name: "Chapters", exact: true }).click();
@@ -128,7 +111,7 @@ test("a section of 60 pages moves in a manual of 1,000", async ({
 
 test("the plan of 5,000 heads scrolls", async ({ page, server }) => {
   const manual = await server.openPackage(
-    generated("heads.kivren", "--pages", "6400"),
+    generated("long.kivren", "--pages", 6400, "--seed", 1).file,
   );
   await openPlan(page, server, manual);
   await page.getByRole("button", { name: "D", exact: true }).click();

@@ -1,20 +1,9 @@
 // What points at pages, in a long manual with thousands of entries and references; run by bench/run.
-import { execFileSync } from "node:child_process";
 import { randomUUID } from "node:crypto";
-import { appendFileSync, mkdtempSync } from "node:fs";
-import { tmpdir } from "node:os";
-import { join } from "node:path";
-import { expect, test, type Page } from "@playwright/test";
+import { expect, test } from "@playwright/test";
 import { proofOf } from "./desk";
-import { KivrenServer, root } from "./server";
-
-const report = (name: string, value: number) =>
-  appendFileSync(
-    process.env.KIVREN_BENCH_REPORT!,
-    JSON.stringify({ name, value: Math.round(value) }) + "\n",
-  );
-const median = (times: number[]) =>
-  [...times].sort((a, b) => a - b)[Math.floor(times.length / 2)]!;
+import { generated, median, report, until } from "./measuring";
+import { KivrenServer } from "./server";
 
 interface Row {
   text: string;
@@ -22,36 +11,21 @@ interface Row {
   locators: string;
 }
 
-/** Milliseconds from an act until something holds in the page, looked at with each frame; both are script. */
-const until = (page: Page, act: string, holds: string) =>
-  page.evaluate<number>(`new Promise((done, failed) => {
-    const begun = performance.now();
-    ${act};
-    const look = () => {
-      if (${holds}) done(performance.now() - begun);
-      else if (performance.now() - begun > 30000) failed(new Error('it never held'));
-      else requestAnimationFrame(look);
-    };
-    look();
-  })`);
-
 test("lists of 10,000 entries and 3,000 references", async ({ page }) => {
   test.setTimeout(420_000);
   const server = new KivrenServer();
   await server.start();
-  const file = join(mkdtempSync(join(tmpdir(), "kivren-")), "made.kivren");
-  const made = execFileSync("dotnet", [
-    join(root, "src/Kivren.Cli/bin/Release/net10.0/kivren.dll"),
-    ...["generate", "--pages", "1000", "--pointing", "5", "--seed", "7"],
-    ...["-o", file],
-  ]).toString();
+  const { file, said } = generated(
+    "long.kivren",
+    ...["--pages", 1000, "--pointing", 5, "--seed", 7],
+  );
   report(
     "index entries of the pointing manual",
-    Number(/(\d+) indexEntries/.exec(made)![1]),
+    Number(/(\d+) indexEntries/.exec(said)![1]),
   );
   report(
     "references of the pointing manual",
-    Number(/(\d+) references/.exec(made)![1]),
+    Number(/(\d+) references/.exec(said)![1]),
   );
   const manual = await server.openPackage(file);
   report(
@@ -149,43 +123,56 @@ test("lists of 10,000 entries and 3,000 references", async ({ page }) => {
   report("places of the sweep", swept.total);
   report("sweep", swept.time);
 
-  // A heading with at least 400 locators is renamed: until the pages with it are there.
-  const crowded = rows
-    .filter((r) => r.depth === 0)
-    .map((r) => ({ text: r.text, count: r.locators.split(",").length }))
-    .sort((a, b) => b.count - a.count)[0]!;
-  report("locators of the renamed heading", crowded.count);
-  const act = (from: string, to: string) =>
+  const act = (from: string[], to: string[]) =>
     server.post<{ act: number; refused: string | null }>(
       `/manuals/${manual}/index/acts`,
       {
         id: randomUUID(),
         writer: "bench",
         do: "move",
-        heading: [from],
-        to: [to],
+        heading: from,
+        to,
         entries: null,
         text: null,
         forms: null,
         places: null,
       },
     );
-  const times = [];
-  let name = crowded.text;
-  for (let n = 0; n < 5; n++) {
+  const renamed = async (from: string, to: string) => {
     const begun = performance.now();
-    const to = `${crowded.text} ${n}`;
-    const { act: done } = await act(name, to);
-    name = to;
+    const { act: done } = await act([from], [to]);
     while (
       (await server.get<{ act: number }>(`/manuals/${manual}/proof?short=1`))
         .act < done
     );
-    times.push(performance.now() - begun);
-  }
-  report("heading renamed, to settled pages", median(times));
+    return performance.now() - begun;
+  };
 
-  // The printed index in the middle of the view follows.
+  // A heading with at least 400 locators is renamed, until the pages with it are there. No heading has so many: the most crowded
+  // ones are merged for it.
+  const count = (r: Row) => (r.locators ? r.locators.split(",").length : 0);
+  const crowded = rows
+    .filter((r) => r.depth === 0)
+    .sort((a, b) => count(b) - count(a));
+  const name = crowded[0]!.text;
+  const locators = async () =>
+    count(
+      (await server.get<{ rows: Row[] }>(`/manuals/${manual}/index`)).rows.find(
+        (r) => r.depth === 0 && r.text === name,
+      )!,
+    );
+  let merged = 0;
+  while ((await locators()) < 400) await renamed(crowded[++merged]!.text, name);
+  report("locators of the renamed heading", await locators());
+  // A server has done this before: what it runs often is compiled at its best by then.
+  const times = [];
+  for (let n = 0; n < 16; n++)
+    times.push(
+      await renamed(n === 0 ? name : `${name} ${n - 1}`, `${name} ${n}`),
+    );
+  report("heading renamed, to settled pages", median(times.slice(6)));
+
+  // The printed index in the middle of the view follows an act on an ordinary subheading.
   await page.goto(`${server.url}/#/${manual}/index`);
   await expect(
     page
@@ -193,24 +180,28 @@ test("lists of 10,000 entries and 3,000 references", async ({ page }) => {
       .locator("svg")
       .first(),
   ).toBeVisible({ timeout: 30_000 });
-  const small = rows.find(
-    (r) => r.depth === 0 && r.text !== crowded.text && r.locators !== "",
-  )!;
+  const first = rows.findIndex((r) => r.depth === 0);
+  const under = rows
+    .slice(first + 1, first + 12)
+    .filter((r) => r.depth === 1 && count(r) > 0);
+  const small = under.sort((a, b) => count(a) - count(b))[0]!;
+  const top = rows[first]!.text;
   const follows = [];
   let now = small.text;
-  for (let n = 0; n < 5; n++) {
-    const to = `0${small.text} ${n}`;
+  for (let n = 0; n < 12; n++) {
+    const to = `${small.text} ${n}`;
     const [time] = await Promise.all([
       until(
         page,
         "",
         `document.querySelector('[aria-label="The index as printed"]').textContent.replace(/\\s/g, '').includes(${JSON.stringify(to.replaceAll(" ", ""))})`,
       ),
-      act(now, to),
+      act([top, now], [top, to]),
     ]);
     follows.push(time);
     now = to;
   }
-  report("printed index follows an act", median(follows));
+  report("locators of the ordinary subheading", count(small));
+  report("printed index follows an act", median(follows.slice(3)));
   await server.kill();
 });

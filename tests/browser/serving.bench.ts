@@ -1,5 +1,4 @@
 // What the server does under many writers and many manuals; run by bench/run, which prints one JSON line of each measure.
-import { execFileSync } from "node:child_process";
 import { randomUUID } from "node:crypto";
 import { appendFileSync, mkdtempSync, readFileSync } from "node:fs";
 import { createRequire } from "node:module";
@@ -7,39 +6,15 @@ import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { expect, test } from "@playwright/test";
 import { proofOf } from "./desk";
+import { at, generated, report } from "./measuring";
 import { KivrenServer, root } from "./server";
 
 const { HubConnectionBuilder, LogLevel } = createRequire(
   join(root, "web/package.json"),
 )("@microsoft/signalr") as typeof import("@microsoft/signalr");
 
-const report = (name: string, value: number) =>
-  appendFileSync(
-    process.env.KIVREN_BENCH_REPORT!,
-    JSON.stringify({ name, value: Math.round(value) }) + "\n",
-  );
-const at = (times: number[], share: number) =>
-  [...times].sort((a, b) => a - b)[
-    Math.min(times.length - 1, Math.floor(times.length * share))
-  ]!;
 const pause = (milliseconds: number) =>
   new Promise((resolve) => setTimeout(resolve, milliseconds));
-
-/** A generated package of about this many pages. */
-function generated(pages: number, seed = 1) {
-  const file = join(mkdtempSync(join(tmpdir(), "kivren-")), "made.kivren");
-  execFileSync("dotnet", [
-    join(root, "src/Kivren.Cli/bin/Release/net10.0/kivren.dll"),
-    "generate",
-    "--pages",
-    `${pages}`,
-    "--seed",
-    `${seed}`,
-    "-o",
-    file,
-  ]);
-  return file;
-}
 
 /** Megabytes that the process has in memory, of the kernel's own count. */
 const megabytes = (pid: number, line: "VmRSS" | "VmHWM") =>
@@ -89,7 +64,7 @@ test("100 manuals of 100 pages opened one after another", async () => {
   const server = new KivrenServer();
   await server.start();
   delete process.env.KIVREN_IDLE_SECONDS;
-  const file = generated(103);
+  const file = generated("long.kivren", "--pages", 103, "--seed", 1).file;
   let pages = 0;
   for (let n = 0; n < 100; n++) {
     const manual = await server.openPackage(file);
@@ -112,7 +87,9 @@ test("100 manuals of 100 pages opened one after another", async () => {
 test("20 writers in one manual of 1,000 pages", async () => {
   const server = new KivrenServer();
   await server.start();
-  const manual = await server.openPackage(generated(1030));
+  const manual = await server.openPackage(
+    generated("long.kivren", "--pages", 1030, "--seed", 1).file,
+  );
   const proof = await proofOf(server, manual);
   report("pages that 20 writers work in", proof.pageCount);
   const chapters = proof.divisions.filter((d) => d.kind === "Chapter");

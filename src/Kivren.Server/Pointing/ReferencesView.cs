@@ -10,6 +10,8 @@ namespace Kivren.Server.Pointing;
 /// <summary>A cross-reference where it stands.</summary>
 /// <param name="State">sound, nothing, leftOut, ambiguous, other</param>
 /// <param name="PointsAt">the identity that it names, whether it is there or not</param>
+/// <param name="Target">the id of what it points at among the targets of the view; null for nothing</param>
+/// <param name="Other">what it points at in another manual; else null</param>
 /// <param name="Lost">what it printed last, for one that points at nothing; else null</param>
 [GenerateSerializer, Immutable]
 public sealed record ReferenceRow(
@@ -24,7 +26,8 @@ public sealed record ReferenceRow(
     string Form,
     string State,
     string PointsAt,
-    PointedTarget? Target,
+    string? Target,
+    PointedTarget? Other,
     string? Lost
 );
 
@@ -80,28 +83,18 @@ public sealed record ReferencesView(
                 if (inline is CrossReference reference)
                 {
                     all.Add((division, block, spans, reference));
+                    if (reference.Other is not null)
+                        continue;
                     var target = composed.Numbers.Resolve(reference.Target);
                     pointing[target] = pointing.GetValueOrDefault(target) + 1;
                 }
                 else if (inline is Holding holding)
                     Gather(division, block, holding.Content);
         }
-        PointedTarget Pointed(Target target, int division) =>
-            new(
-                target.Id.Value,
-                composed.Numbers.Divisions[division].Division.Id.Value,
-                target.Kind.ToString(),
-                target.Name,
-                target.Number,
-                target.Title,
-                places.SheetOf(target.Id),
-                places.Folio(places.SheetOf(target.Id)),
-                pointing.GetValueOrDefault(target.Id)
-            );
         foreach (var (division, block, spans, reference) in all)
         {
             var sheet = places.SheetIn(division.Id, reference.Id);
-            var found = composed.Numbers.Find(reference.Target);
+            var found = reference.Other is null ? composed.Numbers.Find(reference.Target) : null;
             var id = Places.Kept(reference.Id);
             var (before, after) = Words(spans, reference, composed);
             rows.Add(
@@ -122,19 +115,19 @@ public sealed record ReferencesView(
                         : ambiguous.Contains(reference.Id) ? "ambiguous"
                         : "sound",
                     Places.Kept(reference.Target).Value,
+                    found?.Target.Id.Value,
                     reference.Other is { } other
-                            ? new PointedTarget(
-                                reference.Target.Value,
-                                "",
-                                "Other",
-                                other.Name,
-                                other.Number,
-                                $"{other.Title}, “{other.ManualTitle}”",
-                                -1,
-                                other.Folio,
-                                0
-                            )
-                        : found is { } at ? Pointed(at.Target, at.Division)
+                        ? new PointedTarget(
+                            reference.Target.Value,
+                            "",
+                            "Other",
+                            other.Name,
+                            other.Number,
+                            $"{other.Title}, “{other.ManualTitle}”",
+                            -1,
+                            other.Folio,
+                            0
+                        )
                         : null,
                     found is null && reference.Other is null ? lost.GetValueOrDefault(id)?.Printed ?? "" : null
                 )
@@ -144,7 +137,22 @@ public sealed record ReferencesView(
         for (var d = 0; d < composed.Numbers.Divisions.Count; d++)
             foreach (var target in composed.Numbers.Divisions[d].Targets)
                 if (target.Kind is not (TargetKind.Block or TargetKind.Item or TargetKind.Note) || pointing.ContainsKey(target.Id))
-                    targets.Add(Pointed(target, d));
+                {
+                    var sheet = places.SheetOf(target.Id);
+                    targets.Add(
+                        new PointedTarget(
+                            target.Id.Value,
+                            composed.Numbers.Divisions[d].Division.Id.Value,
+                            target.Kind.ToString(),
+                            target.Name,
+                            target.Number,
+                            target.Title,
+                            sheet,
+                            places.Folio(sheet),
+                            pointing.GetValueOrDefault(target.Id)
+                        )
+                    );
+                }
         return new ReferencesView(
             settled.Number,
             [.. rows],

@@ -40,7 +40,7 @@
 
   let reading = false;
   $effect(() => {
-    if (proof.number > 0 && proof.number !== view?.composition && !reading) void read();
+    if (opened.overtakes(view?.composition) && !reading) void read();
   });
   async function read() {
     reading = true;

@@ -69,7 +69,7 @@
   let reading = false;
   let becomes: string[] | null = null;
   $effect(() => {
-    if (proof.number > 0 && proof.number !== view?.composition && !reading) void read();
+    if (opened.overtakes(view?.composition) && !reading) void read();
   });
   async function read() {
     reading = true;

@@ -34,6 +34,13 @@ export class OpenedManual {
     this.proof.stop();
   }
 
+  /** Whether there is more to show than a view of this composition does. A view that shows nothing yet reads at once, without waiting
+   * for the pages. */
+  overtakes(composition: number | undefined): boolean {
+    if (composition === undefined) return this.manual !== null;
+    return this.proof.number > 0 && this.proof.number !== composition;
+  }
+
   /** Does an act; what was refused is told, what was done can be taken back.
    * @returns whether it was done */
   async act(order: () => Promise<Reworked>): Promise<boolean> {

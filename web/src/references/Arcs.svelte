@@ -1,13 +1,13 @@
 <script lang="ts">
   // The manual as the edge of a closed book, and each reference an arc from where it stands to what it points at.
-  import type { ProofDivision, ProofPage, ReferenceRow } from '../shared/api';
-  import { arcsOf } from './filters';
+  import type { ProofDivision, ProofPage } from '../shared/api';
+  import { arcsOf, type Pointing } from './filters';
 
   interface Props {
     divisions: ProofDivision[];
     pages: ProofPage[];
-    references: ReferenceRow[];
-    chosen: ReferenceRow | undefined;
+    references: Pointing[];
+    chosen: Pointing | undefined;
     /** The division that the list is filtered by; '' for none. */
     division: string;
     ondivision: (id: string) => void;

@@ -1,10 +1,11 @@
 <script lang="ts">
   // For a reference that points at nothing: what is likest to what it printed, and how each would read there.
-  import { api, type LikelyTarget, type ReferenceRow } from '../shared/api';
+  import { api, type LikelyTarget } from '../shared/api';
+  import type { Pointing } from './filters';
 
   interface Props {
     manualId: string;
-    reference: ReferenceRow;
+    reference: Pointing;
     /** How many point at the same nothing, this one with them. */
     together: number;
     all: boolean;

@@ -5,14 +5,14 @@
   import { OpenedManual } from '../live/opened-manual.svelte';
   import { writer } from '../live/tab';
   import ReferencePanel from '../pointing/ReferencePanel.svelte';
-  import { api, type PointedTarget, type ReferenceOrder, type ReferenceRow, type ReferencesView } from '../shared/api';
+  import { api, type PointedTarget, type ReferenceOrder, type ReferencesView } from '../shared/api';
   import { notices } from '../shared/notices.svelte';
   import { route } from '../shared/route.svelte';
   import AskWords from '../ui/AskWords.svelte';
   import Pick from '../ui/Pick.svelte';
   import Rows from '../ui/Rows.svelte';
   import Arcs from './Arcs.svelte';
-  import { isLoose, shownReferences, shownTargets, stateWords, targetKinds } from './filters';
+  import { isLoose, pointingOf, shownReferences, shownTargets, stateWords, targetKinds, type Pointing } from './filters';
   import { keysOfReferences } from './keys-of-references';
   import Nearest from './Nearest.svelte';
 
@@ -38,13 +38,13 @@
   const marked = new SvelteSet<string>();
   let together = $state(false);
   let panel = $state.raw<{ kind: 'point' | 'form' | 'anchor'; at: Element; references: string[] } | null>(null);
-  let rows = $state<ReturnType<typeof Rows<ReferenceRow>>>();
+  let rows = $state<ReturnType<typeof Rows<Pointing>>>();
   let targetRows = $state<ReturnType<typeof Rows<PointedTarget>>>();
   let nearest = $state<ReturnType<typeof Nearest>>();
   let field = $state<HTMLInputElement>();
   let list = $state<HTMLElement>();
 
-  const references = $derived(view?.references ?? []);
+  const references = $derived(view ? pointingOf(view) : []);
   const shown = $derived(shownReferences(references, { words, looseOnly, division, form, target: target?.id ?? '' }));
   const targets = $derived(shownTargets(view?.targets ?? [], words, kind, unusedOnly));
   const current = $derived(shown[at]);
@@ -60,7 +60,7 @@
   let begin = route.begin();
   let reading = false;
   $effect(() => {
-    if (proof.number > 0 && proof.number !== view?.composition && !reading) void read();
+    if (opened.overtakes(view?.composition) && !reading) void read();
   });
   async function read() {
     reading = true;
@@ -102,7 +102,7 @@
     rows?.focus();
   }
 
-  function key(event: KeyboardEvent, r: ReferenceRow | undefined): boolean {
+  function key(event: KeyboardEvent, r: Pointing | undefined): boolean {
     if (event.key === '/') {
       field?.focus();
       return true;
@@ -127,7 +127,7 @@
     return true;
   }
 
-  function open(r: ReferenceRow) {
+  function open(r: Pointing) {
     if (isLoose(r) && nearest?.take(1)) return;
     route.manual(manualId, r.division, r.block);
   }
@@ -252,7 +252,7 @@
             multiple
             chosen={(r) => marked.has(r.id)}
           >
-            {#snippet row(r: ReferenceRow)}
+            {#snippet row(r: Pointing)}
               <div class="reference" class:loose={isLoose(r)}>
                 <span class="folio">{r.folio}</span>
                 <span class="words-around"

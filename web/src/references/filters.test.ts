@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import type { PointedTarget, ReferenceRow } from '../shared/api';
-import { arcsOf, shownReferences, shownTargets, type Wanted } from './filters';
+import type { PointedTarget } from '../shared/api';
+import { arcsOf, pointingOf, shownReferences, shownTargets, type Pointing, type Wanted } from './filters';
 
 const target = (id: string, more: Partial<PointedTarget> = {}): PointedTarget => ({
   id,
@@ -14,7 +14,7 @@ const target = (id: string, more: Partial<PointedTarget> = {}): PointedTarget =>
   pointing: 1,
   ...more,
 });
-const reference = (id: string, more: Partial<ReferenceRow> = {}): ReferenceRow => ({
+const reference = (id: string, more: Partial<Pointing> = {}): Pointing => ({
   id,
   division: 'd',
   block: 'b',
@@ -36,9 +36,26 @@ const rows = [
   reference('two', { state: 'nothing', target: null, lost: '“Ramp”', folio: '29', sheet: 28 }),
   reference('three', { division: 'e', form: 'page', target: target('u', { title: 'The ramp', sheet: 60 }) }),
 ];
-const ids = (found: ReferenceRow[]) => found.map((r) => r.id);
+const ids = (found: Pointing[]) => found.map((r) => r.id);
 
 describe('references', () => {
+  it('know what they point at: a target of the manual, a place in another, nothing', () => {
+    const { target: _, ...row } = reference('one');
+    const other = target('far', { kind: 'Other' });
+    const view = {
+      composition: 1,
+      targets: [target('t')],
+      forms: [],
+      terms: 0,
+      termsLead: false,
+      references: [
+        { ...row, target: 't', other: null },
+        { ...row, target: null, other },
+        { ...row, target: null, other: null },
+      ],
+    };
+    expect(pointingOf(view).map((r) => r.target?.id)).toEqual(['t', 'far', undefined]);
+  });
   it('are filtered by words around them, by what they point at, and by folio', () => {
     expect(ids(shownReferences(rows, { ...all, words: 'ANIMALS' }))).toEqual(['one', 'two', 'three']);
     expect(ids(shownReferences(rows, { ...all, words: 'the ramp' }))).toEqual(['three']);

@@ -1,7 +1,17 @@
 // Which references and targets a list shows.
-import type { PointedTarget, ReferenceRow } from '../shared/api';
+import type { PointedTarget, ReferenceRow, ReferencesView } from '../shared/api';
 
-export const isLoose = (r: ReferenceRow) => r.state === 'nothing' || r.state === 'leftOut' || r.state === 'ambiguous';
+/** A reference with what it points at. */
+export interface Pointing extends Omit<ReferenceRow, 'target' | 'other'> {
+  target: PointedTarget | null;
+}
+
+export function pointingOf({ references, targets }: ReferencesView): Pointing[] {
+  const byId = new Map(targets.map((t) => [t.id, t]));
+  return references.map(({ target, other, ...row }) => ({ ...row, target: other ?? byId.get(target ?? '') ?? null }));
+}
+
+export const isLoose = (r: Pointing) => r.state === 'nothing' || r.state === 'leftOut' || r.state === 'ambiguous';
 
 export const stateWords: Record<string, string> = {
   sound: 'sound',
@@ -22,7 +32,7 @@ export interface Wanted {
 
 const holds = (text: string, words: string) => text.toLocaleLowerCase().includes(words);
 
-export function shownReferences(rows: readonly ReferenceRow[], wanted: Wanted): ReferenceRow[] {
+export function shownReferences(rows: readonly Pointing[], wanted: Wanted): Pointing[] {
   const words = wanted.words.trim().toLocaleLowerCase();
   return rows.filter(
     (r) =>
@@ -75,7 +85,7 @@ export interface Arc {
 
 /** Arcs between places that lie close together are one.
  * @param step sheets that are one place */
-export function arcsOf(rows: readonly ReferenceRow[], step: number): Arc[] {
+export function arcsOf(rows: readonly Pointing[], step: number): Arc[] {
   const arcs = new Map<string, Arc>();
   for (const r of rows) {
     if (r.sheet < 0 || r.state === 'other') continue;
