@@ -45,7 +45,8 @@ export class KivrenServer {
     );
   }
 
-  async start() {
+  /** @param demo the demo manuals stand on the shelf, as a writer finds them at the first start */
+  async start(demo = false) {
     this.token = null;
     this.port ||= await freePort();
     this.process = spawn(
@@ -56,7 +57,7 @@ export class KivrenServer {
           ...process.env,
           KIVREN_DATABASE: this.connection,
           KIVREN_ROOT: root,
-          KIVREN_LOAD_DEMO: this.exchange ? "0" : "1",
+          KIVREN_LOAD_DEMO: demo ? "1" : "0",
           ...(this.exchange ? { KIVREN_REDIS: this.exchange } : {}),
           ASPNETCORE_URLS: `http://127.0.0.1:${this.port}`,
         },
@@ -168,7 +169,7 @@ export const test = base.extend<object, { server: KivrenServer }>({
   server: [
     async ({}, use) => {
       const server = new KivrenServer();
-      await server.start();
+      await server.start(true);
       await use(server);
       await server.kill();
     },
