@@ -60,6 +60,33 @@ public class BadInputTests
         Assert.Equal(120, composed.Words().Count(c => c == 'W') - 1); // and that of the title
     }
 
+    [Theory]
+    [InlineData("no sign in it allows a break", false, false, 90)]
+    [InlineData("a sign in it could allow one", true, false, 90)]
+    [InlineData("the writer keeps it on one line", false, true, 6)]
+    public void A_line_too_long_says_whether_a_break_can_be_allowed(string because, bool signs, bool kept, int words)
+    {
+        var word = string.Join(
+            signs ? "/"
+                : kept ? " "
+                : "",
+            Enumerable.Repeat(
+                kept ? new string('w', 21)
+                    : signs ? "12"
+                    : "WW",
+                words
+            )
+        );
+        var run = new TextRun(word, kept ? SpanRoles.NoBreak : SpanRoles.None);
+        var composed = Compose(Manual(Chapter("a", "Wide", Text("p", new TextRun("Here "), run, new TextRun(" it stands.")))));
+        var told = composed.LooseEnds.Where(l => l.Kind == LooseEndKind.OverfullLine).ToList();
+        Assert.NotEmpty(told);
+        Assert.True(told.Exists(l => l.Instead is not null) == (signs || kept), because);
+        var places = Text("p", new TextRun("Here "), run with { Text = word.Replace("/", "/\u200b", StringComparison.Ordinal), Roles = 0 });
+        if (signs || kept)
+            Assert.DoesNotContain(Compose(Manual(Chapter("a", "Wide", places))).LooseEnds, l => l.Kind == LooseEndKind.OverfullLine);
+    }
+
     [Fact]
     public void Ten_thousand_footnotes_compose()
     {

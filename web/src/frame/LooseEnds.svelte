@@ -14,6 +14,7 @@
   import { route } from '../shared/route.svelte';
   import type { LiveProof } from '../live/live-proof.svelte';
   import { writer } from '../live/tab';
+  import { setting, type BlockMend, type Body } from './block-mends';
   import { gravitySigns, gravityWords, kindOf, mendOf, ordered, type KindOfLooseEnd, type OrderedBy } from './loose-ends';
 
   interface Props {
@@ -64,25 +65,17 @@
     else if ('references' in m) await act(() => api.referenceAct(manualId, writer, m.references));
     else if ('take' in m) take(m.take);
     else if ('view' in m) route.open(manualId, m.view, m.at);
-    else if ('block' in m) await set(l, 'table', { mayTurn: true });
-    else asking = { label: m.ask, does: 'say so', from, done: (alternative) => void set(l, 'figure', { alternative }) };
+    else if ('block' in m) await change(l, m.block);
+    else asking = { label: m.ask, does: 'say so', from, done: (alternative) => void change(l, setting('figure', { alternative })) };
   }
 
-  /** Sets attributes of the block that a loose end is about, as typing would. */
-  async function set(l: LooseEnd, type: string, attrs: Record<string, unknown>) {
+  /** Changes the block that a loose end is about, as typing would. */
+  async function change(l: LooseEnd, how: BlockMend) {
     const division = await api.division(manualId, l.division).catch(() => null);
-    interface Body {
-      type: string;
-      attrs?: Record<string, unknown>;
-      content?: Body[];
-    }
-    const find = (body: Body): Body | null =>
-      body.type === type && (body.attrs?.id === l.block || !l.block) ? body : (body.content?.map(find).find(Boolean) ?? null);
     for (const block of division?.blocks ?? []) {
+      if (!block.body.includes(l.block)) continue;
       const body = JSON.parse(block.body) as Body;
-      const found = find(body) ?? (block.id === l.block ? findAny(body, type) : null);
-      if (!found) continue;
-      found.attrs = { ...found.attrs, ...attrs };
+      if (!how(body, l)) continue;
       await act(async () => {
         const done = await api.send(manualId, {
           id: newId(),
@@ -95,11 +88,7 @@
       });
       return;
     }
-    notices.problem(new Error('It was changed meanwhile.'));
-
-    function findAny(body: Body, wanted: string): Body | null {
-      return body.type === wanted ? body : (body.content?.map((c) => findAny(c, wanted)).find(Boolean) ?? null);
-    }
+    notices.problem(new Error('There is nothing here that one key could mend; it may have been changed meanwhile.'));
   }
 
   function letBe(l: LooseEnd, reason: string) {

@@ -58,5 +58,6 @@ describe('the mend of a loose end', () => {
   });
   it('is none where only words can mend it', () => {
     expect(mendOf(end('OverfullLine', 'one'))).toBeNull();
+    expect(mendOf(end('OverfullLine', 'one', { instead: 'a place to break' }))).toMatchObject({ words: 'Allow the break' });
   });
 });

@@ -1,4 +1,5 @@
 // Loose ends in the order of a list, and what one key does about each.
+import { allowBreak, setting, type BlockMend } from './block-mends';
 import type { IndexOrder, LooseEnd, PlanOrder, ReferenceOrder } from '../shared/api';
 
 export interface KindOfLooseEnd {
@@ -70,7 +71,7 @@ export type Mend =
   | { words: string; references: ReferenceOrder }
   | { words: string; take: string[] }
   | { words: string; view: 'references' | 'index' | 'contents'; at: string }
-  | { words: string; block: 'turn' }
+  | { words: string; block: BlockMend }
   | { words: string; ask: string };
 
 /** What one key does about a loose end; null where only the writer can. */
@@ -111,7 +112,9 @@ export function mendOf(end: LooseEnd): Mend | null {
     case 'ListTooLong':
       return { words: 'Show the lists', view: 'contents', at: '' };
     case 'TableTooWide':
-      return end.instead ? { words: 'Turn it to landscape', block: 'turn' } : null;
+      return end.instead ? { words: 'Turn it to landscape', block: setting('table', { mayTurn: true }) } : null;
+    case 'OverfullLine':
+      return end.instead ? { words: 'Allow the break', block: allowBreak } : null;
     case 'NoAlternativeText':
       return { words: 'Say what it shows …', ask: 'What the picture shows, in words' };
     default:

@@ -40,7 +40,7 @@ const ids = (found: Pointing[]) => found.map((r) => r.id);
 
 describe('references', () => {
   it('know what they point at: a target of the manual, a place in another, nothing', () => {
-    const { target: _, ...row } = reference('one');
+    const row = reference('one');
     const other = target('far', { kind: 'Other' });
     const view = {
       composition: 1,

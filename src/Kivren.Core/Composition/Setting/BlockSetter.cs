@@ -364,7 +364,7 @@ internal sealed class BlockSetter
             dress.Hyphenates ? Reads.Hyphenator : null,
             _missing
         );
-        CheckOverfull(lines, styled);
+        OverfullLines.Tell(lines, styled, this);
         return lines;
     }
 
@@ -372,33 +372,8 @@ internal sealed class BlockSetter
     public List<TextLine> SetLines(StyledText styled, Shape shape, bool hyphenates = false)
     {
         var lines = LineSetter.OfThread.Set(styled, shape, hyphenates ? Reads.Hyphenator : null, _missing);
-        CheckOverfull(lines, styled);
+        OverfullLines.Tell(lines, styled, this);
         return lines;
-    }
-
-    private void CheckOverfull(List<TextLine> lines, StyledText styled)
-    {
-        if (!lines.Exists(l => l.IsBroken || l.Overfull))
-            return;
-        var text = styled.ToString();
-        foreach (var line in lines)
-            CheckOverfull(line, text);
-    }
-
-    private void CheckOverfull(TextLine line, string text)
-    {
-        if (line.IsBroken)
-            Loose(
-                LooseEndKind.OverfullLine,
-                text[line.Start..Math.Min(line.End, text.Length)],
-                "This is wider than its line and is divided where nothing allows it. Reword it, or give it a place to break."
-            );
-        else if (line.Overfull)
-            Loose(
-                LooseEndKind.OverfullLine,
-                text[line.Start..Math.Min(line.End, text.Length)],
-                "A line here is wider than its measure. Reword it, or give the long word a place to break."
-            );
     }
 
     /// <summary>The lines of a paragraph as pieces, with its keeps, marks and notes.</summary>
