@@ -65,7 +65,7 @@ internal static class ExplainCommand
     /// <summary>The words that carry an entry, marked where its heading stands in them.</summary>
     private static string Around(ComposedManual composed, GatheredEntry entry)
     {
-        var words = EntryWords.Of(composed.Text.Divisions.First(d => d.Id == entry.Division), entry);
+        var words = EntryWords.Of(composed, entry);
         return words.Before + "◆" + words.Match + words.After;
     }
 

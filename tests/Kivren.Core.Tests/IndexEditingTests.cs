@@ -9,6 +9,38 @@ public class IndexEditingTests
 {
     private static IndexEntry E(string id, params string[] headings) => new(new Id(id), headings);
 
+    [Fact]
+    public void The_words_beside_a_locator_hold_what_references_and_variables_print_and_begin_with_a_word()
+    {
+        var composed = Compose(
+            Manual(
+                Chapter(
+                    "a",
+                    "Winch",
+                    Head("h", HeadLevel.A, "The band"),
+                    Text(
+                        "p",
+                        new TextRun("Whoever works below deck while the winch is under load has read what is said in "),
+                        To("r", "h", "title"),
+                        new TextRun(", line three, of the "),
+                        new VariableUse("product"),
+                        new TextRun(" "),
+                        E("e", "brake band"),
+                        new TextRun("brake band before the first crossing of the day.")
+                    )
+                )
+            ) with
+            {
+                Variables = [new NamedText("product", "Tarn 6")],
+            }
+        );
+        var words = EntryWords.Of(composed, composed.Index.Entries.Single());
+        Assert.Equal(
+            ("…read what is said in The band, line three, of the Tarn 6 ", "brake band", " before the first crossing of the day."),
+            (words.Before.Replace("“", "").Replace("”", ""), words.Match, words.After)
+        );
+    }
+
     private static Manual Whole() =>
         Manual(
             Chapter(

@@ -86,6 +86,24 @@ public class SearchTests
         Assert.Equal(times, Of(new Sought(words, whole, same)).In(Text(Run(text))).Count);
 
     [Theory]
+    [InlineData("the brake holds the drum fast", 4, 9, 8, "the ", " holds")]
+    [InlineData("the brake holds the drum fast", 16, 19, 6, "holds ", " drum")]
+    [InlineData("unbreakable", 5, 6, 3, "bre", "kab")]
+    [InlineData("brake", 0, 5, 10, "", "")]
+    public void Words_around_a_place_are_cut_between_words_where_one_ends_near(
+        string text,
+        int from,
+        int to,
+        int room,
+        string before,
+        string after
+    )
+    {
+        var (begin, end) = WordsAround.Of(text, from, to, room);
+        Assert.Equal((before, after), (text[begin..from], text[to..end]));
+    }
+
+    [Theory]
     [InlineData("", 9)]
     [InlineData("control", 1)]
     [InlineData("strong", 2)]

@@ -47,6 +47,17 @@ public sealed class ComposedManual
     public string Print(CrossReference reference) =>
         References.ReferenceText.Of(reference, Numbers.Find(reference.Target)?.Target, Look, Places);
 
+    /// <summary>The words that an atom or a run comes to in a line; none for what prints no words there.</summary>
+    public string Printed(Inline inline) =>
+        inline switch
+        {
+            TextRun run => run.Text,
+            LineBreak => " ",
+            CrossReference reference => Print(reference),
+            VariableUse variable => Text.Variable(variable.Name) ?? "",
+            _ => "",
+        };
+
     private IReadOnlyList<IndexLine>? _indexLines;
 
     /// <summary>The lines of the index as they are printed, group heads among them.</summary>

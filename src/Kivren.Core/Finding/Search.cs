@@ -175,7 +175,7 @@ public sealed class Search
                 var ordinal = Found.Count;
                 _at.Add(match.Index);
                 var behind = match.Index + match.Length;
-                var from = Math.Max(0, match.Index - Around);
+                var (from, end) = WordsAround.Of(text, match.Index, behind, Around);
                 Found.Add(
                     new FoundPlace(
                         Inner.IsNone ? _inner : Inner,
@@ -183,7 +183,7 @@ public sealed class Search
                         where,
                         Shown(text[from..match.Index]),
                         match.Value,
-                        Shown(text[behind..Math.Min(text.Length, behind + Around)])
+                        Shown(text[behind..end])
                     )
                 );
                 if (with is null || !chosen(ordinal))

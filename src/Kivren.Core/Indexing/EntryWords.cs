@@ -1,4 +1,7 @@
+using System.Text;
+using Kivren.Core.Composition;
 using Kivren.Core.Content;
+using Kivren.Core.Finding;
 
 namespace Kivren.Core.Indexing;
 
@@ -11,31 +14,29 @@ public sealed record EntryWords(string Before, string Match, string After)
     public static readonly EntryWords None = new("", "", "");
 
     /// <param name="place">the entry at that very end of a range</param>
-    public static EntryWords Of(Division division, GatheredEntry place)
+    public static EntryWords Of(ComposedManual composed, GatheredEntry place)
     {
+        foreach (var division in composed.Text.Divisions.Where(d => d.Id == place.Division))
         foreach (var block in division.Blocks.SelectMany(b => b.WithInner()).Where(b => b.Id == place.Block))
         foreach (var spans in block.OwnSpans())
-            if (In(spans, place.Entry) is { } words)
+            if (In(composed, spans, place.Entry) is { } words)
                 return words;
         return None;
     }
 
-    private static EntryWords? In(IReadOnlyList<Inline> spans, IndexEntry entry)
+    private static EntryWords? In(ComposedManual composed, IReadOnlyList<Inline> spans, IndexEntry entry)
     {
-        var at = 0;
+        var text = new StringBuilder();
+        var at = -1;
         foreach (var inline in spans)
         {
-            if (inline is TextRun run)
-                at += run.Text.Length;
-            else if (inline is LineBreak)
-                at++;
-            else if (inline is Holding holding && In(holding.Content, entry) is { } inside)
+            if (inline is Holding holding && In(composed, holding.Content, entry) is { } inside)
                 return inside;
-            // The text may have been written anew since the entry was gathered.
             if (inline is IndexEntry own && own.Id == entry.Id && own.Kind == entry.Kind)
-                return Near(spans.PlainText(), at, entry.Headings);
+                at = text.Length;
+            text.Append(composed.Printed(inline));
         }
-        return null;
+        return at < 0 ? null : Near(text.ToString(), at, entry.Headings);
     }
 
     private static EntryWords Near(string text, int at, IReadOnlyList<string> headings)
@@ -62,7 +63,7 @@ public sealed record EntryWords(string Before, string Match, string After)
                 break;
         }
         var behind = start + length;
-        (from, to) = (Math.Max(0, start - Around), Math.Min(text.Length, behind + Around));
+        (from, to) = WordsAround.Of(text, start, behind, Around);
         return new EntryWords(
             (from > 0 ? "…" : "") + text[from..start],
             text[start..behind],

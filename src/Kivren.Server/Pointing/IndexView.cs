@@ -143,7 +143,6 @@ public sealed record LocatorWhy(
     {
         var composed = settled.Composed;
         var places = new Places(composed);
-        var divisions = composed.Text.Divisions.ToDictionary(d => d.Id);
         var ends = composed
             .Index.Entries.Where(e => e.Entry.Kind == EntryKind.RangeEnd)
             .GroupBy(e => e.Entry.Id)
@@ -169,7 +168,7 @@ public sealed record LocatorWhy(
                         e.Entry.Kind == EntryKind.RangeStart && ends.TryGetValue(e.Entry.Id, out var end)
                             ? places.SheetIn(end.Division, IndexTree.EndOf(e.Entry.Id))
                             : sheet;
-                    var words = EntryWords.Of(divisions[e.Division], e);
+                    var words = EntryWords.Of(composed, e);
                     return new LocatorWhy(
                         Places.Kept(e.Entry.Id).Value,
                         [.. e.Entry.Headings],

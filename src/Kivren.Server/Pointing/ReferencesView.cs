@@ -1,5 +1,6 @@
 using Kivren.Core.Composition;
 using Kivren.Core.Content;
+using Kivren.Core.Finding;
 using Kivren.Core.Numbering;
 using Kivren.Core.References;
 using Kivren.Desk;
@@ -171,27 +172,12 @@ public sealed record ReferencesView(
         {
             if (ReferenceEquals(inline, reference))
                 from = text.Length;
-            text.Append(
-                inline switch
-                {
-                    TextRun run => run.Text,
-                    LineBreak => " ",
-                    CrossReference other => composed.Print(other),
-                    VariableUse variable => composed.Text.Variable(variable.Name) ?? "",
-                    _ => "",
-                }
-            );
+            text.Append(composed.Printed(inline));
             if (ReferenceEquals(inline, reference))
                 to = text.Length;
         }
         var all = text.ToString();
-        // Cut at a word, where one is near.
-        var begin = Math.Max(0, from - Around);
-        if (begin > 0 && all.IndexOf(' ', begin, from - begin) is >= 0 and var space)
-            begin = space + 1;
-        var end = Math.Min(all.Length, to + Around);
-        if (end < all.Length && all.LastIndexOf(' ', end - 1, end - to) is >= 0 and var last && last > to)
-            end = last;
+        var (begin, end) = WordsAround.Of(all, from, to, Around);
         return ((begin > 0 ? "…" : "") + all[begin..from], all[to..end] + (end < all.Length ? "…" : ""));
     }
 }
