@@ -135,6 +135,30 @@ test("a heading is renamed over the whole manual, shown before it is done, and i
   ).toContainText("Between block and cable");
 });
 
+test("two ways to set the index stand side by side", async ({
+  page,
+  server,
+}) => {
+  const manual = await server.demo();
+  await openIndex(page, server, manual);
+  await page.getByRole("button", { name: "How it is set" }).click();
+  await page.getByRole("button", { name: /in sight, to compare/ }).click();
+  const was = page.getByRole("region", { name: "The index as it was" });
+  const now = page.getByRole("region", { name: "The index as printed" });
+  const before = await was.locator("svg").first().innerHTML();
+  await page.getByLabel("Columns").fill("3");
+  await page.getByLabel("Columns").press("Tab");
+  await expect(now.locator("svg").first()).not.toHaveText(
+    (await was.locator("svg").first().textContent())!,
+  );
+  expect(await was.locator("svg").first().innerHTML()).toBe(before);
+  await expect(now).toContainText(/As it is now: \d+ pages/);
+  await page.keyboard.press("Escape");
+  await page.getByRole("button", { name: "Stop comparing" }).click();
+  await expect(was).toHaveCount(0);
+  await expect(page.getByRole("region", { name: "Locators" })).toBeVisible();
+});
+
 test("references that a division taken out left without a target are pointed elsewhere by key", async ({
   page,
   server,

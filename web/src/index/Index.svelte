@@ -36,6 +36,7 @@
   let proposals = $state.raw<ProposedForIndex[]>([]);
   const marked = new SvelteSet<string>();
   let dressing = $state.raw<Element | null>(null);
+  let was = $state.raw<string[] | null>(null);
   interface Asking {
     label: string;
     does: string;
@@ -256,12 +257,22 @@
     return true;
   }
 
+  /** The printed index is kept as it is now, to stand beside what its dress makes of it. */
+  async function compare() {
+    const drawn = (view?.pages ?? []).flatMap((p) => proof.pages[p.sheet]?.key ?? []).map((key) => proof.svg(key));
+    try {
+      was = await Promise.all(drawn);
+    } catch (e) {
+      notices.problem(e);
+    }
+  }
+
   const goTo = (l: { division: string; block: string }) => route.manual(manualId, l.division, l.block);
 </script>
 
 <ManualScreen {opened} view="index" keys={keysOfIndex} where={heading ? saidPath(heading.path) : `${view?.entries ?? 0} entries`}>
   {#if view}
-    <div class="index" class:foot={foot !== null}>
+    <div class="index" class:foot={foot !== null} class:comparing={was !== null}>
       <section class="left" aria-label="Headings">
         <HeadingList bind:this={list} {headings} {at} loose={looseOnly} onat={choose} onkey={key} onopen={() => locators?.focus()} />
         <div class="under">
@@ -275,6 +286,11 @@
           {proof}
           {view}
           {lines}
+          {was}
+          onstop={() => {
+            was = null;
+            list?.focus();
+          }}
           online={(line) => {
             const there = headings.findIndex((h) => h.row.line === line);
             if (there >= 0) choose(there);
@@ -427,7 +443,7 @@
   />
 {/if}
 {#if dressing}
-  <IndexDressPanel {opened} anchor={dressing} onclose={() => (dressing = null)} />
+  <IndexDressPanel {opened} anchor={dressing} comparing={was !== null} oncompare={() => void compare()} onclose={() => (dressing = null)} />
 {/if}
 
 <style>
@@ -439,6 +455,15 @@
   }
   .index.foot {
     grid-template-rows: minmax(0, 1fr) minmax(220px, 44%);
+  }
+  .index.comparing {
+    grid-template-columns: minmax(200px, 260px) minmax(0, 1fr);
+  }
+  .comparing .right {
+    display: none;
+  }
+  .comparing .middle {
+    grid-template-columns: 1fr 1fr;
   }
   .over {
     grid-column: 1 / -1;

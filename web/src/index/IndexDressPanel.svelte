@@ -9,9 +9,12 @@
   interface Props {
     opened: OpenedManual;
     anchor: Anchor;
+    comparing: boolean;
+    /** The pages as they are now are to stay in sight beside those that come. */
+    oncompare: () => void;
     onclose: () => void;
   }
-  let { opened, anchor, onclose }: Props = $props();
+  let { opened, anchor, comparing, oncompare, onclose }: Props = $props();
 
   interface LineDress {
     face: string;
@@ -65,6 +68,9 @@
   {#if dress && lists}
     <h3>How the index is set</h3>
     <p class="soft">Each change shows on the pages at once; Ctrl Z takes it back.</p>
+    {#if comparing}<p class="soft">The index as it was stands beside it.</p>{:else}<div class="row">
+        <button class="btn small" onclick={oncompare}>Keep it as it is in sight, to compare</button>
+      </div>{/if}
     <dl>
       <dt>Columns</dt>
       <dd>

@@ -12,8 +12,11 @@
     online: (line: number) => void;
     /** Asked where the manual prints no index. */
     onadd: () => void;
+    /** Its pages as they were, drawn: they stand beside those of now. */
+    was: readonly string[] | null;
+    onstop: () => void;
   }
-  let { proof, view, lines, online, onadd }: Props = $props();
+  let { proof, view, lines, online, onadd, was, onstop }: Props = $props();
 
   let scroller = $state<HTMLElement>();
   const pages = $derived(view.pages.map((p) => ({ ...p, page: proof.pages[p.sheet] })).filter((p) => p.page !== undefined));
@@ -26,8 +29,20 @@
   });
 </script>
 
+{#snippet count(what: string, pages: number)}<p class="count">{what}: {pages} {pages === 1 ? 'page' : 'pages'}</p>{/snippet}
+
+{#if was}
+  <!-- svelte-ignore a11y_no_noninteractive_tabindex -->
+  <div class="pages was" role="region" aria-label="The index as it was" tabindex="0">
+    {@render count('As it was', was.length)}
+    {#each was as svg, i (i)}<div class="page kept">{@html svg}</div>{/each}
+  </div>
+{/if}
 <!-- svelte-ignore a11y_no_noninteractive_tabindex -->
 <div class="pages" bind:this={scroller} role="region" aria-label="The index as printed" tabindex="0">
+  {#if was}<div class="now">
+      {@render count('As it is now', pages.length)}<button class="btn small" onclick={onstop}>Stop comparing</button>
+    </div>{/if}
   {#if view.block === ''}
     <div class="none">
       <p>This manual prints no index yet.</p>
@@ -52,6 +67,35 @@
     max-width: 460px;
     margin: 0 auto 14px;
     cursor: pointer;
+  }
+  .was {
+    border-right: 1px solid var(--rule);
+  }
+  .kept {
+    background: white;
+    cursor: default;
+    box-shadow: 0 1px 2px rgb(60 50 30 / 0.35);
+  }
+  .count {
+    max-width: 460px;
+    min-height: 26px;
+    margin: 0 auto 8px;
+    color: var(--ink-soft);
+    font-size: 12.5px;
+  }
+  .now {
+    display: flex;
+    justify-content: space-between;
+    max-width: 460px;
+    margin: 0 auto;
+  }
+  .now .count {
+    margin-left: 0;
+  }
+  .now .btn {
+    align-self: start;
+    padding: 1px 8px;
+    font-size: 12px;
   }
   .none {
     display: grid;

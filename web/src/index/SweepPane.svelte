@@ -24,8 +24,7 @@
   let asked = $state(phrase);
   // svelte-ignore state_referenced_locally
   let into = $state(heading.length > 0 ? saidPath(heading) : phrase);
-  // svelte-ignore state_referenced_locally
-  let intoTyped = heading.length > 0;
+  let intoTyped = false;
   let forms = $state.raw<SweptForm[]>([]);
   const off = new SvelteMap<string, boolean>();
   let all = $state.raw<SweptWords[]>([]);
@@ -55,7 +54,8 @@
   async function look() {
     const words = asked.trim();
     if (!words) return;
-    if (!intoTyped) into = words;
+    // Another phrase than the heading's own is another subject.
+    if (!intoTyped) into = heading.length > 0 && words === phrase ? saidPath(heading) : words;
     try {
       forms = await api.sweepForms(manualId, words);
       off.clear();
