@@ -12,7 +12,7 @@ using Kivren.Formats.Pdf;
 
 var root = args[0];
 var pages = int.Parse(args[1], System.Globalization.CultureInfo.InvariantCulture);
-var look = WorkshopA5.Look;
+var look = ShippedLooks.Workshop;
 using var demo = File.OpenRead(Path.Combine(root, "demo/tarn6.kivren"));
 var even = Evenness.Of(Composed(PackageReader.Read(demo, []).Manual));
 var folder = Directory.CreateTempSubdirectory("kivren-bench-").FullName;

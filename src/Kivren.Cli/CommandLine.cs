@@ -22,9 +22,11 @@ public static class CommandLine
         kivren explain M.kivren --page FOLIO       why the page ends where it ends
         kivren explain M.kivren --locator "HEADING › SUBHEADING"   what stands on each page that the index names
         kivren explain M.kivren --block ID         what a block prints, where, and by which rule it is dressed
+        kivren look NAME|FILE.kivrenlook [-o FILE.kivrenlook]   what is wrong with a look's file; a look as a file
         kivren generate --pages N [--chapter-pages N] [--pointing N] --seed S -o M.kivren   a manual of any length (or M.docx, for import)
         kivren generate --of M.kivren --edits N --seed S -o OUT.kivren         a package after N random edits
-        compose, check, audit and explain take --edition NAME and --look NAME; every command takes --json.
+        compose, check, audit and explain take --edition NAME and --look NAME, all but audit a look's file too; every command
+        takes --json.
         """;
 
     private static readonly Dictionary<string, Func<Arguments, Report>> Commands = new(StringComparer.Ordinal)
@@ -33,6 +35,7 @@ public static class CommandLine
         ["compose"] = ComposeCommand.Run,
         ["audit"] = AuditCommand.Run,
         ["check"] = CheckCommand.Run,
+        ["look"] = LookCommand.Run,
         ["generate"] = GenerateCommand.Run,
         ["explain"] = ExplainCommand.Run,
     };

@@ -29,10 +29,21 @@ internal static class Inputs
             );
     }
 
-    /// <summary>The look that is asked for, or the manual's own; never another in its place.</summary>
-    public static Look Look(Manual manual, string? name) =>
-        ShippedLooks.All.FirstOrDefault(l => l.Name == (name ?? manual.Look))
-        ?? throw new UsageException(
-            $"There is no look “{name ?? manual.Look}”; there are {string.Join("; ", ShippedLooks.All.Select(l => l.Name))}."
-        );
+    /// <summary>The look that is asked for, by name or by its file, or the manual's own; never another in its place.</summary>
+    public static Look Look(Manual manual, string? asked) =>
+        asked is not null && IsFile(asked) ? LookOf(asked) : ShippedLook(asked ?? manual.Look);
+
+    public static bool IsFile(string look) => look.EndsWith(LookFile.Ending, StringComparison.OrdinalIgnoreCase);
+
+    public static Look ShippedLook(string name) =>
+        ShippedLooks.All.FirstOrDefault(l => l.Name == name)
+        ?? throw new UsageException($"There is no look “{name}”; there are {string.Join("; ", ShippedLooks.All.Select(l => l.Name))}.");
+
+    private static Look LookOf(string path)
+    {
+        if (!File.Exists(path))
+            throw new UsageException($"There is no file {path}.");
+        return LookFile.Read(File.ReadAllText(path), out var faults)
+            ?? throw new UsageException($"{path} is not worn:\n{string.Join('\n', faults)}");
+    }
 }

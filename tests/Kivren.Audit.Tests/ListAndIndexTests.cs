@@ -62,7 +62,7 @@ public sealed class ListAndIndexTests : IDisposable
     public void Contents_lists_of_the_manuals_own(string dress)
     {
         var demo = Demo("tarn6");
-        var contents = WorkshopA5.Look.List("contents")!.ToOwn();
+        var contents = ShippedLooks.Workshop.List("contents")!.ToOwn();
         OwnList Each(Func<OwnListLine, OwnListLine> change) => contents with { Lines = [.. contents.Lines.Select(change)] };
         var manual = demo.Manual;
         manual = dress switch
@@ -100,7 +100,7 @@ public sealed class ListAndIndexTests : IDisposable
     public void Indexes_of_the_manuals_own_dress(int columns)
     {
         var demo = Demo("tarn6");
-        var dress = WorkshopA5.Look.Index!.ToOwn() with
+        var dress = ShippedLooks.Workshop.Index!.ToOwn() with
         {
             Columns = columns,
             RunIn = columns % 2 == 0,
@@ -127,7 +127,7 @@ public sealed class ListAndIndexTests : IDisposable
             {
                 ChapterContents = seed % 2 == 0 ? "division" : null,
                 TermsLead = seed % 3 == 0,
-                Lists = seed % 4 == 0 ? [WorkshopA5.Look.List("figures")!.ToOwn() with { Sorted = true }] : [],
+                Lists = seed % 4 == 0 ? [ShippedLooks.Workshop.List("figures")!.ToOwn() with { Sorted = true }] : [],
             };
             var left = manual.Divisions.Where(d => d.Kind == DivisionKind.Chapter).ElementAt(seed % 2).Id;
             var edition = seed % 5 == 0 ? Edition.Whole with { LeavesOut = [left] } : Edition.Whole;

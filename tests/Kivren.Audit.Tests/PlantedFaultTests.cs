@@ -81,7 +81,7 @@ public sealed class PlantedFaultTests : IDisposable
 
     private void Produce(Manual manual)
     {
-        var composed = Composer.Compose(manual, manual.EditionNamed(null), WorkshopA5.Look);
+        var composed = Composer.Compose(manual, manual.EditionNamed(null), ShippedLooks.Workshop);
         Assert.Empty(composed.LooseEnds);
         using var file = File.Create(_file);
         PdfWriter.Write(composed, _ => null, file);

@@ -90,7 +90,7 @@ public sealed class PlantedLayoutTests : IDisposable
     )
     {
         var manual = made is null ? Sound() : made(Sound());
-        var composed = Composer.Compose(manual, Edition.Whole, WorkshopA5.Look);
+        var composed = Composer.Compose(manual, Edition.Whole, ShippedLooks.Workshop);
         if (tamper is not null)
             composed = new ComposedManual
             {

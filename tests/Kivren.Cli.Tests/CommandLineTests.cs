@@ -53,6 +53,35 @@ public sealed class CommandLineTests : IDisposable
     }
 
     [Fact]
+    public void A_look_is_given_to_a_file_changed_there_and_worn()
+    {
+        Run("generate", "--pages", "8", "--seed", "5", "-o", In("g.kivren"));
+        Assert.Equal(0, Run("look", "Pocket", "-o", In("own.kivrenlook")).Code);
+        Assert.Equal(0, Run("compose", In("g.kivren"), "--look", "Pocket", "-o", In("shipped.pdf")).Code);
+        Assert.Equal(0, Run("compose", In("g.kivren"), "--look", In("own.kivrenlook"), "-o", In("same.pdf")).Code);
+        Assert.Equal(File.ReadAllBytes(In("shipped.pdf")), File.ReadAllBytes(In("same.pdf")));
+        var text = File.ReadAllText(In("own.kivrenlook"));
+        File.WriteAllText(In("own.kivrenlook"), text.Replace("\"105 mm\"", "\"120 mm\"", StringComparison.Ordinal));
+        Assert.Equal(0, Run("check", In("g.kivren"), "--look", In("own.kivrenlook"), "--json").Code & ~1);
+        Run("compose", In("g.kivren"), "--look", In("own.kivrenlook"), "-o", In("wider.pdf"));
+        Assert.NotEqual(File.ReadAllBytes(In("shipped.pdf")), File.ReadAllBytes(In("wider.pdf")));
+        // A look that cannot be worn is told, with every place, and nothing is written.
+        File.WriteAllText(
+            In("own.kivrenlook"),
+            text.Replace("\"105 mm\"", "\"wide\"", StringComparison.Ordinal).Replace("\"bullets\"", "\"pellets\"", StringComparison.Ordinal)
+        );
+        var (code, output, _) = Run("look", In("own.kivrenlook"));
+        Assert.Equal(1, code);
+        Assert.Contains("master.width", output, StringComparison.Ordinal);
+        var refused = Run("compose", In("g.kivren"), "--look", In("own.kivrenlook"), "-o", In("no.pdf"));
+        Assert.Equal(2, refused.Code);
+        Assert.Contains("master.width", refused.Errors, StringComparison.Ordinal);
+        Assert.False(File.Exists(In("no.pdf")));
+        Assert.Equal(2, Run("look", In("gone.kivrenlook")).Code);
+        Assert.Equal(2, Run("audit", In("shipped.pdf"), In("g.kivren"), "--look", In("own.kivrenlook")).Code);
+    }
+
+    [Fact]
     public void Generate_and_compose_print_what_they_did_as_one_object()
     {
         Assert.Equal(0, Run("generate", "--pages", "20", "--seed", "5", "-o", In("g.kivren")).Code);

@@ -34,7 +34,7 @@ internal static class Build
     public static Manual Manual(params Division[] divisions) => new(new Id("m"), "Test manual", divisions);
 
     public static ComposedManual Compose(Manual manual, CompositionCaches? caches = null) =>
-        Composer.Compose(manual, manual.EditionNamed(null), WorkshopA5.Look, caches);
+        Composer.Compose(manual, manual.EditionNamed(null), ShippedLooks.Workshop, caches);
 
     public static ComposedManual Compose(Manual manual, Look look) => Composer.Compose(manual, manual.EditionNamed(null), look);
 

@@ -9,7 +9,7 @@ namespace Kivren.Core.Tests;
 
 public class CuttingTests
 {
-    private static readonly Look Workshop = WorkshopA5.Look;
+    private static readonly Look Workshop = ShippedLooks.Workshop;
 
     private static Division Long(string id, int paragraphs, Func<int, IEnumerable<Block>>? extra = null) =>
         Chapter(
@@ -69,7 +69,7 @@ public class CuttingTests
     {
         var composed = Compose(
             Manual(Chapter("a", "Sides", Words("p", 30), new PageBreak(new Id("b"), BreakTo.Recto), Words("q", 30))),
-            CodeA4.Look
+            ShippedLooks.Code
         );
         var blank = Assert.Single(composed.Pages, p => p.IsBlank);
         var words = Display.DisplayList.Of(blank, composed.Look).Items.OfType<Display.WordItem>().Select(w => w.Word.Word.Text);
@@ -108,7 +108,7 @@ public class CuttingTests
     {
         var composed = Compose(
             Manual(Chapter("a", "Scope", Words("p", 60)), Chapter("b", "Terms", Words("q", 60)), Chapter("c", "Cable", Words("r", 900))),
-            CodeA4.Look
+            ShippedLooks.Code
         );
         Assert.Equal(composed.Divisions[0].FirstSheet, composed.Divisions[1].FirstSheet);
         Assert.Same(composed.Divisions[0].Cut, composed.Divisions[2].Cut);

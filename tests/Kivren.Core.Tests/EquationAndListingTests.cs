@@ -210,7 +210,7 @@ public class EquationAndListingTests
         var numbers = lines.Where(l => l.Block.IsNone).Select(l => l.Line.Words[0].Word.Text).ToList();
         Assert.Equal(["1", "2", "3"], numbers);
         Assert.Contains(lines, l => l.Line.Words[0].Word.Text == "↳");
-        Assert.All(lines, l => Assert.True(l.X + l.Line.Width <= WorkshopA5.Look.Master.Measure.Millipoints));
+        Assert.All(lines, l => Assert.True(l.X + l.Line.Width <= ShippedLooks.Workshop.Master.Measure.Millipoints));
     }
 
     [Fact]

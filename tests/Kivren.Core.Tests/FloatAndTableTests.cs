@@ -37,7 +37,7 @@ public class FloatAndTableTests
             if (placement == FigurePlacement.Top)
                 Assert.True(others.All(p => p.Y > piece.Y));
             else
-                Assert.Equal(WorkshopA5.Look.Master.Depth.Millipoints, piece.Y + page.Cut!.Galley.Pieces[piece.Piece].Height);
+                Assert.Equal(ShippedLooks.Workshop.Master.Depth.Millipoints, piece.Y + page.Cut!.Galley.Pieces[piece.Piece].Height);
         }
     }
 
@@ -339,7 +339,7 @@ public class FloatAndTableTests
                     Words("q", 60)
                 )
             ),
-            Pocket.Look
+            ShippedLooks.Pocket
         );
         Assert.All(composed.Pages, p => Assert.Empty(p.Body?.Notes ?? []));
         var text = composed.Words();
@@ -350,7 +350,7 @@ public class FloatAndTableTests
     [Fact]
     public void Notes_counted_by_page_begin_anew_on_every_page()
     {
-        var look = WorkshopA5.Look with { Numbering = new NumberingRules { NotesBy = CountScope.Page } };
+        var look = ShippedLooks.Workshop with { Numbering = new NumberingRules { NotesBy = CountScope.Page } };
         var blocks = Enumerable
             .Range(0, 40)
             .SelectMany(n =>

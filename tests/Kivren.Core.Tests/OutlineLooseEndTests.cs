@@ -16,7 +16,7 @@ public class OutlineLooseEndTests
             .Compose(
                 new Manual(new Id("m"), "M", [new Division(new Id("d"), DivisionKind.Chapter, "Winch", blocks)]),
                 Edition.Whole,
-                WorkshopA5.Look
+                ShippedLooks.Workshop
             )
             .LooseEnds.Where(l => l.Kind is LooseEndKind.LevelSkipped or LooseEndKind.HeadRepeated or LooseEndKind.SectionEmpty)
             .Select(l => (l.Kind, l.Block.Value))

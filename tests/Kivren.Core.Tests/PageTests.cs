@@ -234,7 +234,7 @@ public class PageTests
         var composed = Compose(Manual(Chapter("a", "Table", new Table(new Id("t"), 0, [], [], rows))));
         foreach (var page in composed.Pages)
         foreach (var placed in page.Body!.Pieces)
-            Assert.True(placed.Y + page.Cut!.Galley.Pieces[placed.Piece].Height <= WorkshopA5.Look.Master.Depth.Millipoints);
+            Assert.True(placed.Y + page.Cut!.Galley.Pieces[placed.Piece].Height <= ShippedLooks.Workshop.Master.Depth.Millipoints);
     }
 
     [Fact]
@@ -253,7 +253,7 @@ public class PageTests
             var random = new Random(seed);
             var composed = Compose(Manual(Long("a", 60, n => random.Next(4) == 0 ? [Head($"h{n}", HeadLevel.B, $"Head {n}")] : [])));
             var galley = composed.Divisions[0].Cut.Galley;
-            Assert.True(composed.Divisions[0].Cut.Cost <= PageCutter.PageByPage(galley, WorkshopA5.Look).Cost);
+            Assert.True(composed.Divisions[0].Cut.Cost <= PageCutter.PageByPage(galley, ShippedLooks.Workshop).Cost);
         }
     }
 
@@ -273,7 +273,7 @@ public class PageTests
             })
             .ToArray();
         var galley = GalleyOf(lines);
-        var look = WorkshopA5.Look with { LevelFacing = false };
+        var look = ShippedLooks.Workshop with { LevelFacing = false };
         var ahead = PageCutter.Cut(galley, look);
         var byPage = PageCutter.PageByPage(galley, look);
         static int Taken(Cut cut, int page) => cut.Pages[page].Pieces.Length;
@@ -292,7 +292,7 @@ public class PageTests
         foreach (var page in composed.Pages.Where(p => p.Body is not null))
         {
             var foot = page.Body!.Pieces.Max(p => p.Y + page.Cut!.Galley.Pieces[p.Piece].Height);
-            Assert.True(foot <= WorkshopA5.Look.Master.Depth.Millipoints, $"page {page.Folio}");
+            Assert.True(foot <= ShippedLooks.Workshop.Master.Depth.Millipoints, $"page {page.Folio}");
         }
     }
 
@@ -342,7 +342,10 @@ public class PageTests
     public void Nothing_runs_on_onto_a_page_without_running_matter()
     {
         var legal = new Division(new Id("l"), DivisionKind.Legal, "Legal", [Words("notice", 20)]);
-        var composed = Compose(Manual(legal, Chapter("a", "First", Words("p", 20)), Chapter("b", "Second", Words("q", 20))), CodeA4.Look);
+        var composed = Compose(
+            Manual(legal, Chapter("a", "First", Words("p", 20)), Chapter("b", "Second", Words("q", 20))),
+            ShippedLooks.Code
+        );
         Assert.Equal((0, 1, 1), (composed.SheetOf("notice"), composed.SheetOf("p"), composed.SheetOf("q")));
         Assert.Null(composed.Pages[0].Furniture);
         Assert.NotNull(composed.Pages[1].Furniture);

@@ -236,7 +236,7 @@ public class ParagraphTests
     [Fact]
     public void Roles_of_a_span_are_seen_in_its_style()
     {
-        var dress = WorkshopA5.Look.Body;
+        var dress = ShippedLooks.Workshop.Body;
         Assert.True(dress.Style(SpanRoles.Sup).Rise.Millipoints > 0);
         Assert.True(dress.Style(SpanRoles.Sub).Rise.Millipoints < 0);
         Assert.Same(FaceLibrary.Code, dress.Style(SpanRoles.PartNumber).Face);
@@ -265,7 +265,7 @@ public class ParagraphTests
                 {
                     var styled = new StyledText();
                     foreach (var word in words)
-                        styled.Add(word + " ", WorkshopA5.Look.Body.Plain, true, web: word.Contains(':') ? word : null);
+                        styled.Add(word + " ", ShippedLooks.Workshop.Body.Plain, true, web: word.Contains(':') ? word : null);
                     var width = Length.Points(points).Millipoints;
                     foreach (var line in LineSetter.OfThread.Set(styled, new Shape(new Length(width), default, Alignment.Justified), null))
                         // Letters may be a rounding off each.
@@ -308,7 +308,7 @@ public class ParagraphTests
         Assert.Equal(2, lines.Count);
         foreach (var line in lines)
         {
-            Assert.InRange(line.Line.Words.Max(w => w.X + w.Width) - WorkshopA5.Look.Master.Measure.Millipoints, -10, 10);
+            Assert.InRange(line.Line.Words.Max(w => w.X + w.Width) - ShippedLooks.Workshop.Master.Measure.Millipoints, -10, 10);
             Assert.True(line.Line.Words.Count(w => w.Word.Text == ".") > 10);
         }
     }
@@ -341,7 +341,7 @@ public class ParagraphTests
     public void An_aside_stands_beside_the_paragraph_that_runs_round_it()
     {
         var aside = new Aside(new Id("as"), [new TextRun("Why")], [Words("asp", 14)]);
-        var beside = Compose(Manual(Chapter("a", "Round", aside, Words("p", 150), Words("q", 30))), CodeA4.Look);
+        var beside = Compose(Manual(Chapter("a", "Round", aside, Words("p", 150), Words("q", 30))), ShippedLooks.Code);
         var pieces = beside.Divisions[0].Cut.Galley.Pieces;
         var first = pieces.First(p => p.Drawn.OfType<DrawnLine>().Any(l => l.Block.Value == "p"));
         Assert.Contains(first.Drawn.OfType<DrawnLine>(), l => l.Block.Value == "asp");
@@ -356,7 +356,7 @@ public class ParagraphTests
         Assert.Contains(widths, w => w > box.X);
         // The clause's number is read after the aside and stands with the paragraph's first line.
         var chapter = Chapter("a", "Round", Head("h", HeadLevel.A, "Head"), aside, Words("p", 150));
-        var clause = Compose(Manual(chapter), CodeA4.Look)
+        var clause = Compose(Manual(chapter), ShippedLooks.Code)
             .Divisions[0]
             .Cut.Galley.Pieces.First(p =>
                 p.Drawn.OfType<DrawnLine>().Any(l => l.Line.Words.Length > 0 && l.Line.Words[0].Word.Text == "1.1.1")
@@ -368,11 +368,12 @@ public class ParagraphTests
             [],
             [new Paragraph(new Id("anp"), "body", [new TextRun("Kept"), new Footnote(new Id("fn"), [new TextRun("for the log")])])]
         );
-        Assert.Contains(Compose(Manual(Chapter("a", "Round", noted, Words("p", 150))), CodeA4.Look).Divisions[0].Cut.Pages[0].Notes, n =>
-            n.Note.Id.Value == "fn"
+        Assert.Contains(
+            Compose(Manual(Chapter("a", "Round", noted, Words("p", 150))), ShippedLooks.Code).Divisions[0].Cut.Pages[0].Notes,
+            n => n.Note.Id.Value == "fn"
         );
         // Beside a short paragraph it stands in the text instead.
-        var above = Compose(Manual(Chapter("a", "Round", aside, Words("p", 8))), CodeA4.Look);
+        var above = Compose(Manual(Chapter("a", "Round", aside, Words("p", 8))), ShippedLooks.Code);
         Assert.DoesNotContain(
             above
                 .Divisions[0]

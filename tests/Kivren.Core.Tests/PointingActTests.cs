@@ -134,7 +134,7 @@ public class PointingActTests
 
     // ---- contents lists ----
 
-    private static OwnList Own(string name) => WorkshopA5.Look.List("contents")!.ToOwn() with { Name = name };
+    private static OwnList Own(string name) => ShippedLooks.Workshop.List("contents")!.ToOwn() with { Name = name };
 
     [Fact]
     public void A_list_of_the_manual_stands_in_the_place_of_the_looks_own_of_that_name()
@@ -227,7 +227,7 @@ public class PointingActTests
         );
         Assert.Contains(
             "columns",
-            ListEditing.Apply(Whole(), new ListAct.DressIndex(WorkshopA5.Look.Index.ToOwn() with { Columns = 9 })).Refused,
+            ListEditing.Apply(Whole(), new ListAct.DressIndex(ShippedLooks.Workshop.Index.ToOwn() with { Columns = 9 })).Refused,
             StringComparison.Ordinal
         );
     }

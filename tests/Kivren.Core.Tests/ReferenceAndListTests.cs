@@ -109,7 +109,7 @@ public class ReferenceAndListTests
                     Head("h", HeadLevel.A, "Head")
                 )
             ),
-            WorkshopA5.Look with
+            ShippedLooks.Workshop with
             {
                 PageAfterReferences = true,
             }
@@ -173,7 +173,7 @@ public class ReferenceAndListTests
                 new Division(new Id("b"), DivisionKind.Glossary, "Terms", [glossary]),
                 Chapter("c", "Cable", new Equation(new Id("e2"), "a = b", "a is b"))
             ),
-            CodeA4.Look
+            ShippedLooks.Code
         );
         var (first, second) = (composed.Numbers.Divisions[0], composed.Numbers.Divisions[1]);
         Assert.Equal(["", "1.1.1", "1.1.2"], new[] { "p0", "p1", "p2" }.Select(p => first.Label(new Id(p))));
@@ -221,7 +221,7 @@ public class ReferenceAndListTests
             Assets = [Picture],
         };
         Assert.Equal("A", Compose(manual).Numbers.Divisions[1].Number);
-        var bare = Compose(manual, WorkshopA5.Look with { Numbering = new NumberingRules { LoneAppendixLettered = false } });
+        var bare = Compose(manual, ShippedLooks.Workshop with { Numbering = new NumberingRules { LoneAppendixLettered = false } });
         Assert.Equal("", bare.Numbers.Divisions[1].Number);
         Assert.Equal("1", bare.Numbers.Find(new Id("f"))!.Value.Target.Number);
     }
@@ -229,7 +229,7 @@ public class ReferenceAndListTests
     [Fact]
     public void Most_special_dress_wins_and_says_its_rule()
     {
-        var look = WorkshopA5.Look;
+        var look = ShippedLooks.Workshop;
         Assert.Equal("bullet of Appendix", look.RuleFor("bullet", new Standing(DivisionKind.Appendix)).ToString());
         Assert.Equal("body in list of Appendix", look.RuleFor("body", new Standing(DivisionKind.Appendix, "list")).ToString());
         Assert.Equal("body", look.RuleFor("body", new Standing(DivisionKind.Chapter, "list")).ToString());
@@ -315,7 +315,7 @@ public class ReferenceAndListTests
     }
 
     private static ComposedManual With(ContentsDefinition definition) =>
-        Compose(Listed(definition.Name), WorkshopA5.Look with { Lists = [WorkshopA5.Look.Lists[0], definition] });
+        Compose(Listed(definition.Name), ShippedLooks.Workshop with { Lists = [ShippedLooks.Workshop.Lists[0], definition] });
 
     [Fact]
     public void A_list_may_be_sorted_run_in_named_or_without_folios()
@@ -368,7 +368,7 @@ public class ReferenceAndListTests
             .Where(l => l.Line.Words.Any(w => title.Contains(w.Word.Text, StringComparison.Ordinal) && w.Word.Text.Length > 4))
             .ToList();
         Assert.True(lines.Count > 1);
-        Assert.All(lines, l => Assert.True(l.X + l.Line.Width <= WorkshopA5.Look.Master.Measure.Millipoints - 30_000));
+        Assert.All(lines, l => Assert.True(l.X + l.Line.Width <= ShippedLooks.Workshop.Master.Measure.Millipoints - 30_000));
     }
 
     [Theory]
@@ -420,14 +420,14 @@ public class ReferenceAndListTests
         int Order(Look look) =>
             IndexText(Indexed(look, blocks)).IndexOf("cableman", StringComparison.Ordinal)
             - IndexText(Indexed(look, blocks)).IndexOf("cable way", StringComparison.Ordinal);
-        Assert.True(Order(WorkshopA5.Look) > 0);
-        Assert.True(Order(WorkshopA5.Look with { Index = WorkshopA5.Look.Index with { LetterByLetter = true } }) < 0);
+        Assert.True(Order(ShippedLooks.Workshop) > 0);
+        Assert.True(Order(ShippedLooks.Workshop with { Index = ShippedLooks.Workshop.Index with { LetterByLetter = true } }) < 0);
     }
 
     [Fact]
     public void Subheadings_may_run_in()
     {
-        var look = WorkshopA5.Look with { Index = WorkshopA5.Look.Index with { RunIn = true, Columns = 1 } };
+        var look = ShippedLooks.Workshop with { Index = ShippedLooks.Workshop.Index with { RunIn = true, Columns = 1 } };
         Assert.Contains(
             "cable, 1: greasing, 1; turning, 1",
             IndexText(Indexed(look, Entry("p", E("e1", "cable"), E("e2", "cable", "turning"), E("e3", "cable", "greasing")))),
@@ -439,7 +439,7 @@ public class ReferenceAndListTests
     public void A_locator_to_a_figure_is_set_apart()
     {
         var figure = new Figure(new Id("f"), "p.svg", [new TextRun("The drum"), E("e1", "drum")], "x");
-        var composed = Indexed(WorkshopA5.Look, Words("p", 20), figure);
+        var composed = Indexed(ShippedLooks.Workshop, Words("p", 20), figure);
         var word = composed
             .Pages[^1]
             .Cut!.Galley.Pieces.SelectMany(p => p.Drawn)
@@ -453,7 +453,7 @@ public class ReferenceAndListTests
     public void A_heading_is_said_again_where_its_subheadings_cross_to_a_new_page()
     {
         var entries = Enumerable.Range(0, 90).Select(n => E($"e{n}", "cable", $"subject {n:00}")).ToArray();
-        var composed = Indexed(Pocket.Look, Entry("p", entries));
+        var composed = Indexed(ShippedLooks.Pocket, Entry("p", entries));
         var later = composed.Pages.Skip(composed.Divisions[1].FirstSheet + 1).ToList();
         Assert.NotEmpty(later);
         Assert.All(later, p =>
@@ -490,8 +490,10 @@ public class ReferenceAndListTests
             LooseEndKind.RangeUnopened => [Entry("p", Range("r", EntryKind.RangeEnd), E("e", "rope"))],
             _ => [Entry("p", Range("r", EntryKind.RangeEnd)), Entry("q", Range("r", EntryKind.RangeStart))],
         };
-        Assert.Contains(Indexed(WorkshopA5.Look, blocks).LooseEnds, l => l.Kind == kind && l.Message.Length > 20);
-        Assert.DoesNotContain(Indexed(WorkshopA5.Look, Entry("p", E("e1", "cable"), E("e2", "winch"))).LooseEnds, l => l.Kind == kind);
+        Assert.Contains(Indexed(ShippedLooks.Workshop, blocks).LooseEnds, l => l.Kind == kind && l.Message.Length > 20);
+        Assert.DoesNotContain(Indexed(ShippedLooks.Workshop, Entry("p", E("e1", "cable"), E("e2", "winch"))).LooseEnds, l =>
+            l.Kind == kind
+        );
     }
 
     // ---- running lines ----
@@ -507,7 +509,10 @@ public class ReferenceAndListTests
             F(FieldPlace.Centre, "{variable:release} {folio}/{total}"),
             F(FieldPlace.Outer, "{head:A}"),
         ];
-        var look = WorkshopA5.Look with { Running = WorkshopA5.Look.Running with { First = fields, Recto = fields, Verso = fields } };
+        var look = ShippedLooks.Workshop with
+        {
+            Running = ShippedLooks.Workshop.Running with { First = fields, Recto = fields, Verso = fields },
+        };
         var manual = Manual(
             Chapter("a", "Heads", Head("h1", HeadLevel.A, "First"), Words("p", 30), Head("h2", HeadLevel.A, "Second"), Words("q", 600))
         ) with
@@ -526,7 +531,10 @@ public class ReferenceAndListTests
     {
         var dress = new Dress(FaceSet.Sans, 8, 10);
         IReadOnlyList<RunningField> fields = [new(PageEdge.Head, FieldPlace.Inner, "{term:first} – {term:last}", dress)];
-        var look = WorkshopA5.Look with { Running = WorkshopA5.Look.Running with { First = fields, Recto = fields, Verso = fields } };
+        var look = ShippedLooks.Workshop with
+        {
+            Running = ShippedLooks.Workshop.Running with { First = fields, Recto = fields, Verso = fields },
+        };
         var terms = Enumerable
             .Range(0, 40)
             .Select(n => new Definition(new Id($"d{n}"), [new TextRun($"term {n:00}")], [Words($"dp{n}", 12)]))
@@ -549,7 +557,7 @@ public class ReferenceAndListTests
     public void Folios_restart_resume_or_count_through_as_the_look_says()
     {
         Look With(FolioCount count) =>
-            WorkshopA5.Look with
+            ShippedLooks.Workshop with
             {
                 Sequences = new Dictionary<DivisionKind, PageSequence>
                 {

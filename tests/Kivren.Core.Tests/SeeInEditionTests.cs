@@ -35,7 +35,7 @@ public class SeeInEditionTests
                 new Edition("6E") { Chosen = [new AxisValues("model", ["6E"])] },
             ],
         };
-        return Composer.Compose(manual, manual.EditionNamed(edition), WorkshopA5.Look);
+        return Composer.Compose(manual, manual.EditionNamed(edition), ShippedLooks.Workshop);
     }
 
     private static string Printed(ComposedManual composed) => composed.Pages[^1].AllText().ReplaceLineEndings(" ");

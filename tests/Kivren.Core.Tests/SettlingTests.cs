@@ -300,7 +300,9 @@ public class SettlingTests
         using var cancel = new CancellationTokenSource();
         cancel.Cancel();
         var manual = ManualGenerator.Make(20, 1).Manual;
-        Assert.ThrowsAny<OperationCanceledException>(() => Composer.Compose(manual, Edition.Whole, WorkshopA5.Look, cancel: cancel.Token));
+        Assert.ThrowsAny<OperationCanceledException>(() =>
+            Composer.Compose(manual, Edition.Whole, ShippedLooks.Workshop, cancel: cancel.Token)
+        );
     }
 
     private static Look AnyLook(Random random) => ShippedLooks.All[random.Next(ShippedLooks.All.Count)];

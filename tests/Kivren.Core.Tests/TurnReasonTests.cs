@@ -9,7 +9,7 @@ namespace Kivren.Core.Tests;
 /// <summary>A page's reason is true: held against trying every way to cut small galleys.</summary>
 public class TurnReasonTests
 {
-    private static readonly Look Look = WorkshopA5.Look with { LevelFacing = false };
+    private static readonly Look Look = ShippedLooks.Workshop with { LevelFacing = false };
     private static readonly int Depth = Look.Master.Depth.Millipoints,
         Leading = Look.Body.Leading.Millipoints;
 

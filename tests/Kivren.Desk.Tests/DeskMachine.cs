@@ -177,7 +177,7 @@ public sealed class DeskMachine(int writers)
             .Select(e => e.Headings)
             .ToList();
         var heading = headings.Count == 0 ? ["words"] : headings[deed.Where % headings.Count];
-        var list = WorkshopA5.Look.Lists[deed.Where % 3].ToOwn();
+        var list = ShippedLooks.Workshop.Lists[deed.Where % 3].ToOwn();
         switch (deed.What % 11)
         {
             case 0 or 1 or 2:

@@ -100,7 +100,7 @@ public class MarkdownTests
     {
         var manual = Read(text);
         Assert.Equal(DivisionKind.TitlePage, manual.Divisions[0].Kind);
-        Core.Composition.Composer.Compose(manual, Edition.Whole, Core.Looks.WorkshopA5.Look);
+        Core.Composition.Composer.Compose(manual, Edition.Whole, Core.Looks.ShippedLooks.Workshop);
     }
 
     [Fact]

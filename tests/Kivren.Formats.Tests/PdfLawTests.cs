@@ -194,7 +194,7 @@ public sealed class PdfLawTests
                     };
                     foreach (var kind in Enum.GetValues<PdfKind>())
                     {
-                        var (_, bytes) = Write(manual, WorkshopA5.Look, kind);
+                        var (_, bytes) = Write(manual, ShippedLooks.Workshop, kind);
                         Assert.Equal("", Faults(bytes));
                         using var pdf = PdfDocument.Open(bytes);
                         Assert.True(pdf.NumberOfPages > 0);
@@ -228,7 +228,7 @@ public sealed class PdfLawTests
                 Build.Text("p", new TextRun("See "), new TextRun("the works", SpanRoles.None, address), new TextRun("."))
             )
         );
-        var (composed, bytes) = Write(manual, WorkshopA5.Look);
+        var (composed, bytes) = Write(manual, ShippedLooks.Workshop);
         Assert.Contains(composed.LooseEnds, l => l.Message.Contains("is no address", StringComparison.Ordinal));
         Assert.Empty(DisplayList.Of(composed.Pages[0], composed.Look).Links);
         using var pdf = PdfDocument.Open(bytes);
@@ -252,7 +252,7 @@ public sealed class PdfLawTests
         {
             Assets = [new Asset("a.svg", "image/svg+xml", 70, 40, "")],
         };
-        var (composed, bytes) = Write(manual, WorkshopA5.Look);
+        var (composed, bytes) = Write(manual, ShippedLooks.Workshop);
         Assert.True(composed.Pages.Count > 2);
         using var pdf = PdfDocument.Open(bytes);
         var said = pdf.GetPages().Select(p => p.GetMarkedContents().Select(m => m.Tag).ToList()).ToList();
@@ -273,7 +273,7 @@ public sealed class PdfLawTests
             {
                 Assets = [new Asset("b.png", "image/png", 2, 2, "")],
             };
-            var composed = Composer.Compose(manual, Edition.Whole, WorkshopA5.Look);
+            var composed = Composer.Compose(manual, Edition.Whole, ShippedLooks.Workshop);
             using var output = new MemoryStream();
             PdfWriter.Write(composed, _ => png[..cut], output);
             Assert.Equal("", Faults(output.ToArray()));

@@ -19,7 +19,7 @@ public sealed class PdfTests : IDisposable
 
     private (ComposedManual Composed, byte[] Bytes) Write(Package.Package package)
     {
-        var composed = Composer.Compose(package.Manual, Edition.Whole, WorkshopA5.Look);
+        var composed = Composer.Compose(package.Manual, Edition.Whole, ShippedLooks.Workshop);
         using var output = new MemoryStream();
         PdfWriter.Write(composed, package.Picture, output);
         File.WriteAllBytes(_file, output.ToArray());
@@ -171,7 +171,7 @@ public sealed class PdfTests : IDisposable
     public void The_proof_paints_the_same_words_at_the_same_places_as_the_composition()
     {
         var package = ManualGenerator.Make(12, 5);
-        var composed = Composer.Compose(package.Manual, Edition.Whole, WorkshopA5.Look);
+        var composed = Composer.Compose(package.Manual, Edition.Whole, ShippedLooks.Workshop);
         var display = DisplayList.Of(composed.Pages[composed.Divisions[4].FirstSheet], composed.Look);
         var svg = System.Xml.Linq.XDocument.Parse(SvgPainter.Paint(display, _ => null));
         var words = svg.Descendants().Where(e => e.Name.LocalName == "tspan").Select(e => (X: e.Attribute("x")!.Value, e.Value)).ToList();
@@ -286,7 +286,7 @@ public sealed class PdfTests : IDisposable
 
     private string Inflated(Package.Package package, PdfOptions options)
     {
-        var composed = Composer.Compose(package.Manual, Edition.Whole, WorkshopA5.Look);
+        var composed = Composer.Compose(package.Manual, Edition.Whole, ShippedLooks.Workshop);
         using (var output = File.Create(_file))
             PdfWriter.Write(composed, package.Picture, output, options: options);
         Run("qpdf", "--qdf", "--object-streams=disable", _file, _file + ".qdf");
@@ -332,7 +332,7 @@ public sealed class PdfTests : IDisposable
     public void Artwork_of_a_master_bleeds_and_is_no_part_of_the_text()
     {
         var svg = "<svg xmlns=\"http://www.w3.org/2000/svg\" viewBox=\"0 0 10 10\"><rect width=\"10\" height=\"10\"/></svg>"u8.ToArray();
-        var look = WorkshopA5.Look;
+        var look = ShippedLooks.Workshop;
         var sequence = look.SequenceOf(DivisionKind.Chapter) with
         {
             Artwork =
@@ -392,7 +392,7 @@ public sealed class PdfTests : IDisposable
         var composed = Composer.Compose(
             One(new Equation(new Id("e"), "[a; b; c; d; e; f]", "a column")).Manual,
             Edition.Whole,
-            WorkshopA5.Look
+            ShippedLooks.Workshop
         );
         var svg = SvgPainter.Paint(DisplayList.Of(composed.Pages[0], composed.Look), _ => null);
         Assert.True(svg.Split("<path transform").Length > 4);

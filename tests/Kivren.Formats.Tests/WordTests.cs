@@ -435,7 +435,7 @@ public class WordTests
         var composed = Core.Composition.Composer.Compose(
             shaped.ToManual(() => new Id("x" + ++id), "Workshop, A5"),
             Edition.Whole,
-            Core.Looks.WorkshopA5.Look
+            Core.Looks.ShippedLooks.Workshop
         );
         Assert.DoesNotContain(composed.LooseEnds, l => l.Kind == Core.LooseEnds.LooseEndKind.ReferenceToNothing);
     }

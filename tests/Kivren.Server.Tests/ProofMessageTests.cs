@@ -55,7 +55,7 @@ public class ProofMessageTests
                 {
                     if (n > 0)
                         manual = Edited(manual, session.Edits[n - 1].At, session.Edits[n - 1].New, n);
-                    var composed = Composer.Compose(manual, Edition.Whole, WorkshopA5.Look, caches);
+                    var composed = Composer.Compose(manual, Edition.Whole, ShippedLooks.Workshop, caches);
                     var message = ProofMessage.Of(before, composed, n + 1, n, new Stopwatch());
                     var told = message.After(before?.Message);
                     if (told.Before == 0)
@@ -92,7 +92,7 @@ public class ProofMessageTests
     {
         var caches = new CompositionCaches();
         var manual = ManualGenerator.Make(80, 3, 20).Manual;
-        var before = Composer.Compose(manual, Edition.Whole, WorkshopA5.Look, caches);
+        var before = Composer.Compose(manual, Edition.Whole, ShippedLooks.Workshop, caches);
         var chapters = manual.Divisions.Select((d, i) => (d, i)).Where(x => x.d.Kind == DivisionKind.Chapter).Select(x => x.i).ToList();
         foreach (var chapter in new[] { chapters[0], chapters[^1] })
         {
@@ -101,7 +101,7 @@ public class ProofMessageTests
             blocks[at] = ((Paragraph)blocks[at]) with { Content = [.. ((Paragraph)blocks[at]).Content, new TextRun("m")] };
             manual = manual with { Divisions = [.. manual.Divisions.Select((d, i) => i == chapter ? d with { Blocks = blocks } : d)] };
         }
-        var now = Composer.Compose(manual, Edition.Whole, WorkshopA5.Look, caches);
+        var now = Composer.Compose(manual, Edition.Whole, ShippedLooks.Workshop, caches);
         Assert.Equal(before.Pages.Count, now.Pages.Count);
         var changed = Enumerable.Range(0, now.Pages.Count).Where(p => before.Pages[p].Key != now.Pages[p].Key).ToList();
         Assert.InRange(changed.Count, 2, now.Pages.Count / 4);

@@ -33,7 +33,9 @@ public enum LineFace
     Serif,
     SerifItalic,
     Sans,
+    SansItalic,
     SansStrong,
+    SansBold,
     Code,
 }
 

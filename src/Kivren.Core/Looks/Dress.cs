@@ -36,8 +36,6 @@ public sealed record FaceSet(Face Plain, Face Emphasis, Face Strong, Face Contro
 public sealed class Dress
 {
     private readonly ConcurrentDictionary<SpanRoles, TextStyle> _styles = [];
-    private readonly Features _features;
-    private readonly Length _tracking;
 
     /// <param name="faces">faces by span role</param>
     /// <param name="size">the em in points</param>
@@ -48,16 +46,21 @@ public sealed class Dress
         Size = Length.Points(size);
         Leading = Length.Points(leading);
         Faces = faces;
-        _features = features;
-        _tracking = Length.Points(tracking);
+        Features = features;
+        Tracking = Length.Points(tracking);
         Plain = Style(SpanRoles.None);
         Raised = new TextStyle(faces.Plain, Size.Scale(68, 100), Size.Scale(36, 100));
     }
 
     public FaceSet Faces { get; }
 
+    public Features Features { get; }
+
+    /// <summary>Added after each letter.</summary>
+    public Length Tracking { get; }
+
     /// <summary>Figures are all of one width.</summary>
-    public bool IsTabular => _features.HasFlag(Features.Tabular);
+    public bool IsTabular => Features.HasFlag(Features.Tabular);
     public Length Size { get; }
     public Length Leading { get; }
     public Alignment Alignment { get; init; } = Alignment.Ragged;
@@ -92,9 +95,9 @@ public sealed class Dress
             Is(SpanRoles.Sup) ? (68, 36)
             : Is(SpanRoles.Sub) ? (68, -14)
             : (100, 0);
-        return new TextStyle(face, Size.Scale(scale * raised, 10_000), Size.Scale(rise, 100), _tracking)
+        return new TextStyle(face, Size.Scale(scale * raised, 10_000), Size.Scale(rise, 100), Tracking)
         {
-            Features = _features | (Is(SpanRoles.SmallCaps) ? Features.SmallCaps : Features.None),
+            Features = Features | (Is(SpanRoles.SmallCaps) ? Features.SmallCaps : Features.None),
         };
     }
 

@@ -116,29 +116,24 @@ public static class OwnDress
         (LineFace.Serif, FaceSet.Serif),
         (LineFace.SerifItalic, FaceSet.SerifItalic),
         (LineFace.Sans, FaceSet.Sans),
+        (LineFace.SansItalic, FaceSet.Sans with { Plain = FaceLibrary.SansItalic }),
         (LineFace.SansStrong, FaceSet.SansStrong),
+        (LineFace.SansBold, FaceSet.Sans with { Plain = FaceLibrary.SansBold }),
         (LineFace.Code, FaceSet.Code_),
     ];
 
+    internal static FaceSet FacesOf(LineFace face) => Faces.First(f => f.Name == face).Faces;
+
+    internal static LineFace FaceOf(Dress dress) =>
+        Faces.FirstOrDefault(f => ReferenceEquals(f.Faces.Plain, dress.Faces.Plain), Faces[0]).Name;
+
     private static Dress ToDress(LineDress dress) =>
-        new(
-            Faces.First(f => f.Name == dress.Face).Faces,
-            dress.Size.InPoints,
-            dress.Leading.InPoints,
-            features: dress.Tabular ? Features.Tabular : Features.None
-        )
+        new(FacesOf(dress.Face), dress.Size.InPoints, dress.Leading.InPoints, features: dress.Tabular ? Features.Tabular : Features.None)
         {
             Before = dress.Before,
         };
 
-    private static LineDress ToOwn(Dress dress) =>
-        new(
-            Faces.FirstOrDefault(f => ReferenceEquals(f.Faces.Plain, dress.Faces.Plain), Faces[0]).Name,
-            dress.Size,
-            dress.Leading,
-            dress.Before,
-            dress.IsTabular
-        );
+    private static LineDress ToOwn(Dress dress) => new(FaceOf(dress), dress.Size, dress.Leading, dress.Before, dress.IsTabular);
 
     /// <summary>All that decides how a line looks, as one string.</summary>
     internal static string Key(Dress dress) => ToOwn(dress).ToString();

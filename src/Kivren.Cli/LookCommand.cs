@@ -1,0 +1,27 @@
+using System.Text.Json.Nodes;
+using Kivren.Core.Looks;
+
+namespace Kivren.Cli;
+
+/// <summary>kivren look: judges a look's file, and gives any look away as one.</summary>
+internal static class LookCommand
+{
+    public static Report Run(Arguments arguments)
+    {
+        var asked = arguments.File(0, "a look, or its file");
+        if (Inputs.IsFile(asked) && !File.Exists(asked))
+            throw new UsageException($"There is no file {asked}.");
+        IReadOnlyList<LookFault> faults = [];
+        var look = Inputs.IsFile(asked) ? LookFile.Read(File.ReadAllText(asked), out faults) : Inputs.ShippedLook(asked);
+        var json = new JsonObject
+        {
+            ["look"] = look?.Name,
+            ["faults"] = new JsonArray([.. faults.Select(f => new JsonObject { ["place"] = f.Place, ["says"] = f.Says })]),
+        };
+        if (look is null)
+            return new Report(false, [.. faults.Select(f => f.ToString()), $"{faults.Count} faults: {asked} cannot be worn."], json);
+        if (arguments.Option("-o") is { } target)
+            File.WriteAllText(target, LookFile.Write(look));
+        return new Report(true, [$"{look.Name}: nothing is wrong."], json);
+    }
+}

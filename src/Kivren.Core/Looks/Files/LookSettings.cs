@@ -1,0 +1,216 @@
+using System.Collections.Frozen;
+
+namespace Kivren.Core.Looks;
+
+/// <summary>What a setting of a look is, in words, and within what it can be.</summary>
+/// <param name="Words">as a designer calls it</param>
+/// <param name="Least">points for a measure, letters for a text; the least number else</param>
+/// <param name="Step">by which a key changes it</param>
+public sealed record LookSetting(string Words, double Least = 0, double Most = 0, double Step = 1);
+
+/// <summary>All settings of a look, by part and name. A test holds that none is missing and none is too much.</summary>
+public static class LookSettings
+{
+    private const int Text = 200;
+
+    public static LookSetting Of(System.Type part, string name) => All[(part, name)];
+
+    public static readonly FrozenDictionary<(System.Type Part, string Name), LookSetting> All = Make().ToFrozenDictionary();
+
+    private static Dictionary<(System.Type, string), LookSetting> Make()
+    {
+        var all = new Dictionary<(System.Type, string), LookSetting>();
+        var part = typeof(Look);
+        void Is(string name, string words, double least = 0, double most = 0, double step = 1) =>
+            all.Add((part, name), new LookSetting(words, least, most, step));
+
+        Is("name", "name of the look", 1, 80);
+        Is("master", "paper and margins");
+        Is("sequences", "how each kind of division is paged");
+        Is("running", "running heads and feet");
+        Is("blank", "what a page says that stays blank");
+        Is("feet", "where depth goes that a page has left");
+        Is("levelFacing", "facing pages end level where the cost allows");
+        Is("grid", "text stands on a grid of the body’s leading");
+        Is("lastPageLines", "least lines on the last page of a division", 0, 20);
+        Is("dresses", "dress of each role, and where it stands");
+        Is("heads", "dress of A to D heads");
+        Is("numbersInSide", "numbers hang in the side column");
+        Is("runIn", "level of heads that are set into the paragraph behind them");
+        Is("numbering", "what carries numbers");
+        Is("divisionLabel", "dress of a division’s label");
+        Is("divisionTitle", "dress of a division’s title");
+        Is("sink", "how far an opening is sunk", 0, 600, .5);
+        Is("afterTitle", "space after an opening’s title", 0, 400, .5);
+        Is("listText", "dress of lists");
+        Is("stepNumber", "dress of step numbers");
+        Is("listHang", "hang of lists", 0, 200, .5);
+        Is("itemGap", "space between items", 0, 100, .25);
+        Is("bullets", "bullets by depth", 1, 4);
+        Is("admonitionText", "dress of warnings and notes");
+        Is("signalWord", "dress of signal words");
+        Is("signal", "where the signal word stands");
+        Is("signalColumn", "width of the signal word’s column", 0, 300, .5);
+        Is("asideText", "dress of boxed texts");
+        Is("asideTitle", "dress of their titles");
+        Is("asideBeside", "width of a boxed text beside the text; 0 for the text’s own", 0, 400, .5);
+        Is("table", "tables");
+        Is("caption", "dress of captions");
+        Is("captionLabel", "dress of their labels");
+        Is("figureRule", "a rule over figures");
+        Is("listingText", "dress of listings");
+        Is("noteText", "dress of footnotes");
+        Is("noteRule", "length of the rule over footnotes", 0, 800, 1);
+        Is("notes", "where notes stand");
+        Is("term", "dress of terms in definition lists");
+        Is("equationIndent", "indent of equations", 0, 300, .5);
+        Is("lists", "contents lists");
+        Is("index", "the index");
+        Is("referenceForms", "forms of cross-references");
+        Is("pageAfterReferences", "print adds the page to every reference");
+
+        part = typeof(PageMaster);
+        Is("width", "width of the paper", 72, 3_400, 1);
+        Is("height", "height of the paper", 72, 3_400, 1);
+        Is("inner", "inner margin", 0, 1_000, .5);
+        Is("outer", "outer margin", 0, 1_000, .5);
+        Is("top", "margin at the head", 0, 1_000, .5);
+        Is("foot", "margin at the foot", 0, 1_000, .5);
+        Is("mirrored", "the inner margin changes sides");
+        Is("sideColumn", "width of the side column", 0, 600, .5);
+        Is("sideGap", "gap between side column and text", 0, 100, .5);
+        Is("bleed", "bleed", 0, 72, .5);
+
+        part = typeof(PageSequence);
+        Is("name", "what it counts together with", 1, 40);
+        Is("begins", "where it starts");
+        Is("format", "form of its folios");
+        Is("count", "how its folios count");
+        Is("furniture", "has running heads and folios");
+        Is("opens", "number and title open it");
+        Is("columns", "columns", 1, 4);
+        Is("artwork", "tints and pictures behind the text");
+
+        part = typeof(Artwork);
+        Is("x", "from the inner edge", -400, 3_400, .5);
+        Is("y", "from the head", -400, 3_400, .5);
+        Is("width", "width", .1, 3_800, .5);
+        Is("height", "height", .1, 3_800, .5);
+        Is("on", "on which pages");
+        Is("grey", "grey: 0 black, 100 white", 0, 100);
+        Is("picture", "picture of the manual", 0, Text);
+
+        part = typeof(BlankPage);
+        Is("text", "words on it", 0, Text);
+        Is("dress", "their dress");
+
+        part = typeof(RunningLines);
+        Is("first", "pages that open a division");
+        Is("verso", "left pages");
+        Is("recto", "right pages");
+        Is("headTop", "running head, from the upper edge", 0, 600, .5);
+        Is("footBaseline", "running foot, from the lower edge", 0, 600, .5);
+        Is("headRuleGap", "gap to the rule under the head; 0 for none", 0, 60, .25);
+        Is("footRuleGap", "gap to the rule over the foot; 0 for none", 0, 60, .25);
+
+        part = typeof(RunningField);
+        Is("edge", "at head or foot");
+        Is("place", "place on the line");
+        Is("pattern", "words and sources", 1, 1_000);
+        Is("dress", "dress");
+
+        part = typeof(DressRule);
+        Is("role", "role", 1, 60);
+        Is("dress", "dress");
+        Is("within", "only within", 1, 60);
+        Is("division", "only in divisions of this kind");
+
+        part = typeof(Dress);
+        Is("face", "face");
+        Is("size", "size", 4, 144, .1);
+        Is("leading", "from line to line", 3.2, 300, .25);
+        Is("tracking", "space added between letters", -5, 20, .05);
+        Is("tabular", "figures of one width");
+        Is("smallCapitals", "small capitals");
+        Is("oldStyle", "old-style figures");
+        Is("alignment", "how lines end");
+        Is("hyphenates", "words are divided");
+        Is("firstIndent", "indent of the first line", -300, 300, .5);
+        Is("left", "indent", 0, 600, .5);
+        Is("before", "space above", 0, 600, .25);
+        Is("after", "space below", 0, 600, .25);
+        Is("tabs", "tab stops");
+
+        part = typeof(TabStop);
+        Is("position", "position; less than nothing counts from the right", -2_000, 2_000, .5);
+        Is("alignment", "what stands at it");
+        Is("leader", "sign that fills the way", 1, 4);
+
+        part = typeof(TableDress);
+        Is("text", "dress of cells");
+        Is("head", "dress of header cells");
+        Is("outer", "rules at head and foot; 0 for none", 0, 6, .1);
+        Is("underHeader", "rule under the header; 0 for none", 0, 6, .1);
+        Is("betweenRows", "rules between rows; 0 for none", 0, 6, .1);
+        Is("above", "space above a row’s text", 0, 60, .2);
+        Is("below", "space below a row’s text", 0, 60, .2);
+        Is("columnGap", "gap between columns", 0, 100, .5);
+
+        part = typeof(NumberingRules);
+        Is("headsTo", "heads carry numbers to this level");
+        Is("captionsBy", "captions count by");
+        Is("notesBy", "notes count by");
+        Is("clauses", "paragraphs are numbered clauses");
+        Is("notesInSeries", "notes in a run are numbered");
+        Is("glossary", "terms are numbered");
+        Is("loneAppendixLettered", "an appendix alone has its letter");
+        Is("part", "word before a part’s number", 0, 60);
+        Is("chapter", "word before a chapter’s number", 0, 60);
+        Is("appendix", "word before an appendix’s letter", 0, 60);
+        Is("section", "word for a section in references", 0, 60);
+
+        part = typeof(ContentsDefinition);
+        Is("name", "name of the list", 1, 60);
+        Is("scope", "from how much of the manual it takes");
+        Is("lines", "its levels");
+        Is("sorted", "sorted by title");
+        Is("folioColumn", "column of the folios", 0, 200, .5);
+        Is("mostPages", "more pages than this are told; 0 for any number", 0, 1_000);
+
+        part = typeof(ContentsLine);
+        Is("kind", "what it takes in");
+        Is("dress", "dress");
+        Is("divisions", "divisions of these kinds alone");
+        Is("level", "heads of this level");
+        Is("indent", "indent", 0, 300, .5);
+        Is("numberColumn", "column of the number; 0 sets it into the line", 0, 200, .5);
+        Is("numbered", "the number is printed");
+        Is("named", "the name stands before the number");
+        Is("nameAbove", "on a line of its own");
+        Is("folio", "where the folio stands");
+        Is("leader", "points lead to the folio");
+        Is("separator", "sign between title and folio", 0, 10);
+        Is("runIn", "set in one paragraph with its like");
+        Is("leadsOn", "keeps with the line below");
+
+        part = typeof(IndexDefinition);
+        Is("text", "dress of headings and subheadings");
+        Is("group", "dress of group heads");
+        Is("columns", "columns", 1, 4);
+        Is("gutter", "gutter", 0, 100, .5);
+        Is("indent", "indent of subheadings", 0, 60, .5);
+        Is("runIn", "subheadings run on in the heading’s paragraph");
+        Is("joins", "pages that follow one another join to a range");
+        Is("elision", "how the end of a range is shortened");
+        Is("letterByLetter", "sorted letter by letter");
+        Is("groupHeads", "letters over the groups");
+        Is("principalBold", "principal locators are bold");
+        Is("continued", "word over what goes on from the page before", 1, 40);
+
+        part = typeof(ReferenceForm);
+        Is("name", "name in the text", 1, 60);
+        Is("label", "name for the writer", 1, 80);
+        Is("pattern", "words and sources", 1, 400);
+        return all;
+    }
+}
