@@ -20,6 +20,7 @@ internal sealed record Arguments(IReadOnlyList<string> Files, IReadOnlyDictionar
         "--block",
         "--locator",
         "--roles",
+        "--on",
     ];
 
     /// <summary>Options that stand alone.</summary>

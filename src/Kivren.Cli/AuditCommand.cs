@@ -13,7 +13,8 @@ internal static class AuditCommand
             throw new UsageException($"There is no file {pdf}.");
         var lines = new List<string>();
         var package = Inputs.Package(arguments.File(1, "the package it was made from"), lines);
-        if (arguments.Option("--look") is { } asked && Inputs.IsFile(asked))
+        var asked = arguments.Option("--look");
+        if (asked is null ? package.Manual.LookFile is not null : Inputs.IsFile(asked))
             throw new UsageException("The audit knows the rules of the looks that ship, and no others: name one of them.");
         AuditReport report;
         try

@@ -22,7 +22,8 @@ public static class CommandLine
         kivren explain M.kivren --page FOLIO       why the page ends where it ends
         kivren explain M.kivren --locator "HEADING › SUBHEADING"   what stands on each page that the index names
         kivren explain M.kivren --block ID         what a block prints, where, and by which rule it is dressed
-        kivren look NAME|FILE.kivrenlook [-o FILE.kivrenlook]   what is wrong with a look's file; a look as a file
+        kivren look NAME|FILE.kivrenlook [-o FILE.kivrenlook] [--on M.kivren]
+                                                   what is wrong with a look; gives it to a file, puts it on a manual
         kivren generate --pages N [--chapter-pages N] [--pointing N] --seed S -o M.kivren   a manual of any length (or M.docx, for import)
         kivren generate --of M.kivren --edits N --seed S -o OUT.kivren         a package after N random edits
         compose, check, audit and explain take --edition NAME and --look NAME, all but audit a look's file too; every command

@@ -31,7 +31,9 @@ internal static class Inputs
 
     /// <summary>The look that is asked for, by name or by its file, or the manual's own; never another in its place.</summary>
     public static Look Look(Manual manual, string? asked) =>
-        asked is not null && IsFile(asked) ? LookOf(asked) : ShippedLook(asked ?? manual.Look);
+        asked is null && manual.LookFile is not null ? WornLook.Of(manual)
+        : asked is not null && IsFile(asked) ? LookOf(asked)
+        : ShippedLook(asked ?? manual.Look);
 
     public static bool IsFile(string look) => look.EndsWith(LookFile.Ending, StringComparison.OrdinalIgnoreCase);
 
@@ -39,7 +41,7 @@ internal static class Inputs
         ShippedLooks.All.FirstOrDefault(l => l.Name == name)
         ?? throw new UsageException($"There is no look “{name}”; there are {string.Join("; ", ShippedLooks.All.Select(l => l.Name))}.");
 
-    private static Look LookOf(string path)
+    public static Look LookOf(string path)
     {
         if (!File.Exists(path))
             throw new UsageException($"There is no file {path}.");

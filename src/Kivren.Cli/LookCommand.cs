@@ -1,5 +1,6 @@
 using System.Text.Json.Nodes;
 using Kivren.Core.Looks;
+using Kivren.Formats.Package;
 
 namespace Kivren.Cli;
 
@@ -22,6 +23,18 @@ internal static class LookCommand
             return new Report(false, [.. faults.Select(f => f.ToString()), $"{faults.Count} faults: {asked} cannot be worn."], json);
         if (arguments.Option("-o") is { } target)
             File.WriteAllText(target, LookFile.Write(look));
+        if (arguments.Option("--on") is { } worn)
+            PutOn(look, worn);
         return new Report(true, [$"{look.Name}: nothing is wrong."], json);
+    }
+
+    /// <summary>The package is written anew; all of it is there before the old one goes.</summary>
+    private static void PutOn(Look look, string path)
+    {
+        var package = Inputs.Package(path, []);
+        using var output = new MemoryStream();
+        PackageWriter.Write(package with { Manual = package.Manual.Wearing(look) }, output);
+        File.WriteAllBytes(path + ".new", output.ToArray());
+        File.Move(path + ".new", path, overwrite: true);
     }
 }

@@ -40,6 +40,13 @@ public sealed class ManualSettings
         Kept("passedOver", m => m.PassedOver, (m, v) => m with { PassedOver = v }),
         Kept("putAside", m => m.PutAside, (m, v) => m with { PutAside = v }),
         Kept("lists", m => m.Lists, (m, v) => m with { Lists = v }),
+        Make(
+            Worn.Part,
+            m => new Worn(m.Look, m.LookFile),
+            (m, v) => m with { Look = v.Look, LookFile = v.File },
+            OwnListForm.ToJson,
+            OwnListForm.Parse<Worn>
+        ),
         new(
             "chapterContents",
             m => m.ChapterContents ?? "",
@@ -138,6 +145,13 @@ public sealed class ManualSettings
         var kept = JsonNode.Parse(json)!.AsObject();
         return Each(p => kept[Parts[p].Name] is { } said ? Parts[p].Read(said.ToJsonString()) : null);
     }
+}
+
+/// <summary>The look that a manual wears: its name, and its file where it is not one that ships.</summary>
+public sealed record Worn(string Look, string? File = null)
+{
+    /// <summary>Its name among the settings.</summary>
+    public const string Part = "worn";
 }
 
 /// <summary>Variables and conditions as JSON, in the manual's row and in the journal, where they have no order.</summary>

@@ -1,6 +1,7 @@
 using System.Text.Json.Serialization;
 using Kivren.Server.BringIn;
 using Kivren.Server.Gates;
+using Kivren.Server.Looks;
 using Kivren.Server.Manuals;
 using Kivren.Server.Pointing;
 using Kivren.Server.Produce;
@@ -96,6 +97,7 @@ app.MapManuals();
 app.MapPictures();
 app.MapFinding();
 app.MapPointing();
+app.MapLooks();
 app.MapBringIn();
 app.MapProof();
 app.MapEquations();

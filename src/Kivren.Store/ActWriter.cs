@@ -149,6 +149,11 @@ internal sealed class ActWriter(ShelfContext db, string manual)
         }
         if (change.Settings is not { } settings)
             return;
+        if (settings.Json(Worn.Part) is { } said)
+        {
+            (row.Look, row.LookFile) = OwnListForm.Parse<Worn>(said);
+            entry.Property(m => m.Look).IsModified = entry.Property(m => m.LookFile).IsModified = true;
+        }
         foreach (var part in entry.Properties)
             if (settings.Json(part.Metadata.Name[..1].ToLowerInvariant() + part.Metadata.Name[1..]) is { } json)
             {

@@ -15,6 +15,7 @@ public static class RowOf
             Title = manual.Title,
             Language = manual.Language,
             Look = manual.Look,
+            LookFile = manual.LookFile,
             Variables = RowForm.Variables(manual.Variables),
             Conditions = RowForm.Conditions(manual.Conditions),
             Editions = EditionForm.ToJson(manual.Editions),
@@ -85,6 +86,7 @@ public static class RowOf
         {
             Language = row.Language,
             Look = row.Look,
+            LookFile = row.LookFile,
             Variables = RowForm.Variables(row.Variables),
             Conditions = RowForm.Conditions(row.Conditions),
             Editions = EditionForm.ParseEditions(row.Editions),

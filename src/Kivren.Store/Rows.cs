@@ -7,6 +7,9 @@ public sealed class ManualRow
     public required string Title { get; set; }
     public required string Language { get; set; }
     public required string Look { get; set; }
+
+    /// <summary>Null where the look is one that ships.</summary>
+    public string? LookFile { get; set; }
     public string Variables { get; set; } = "{}";
 
     /// <summary>Axes with their values.</summary>

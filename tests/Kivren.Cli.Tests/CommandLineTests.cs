@@ -65,6 +65,16 @@ public sealed class CommandLineTests : IDisposable
         Assert.Equal(0, Run("check", In("g.kivren"), "--look", In("own.kivrenlook"), "--json").Code & ~1);
         Run("compose", In("g.kivren"), "--look", In("own.kivrenlook"), "-o", In("wider.pdf"));
         Assert.NotEqual(File.ReadAllBytes(In("shipped.pdf")), File.ReadAllBytes(In("wider.pdf")));
+        // Put on, the manual carries it.
+        File.Copy(In("g.kivren"), In("worn.kivren"));
+        Assert.Equal(0, Run("look", In("own.kivrenlook"), "--on", In("worn.kivren")).Code);
+        Assert.Equal(0, Run("compose", In("worn.kivren"), "-o", In("worn.pdf")).Code);
+        Assert.Equal(File.ReadAllBytes(In("wider.pdf")), File.ReadAllBytes(In("worn.pdf")));
+        Assert.Equal(2, Run("audit", In("worn.pdf"), In("worn.kivren")).Code);
+        Assert.Equal(0, Run("look", "Pocket", "--on", In("worn.kivren")).Code);
+        Run("compose", In("worn.kivren"), "-o", In("back.pdf"));
+        Assert.Equal(File.ReadAllBytes(In("shipped.pdf")), File.ReadAllBytes(In("back.pdf")));
+        Assert.Equal(2, Run("look", "Pocket", "--on", In("gone.kivren")).Code);
         // A look that cannot be worn is told, with every place, and nothing is written.
         File.WriteAllText(
             In("own.kivrenlook"),

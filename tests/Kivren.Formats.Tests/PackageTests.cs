@@ -2,6 +2,7 @@ using System.IO.Compression;
 using System.Text;
 using System.Text.Json.Nodes;
 using Kivren.Core.Content;
+using Kivren.Core.Looks;
 using Kivren.Formats.Generator;
 using Kivren.Formats.Package;
 using Kivren.Formats.Pictures;
@@ -52,6 +53,26 @@ public class PackageTests
         var problems = new List<ReadProblem>();
         Assert.Equal(Sample, Bytes(Read(Sample, problems)));
         Assert.Empty(problems);
+    }
+
+    [Fact]
+    public void A_look_of_its_own_goes_with_a_manual_and_one_with_a_fault_is_told()
+    {
+        var own = LookFile.Write(ShippedLooks.Pocket).Replace("\"Pocket\"", "\"Ours\"", StringComparison.Ordinal);
+        var worn = Bytes(Read(Sample) with { Manual = Read(Sample).Manual.Wearing(LookFile.Read(own, out _)!) });
+        var problems = new List<ReadProblem>();
+        var read = Read(worn, problems);
+        Assert.Empty(problems);
+        Assert.Equal(("Ours", own), (read.Manual.Look, read.Manual.LookFile));
+        Assert.Equal("Ours", WornLook.Of(read.Manual).Name);
+        Assert.Same(WornLook.Of(read.Manual), WornLook.Of(read.Manual with { Title = "Another" }));
+        Assert.Equal(worn, Bytes(read));
+        // Back in one that ships it carries no file.
+        Assert.Null(read.Manual.Wearing(ShippedLooks.Code).LookFile);
+
+        var broken = Read(Changed(worn, ("look.kivrenlook", own.Replace("105 mm", "wide", StringComparison.Ordinal))), problems);
+        Assert.Contains(problems, p => p.Where == "look.kivrenlook" && p.What.StartsWith("master.width", StringComparison.Ordinal));
+        Assert.Equal(("Workshop, A5", null), (broken.Manual.Look, broken.Manual.LookFile));
     }
 
     [Fact]

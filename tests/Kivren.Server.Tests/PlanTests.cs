@@ -1,4 +1,5 @@
 using System.Text.Json.Nodes;
+using Kivren.Core.Looks;
 
 namespace Kivren.Server.Tests;
 
@@ -208,5 +209,83 @@ public class PlanTests(SharedServer shared) : IClassFixture<SharedServer>
         await using var other = await ServerProcess.Start();
         var (_, opened) = await other.Post("/manuals/package", first);
         Assert.Equal(first, await other.Http.GetByteArrayAsync($"/api/manuals/{opened!["id"]}/package"));
+    }
+
+    [Fact]
+    public async Task A_manual_that_carries_its_look_wears_it_on_the_shelf_and_takes_it_along()
+    {
+        var package = Formats.Generator.ManualGenerator.Make(6, 4);
+        var text = LookFile.Write(ShippedLooks.Workshop).Replace("148 mm", "160 mm", StringComparison.Ordinal);
+        using var bytes = new MemoryStream();
+        Formats.Package.PackageWriter.Write(package with { Manual = package.Manual.Wearing(LookFile.Read(text, out _)!) }, bytes);
+        var (status, opened) = await Server.Post("/manuals/package", bytes.ToArray());
+        Assert.Equal(200, status);
+        var id = opened!["id"]!.GetValue<string>();
+        var proof = await Server.Get($"/manuals/{id}/proof");
+        var key = proof["runs"]![0]!["inserted"]![0]!["key"]!.GetValue<string>();
+        // 160 mm are 453.543 points.
+        Assert.Contains(
+            "viewBox=\"0 0 453.54",
+            await Server.Http.GetStringAsync($"/api/manuals/{id}/pages/{key}.svg"),
+            StringComparison.Ordinal
+        );
+        using var kept = new MemoryStream(await Server.Http.GetByteArrayAsync($"/api/manuals/{id}/package"));
+        Assert.Equal(text, Formats.Package.PackageReader.Read(kept, []).Manual.LookFile);
+        // Plan's acts foresee numbers in it, and the list panel knows its lists.
+        await Act(id, "state", [await Server.Chapter(id)], at: "Final");
+        Assert.NotEmpty((await Server.Get($"/manuals/{id}/lists"))["lists"]!.AsArray());
+    }
+
+    [Fact]
+    public async Task A_look_is_put_on_taken_back_and_done_again_and_every_view_of_it_follows()
+    {
+        var id = (await Server.Post("/manuals/sample")).Body!["id"]!.GetValue<string>();
+        async Task<string> Worn() =>
+            (await Server.Get($"/manuals/{id}/look"))["looks"]!.AsArray().Single(l => l!["isWorn"]!.GetValue<bool>())![
+                "name"
+            ]!.GetValue<string>();
+        async Task<(int Status, JsonNode? Body)> Put(string? name, string? file = null)
+        {
+            var answer = await Server.Post(
+                $"/manuals/{id}/look",
+                new
+                {
+                    id = Guid.NewGuid().ToString(),
+                    writer = "one",
+                    name,
+                    file,
+                }
+            );
+            if (answer.Body?["act"]?.GetValue<long>() is > 0 and var act)
+                while ((await Server.Get($"/manuals/{id}/proof?short=1"))["act"]!.GetValue<long>() < act) { }
+            return answer;
+        }
+        var pages = (await Server.Get($"/manuals/{id}/proof"))["pageCount"]!.GetValue<int>();
+        Assert.Equal("Workshop, A5", await Worn());
+        Assert.Equal((200, "Pocket"), ((await Put("Pocket")).Status, await Worn()));
+        Assert.NotEqual(pages, (await Server.Get($"/manuals/{id}/proof"))["pageCount"]!.GetValue<int>());
+        Assert.Contains("already", (await Put("Pocket")).Body!["refused"]!.GetValue<string>(), StringComparison.Ordinal);
+
+        // From a file, which the manual carries from now on.
+        var text = await Server.Http.GetStringAsync($"/api/manuals/{id}/look/file?name=Pocket");
+        var own = text.Replace("\"Pocket\"", "\"Ours\"", StringComparison.Ordinal);
+        var broken = await Put(null, own.Replace("105 mm", "wide", StringComparison.Ordinal));
+        Assert.Equal("master.width", Assert.Single(broken.Body!["faults"]!.AsArray())!["place"]!.GetValue<string>());
+        Assert.Equal("Pocket", await Worn());
+        await Put(null, own);
+        Assert.Equal("Ours", await Worn());
+        Assert.Equal(own, await Server.Http.GetStringAsync($"/api/manuals/{id}/look/file?name=Ours"));
+        Assert.Equal(404, (int)(await Server.Http.GetAsync($"/api/manuals/{id}/look/file?name=Sunday")).StatusCode);
+
+        foreach (var (again, name) in new[] { (false, "Pocket"), (false, "Workshop, A5"), (true, "Pocket"), (true, "Ours") })
+        {
+            await Server.Post($"/manuals/{id}/take-back?writer=one&again={again}");
+            // The pages of it come a little later.
+            var waited = System.Diagnostics.Stopwatch.StartNew();
+            while (await Worn() != name && waited.Elapsed < TimeSpan.FromSeconds(60)) { }
+            Assert.Equal(name, await Worn());
+        }
+        foreach (var (name, file) in new (string?, string?)[] { (null, null), ("Pocket", own), ("Sunday", null) })
+            Assert.Equal(400, (await Put(name, file)).Status);
     }
 }

@@ -4,6 +4,7 @@
   import BringIn from './bring-in/BringIn.svelte';
   import Contents from './contents/Contents.svelte';
   import Index from './index/Index.svelte';
+  import Look from './look/Look.svelte';
   import Plan from './plan/Plan.svelte';
   import References from './references/References.svelte';
   import Shelf from './shelf/Shelf.svelte';
@@ -29,6 +30,10 @@
 {:else if route.place.manual && route.place.view === 'index'}
   {#key route.place.manual}
     <Index manualId={route.place.manual} />
+  {/key}
+{:else if route.place.manual && route.place.view === 'look'}
+  {#key route.place.manual}
+    <Look manualId={route.place.manual} />
   {/key}
 {:else if route.place.manual}
   {#key route.place.manual}

@@ -5,6 +5,9 @@ public sealed record Manual(Id Id, string Title, IReadOnlyList<Division> Divisio
 {
     public string Language { get; init; } = "en-GB";
     public string Look { get; init; } = "Workshop, A5";
+
+    /// <summary>The file of the look (docs/looks.md), where it is not one that ships.</summary>
+    public string? LookFile { get; init; }
     public IReadOnlyList<NamedText> Variables { get; init; } = [];
 
     /// <summary>The axes on which text may apply to some readers only, each with its values.</summary>

@@ -8,9 +8,6 @@ namespace Kivren.Core.Display;
 /// <summary>Makes a page's display list from its body and furniture (composition.md 11).</summary>
 public static class DisplayList
 {
-    private const int Hairline = 400,
-        NoteHang = 9_000;
-
     public static DisplayPage Of(ComposedPage page, Look look)
     {
         var list = new Builder();
@@ -108,7 +105,16 @@ public static class DisplayList
         if (furniture.HeadRule)
         {
             var leading = furniture.Fields.First(f => f.Edge == PageEdge.Head).Dress.Leading;
-            list.Items.Add(new RuleItem(left, (running.HeadTop + leading + running.HeadRuleGap).Millipoints, width, Hairline, 0, Id.None));
+            list.Items.Add(
+                new RuleItem(
+                    left,
+                    (running.HeadTop + leading + running.HeadRuleGap).Millipoints,
+                    width,
+                    look.Blocks.HairRule.Millipoints,
+                    0,
+                    Id.None
+                )
+            );
         }
         if (furniture.FootRule)
         {
@@ -118,7 +124,7 @@ public static class DisplayList
                     left,
                     (master.Height - running.FootBaseline - leading - running.FootRuleGap).Millipoints,
                     width,
-                    Hairline,
+                    look.Blocks.HairRule.Millipoints,
                     0,
                     Id.None
                 )
@@ -165,7 +171,7 @@ public static class DisplayList
                     left + rule.X,
                     top + rule.Y,
                     rule.Continues ? Math.Min(look.NoteRule.Millipoints * 3, master.Measure.Millipoints) : look.NoteRule.Millipoints,
-                    Hairline,
+                    look.Blocks.HairRule.Millipoints,
                     0,
                     Id.None
                 )
@@ -177,7 +183,13 @@ public static class DisplayList
                 list.Line(note.Note.Label, left + note.X, y + note.Note.Baseline, note.Note.Id, ReadingRole.Note);
             for (var l = note.From; l < note.To; l++)
             {
-                list.Line(note.Note.Lines[l], left + note.X + NoteHang, y + note.Note.Baseline, note.Note.Id, ReadingRole.Note);
+                list.Line(
+                    note.Note.Lines[l],
+                    left + note.X + look.Blocks.NoteHang.Millipoints,
+                    y + note.Note.Baseline,
+                    note.Note.Id,
+                    ReadingRole.Note
+                );
                 y += note.Note.Leading;
             }
         }

@@ -27,7 +27,7 @@ public static class StandardLists
     /// dressed like the look's list of figures, or the last level of its contents.</summary>
     public static Manual WithList(this Manual manual, string name)
     {
-        var look = ShippedLooks.Named(manual.Look);
+        var look = WornLook.Of(manual);
         var standard = All.FirstOrDefault(l => l.Name == name);
         if (
             standard.Name is null

@@ -34,6 +34,9 @@ public sealed record TableDress(Dress Text, Dress Head)
     public Length Above { get; init; } = Length.Points(3.4);
     public Length Below { get; init; } = Length.Points(3.6);
     public Length ColumnGap { get; init; } = Length.Points(6);
+
+    /// <summary>Behind rows that head a group: 0 for black to 100 for white.</summary>
+    public int GroupTint { get; init; } = 94;
 }
 
 /// <summary>A complete page design: what every role wears and how pages, numbers and lists are made.</summary>
@@ -98,6 +101,7 @@ public sealed record Look(string Name)
     public NotePlace Notes { get; init; }
     public required Dress Term { get; init; }
     public Length EquationIndent { get; init; } = Length.Points(26);
+    public BlockMeasures Blocks { get; init; } = new();
 
     // ---- lists ----
     public required IReadOnlyList<ContentsDefinition> Lists { get; init; }

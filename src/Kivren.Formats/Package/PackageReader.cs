@@ -67,7 +67,7 @@ public static class PackageReader
                 }
             );
         }
-        if (!ShippedLooks.All.Any(l => l.Name == manual.Look))
+        if (manual.LookFile is null && !ShippedLooks.All.Any(l => l.Name == manual.Look))
         {
             problems.Add(new ReadProblem("manual.json", $"There is no look “{manual.Look}”; the manual wears {ShippedLooks.All[0].Name}."));
             manual = manual with { Look = ShippedLooks.All[0].Name };
@@ -158,6 +158,7 @@ public static class PackageReader
                 foreach (var alias in a.EnumerateObject())
                     if (alias.Value.ValueKind == JsonValueKind.String)
                         aliases[new Id(alias.Name)] = new Id(BlockReader.Whole(alias.Value));
+            var look = LookIn(zip, problems);
             var manual = new Manual(
                 new Id(BlockReader.Text(root, "id") ?? "manual"),
                 BlockReader.Text(root, "title") ?? "Untitled",
@@ -165,7 +166,8 @@ public static class PackageReader
             )
             {
                 Language = BlockReader.Text(root, "language") ?? "en-GB",
-                Look = BlockReader.Text(root, "look") ?? "Workshop, A5",
+                Look = look?.Name ?? BlockReader.Text(root, "look") ?? ShippedLooks.Workshop.Name,
+                LookFile = look is null ? null : LookFile.Write(look),
                 Variables = EditionForm.ReadVariables(root),
                 Conditions =
                     root.TryGetProperty("conditions", out var conditions) && conditions.ValueKind == JsonValueKind.Object
@@ -206,6 +208,17 @@ public static class PackageReader
         {
             throw new PackageFormatException($"manual.json cannot be read: {e.Message}");
         }
+    }
+
+    /// <summary>The look that the package carries; one with faults is told and left out.</summary>
+    private static Look? LookIn(ZipArchive zip, List<ReadProblem> problems)
+    {
+        if (zip.GetEntry(PackageWriter.LookEntry) is not { } entry)
+            return null;
+        using var reader = new StreamReader(entry.Open());
+        var look = LookFile.Read(reader.ReadToEnd(), out var faults);
+        problems.AddRange(faults.Select(f => new ReadProblem(PackageWriter.LookEntry, f.ToString())));
+        return look;
     }
 
     private static JsonDocument? Json(ZipArchive zip, string path)

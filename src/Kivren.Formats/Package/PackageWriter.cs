@@ -1,4 +1,5 @@
 using System.IO.Compression;
+using System.Text;
 using System.Text.Json;
 using Kivren.Core.Content;
 
@@ -19,6 +20,8 @@ public static class PackageWriter
         using var zip = new ZipArchive(output, ZipArchiveMode.Create, leaveOpen: true);
         var manual = package.Manual;
         Entry(zip, "manual.json", json => Describe(json, manual));
+        if (manual.LookFile is { } look)
+            Entry(zip, LookEntry, Encoding.UTF8.GetBytes(look));
         for (var d = 0; d < manual.Divisions.Count; d++)
         {
             var division = manual.Divisions[d];
@@ -27,11 +30,19 @@ public static class PackageWriter
         foreach (var asset in manual.Assets.OrderBy(a => a.Name, StringComparer.Ordinal))
             if (package.Picture(asset.Name) is { } bytes)
             {
-                var entry = zip.CreateEntry("pictures/" + asset.Name, CompressionLevel.Optimal);
-                entry.LastWriteTime = Stamp;
-                using var stream = entry.Open();
-                stream.Write(bytes);
+                Entry(zip, "pictures/" + asset.Name, bytes);
             }
+    }
+
+    /// <summary>Where a package has the look of its manual, if that is not one that ships.</summary>
+    internal const string LookEntry = "look" + Core.Looks.LookFile.Ending;
+
+    private static void Entry(ZipArchive zip, string name, byte[] bytes)
+    {
+        var entry = zip.CreateEntry(name, CompressionLevel.Optimal);
+        entry.LastWriteTime = Stamp;
+        using var stream = entry.Open();
+        stream.Write(bytes);
     }
 
     private static string FileOf(int index, Division division) => $"divisions/{index + 1:000}-{division.Id.Value}.json";

@@ -122,10 +122,15 @@ public sealed partial class BringInGrain(
             : await db
                 .Manuals.AsNoTracking()
                 .Where(m => m.Id == manual)
-                .Select(m => new { m.Title, m.Look })
+                .Select(m => new
+                {
+                    m.Title,
+                    m.Look,
+                    m.LookFile,
+                })
                 .FirstOrDefaultAsync(cancellationToken);
         _incoming = new Incoming(
-            new Delivery(id, files, manual, row.After, open?.Title ?? "", open?.Look ?? "Workshop, A5", row.Seed, earlier)
+            new Delivery(id, files, manual, row.After, open?.Title ?? "", open?.Look ?? "Workshop, A5", open?.LookFile, row.Seed, earlier)
         );
         _reading = Read(_incoming, given, row.Choices);
     }

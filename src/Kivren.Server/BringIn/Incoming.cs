@@ -104,6 +104,7 @@ public sealed record Delivery(
     string After,
     string ManualTitle,
     string Look,
+    string? LookFile,
     string Seed,
     EarlierVersion? Earlier
 );
@@ -229,8 +230,13 @@ public sealed class Incoming(Delivery delivery)
             Becomes = chosen.Becomes,
         };
         var shaped = Shaper.Shape(request, cancel);
-        var own = new Manual(new Id(Delivery.Seed), shaped.Title, shaped.Divisions) { Look = Delivery.Look, Assets = shaped.Assets };
-        var composed = Composer.Compose(own, Edition.Whole, ShippedLooks.Named(Delivery.Look), _caches, cancel: cancel);
+        var own = new Manual(new Id(Delivery.Seed), shaped.Title, shaped.Divisions)
+        {
+            Look = Delivery.Look,
+            LookFile = Delivery.LookFile,
+            Assets = shaped.Assets,
+        };
+        var composed = Composer.Compose(own, Edition.Whole, WornLook.Of(own), _caches, cancel: cancel);
         Comparison? comparison = null;
         if (Delivery.Earlier is { } earlier && stands is not null)
             comparison = NewerVersion.Compare(earlier.Blocks, PictureNames.Of(shaped, stands.Assets).Divisions, stands, cancel);

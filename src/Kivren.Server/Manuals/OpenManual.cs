@@ -515,7 +515,7 @@ internal static class Foreseeing
             return new Foreseen(null, "", why);
         var next = result.Manual!;
         var selected = Core.Selection.Selector.Select(next, next.EditionNamed(null));
-        var numbers = Core.Numbering.ManualNumbers.Of(selected, ShippedLooks.Named(next.Look), cache: null);
+        var numbers = Core.Numbering.ManualNumbers.Of(selected, WornLook.Of(next), cache: null);
         var target = numbers.Find(new Id(row));
         var under =
             target is { } found && numbers.Divisions[found.Division].Division is { } division && division.Id.Value != row

@@ -181,7 +181,7 @@ public sealed partial class Proof(
     private ComposedManual Composed(Manual manual)
     {
         lock (_composing)
-            return Composer.Compose(manual, manual.EditionNamed(null), ShippedLooks.Named(manual.Look), _caches, cancel: _stopped.Token);
+            return Composer.Compose(manual, manual.EditionNamed(null), WornLook.Of(manual), _caches, cancel: _stopped.Token);
     }
 
     /// <summary>The pages of a text that nobody stored, for who asks what an act would come to.</summary>

@@ -38,7 +38,7 @@ internal static class UsedPictures
     public static UsedPicture[] Of(DeskState state)
     {
         var manual = state.Manual;
-        var measure = ShippedLooks.Named(manual.Look).Master.Measure.InPoints;
+        var measure = WornLook.Of(manual).Master.Measure.InPoints;
         var uses = manual.Assets.ToDictionary(a => a.Name, _ => new List<UsePlace>(), StringComparer.Ordinal);
         var widest = new Dictionary<string, int>(StringComparer.Ordinal);
         foreach (var division in state.Divisions)

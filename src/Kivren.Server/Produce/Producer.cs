@@ -152,7 +152,7 @@ public sealed partial class Producer(
         return await gate.Run(
             () =>
             {
-                var composed = Composer.Compose(manual, manual.EditionNamed(null), ShippedLooks.Named(manual.Look), cancel: cancel);
+                var composed = Composer.Compose(manual, manual.EditionNamed(null), WornLook.Of(manual), cancel: cancel);
                 (row.Pages, row.LooseEnds) = (composed.Pages.Count, composed.LooseEnds.Count);
                 Tell(row, "Writing pages", 0, composed.Pages.Count);
                 using var file = new MemoryStream();

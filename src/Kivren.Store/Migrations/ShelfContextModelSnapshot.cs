@@ -507,6 +507,10 @@ namespace Kivren.Store.Migrations
                         .HasColumnType("text")
                         .HasColumnName("look");
 
+                    b.Property<string>("LookFile")
+                        .HasColumnType("text")
+                        .HasColumnName("look_file");
+
                     b.Property<int>("LooseEnds")
                         .HasColumnType("integer")
                         .HasColumnName("loose_ends");

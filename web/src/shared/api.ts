@@ -57,8 +57,10 @@ export type Pattern = Schemas['ShelfPattern'];
 export type PlanRow = Schemas['PlanRow'];
 export type PlanView = Schemas['PlanView'];
 /** A place in another manual as a reference keeps it. */
+export type LookView = Schemas['LookView'];
 export type PlaceThere = Schemas['PlaceThere'];
 export type PointedTarget = Schemas['PointedTarget'];
+export type PutOn = Schemas['PutOn'];
 export type ProofDivision = Schemas['ProofDivision'];
 export type ProofHead = Schemas['ProofHead'];
 export type ProofPage = Schemas['ProofPage'];
@@ -237,6 +239,9 @@ export const api = {
   list: (id: string, name: string) => value(client.GET('/api/manuals/{id}/lists/one', { params: { path: { id }, query: { name } } })),
   listAct: (id: string, writer: string, order: ListOrder) =>
     value(client.POST('/api/manuals/{id}/lists/acts', { ...of(id), body: { id: newId(), writer, ...noList, ...order } })),
+  look: (id: string) => value(client.GET('/api/manuals/{id}/look', of(id))),
+  putOn: (id: string, writer: string, look: { name: string } | { file: string }) =>
+    value(client.POST('/api/manuals/{id}/look', { ...of(id), body: { id: newId(), writer, name: null, file: null, ...look } })),
   looseEndKinds: () => value(client.GET('/api/loose-end-kinds')),
 
   // ---- its pages ----

@@ -7,6 +7,7 @@ export const views = [
   { view: 'references', name: 'Cross-references' },
   { view: 'index', name: 'Index' },
   { view: 'contents', name: 'Contents' },
+  { view: 'look', name: 'Look' },
 ] as const;
 
 export type View = (typeof views)[number]['view'];

@@ -16,7 +16,9 @@ internal sealed class ColumnCutter
     private readonly Look _look;
     private readonly int _depth,
         _step,
-        _leading;
+        _leading,
+        _noteSpace,
+        _noteRuleGap;
     private readonly List<CutPage> _pages = [];
     private readonly (int Page, int Y)[] _pageOf;
     private readonly List<PlacedPiece> _placed = [];
@@ -39,6 +41,7 @@ internal sealed class ColumnCutter
         (_galley, _pieces, _look) = (galley, galley.Pieces, look);
         _depth = look.Master.Depth.Millipoints;
         _leading = look.Body.Leading.Millipoints;
+        (_noteSpace, _noteRuleGap) = (look.Blocks.NotesBefore.Millipoints, look.Blocks.NoteRuleGap.Millipoints);
         _step = (look.Master.Measure.Millipoints - galley.Gutter * (galley.Columns - 1)) / galley.Columns + galley.Gutter;
         _pageOf = new (int, int)[_pieces.Length];
     }
@@ -160,7 +163,7 @@ internal sealed class ColumnCutter
         if (parts.Count == 0)
             return false;
         var y = foot - parts.Sum(p => (p.To - p.From) * p.Note.Leading);
-        _rules.Add(new NoteRule(x, y - PageTurns.NoteRuleGap, before.Lines > 0));
+        _rules.Add(new NoteRule(x, y - _noteRuleGap, before.Lines > 0));
         foreach (var (note, first, end) in parts)
         {
             _notes.Add(new PlacedNote(note, first, end, x, y));
@@ -249,16 +252,16 @@ internal sealed class ColumnCutter
         if (before.Lines > 0)
         {
             var leading = LeadingOfNotes(before.Piece);
-            var fits = Math.Max(1, (height - PageTurns.NoteSpace - PageTurns.NoteRuleGap - LeastLines * _leading) / leading);
+            var fits = Math.Max(1, (height - _noteSpace - _noteRuleGap - LeastLines * _leading) / leading);
             if (before.Lines > fits)
                 return new ColumnEnd(from, before with { Lines = before.Lines - fits });
-            notes = PageTurns.NoteSpace + PageTurns.NoteRuleGap + before.Lines * leading;
+            notes = _noteSpace + _noteRuleGap + before.Lines * leading;
         }
         while (end < limit && !(end > from && _pieces[end].Forced == BreakTo.Column))
         {
             var need = _pieces[end].Height + (end > from ? _pieces[end].Space : 0);
             var more = NoteHeight(end);
-            var rule = more > 0 && notes == 0 ? PageTurns.NoteSpace + PageTurns.NoteRuleGap : 0;
+            var rule = more > 0 && notes == 0 ? _noteSpace + _noteRuleGap : 0;
             if (y + need + notes + rule + more > height && (end > from || more > 0))
             {
                 if (more == 0)

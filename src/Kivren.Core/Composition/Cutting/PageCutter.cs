@@ -357,7 +357,7 @@ public sealed class PageCutter
                                 [
                                     new NoteRule(
                                         0,
-                                        _turns.Depth - plates[p].Notes.Sum(n => n.Lines.Count * n.Leading) - PageTurns.NoteRuleGap,
+                                        _turns.Depth - plates[p].Notes.Sum(n => n.Lines.Count * n.Leading) - _turns.NoteRuleGap,
                                         false
                                     ),
                                 ]
@@ -442,7 +442,7 @@ public sealed class PageCutter
         var y = 0;
         foreach (var f in top)
         {
-            y += y > 0 ? PageTurns.FloatGap : 0;
+            y += y > 0 ? _turns.FloatGap : 0;
             Put(f, y);
             y += _pieces[f].Height;
         }
@@ -467,13 +467,13 @@ public sealed class PageCutter
         if (foot.Count > 0)
         {
             var place =
-                (notes.Length > 0 ? rules[0].Y - PageTurns.NoteSpace : _turns.Depth)
+                (notes.Length > 0 ? rules[0].Y - _turns.NoteSpace : _turns.Depth)
                 - foot.Sum(f => _pieces[f].Height)
-                - PageTurns.FloatGap * (foot.Count - 1);
+                - _turns.FloatGap * (foot.Count - 1);
             foreach (var f in foot)
             {
                 Put(f, place);
-                place += _pieces[f].Height + PageTurns.FloatGap;
+                place += _pieces[f].Height + _turns.FloatGap;
             }
         }
         else if (_feet == Feet.Feathered && turn.Next.Piece < _pieces.Length && _pieces[turn.Next.Piece].Forced is null)
@@ -537,7 +537,7 @@ public sealed class PageCutter
         if (parts.Count == 0)
             return [];
         var y = _turns.Depth - parts.Sum(p => (p.To - p.From) * p.Note.Leading);
-        rules = [new NoteRule(0, y - PageTurns.NoteRuleGap, continues)];
+        rules = [new NoteRule(0, y - _turns.NoteRuleGap, continues)];
         var placed = new PlacedNote[parts.Count];
         for (var i = 0; i < parts.Count; i++)
         {

@@ -32,19 +32,19 @@ internal struct PageFill
         if (Carry > 0)
         {
             var leading = turns.NoteLeading(_start - 1);
-            var fits = Math.Max(1, (turns.Depth - PageTurns.NoteSpace - PageTurns.NoteRuleGap - turns.Leading * 2) / leading);
+            var fits = Math.Max(1, (turns.Depth - turns.NoteSpace - turns.NoteRuleGap - turns.Leading * 2) / leading);
             if (Carry > fits)
             {
                 (OnlyNotes, NoteLinesTaken) = (true, fits);
                 return;
             }
             NoteLinesTaken = Carry;
-            Notes = PageTurns.NoteSpace + PageTurns.NoteRuleGap + Carry * leading;
+            Notes = turns.NoteSpace + turns.NoteRuleGap + Carry * leading;
         }
         while (Pending > 0)
         {
             var f = turns.Waiting(state, Pending);
-            var height = turns.Pieces[f].Height + (Used > 0 ? PageTurns.FloatGap : 0);
+            var height = turns.Pieces[f].Height + (Used > 0 ? turns.FloatGap : 0);
             if (Used > 0 && Used + height + Notes > turns.Depth)
                 break;
             Used += height;
@@ -85,7 +85,7 @@ internal struct PageFill
         {
             More = 0;
             if (piece.Floating != Floating.Here)
-                Step = piece.Height + (Used > 0 ? PageTurns.FloatGap : 0);
+                Step = piece.Height + (Used > 0 ? _turns.FloatGap : 0);
             if (Pending > 0 || Used + Step + Notes > _turns.Depth)
             {
                 Pending++;
@@ -98,7 +98,7 @@ internal struct PageFill
         }
         More = _turns.NoteHeight(i);
         if (More > 0 && Notes == 0)
-            More += PageTurns.NoteSpace + PageTurns.NoteRuleGap;
+            More += _turns.NoteSpace + _turns.NoteRuleGap;
         if (Used + Step + Notes + More > _turns.Depth)
             return Fit.Over;
         Put();

@@ -29,10 +29,6 @@ internal struct PageTurn
 /// <summary>All ways to end a page, with what each costs by itself: what page cutting chooses from.</summary>
 internal sealed class PageTurns
 {
-    /// <summary>Space above the rule of the notes, and from the rule to the first note.</summary>
-    public const int NoteSpace = 13_000,
-        NoteRuleGap = 3_000;
-    public const int FloatGap = 13_000;
     private const long SplitNote = 700,
         DeferredFloat = 250,
         ShortLastPage = 6_000;
@@ -56,6 +52,8 @@ internal sealed class PageTurns
         _pieces = galley.Pieces;
         Depth = look.Master.Depth.Millipoints;
         Leading = look.Body.Leading.Millipoints;
+        (NoteSpace, NoteRuleGap) = (look.Blocks.NotesBefore.Millipoints, look.Blocks.NoteRuleGap.Millipoints);
+        FloatGap = look.Blocks.FloatGap.Millipoints;
         _lastPageLines = look.LastPageLines;
         _grid = look.Grid;
         _floatsBefore = new int[_pieces.Length + 1];
@@ -81,6 +79,13 @@ internal sealed class PageTurns
     }
 
     public int Depth { get; }
+
+    /// <summary>Space above the rule of the notes, and from the rule to the first note.</summary>
+    public int NoteSpace { get; }
+    public int NoteRuleGap { get; }
+
+    /// <summary>About what came to stand at the head or foot of a page.</summary>
+    public int FloatGap { get; }
     public int Leading { get; }
 
     /// <summary>Whether a page ends before this piece because a turned table stands before it, which takes its pages first.</summary>

@@ -7,17 +7,14 @@ namespace Kivren.Core.Composition;
 /// <summary>Admonitions: rules and signal word as the look has them.</summary>
 internal static class AdmonitionSetter
 {
-    private const int Above = 6_200,
-        Below = 6_600,
-        HeavyRule = 1_200,
-        LightRule = 400;
-
     /// <summary>Admonitions of no more lines than this stand whole.</summary>
     private const int Short = 10;
 
     public static void Set(BlockSetter at, Admonition admonition, Frame frame)
     {
         var look = at.Look;
+        var (above, below) = (look.Blocks.AdmonitionAbove.Millipoints, look.Blocks.AdmonitionBelow.Millipoints);
+        var endRule = look.Blocks.AdmonitionEndRule.Millipoints;
         var from = at.Stack.Count;
         var word = at.Reads.Label(admonition.Id) is { Length: > 0 } label ? label : admonition.Kind.ToString().ToUpperInvariant();
         var signal = BlockSetter.Label(word, look.SignalWord);
@@ -25,7 +22,7 @@ internal static class AdmonitionSetter
             look.Signal == SignalPlace.OwnLine
                 ? 0
                 : Math.Max(
-                    look.Signal == SignalPlace.Series ? signal.Width + 9_000 : 0,
+                    look.Signal == SignalPlace.Series ? signal.Width + look.Blocks.SignalGap.Millipoints : 0,
                     Math.Min(look.SignalColumn.Millipoints, frame.Width / 3)
                 );
         // Where there is no room beside it, the signal word has a line of its own.
@@ -44,7 +41,7 @@ internal static class AdmonitionSetter
         foreach (var block in admonition.Blocks)
         {
             if (!first)
-                at.Stack.Space(4_000);
+                at.Stack.Space(look.Blocks.BoxGap.Millipoints);
             first = false;
             at.Inner(block, inner);
         }
@@ -54,17 +51,12 @@ internal static class AdmonitionSetter
             at.Stack.Extend(from, 0, 0, [new DrawnLine(signal, frame.Left, look.AdmonitionText.Baseline.Millipoints, admonition.Id)]);
         else
         {
-            List<Drawn> head = [new DrawnRule(frame.Left, 0, frame.Width, HeavyRule)];
+            List<Drawn> head = [new DrawnRule(frame.Left, 0, frame.Width, look.Blocks.AdmonitionRule.Millipoints)];
             if (place == SignalPlace.Column)
-                head.Add(new DrawnLine(signal, frame.Left, Above + look.AdmonitionText.Baseline.Millipoints, admonition.Id));
-            at.Stack.Extend(from, Above, 0, head);
+                head.Add(new DrawnLine(signal, frame.Left, above + look.AdmonitionText.Baseline.Millipoints, admonition.Id));
+            at.Stack.Extend(from, above, 0, head);
             var last = at.Stack.Count - 1;
-            at.Stack.Extend(
-                last,
-                0,
-                Below,
-                [new DrawnRule(frame.Left, at.Stack.HeightOf(last) + Below - LightRule, frame.Width, LightRule)]
-            );
+            at.Stack.Extend(last, 0, below, [new DrawnRule(frame.Left, at.Stack.HeightOf(last) + below - endRule, frame.Width, endRule)]);
         }
         if (at.Stack.Count - from <= Short)
             at.Stack.KeepTogether(from, Keep.Short);

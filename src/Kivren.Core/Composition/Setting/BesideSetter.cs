@@ -7,8 +7,6 @@ namespace Kivren.Core.Composition;
 /// <summary>An aside at the right of a paragraph whose first lines are narrower for it (composition.md 2).</summary>
 internal static class BesideSetter
 {
-    private const int Gutter = 14_000;
-
     /// <summary>Lines by which it may reach below the paragraph.</summary>
     private const int MostWhite = 2;
 
@@ -28,7 +26,13 @@ internal static class BesideSetter
         at.Spans(styled, paragraph.Content, dress, dress.Hyphenates);
         var lines = at.SetLines(
             styled,
-            new Shape(new Length(at.Measure), default, dress.Alignment, narrow, new Length(at.Measure - width - Gutter)),
+            new Shape(
+                new Length(at.Measure),
+                default,
+                dress.Alignment,
+                narrow,
+                new Length(at.Measure - width - look.Blocks.BesideGap.Millipoints)
+            ),
             dress.Hyphenates
         );
         // The box is drawn with the first line; the lines beside it stand on one page.

@@ -99,6 +99,8 @@ internal sealed class BlockSetter
     public static SetBlock EndNotes(SettingContext context, DivisionNumbers numbers, IReadOnlyList<Footnote> notes)
     {
         var setter = new BlockSetter(context, numbers, new Id(numbers.Division.Id.Value + "⟨notes⟩"));
+        var look = context.Look;
+        var hang = look.Blocks.NoteHang.Millipoints;
         foreach (var note in notes)
         {
             var set = setter.SetNote(note, setter.Measure);
@@ -109,15 +111,20 @@ internal sealed class BlockSetter
                 setter.Stack.Add(
                     set.Leading,
                     l == 0
-                        ? [new DrawnLine(set.Label, 0, set.Baseline, note.Id), new DrawnLine(set.Lines[l], NoteHang, set.Baseline, note.Id)]
-                        : [new DrawnLine(set.Lines[l], NoteHang, set.Baseline, note.Id)]
+                        ? [new DrawnLine(set.Label, 0, set.Baseline, note.Id), new DrawnLine(set.Lines[l], hang, set.Baseline, note.Id)]
+                        : [new DrawnLine(set.Lines[l], hang, set.Baseline, note.Id)]
                 );
             }
-            setter.Stack.Space(2_000);
+            setter.Stack.Space(look.Blocks.EndNoteGap.Millipoints);
         }
         if (setter.Stack.Count > 0)
-            setter.Stack.Extend(0, 6_000, 0, [new DrawnRule(0, 0, context.Look.NoteRule.Millipoints, 400)]);
-        return setter.Finish(null, 13_000, 0, null, "the notes");
+            setter.Stack.Extend(
+                0,
+                look.Blocks.EndNoteRuleGap.Millipoints,
+                0,
+                [new DrawnRule(0, 0, look.NoteRule.Millipoints, look.Blocks.HairRule.Millipoints)]
+            );
+        return setter.Finish(null, look.Blocks.EndNotesBefore.Millipoints, 0, null, "the notes");
     }
 
     /// <summary>The key of a note's text at the end of the division, where it is not on the page of its call.</summary>
@@ -207,13 +214,13 @@ internal sealed class BlockSetter
                 return (Look.ListingText.Before.Millipoints, Look.ListingText.After.Millipoints);
             case Table t:
                 TableSetter.Set(this, t, new Frame(0, Measure, body, ""), top: true);
-                return (13_000, 13_000);
+                return (Look.Blocks.TableBefore.Millipoints, Look.Blocks.TableAfter.Millipoints);
             case Figure f:
                 FigureSetter.Set(this, f, new Frame(0, Measure, body, ""), top: true);
-                return (11_000, 13_000);
+                return (Look.Blocks.FigureBefore.Millipoints, Look.Blocks.FigureAfter.Millipoints);
             case Equation e:
                 DisplaySetter.Set(this, e, new Frame(0, Measure, body, ""));
-                return (8_000, 8_000);
+                return (Look.Blocks.EquationBefore.Millipoints, Look.Blocks.EquationAfter.Millipoints);
             case Admonition a:
                 AdmonitionSetter.Set(this, a, new Frame(0, Measure, body, ""));
                 return (Look.AdmonitionText.Before.Millipoints, Look.AdmonitionText.After.Millipoints);
@@ -228,10 +235,10 @@ internal sealed class BlockSetter
                 return (Look.ListText.Before.Millipoints, Look.ListText.After.Millipoints);
             case DefinitionList d:
                 DefinitionSetter.Set(this, d, new Frame(0, Measure, body, "definition"));
-                return (body.Before.Millipoints, Math.Max(body.After.Millipoints, 4_000));
+                return (body.Before.Millipoints, Math.Max(body.After.Millipoints, Look.Blocks.DefinitionsAfter.Millipoints));
             case ReferenceList r:
                 DefinitionSetter.Set(this, r, new Frame(0, Measure, body, ""));
-                return (body.Before.Millipoints, Math.Max(body.After.Millipoints, 4_000));
+                return (body.Before.Millipoints, Math.Max(body.After.Millipoints, Look.Blocks.DefinitionsAfter.Millipoints));
             case PassageUse use:
                 Loose(
                     LooseEndKind.PassageMissing,
@@ -314,22 +321,22 @@ internal sealed class BlockSetter
                 Spaced(e.Id, leading / 2, leading / 2, () => BoxSetter.Set(this, e.Id, Reads.Target(e.Id), e.Title, e.Blocks, at));
                 break;
             case Figure f:
-                Spaced(f.Id, 6_500, 6_500, () => FigureSetter.Set(this, f, at, top: false));
+                Spaced(f.Id, Look.Blocks.FigureWithin, () => FigureSetter.Set(this, f, at, top: false));
                 break;
             case Listing l:
-                Spaced(l.Id, 4_000, 4_000, () => ListingSetter.Set(this, l, at));
+                Spaced(l.Id, Look.Blocks.ListingWithin, () => ListingSetter.Set(this, l, at));
                 break;
             case Table t:
-                Spaced(t.Id, 6_500, 6_500, () => TableSetter.Set(this, t, at, top: false));
+                Spaced(t.Id, Look.Blocks.TableWithin, () => TableSetter.Set(this, t, at, top: false));
                 break;
             case Equation e:
-                Spaced(e.Id, 5_000, 5_000, () => DisplaySetter.Set(this, e, at));
+                Spaced(e.Id, Look.Blocks.EquationWithin, () => DisplaySetter.Set(this, e, at));
                 break;
             case DefinitionList d:
-                Spaced(d.Id, 3_000, 3_000, () => DefinitionSetter.Set(this, d, at));
+                Spaced(d.Id, Look.Blocks.DefinitionsWithin, () => DefinitionSetter.Set(this, d, at));
                 break;
             case ReferenceList r:
-                Spaced(r.Id, 3_000, 3_000, () => DefinitionSetter.Set(this, r, at));
+                Spaced(r.Id, Look.Blocks.DefinitionsWithin, () => DefinitionSetter.Set(this, r, at));
                 break;
         }
     }
@@ -340,6 +347,8 @@ internal sealed class BlockSetter
         var rule = Look.RuleFor(role, Standing(at.Within));
         return rule.Role == role && (rule.Within is not null || role != "body") ? rule.Dress : at.Dress;
     }
+
+    private void Spaced(Id id, Length about, Action set) => Spaced(id, about.Millipoints, about.Millipoints, set);
 
     private void Spaced(Id id, int before, int after, Action set)
     {
@@ -450,14 +459,12 @@ internal sealed class BlockSetter
             (notes ??= []).Add(SetNote(note, width ?? Measure));
     }
 
-    public const int NoteHang = 9_000;
-
     private SetNote SetNote(Footnote note, int width)
     {
         var dress = Look.NoteText;
         var styled = new StyledText();
         Spans(styled, note.Content, dress, dress.Hyphenates);
-        var lines = SetLines(styled, dress, Math.Max(1, width - NoteHang), 0);
+        var lines = SetLines(styled, dress, Math.Max(1, width - Look.Blocks.NoteHang.Millipoints), 0);
         var number = Reads.NoteLabel(note.Id);
         return new SetNote(note.Id, number, lines, Label(number, dress), dress.Leading.Millipoints, dress.Baseline.Millipoints);
     }

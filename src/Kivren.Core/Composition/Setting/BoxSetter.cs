@@ -6,9 +6,11 @@ namespace Kivren.Core.Composition;
 /// <summary>Boxes with a title on a tint: asides, and examples, which carry a number.</summary>
 internal static class BoxSetter
 {
-    private const int Inset = 9_000,
-        Tint = 92,
-        Short = 12;
+    /// <summary>Boxes of no more lines than this stand whole.</summary>
+    private const int Short = 12;
+
+    /// <summary>By so much less is the inset above and below, where the lines have white of their own.</summary>
+    private const int LessAbove = 2_000;
 
     public static void Set(
         BlockSetter at,
@@ -21,7 +23,8 @@ internal static class BoxSetter
     {
         var look = at.Look;
         var from = at.Stack.Count;
-        var (left, width) = (frame.Inset(Inset).Left, frame.Inset(Inset).Width);
+        var inset = look.Blocks.BoxInset.Millipoints;
+        var (left, width) = (frame.Inset(inset).Left, frame.Inset(inset).Width);
         if (number is not null || title.Count > 0)
         {
             var styled = new StyledText();
@@ -41,7 +44,7 @@ internal static class BoxSetter
         foreach (var block in blocks)
         {
             if (!first)
-                at.Stack.Space(4_000);
+                at.Stack.Space(look.Blocks.BoxGap.Millipoints);
             first = false;
             at.Inner(block, new Frame(left, width, look.AsideText, number is null ? "aside" : "example"));
         }
@@ -50,11 +53,17 @@ internal static class BoxSetter
         if (at.Stack.Count - from <= Short)
             at.Stack.KeepTogether(from, Keep.Short);
         // The tint reaches over each piece and the space above it, so that a box may turn the page between its lines.
+        var edge = Math.Max(0, inset - LessAbove);
         for (var p = from; p < at.Stack.Count; p++)
         {
-            var above = p == from ? Inset - 2_000 : at.Stack.TakeSpace(p);
-            var below = p == at.Stack.Count - 1 ? Inset - 2_000 : 0;
-            at.Stack.Extend(p, above, below, [new DrawnRule(frame.Left, 0, frame.Width, at.Stack.HeightOf(p) + above + below, Tint)]);
+            var above = p == from ? edge : at.Stack.TakeSpace(p);
+            var below = p == at.Stack.Count - 1 ? edge : 0;
+            at.Stack.Extend(
+                p,
+                above,
+                below,
+                [new DrawnRule(frame.Left, 0, frame.Width, at.Stack.HeightOf(p) + above + below, look.Blocks.BoxTint)]
+            );
         }
     }
 }

@@ -49,7 +49,7 @@ internal static class CaptionSetter
             );
             at.Stack.KeepNext(Keep.Whole);
         }
-        at.Stack.Space(4_000);
+        at.Stack.Space(at.Look.Blocks.CaptionAbove.Millipoints);
         at.Stack.KeepNext(Keep.Whole);
     }
 }

@@ -14,7 +14,7 @@ internal static class DefinitionSetter
         foreach (var definition in list.InOrder(at.Reads.Language))
         {
             if (!first)
-                at.Stack.Space(look.ItemGap.Millipoints + 2_000);
+                at.Stack.Space((look.ItemGap + look.Blocks.DefinitionGap).Millipoints);
             first = false;
             at.Stack.Mark(definition.Id);
             var from = at.Stack.Count;

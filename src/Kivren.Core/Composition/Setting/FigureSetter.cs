@@ -7,11 +7,6 @@ namespace Kivren.Core.Composition;
 /// <summary>Figures: picture between a hairline and its caption, in its place or floating.</summary>
 internal static class FigureSetter
 {
-    private const int NoteGap = 2_000;
-    private const int Rule = 400,
-        AboveRuled = 8_000,
-        Below = 5_000;
-
     /// <summary>Height of the frame that stands for a picture that is missing.</summary>
     private const int Missing = 60_000;
 
@@ -37,7 +32,7 @@ internal static class FigureSetter
         var caption = CaptionSetter.Lines(at, figure.Id, figure.Caption, frame.Width, out var styled);
         var key = FigureKey.Of(at, figure, frame);
         var leading = look.Caption.Leading.Millipoints;
-        var above = look.FigureRule ? AboveRuled : 0;
+        var above = look.FigureRule ? look.Blocks.FigureRuleGap.Millipoints : 0;
         var width = (int)((long)frame.Width * Math.Clamp(spans ? 100 : figure.Width, 5, 100) / 100);
         long height = asset is null || asset.Width <= 0 ? Missing : (long)width * asset.Height / asset.Width;
         // A caption longer than half a page goes on overleaf rather than pressing its picture to nothing.
@@ -54,14 +49,14 @@ internal static class FigureSetter
         var y = above;
         if (look.FigureRule)
         {
-            drawn.Add(new DrawnRule(frame.Left, 0, frame.Width, Rule));
-            y += Rule;
+            drawn.Add(new DrawnRule(frame.Left, 0, frame.Width, look.Blocks.HairRule.Millipoints));
+            y += look.Blocks.HairRule.Millipoints;
         }
         drawn.Add(
             new DrawnPicture(figure.Asset, figure.Alternative, frame.Left + (frame.Width - width) / 2, y, width, (int)height, figure.Id)
         );
         key.OnPicture(drawn, frame.Left + (frame.Width - width) / 2, y, width, (int)height);
-        y += (int)height + Below;
+        y += (int)height + look.Blocks.CaptionBelow.Millipoints;
         foreach (var line in caption)
         {
             drawn.Add(new DrawnLine(line, frame.Left, y + look.Caption.Baseline.Millipoints, figure.Id));
@@ -76,12 +71,12 @@ internal static class FigureSetter
             at.TakeNote(note.Note, ref notes, frame.Width);
         foreach (var note in notes ?? [])
         {
-            y += NoteGap;
+            y += look.Blocks.FigureNoteGap.Millipoints;
             for (var l = 0; l < note.Lines.Count; l++)
             {
                 if (l == 0)
                     drawn.Add(new DrawnLine(note.Label, frame.Left, y + note.Baseline, note.Id));
-                drawn.Add(new DrawnLine(note.Lines[l], frame.Left + BlockSetter.NoteHang, y + note.Baseline, note.Id));
+                drawn.Add(new DrawnLine(note.Lines[l], frame.Left + look.Blocks.NoteHang.Millipoints, y + note.Baseline, note.Id));
                 y += note.Leading;
             }
         }

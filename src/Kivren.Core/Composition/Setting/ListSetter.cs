@@ -45,7 +45,9 @@ internal static class ListSetter
                 at.Stack.Add(frame.Dress.Leading.Millipoints, []);
             if (!hangs)
                 continue;
-            var x = labelRight ? frame.Left + hang - 6_000 - label.Width : frame.Left + hang - Math.Max(label.Width + 3_600, 10_000);
+            var x = labelRight
+                ? frame.Left + hang - look.Blocks.NumberGap.Millipoints - label.Width
+                : frame.Left + hang - Math.Max(label.Width + look.Blocks.BulletGap.Millipoints, look.Blocks.BulletHang.Millipoints);
             at.Stack.Extend(start, 0, 0, [new DrawnLine(label, Math.Max(frame.Left, x), frame.Dress.Baseline.Millipoints, item.Id)]);
             if (at.Stack.Count - start <= keepUpTo)
                 at.Stack.KeepTogether(start, Keep.Together);

@@ -6,18 +6,15 @@ namespace Kivren.Core.Composition;
 /// <summary>Listings: lines of program text beside a bar, with numbers and marked lines.</summary>
 internal static class ListingSetter
 {
-    private const int Bar = 1_200,
-        BarGrey = 70,
-        MarkedGrey = 90;
-
     /// <summary>A listing may break over pages with at least this many lines on each side.</summary>
     private const int EachSide = 3;
 
     public static void Set(BlockSetter at, Listing listing, Frame frame)
     {
         var dress = at.Look.ListingText;
+        var blocks = at.Look.Blocks;
         CaptionSetter.Above(at, listing.Id, listing.Caption, frame, notesBelow: false);
-        var indent = Math.Min(6_000, frame.Width / 10);
+        var indent = Math.Min(blocks.ListingIndent.Millipoints, frame.Width / 10);
         var source = listing
             .Text.Replace("\t", "    ", StringComparison.Ordinal)
             .ReplaceLineEndings("\n")
@@ -47,8 +44,8 @@ internal static class ListingSetter
                 at.Stack.KeepNext(Keep.Widow);
             var drawn = new List<Drawn>();
             if (marked.Contains(number))
-                drawn.Add(new DrawnRule(frame.Left, 0, frame.Width, leading, MarkedGrey));
-            drawn.Add(new DrawnRule(frame.Left, 0, Bar, leading, BarGrey));
+                drawn.Add(new DrawnRule(frame.Left, 0, frame.Width, leading, blocks.MarkedTint));
+            drawn.Add(new DrawnRule(frame.Left, 0, blocks.ListingBar.Millipoints, leading, blocks.ListingBarTint));
             if (listing.LineNumbers && !continued)
             {
                 var label = BlockSetter.Label(number.ToString(System.Globalization.CultureInfo.InvariantCulture), dress);

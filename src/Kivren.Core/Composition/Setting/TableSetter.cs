@@ -12,7 +12,6 @@ internal sealed class TableSetter
 {
     /// <summary>Tables of no more body rows than this stand whole.</summary>
     private const int ShortTable = 9;
-    private const int GroupTint = 94;
 
     /// <summary>A row set: its cells' lines, not yet placed.</summary>
     private sealed record SetRow(Row Row, bool IsHeader, int Height, List<SetCell> Cells);
@@ -221,7 +220,7 @@ internal sealed class TableSetter
         var drawn = new List<Drawn>();
         var (left, measure) = (_frame.Left, _frame.Width);
         if (row.Row.Group)
-            drawn.Add(new DrawnRule(left, 0, measure, row.Height, GroupTint));
+            drawn.Add(new DrawnRule(left, 0, measure, row.Height, _dress.GroupTint));
         foreach (var cell in row.Cells)
         {
             var y = _dress.Above.Millipoints;
@@ -389,7 +388,7 @@ internal sealed class TableSetter
                 drawn.Add(new DrawnLine(line, _frame.Left, height + _at.Look.Caption.Baseline.Millipoints, Id.None));
                 height += _at.Look.Caption.Leading.Millipoints;
             }
-            height += 4_000;
+            height += _at.Look.Blocks.CaptionAbove.Millipoints;
         }
         for (var r = 0; r < _table.HeaderRows; r++)
         {
@@ -406,7 +405,7 @@ internal sealed class TableSetter
     {
         if (_notes.Count == 0)
             return;
-        _at.Stack.Space(4_000);
+        _at.Stack.Space(_at.Look.Blocks.TableNoteGap.Millipoints);
         foreach (var (lines, label, note) in NoteLines())
             for (var l = 0; l < lines.Count; l++)
             {
@@ -428,7 +427,7 @@ internal sealed class TableSetter
             var raised = new StyledText();
             raised.Add(_at.Reads.Label(note.Id), _at.Look.Caption.Raised, false);
             yield return (
-                _at.SetLines(styled, _at.Look.Caption, _frame.Width - 9_000, 0),
+                _at.SetLines(styled, _at.Look.Caption, _frame.Width - _at.Look.Blocks.NoteHang.Millipoints, 0),
                 LineSetter.OfThread.Set(raised, new Shape(Length.Points(100), default, Alignment.Ragged), null)[0],
                 note
             );
@@ -441,7 +440,7 @@ internal sealed class TableSetter
         var drawn = new List<Drawn>();
         if (label is not null)
             drawn.Add(new DrawnLine(label, _frame.Left, baseline, note.Id));
-        drawn.Add(new DrawnLine(line, _frame.Left + 9_000, baseline, note.Id));
+        drawn.Add(new DrawnLine(line, _frame.Left + _at.Look.Blocks.NoteHang.Millipoints, baseline, note.Id));
         return drawn;
     }
 
@@ -475,7 +474,7 @@ internal sealed class TableSetter
             y += leading;
         }
         if (caption.Count > 0)
-            y += 4_000;
+            y += _at.Look.Blocks.CaptionAbove.Millipoints;
         for (var r = 0; r < rows.Count; )
         {
             // Rows that a cell joins stand on one page; a row that heads a group keeps with the first of it.
@@ -519,7 +518,7 @@ internal sealed class TableSetter
             }
             r = end;
         }
-        y += 4_000;
+        y += _at.Look.Blocks.TableNoteGap.Millipoints;
         foreach (var (lines, label, note) in NoteLines())
             for (var l = 0; l < lines.Count; l++)
             {

@@ -409,7 +409,7 @@ public sealed class Composer
             Furniture = null,
             Blank = _look.Blank,
             Reason = "Blank: the next division starts on a recto.",
-            Key = "blank",
+            Key = "blank" + LookStamp.Of(_look),
         };
 
     private string KeyOf(ulong body, Furniture? furniture, IReadOnlyList<Artwork> artwork, int sheet)
@@ -417,7 +417,7 @@ public sealed class Composer
         var hash = new XxHash128();
         ReadOnlySpan<ulong> numbers = [body, (ulong)(sheet % 2)];
         hash.Append(MemoryMarshal.AsBytes(numbers));
-        hash.Append(MemoryMarshal.AsBytes(_look.Name.AsSpan()));
+        hash.Append(MemoryMarshal.AsBytes(LookStamp.Of(_look).AsSpan()));
         foreach (var piece in artwork)
         {
             ReadOnlySpan<int> place =

@@ -66,7 +66,7 @@ internal static partial class LookChecks
         if (look.Master.Depth.InPoints < lines)
             yield return new LookFault(
                 "master",
-                $"Between the margins {Points(look.Master.Depth)} points are left for the text; {LeastLines} of its lines take {lines:0.##}."
+                $"Between the margins {Points(look.Master.Depth)} points are left for text; {LeastLines} of its lines take {lines:0.##}."
             );
         var turned = look.Master.Turned();
         if (turned.Measure.InPoints < LeastMeasure || turned.Depth.InPoints < lines)

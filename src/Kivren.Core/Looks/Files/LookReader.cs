@@ -181,7 +181,7 @@ internal sealed class LookReader(List<LookFault> faults)
             if (kind.Count == 0)
                 Fault(
                     at,
-                    $"There is no such kind of division. There are {string.Join(", ", Enum.GetNames<DivisionKind>().Select(LookPart.InFile))}."
+                    $"There is no such kind of division: {string.Join(", ", Enum.GetNames<DivisionKind>().Select(LookPart.InFile))}."
                 );
             else if (Part(typeof(PageSequence), given.Value, at) is not PageSequence sequence)
                 well = false;

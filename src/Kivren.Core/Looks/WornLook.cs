@@ -1,0 +1,37 @@
+using System.Runtime.CompilerServices;
+using Kivren.Core.Content;
+using Kivren.Core.Planning;
+
+namespace Kivren.Core.Looks;
+
+/// <summary>The look that a manual wears: one that ships, or one that it carries as a file of its own.</summary>
+public static class WornLook
+{
+    private static readonly ConditionalWeakTable<string, Look> Known = [];
+
+    /// <summary>The same object for the same file, as long as the manual holds it.</summary>
+    /// <exception cref="ArgumentException">there is no such look, or its file cannot be read: never another in its place</exception>
+    public static Look Of(Manual manual) =>
+        manual.LookFile is { } file ? Known.GetValue(file, text => Read(manual.Look, text)) : ShippedLooks.Named(manual.Look);
+
+    private static Look Read(string name, string text) =>
+        LookFile.Read(text, out var faults)
+        ?? throw new ArgumentException($"The look “{name}” cannot be worn. {string.Join(' ', faults)}", nameof(text));
+
+    /// <summary>The manual in another look, which it carries from now on.</summary>
+    public static Manual Wearing(this Manual manual, Look look) =>
+        manual with
+        {
+            Look = look.Name,
+            LookFile = ShippedLooks.All.Contains(look) ? null : LookFile.Write(look),
+        };
+
+    /// <summary>The act of putting a look on.</summary>
+    public static PlanResult PutOn(Manual manual, Look look)
+    {
+        var worn = manual.Wearing(look);
+        return worn.Look == manual.Look && worn.LookFile == manual.LookFile
+            ? PlanResult.No($"The manual wears “{look.Name}” already.")
+            : new PlanResult(worn, $"Putting on “{look.Name}”", null);
+    }
+}

@@ -1,0 +1,28 @@
+using System.Text;
+using Kivren.Core.Looks;
+using Kivren.Server.Gates;
+using Kivren.Server.Manuals;
+
+namespace Kivren.Server.Looks;
+
+/// <summary>The look that a manual wears, over HTTP.</summary>
+internal static class LookEndpoints
+{
+    private const string NoManual = "There is no such manual.";
+
+    public static void MapLooks(this IEndpointRouteBuilder app)
+    {
+        var look = app.MapGroup("/api/manuals/{id}/look");
+        look.MapGet("", async (string id, IGrainFactory grains, HttpContext http) =>
+            ManualEndpoints.Shown(await ManualEndpoints.Of(grains, id).Look().WaitAsync(http.RequestAborted), NoManual)
+        );
+        look.MapPost("", async (string id, LookOrder order, IGrainFactory grains) =>
+            order.Problem() is { } why ? Refusal.Bad(why) : Answered.Ok(await ManualEndpoints.Of(grains, id).PutOn(order))
+        );
+        look.MapGet("/file", async Task<IResult> (string id, string name, IGrainFactory grains) =>
+            await ManualEndpoints.Of(grains, id).LookFileOf(name) is { } file
+                ? Results.File(Encoding.UTF8.GetBytes(file), "application/json", name + LookFile.Ending)
+                : Refusal.Gone("There is no such look.")
+        );
+    }
+}
