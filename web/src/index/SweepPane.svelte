@@ -265,7 +265,7 @@
     gap: 5px;
   }
   .into .field {
-    width: 150px;
+    width: 112px;
     padding: 3px 6px;
   }
   .forms {
