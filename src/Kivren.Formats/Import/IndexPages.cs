@@ -66,14 +66,11 @@ internal static partial class IndexPages
         {
             entered.Add(span);
             // A place that was named twice takes its entries once.
-            if (span is SourceBookmark mark && terms.Remove(Full(document, mark.Name), out var here))
+            if (span is SourceBookmark mark && terms.Remove(document.Full(mark.Name), out var here))
                 entered.AddRange(here.Select(t => new SourceAtom(new IndexEntry(Id.None, t.Heading))));
         }
         return entered;
     }
-
-    private static string Full(SourceDocument document, string name) =>
-        name.Contains('#', StringComparison.Ordinal) ? name : $"{document.File}#{name}";
 
     /// <summary>The terms of a page that is an index; null for any other.</summary>
     private static List<Term>? TermsOf(SourceDocument document)
@@ -137,7 +134,7 @@ internal static partial class IndexPages
         string[] path = under.Length < Deepest ? [.. under, words] : under;
         foreach (var link in links)
             if (link.Target.Length > 0 && !link.Target.EndsWith('#'))
-                found.Add(new Term(Full(document, link.Target), path));
+                found.Add(new Term(document.Full(link.Target), path));
         return path;
     }
 

@@ -53,7 +53,7 @@ internal sealed class ShapeWork(IReadOnlyList<SourceDocument> documents, string 
         {
             foreach (var span in spans)
                 if (span is SourceReference r)
-                    wanted.Add(Full(document, r.Target));
+                    wanted.Add(document.Full(r.Target));
                 else if (span is SourceNote note)
                     Blocks(note.Blocks, document);
         }
@@ -91,17 +91,13 @@ internal sealed class ShapeWork(IReadOnlyList<SourceDocument> documents, string 
         return wanted;
     }
 
-    /// <summary>A name with its file in front: a reference without a file stays in its own.</summary>
-    private static string Full(SourceDocument document, string name) =>
-        name.Contains('#', StringComparison.Ordinal) ? name : $"{document.File}#{name}";
-
-    public bool IsWanted(int file, string name) => _wanted.Contains(Full(documents[file], name));
+    public bool IsWanted(int file, string name) => _wanted.Contains(documents[file].Full(name));
 
     /// <summary>The name is that of a block with a title of its own.</summary>
     public void Named(int file, string name, Id block)
     {
         if (_named.TryAdd((file, name), block))
-            _byFile.TryAdd(Full(documents[file], name), block);
+            _byFile.TryAdd(documents[file].Full(name), block);
     }
 
     /// <summary>An id for a named place in running text; null when the name is known already.</summary>
@@ -124,7 +120,7 @@ internal sealed class ShapeWork(IReadOnlyList<SourceDocument> documents, string 
     public CrossReference Reference(Place at, SourceReference reference)
     {
         var id = Fresh(at);
-        _references.Add(id, (Full(documents[at.File], reference.Target), reference.Form, reference.Words, reference.Roles, at));
+        _references.Add(id, (documents[at.File].Full(reference.Target), reference.Form, reference.Words, reference.Roles, at));
         return new CrossReference(id, Id.None, reference.Form);
     }
 

@@ -9,6 +9,9 @@ public sealed record SourceDocument(string File, IReadOnlyList<SourceBlock> Bloc
     public string Title { get; init; } = "";
     public string Language { get; init; } = "en-GB";
 
+    /// <summary>A name with its file in front: a reference without a file stays in its own.</summary>
+    public string Full(string name) => name.Contains('#', StringComparison.Ordinal) ? name : $"{File}#{name}";
+
     /// <summary>What a place counts: "paragraph" or "line".</summary>
     public string PlaceWord { get; init; } = "line";
 
