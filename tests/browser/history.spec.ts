@@ -84,6 +84,41 @@ test("a paragraph that was written over is brought back, then the whole division
     .toEqual(["Grease the sheaves each month.", "And the pawl."]);
 });
 
+test("an act is taken back while the text is being read again", async ({
+  page,
+  server,
+}) => {
+  const made = await server.post<{ id: string }>("/manuals", {
+    title: "Read again",
+  });
+  const division = await openAt(page, server, made.id, "First chapter");
+  const texts = async () =>
+    (await blocksOf(server, made.id, division.id)).map(textOf);
+  await page.locator(".manuscript").focus();
+  await page.keyboard.type("Grease the sheaves.");
+  await settled(page);
+  await page.reload();
+  await expect(page.locator(".manuscript")).toContainText("Grease");
+  await page.locator(".manuscript").focus();
+  let hold = false;
+  let release = () => {};
+  const held = new Promise<void>((then) => (release = then));
+  await page.route(`**/manuals/${made.id}/divisions/**`, async (route) => {
+    if (hold) await held;
+    await route.continue();
+  });
+  hold = true;
+  await page.keyboard.press("Control+z");
+  await expect.poll(texts).not.toEqual(["Grease the sheaves."]);
+  await expect(page.locator(".manuscript")).toBeHidden();
+  await page.keyboard.press("Control+y");
+  await expect.poll(texts).toEqual(["Grease the sheaves."]);
+  release();
+  await expect(page.locator(".manuscript")).toContainText(
+    "Grease the sheaves.",
+  );
+});
+
 test("a note to a colleague is left on words, answered by the other writer and done, and is never printed", async ({
   page,
   browser,

@@ -333,6 +333,10 @@
     } else if (event.ctrlKey && !event.shiftKey && event.key.toLowerCase() === 'f') {
       find();
       event.preventDefault();
+    } else if (event.ctrlKey && 'zy'.includes(event.key.toLowerCase()) && event.target === document.body) {
+      // The text is being read again, and has the keys again when it is here.
+      void takeBack(event.shiftKey || event.key.toLowerCase() === 'y');
+      event.preventDefault();
     } else if (event.altKey && event.key === 'ArrowLeft') {
       if (goBack()) event.preventDefault();
     } else if (drawerKeys[event.key]) {
