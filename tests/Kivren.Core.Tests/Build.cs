@@ -66,8 +66,16 @@ internal static class Build
             null,
             _ => "",
             new Dictionary<int, BreakTo>(),
-            []
+            [],
+            ShippedLooks.Workshop.Master
         );
+
+    /// <summary>The look with all its page layouts changed so.</summary>
+    public static Look WithPages(this Look look, Func<PageMaster, PageMaster> change) =>
+        look with
+        {
+            Masters = [.. look.Masters.Select(change)],
+        };
 
     /// <summary>Everything drawn as words on the pages, in order.</summary>
     public static string Words(this ComposedManual composed) => string.Join('\n', composed.Pages.Select(p => p.AllText()));

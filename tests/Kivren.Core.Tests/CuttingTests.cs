@@ -196,13 +196,7 @@ public class CuttingTests
     [Fact]
     public void Two_columns_are_balanced_and_a_spanning_figure_parts_them()
     {
-        var look = Workshop with
-        {
-            Sequences = new Dictionary<DivisionKind, PageSequence>
-            {
-                [DivisionKind.Chapter] = Workshop.SequenceOf(DivisionKind.Chapter) with { Columns = 2 },
-            },
-        };
+        var look = Workshop.WithPages(m => m with { Columns = 2 });
         var composed = Compose(
             Manual(Chapter("a", "Columns", Words("p", 40), Figure("f") with { Width = 200 }, Words("q", 36))) with
             {
@@ -247,13 +241,7 @@ public class CuttingTests
     [InlineData(2500)]
     public void A_long_note_of_a_column_goes_on_in_the_next_with_a_rule_that_says_so(int words)
     {
-        var look = Workshop with
-        {
-            Sequences = new Dictionary<DivisionKind, PageSequence>
-            {
-                [DivisionKind.Chapter] = Workshop.SequenceOf(DivisionKind.Chapter) with { Columns = 2 },
-            },
-        };
+        var look = Workshop.WithPages(m => m with { Columns = 2 });
         var note = new Footnote(new Id("n"), Words("w", words).Content);
         var composed = Compose(
             Manual(Chapter("a", "Columns", Words("p", 150), Text("q", new TextRun("Here"), note, new TextRun(" it is.")), Words("r", 200))),
@@ -278,13 +266,7 @@ public class CuttingTests
     [Fact]
     public void A_note_in_a_column_stands_at_the_foot_of_its_column()
     {
-        var look = Workshop with
-        {
-            Sequences = new Dictionary<DivisionKind, PageSequence>
-            {
-                [DivisionKind.Chapter] = Workshop.SequenceOf(DivisionKind.Chapter) with { Columns = 2 },
-            },
-        };
+        var look = Workshop.WithPages(m => m with { Columns = 2 });
         var composed = Compose(
             Manual(
                 Chapter(

@@ -67,13 +67,13 @@ public class LookFileTests
     }
 
     [Theory]
-    [InlineData("master.width", "\"wide\"", "pt, mm, cm or in")]
-    [InlineData("master.width", "\"148\"", "pt, mm, cm or in")]
-    [InlineData("master.width", "10", "from 72 to 3,400 points")]
-    [InlineData("master.mirrored", "\"yes\"", "true or false")]
-    [InlineData("master.gutters", "3", "no such setting")]
-    [InlineData("master.Width", "400", "Is “width” meant?")]
-    [InlineData("sequences.chapter.columns", "40", "from 1 to 4")]
+    [InlineData("masters[0].width", "\"wide\"", "pt, mm, cm or in")]
+    [InlineData("masters[0].width", "\"148\"", "pt, mm, cm or in")]
+    [InlineData("masters[0].width", "10", "from 72 to 3,400 points")]
+    [InlineData("masters[0].mirrored", "\"yes\"", "true or false")]
+    [InlineData("masters[0].gutters", "3", "no such setting")]
+    [InlineData("masters[0].Width", "400", "Is “width” meant?")]
+    [InlineData("masters[0].columns", "40", "from 1 to 4")]
     [InlineData("sequences.chapters", "{}", "no such kind of division")]
     [InlineData("sequences.chapter.begins", "\"left\"", "\"recto\"")]
     [InlineData("heads[0].size", "0", "from 4 to 144 points")]
@@ -82,8 +82,8 @@ public class LookFileTests
     [InlineData("heads[2]", "null", "a dress with its settings")]
     [InlineData("dresses[1].role", "7", "a text in quotation marks")]
     [InlineData("dresses[1].dress.left", "-4", "from 0 to 600 points")]
-    [InlineData("running.recto[0].pattern", "\"{chaptr}\"", "There is no source {chaptr}")]
-    [InlineData("running.recto[0].place", "0", "\"inner\"")]
+    [InlineData("masters[0].fields[0].pattern", "\"{chaptr}\"", "There is no source {chaptr}")]
+    [InlineData("masters[0].fields[0].place", "0", "\"inner\"")]
     [InlineData("bullets", "\"–\"", "a list in brackets")]
     [InlineData("lists[0].lines[0].level", "\"E\"", "\"a\"")]
     [InlineData("index.columns", "2.5", "a whole number")]
@@ -97,8 +97,16 @@ public class LookFileTests
     }
 
     [Theory]
-    [InlineData("master.inner", "390", "master", "points are left for a line")]
-    [InlineData("master.top", "560", "master", "of its lines take 52")]
+    [InlineData("masters[0].inner", "390", "masters[0]", "points are left for a line")]
+    [InlineData("masters[0].top", "560", "masters[0]", "of its lines take 52")]
+    [InlineData("masters[0].columns", "4", "masters[0].columns", "each under 40 points")]
+    [InlineData("masters[1].basedOn", "\"Left\"", "masters[1].basedOn", "based on itself")]
+    [InlineData("masters[1].basedOn", "\"Opening\"", "masters[1].basedOn", "stands before this one")]
+    [InlineData("masters[1].name", "\"Opening\"", "masters", "stands here twice")]
+    [InlineData("masters", "[]", "masters", "at least one page layout")]
+    [InlineData("masters[2].inner", "90", "pages.opening", "one width and depth")]
+    [InlineData("pages.verso", "\"Lefft\"", "pages.verso", "There is no page layout “Lefft”")]
+    [InlineData("sequences.chapter.pages", "{\"recto\": \"Wide\"}", "sequences.chapter.pages.recto", "There is no page layout")]
     [InlineData("heads", "[]", "heads", "four levels")]
     [InlineData("heads[0].leading", "4", "heads[0]", "cannot hold letters")]
     [InlineData("index.gutter", "90", "index.columns", "")]
@@ -110,6 +118,8 @@ public class LookFileTests
         var look = With(place, json);
         if (place == "index.gutter")
             look["index"]!["columns"] = 4;
+        if (place == "masters[0].columns")
+            look["masters"]![0]!["gutter"] = 60;
         Assert.Contains(Faults(look.ToJsonString()), f => f.Place == at && f.Says.Contains(says, StringComparison.Ordinal));
     }
 
@@ -128,8 +138,8 @@ public class LookFileTests
     public void A_zone_of_ten_thousand_letters_and_a_file_of_a_million_are_refused()
     {
         Assert.Equal(
-            "running.first[0].pattern",
-            Assert.Single(Faults(With("running.first[0].pattern", $"\"{new string('x', 10_000)}\"").ToJsonString())).Place
+            "masters[2].fields[0].pattern",
+            Assert.Single(Faults(With("masters[2].fields[0].pattern", $"\"{new string('x', 10_000)}\"").ToJsonString())).Place
         );
         Assert.NotEmpty(Faults(LookFile.Write(ShippedLooks.Workshop) + new string(' ', 1_000_000)));
         Assert.NotEmpty(Faults(string.Concat(Enumerable.Repeat("{\"a\":", 5_000))));
@@ -139,11 +149,11 @@ public class LookFileTests
     public void All_that_is_wrong_is_told_at_once()
     {
         var look = Shipped();
-        look["master"]!["width"] = "wide";
+        look["masters"]![0]!["width"] = "wide";
         look["heads"]![0]!["size"] = 0;
         look["index"]!["columns"] = true;
         look["colour"] = "red";
-        Assert.Equal(["master.width", "heads[0].size", "index.columns", "colour"], Faults(look.ToJsonString()).Select(f => f.Place));
+        Assert.Equal(["masters[0].width", "heads[0].size", "index.columns", "colour"], Faults(look.ToJsonString()).Select(f => f.Place));
     }
 
     [Fact]

@@ -509,10 +509,7 @@ public class ReferenceAndListTests
             F(FieldPlace.Centre, "{variable:release} {folio}/{total}"),
             F(FieldPlace.Outer, "{head:A}"),
         ];
-        var look = ShippedLooks.Workshop with
-        {
-            Running = ShippedLooks.Workshop.Running with { First = fields, Recto = fields, Verso = fields },
-        };
+        var look = ShippedLooks.Workshop.WithPages(m => m with { Fields = fields });
         var manual = Manual(
             Chapter("a", "Heads", Head("h1", HeadLevel.A, "First"), Words("p", 30), Head("h2", HeadLevel.A, "Second"), Words("q", 600))
         ) with
@@ -531,10 +528,7 @@ public class ReferenceAndListTests
     {
         var dress = new Dress(FaceSet.Sans, 8, 10);
         IReadOnlyList<RunningField> fields = [new(PageEdge.Head, FieldPlace.Inner, "{term:first} – {term:last}", dress)];
-        var look = ShippedLooks.Workshop with
-        {
-            Running = ShippedLooks.Workshop.Running with { First = fields, Recto = fields, Verso = fields },
-        };
+        var look = ShippedLooks.Workshop.WithPages(m => m with { Fields = fields });
         var terms = Enumerable
             .Range(0, 40)
             .Select(n => new Definition(new Id($"d{n}"), [new TextRun($"term {n:00}")], [Words($"dp{n}", 12)]))

@@ -333,19 +333,35 @@ public sealed class PdfTests : IDisposable
     {
         var svg = "<svg xmlns=\"http://www.w3.org/2000/svg\" viewBox=\"0 0 10 10\"><rect width=\"10\" height=\"10\"/></svg>"u8.ToArray();
         var look = ShippedLooks.Workshop;
-        var sequence = look.SequenceOf(DivisionKind.Chapter) with
+        look = look with
         {
-            Artwork =
+            Masters =
             [
-                new Artwork(Length.Points(-8), Length.Points(-8), Length.Points(20), Length.Points(30)) { Grey = 70, On = ArtworkOn.Verso },
-                new Artwork(Length.Points(380), Length.Points(100), Length.Points(20), Length.Points(20))
-                {
-                    Picture = "mark.svg",
-                    On = ArtworkOn.Opening,
-                },
+                .. look.Masters.Select(m =>
+                    m.Name switch
+                    {
+                        "Left" => m with
+                        {
+                            Artwork =
+                            [
+                                new Artwork(Length.Points(-8), Length.Points(-8), Length.Points(20), Length.Points(30)) { Grey = 70 },
+                            ],
+                        },
+                        "Opening" => m with
+                        {
+                            Artwork =
+                            [
+                                new Artwork(Length.Points(380), Length.Points(100), Length.Points(20), Length.Points(20))
+                                {
+                                    Picture = "mark.svg",
+                                },
+                            ],
+                        },
+                        _ => m,
+                    }
+                ),
             ],
         };
-        look = look with { Sequences = new Dictionary<DivisionKind, PageSequence>(look.Sequences) { [DivisionKind.Chapter] = sequence } };
         var package = One(
             Enumerable
                 .Range(0, 40)

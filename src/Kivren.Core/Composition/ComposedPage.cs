@@ -33,8 +33,8 @@ public sealed record ComposedPage
     public BlankPage? Blank { get; init; }
     public required string Reason { get; init; }
 
-    /// <summary>What stands behind the text.</summary>
-    public IReadOnlyList<Artwork> Artwork { get; init; } = [];
+    /// <summary>Its layout.</summary>
+    public required PageMaster Master { get; init; }
     public bool IsRecto => Sheet % 2 == 0;
     public bool IsBlank => Body is null;
     public bool IsTurned => Body is { IsTurned: true };

@@ -11,9 +11,9 @@ public static class DisplayList
     public static DisplayPage Of(ComposedPage page, Look look)
     {
         var list = new Builder();
-        var master = page.IsTurned ? look.Master.Turned() : look.Master;
+        var master = page.Master;
         var left = master.Left(page.IsRecto).Millipoints;
-        foreach (var artwork in page.Artwork)
+        foreach (var artwork in page.IsBlank ? [] : master.Artwork)
             list.Items.Add(Of(artwork, master, page.IsRecto));
         if (page.Furniture is { } furniture)
             AddFurniture(list, furniture, look, master, page.IsRecto);
@@ -87,14 +87,13 @@ public static class DisplayList
     {
         var left = master.OuterLeft(recto).Millipoints;
         var width = master.Left(recto).Millipoints + master.Measure.Millipoints - left;
-        var running = look.Running;
         foreach (var field in furniture.Fields)
         {
             var line = Line(field.Text, field.Dress.Plain);
             var baseline =
                 field.Edge == PageEdge.Head
-                    ? running.HeadTop.Millipoints + field.Dress.Baseline.Millipoints
-                    : master.Height.Millipoints - running.FootBaseline.Millipoints;
+                    ? master.HeadTop.Millipoints + field.Dress.Baseline.Millipoints
+                    : master.Height.Millipoints - master.FootBaseline.Millipoints;
             var atLeft = field.Place == FieldPlace.Inner ? recto || !master.Mirrored : !recto && master.Mirrored;
             var x =
                 field.Place == FieldPlace.Centre ? left + (width - line.Width) / 2
@@ -108,7 +107,7 @@ public static class DisplayList
             list.Items.Add(
                 new RuleItem(
                     left,
-                    (running.HeadTop + leading + running.HeadRuleGap).Millipoints,
+                    (master.HeadTop + leading + master.HeadRuleGap).Millipoints,
                     width,
                     look.Blocks.HairRule.Millipoints,
                     0,
@@ -122,7 +121,7 @@ public static class DisplayList
             list.Items.Add(
                 new RuleItem(
                     left,
-                    (master.Height - running.FootBaseline - leading - running.FootRuleGap).Millipoints,
+                    (master.Height - master.FootBaseline - leading - master.FootRuleGap).Millipoints,
                     width,
                     look.Blocks.HairRule.Millipoints,
                     0,
@@ -152,7 +151,7 @@ public static class DisplayList
             foreach (var drawn in piece.Drawn)
             {
                 // A figure at the head of a page needs no rule under that of the running head.
-                if (piece.Floats && placed.Y == 0 && drawn is DrawnRule { Y: 0 } && look.Running.HeadRuleGap.Millipoints > 0)
+                if (piece.Floats && placed.Y == 0 && drawn is DrawnRule { Y: 0 } && master.HeadRuleGap.Millipoints > 0)
                     continue;
                 list.Draw(
                     drawn,

@@ -1,36 +1,14 @@
 namespace Kivren.Core.Looks;
 
-/// <summary>Which pages of a division carry a piece of artwork.</summary>
-public enum ArtworkOn
-{
-    Every,
-    Opening,
-    Following,
-    Recto,
-    Verso,
-}
-
 /// <summary>What a page carries besides its text, behind it: a tint, or a picture of the manual. It is counted from the
 /// fold on mirrored pages, else from the left, and may reach beyond the trim, where it bleeds.</summary>
 /// <param name="X">from the inner edge of the trim; less than nothing, or wider than the page, bleeds</param>
 /// <param name="Y">from the head of the trim</param>
 public sealed record Artwork(Length X, Length Y, Length Width, Length Height)
 {
-    public ArtworkOn On { get; init; }
-
     /// <summary>Of a tint: 0 for black to 100 for white.</summary>
     public int Grey { get; init; }
 
     /// <summary>Name of a picture of the manual, drawn to fill the place; null for a tint.</summary>
     public string? Picture { get; init; }
-
-    public bool Fits(bool opens, bool recto) =>
-        On switch
-        {
-            ArtworkOn.Opening => opens,
-            ArtworkOn.Following => !opens,
-            ArtworkOn.Recto => recto,
-            ArtworkOn.Verso => !recto,
-            _ => true,
-        };
 }

@@ -1,3 +1,5 @@
+using System.Collections.Concurrent;
+using System.Runtime.CompilerServices;
 using Kivren.Core.Content;
 using Kivren.Core.Numbering;
 
@@ -43,9 +45,12 @@ public sealed record TableDress(Dress Text, Dress Head)
 public sealed record Look(string Name)
 {
     // ---- pages ----
-    public required PageMaster Master { get; init; }
+    /// <summary>Page layouts, those that others are based on before them; the first is the text's.</summary>
+    public required IReadOnlyList<PageMaster> Masters { get; init; }
+
+    /// <summary>Masters of the sequences that name none of their own.</summary>
+    public required MasterChoice Pages { get; init; }
     public required IReadOnlyDictionary<DivisionKind, PageSequence> Sequences { get; init; }
-    public required RunningLines Running { get; init; }
     public BlankPage? Blank { get; init; }
     public Feet Feet { get; init; }
 
@@ -110,6 +115,40 @@ public sealed record Look(string Name)
 
     /// <summary>A print edition adds the page to every reference that does not name it.</summary>
     public bool PageAfterReferences { get; init; }
+
+    /// <summary>The master of the text's right-hand pages.</summary>
+    public PageMaster Master => MastersOf(DivisionKind.Chapter).Recto;
+
+    /// <summary>The page layout of a division of this kind, by its right-hand pages; the text of all its pages is set to it.</summary>
+    public PageMaster MasterOf(DivisionKind kind) => MastersOf(kind).Recto;
+
+    /// <summary>The page layout of a division that holds the index: in as many columns as the index has.</summary>
+    public PageMaster IndexPage(DivisionKind kind) => MasterOf(kind) with { Columns = Index.Columns, Gutter = Index.Gutter };
+
+    public PageMaster MasterOf(DivisionKind kind, PagePlace place) => MastersOf(kind).At(place);
+
+    // Beside the look, not in it: a copy with other masters must not hold those of the first.
+    private static readonly ConditionalWeakTable<Look, ConcurrentDictionary<DivisionKind, SequenceMasters>> Found = [];
+
+    private SequenceMasters MastersOf(DivisionKind kind) =>
+        Found
+            .GetOrCreateValue(this)
+            .GetOrAdd(kind, static (k, look) => new SequenceMasters(look.Masters, look.SequenceOf(k).Pages ?? look.Pages), this);
+
+    /// <summary>All that stands behind the text of a division of this kind, on whichever page.</summary>
+    public IEnumerable<Artwork> ArtworkOf(DivisionKind kind) => Sides.Select(p => MasterOf(kind, p)).Distinct().SelectMany(m => m.Artwork);
+
+    private static readonly PagePlace[] Sides =
+    [
+        new(true),
+        new(false),
+        new(true, Opens: true),
+        new(true, Ends: true),
+        new(true, Turned: true),
+    ];
+
+    /// <summary>Some running head or foot names the count of all pages.</summary>
+    public bool NamesTotal => Masters.Any(m => m.Fields.Any(f => f.Pattern.Contains("{total}", StringComparison.Ordinal)));
 
     private static readonly PageSequence Plain = new("body", Begins.NewPage, FolioFormat.Decimal, FolioCount.Continues);
 

@@ -1,18 +1,43 @@
 namespace Kivren.Core.Looks;
 
-/// <summary>The geometry of a page. Mirrored margins have the inner one left on a recto; else it is left on every page.
-/// A side column, for hung numbers and sideheads, stands left of the text.</summary>
-public sealed record PageMaster(Length Width, Length Height, Length Inner, Length Outer, Length Top, Length Foot)
+/// <summary>A page layout: paper, margins, columns, what stands at its edges and behind its text. Mirrored margins have the inner one
+/// left on a recto; else it is left on every page. A side column, for hung numbers and sideheads, stands left of the text.</summary>
+/// <param name="Name">by which sequences and other masters name it</param>
+public sealed record PageMaster(string Name, Length Width, Length Height, Length Inner, Length Outer, Length Top, Length Foot)
 {
+    /// <summary>The master, standing before it in the look, that it has all from which it does not say itself; null for none.</summary>
+    public string? BasedOn { get; init; }
     public bool Mirrored { get; init; } = true;
     public Length SideColumn { get; init; }
     public Length SideGap { get; init; }
 
+    /// <summary>Columns of text, and the gutter between them.</summary>
+    public int Columns { get; init; } = 1;
+    public Length Gutter { get; init; } = Length.Points(18);
+
     /// <summary>How far tints and artwork reach beyond the trim.</summary>
     public Length Bleed { get; init; } = Length.Millimetres(3);
 
+    /// <summary>Running heads and feet; none for a bare page.</summary>
+    public IReadOnlyList<RunningField> Fields { get; init; } = [];
+
+    /// <summary>Top of the running head's line from the trim, and of the foot's baseline from the lower trim.</summary>
+    public Length HeadTop { get; init; } = Length.Points(36);
+    public Length FootBaseline { get; init; } = Length.Points(36);
+
+    /// <summary>Space to the rule under the head or over the foot; zero for none.</summary>
+    public Length HeadRuleGap { get; init; }
+    public Length FootRuleGap { get; init; }
+
+    /// <summary>Behind the text.</summary>
+    public IReadOnlyList<Artwork> Artwork { get; init; } = [];
+
+    /// <summary>Width and depth of the frame that text stands in.</summary>
     public Length Measure => Width - Inner - Outer - SideColumn - SideGap;
     public Length Depth => Height - Top - Foot;
+
+    /// <summary>Width of each of so many columns.</summary>
+    public int ColumnWidth(int columns, Length gutter) => (Measure.Millipoints - gutter.Millipoints * (columns - 1)) / columns;
 
     /// <summary>Left edge of the text.</summary>
     public Length Left(bool recto) => OuterLeft(recto) + SideColumn + SideGap;
@@ -20,10 +45,20 @@ public sealed record PageMaster(Length Width, Length Height, Length Inner, Lengt
     /// <summary>Left edge of text and side column together.</summary>
     public Length OuterLeft(bool recto) => recto || !Mirrored ? Inner : Outer;
 
-    /// <summary>The same paper turned a quarter: what was the inner margin stands at the head.</summary>
+    /// <summary>Whether text set and cut for one stands as well on the other: only where on the paper may differ.</summary>
+    public bool HoldsTextOf(PageMaster other) =>
+        Measure == other.Measure
+        && Depth == other.Depth
+        && Columns == other.Columns
+        && (Columns == 1 || Gutter == other.Gutter)
+        && SideColumn + SideGap == other.SideColumn + other.SideGap;
+
+    /// <summary>The same paper turned a quarter, in one column: what was the inner margin stands at the head.</summary>
     public PageMaster Turned() =>
         this with
         {
+            Name = Name + ", turned",
+            BasedOn = null,
             Width = Height,
             Height = Width,
             Inner = Foot,
@@ -33,5 +68,7 @@ public sealed record PageMaster(Length Width, Length Height, Length Inner, Lengt
             Mirrored = false,
             SideColumn = default,
             SideGap = default,
+            Columns = 1,
+            Artwork = [],
         };
 }

@@ -24,15 +24,11 @@ public enum FolioCount
 /// <param name="Name">divisions of one name count together</param>
 public sealed record PageSequence(string Name, Begins Begins, FolioFormat Format, FolioCount Count)
 {
-    /// <summary>False for pages without running heads and folio, such as the title page.</summary>
-    public bool Furniture { get; init; } = true;
-
     /// <summary>The opening stands alone: number and title before the text. False for title pages.</summary>
     public bool Opens { get; init; } = true;
-    public int Columns { get; init; } = 1;
 
-    /// <summary>What its pages carry behind the text; landscape and blank pages carry none.</summary>
-    public IReadOnlyList<Artwork> Artwork { get; init; } = [];
+    /// <summary>Masters of its pages; null for those of the look.</summary>
+    public MasterChoice? Pages { get; init; }
 }
 
 /// <summary>What is said of a page that stays blank so that the next begins on its side.</summary>

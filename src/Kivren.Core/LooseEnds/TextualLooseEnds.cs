@@ -36,7 +36,7 @@ internal static class TextualLooseEnds
                     )
                 );
             found.AddRange(caches.LooseEnds(division, () => [.. Own(division, look)]));
-            foreach (var artwork in look.SequenceOf(division.Division.Kind).Artwork)
+            foreach (var artwork in look.ArtworkOf(division.Division.Kind))
                 if (artwork.Picture is { } picture && text.Manual.Assets.All(a => a.Name != picture))
                     found.Add(
                         new LooseEnd(

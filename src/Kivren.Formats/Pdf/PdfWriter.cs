@@ -246,7 +246,7 @@ public static class PdfWriter
             var at = _manual.Find(target) ?? FindEntry(target);
             if (at is not { } found)
                 return null;
-            var master = _manual.Pages[found.Sheet].IsTurned ? _manual.Look.Master.Turned() : _manual.Look.Master;
+            var master = _manual.Pages[found.Sheet].Master;
             var y = master.Height.Millipoints - master.Top.Millipoints - found.Y + 4_000;
             var top = Math.Min(y, master.Height.Millipoints) / 1000.0;
             return PdfValue.Array(PdfValue.To(_pageIds[found.Sheet]), PdfValue.Name("XYZ"), 0, top, PdfValue.Null);

@@ -39,10 +39,10 @@ internal sealed class ColumnCutter
     private ColumnCutter(Galley galley, Look look)
     {
         (_galley, _pieces, _look) = (galley, galley.Pieces, look);
-        _depth = look.Master.Depth.Millipoints;
+        _depth = galley.Page.Depth.Millipoints;
         _leading = look.Body.Leading.Millipoints;
         (_noteSpace, _noteRuleGap) = (look.Blocks.NotesBefore.Millipoints, look.Blocks.NoteRuleGap.Millipoints);
-        _step = (look.Master.Measure.Millipoints - galley.Gutter * (galley.Columns - 1)) / galley.Columns + galley.Gutter;
+        _step = galley.Page.ColumnWidth(galley.Columns, galley.Page.Gutter) + galley.Page.Gutter.Millipoints;
         _pageOf = new (int, int)[_pieces.Length];
     }
 

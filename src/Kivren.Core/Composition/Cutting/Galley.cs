@@ -1,4 +1,5 @@
 using Kivren.Core.Content;
+using Kivren.Core.Looks;
 using Kivren.Core.LooseEnds;
 using Kivren.Core.Numbering;
 
@@ -23,9 +24,9 @@ public sealed class Galley
     /// <summary>For each block the index of its first piece.</summary>
     public required int[] FirstPiece { get; init; }
 
-    /// <summary>Columns of the page, and the gutter between them.</summary>
-    public int Columns { get; init; } = 1;
-    public int Gutter { get; init; }
+    /// <summary>The layout of the pages that it is set for.</summary>
+    public required PageMaster Page { get; init; }
+    public int Columns => Page.Columns;
 
     /// <summary>The piece that each division of the stretch begins with.</summary>
     public required int[] Openings { get; init; }
@@ -53,8 +54,7 @@ public sealed class Galley
         Func<Id, string> numberOf,
         IReadOnlyDictionary<int, BreakTo> forcedBefore,
         IReadOnlyList<int> openings,
-        int columns = 1,
-        int gutter = 0
+        PageMaster page
     )
     {
         var shaped = new Piece[blocks.Count][];
@@ -150,8 +150,7 @@ public sealed class Galley
             BlockOf = blockOf,
             Blocks = blocks,
             FirstPiece = firstPiece,
-            Columns = columns,
-            Gutter = gutter,
+            Page = page,
             Openings = opened,
             Reads = [.. ReadsOf(blocks, openings)],
         };

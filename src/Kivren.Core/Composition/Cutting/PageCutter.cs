@@ -52,7 +52,7 @@ public sealed class PageCutter
         _galley = galley;
         _pieces = galley.Pieces;
         _turns = new PageTurns(galley, look);
-        _levels = look.LevelFacing && look.Master.Mirrored;
+        _levels = look.LevelFacing && galley.Page.Mirrored;
         _feet = look.Feet;
     }
 

@@ -50,7 +50,7 @@ internal sealed class PageTurns
     {
         _galley = galley;
         _pieces = galley.Pieces;
-        Depth = look.Master.Depth.Millipoints;
+        Depth = galley.Page.Depth.Millipoints;
         Leading = look.Body.Leading.Millipoints;
         (NoteSpace, NoteRuleGap) = (look.Blocks.NotesBefore.Millipoints, look.Blocks.NoteRuleGap.Millipoints);
         FloatGap = look.Blocks.FloatGap.Millipoints;

@@ -38,7 +38,7 @@ internal static class BesideSetter
         // The box is drawn with the first line; the lines beside it stand on one page.
         var (drawn, notes) = at.Stack.TakeFrom(box);
         var first = at.Stack.Count;
-        if (lines.Count < narrow - MostWhite || height > look.Master.Depth.Millipoints / 2)
+        if (lines.Count < narrow - MostWhite || height > at.Page.Depth.Millipoints / 2)
         {
             // Beside so little text it would leave a hole, and a long one beside its text could not be divided: it stands in the text, in
             // its own measure.

@@ -39,9 +39,9 @@ internal sealed class BlockSetter
         Reads = new Readings(context, numbers);
         _division = numbers.Division.Id;
         Stack = new PieceStack(block);
-        Columns = Look.SequenceOf(Reads.Kind).Columns;
-        Full = context.Look.Master.Measure.Millipoints;
-        Measure = Columns > 1 ? (Full - context.Look.Index.Gutter.Millipoints * (Columns - 1)) / Columns : Full;
+        Page = Look.MasterOf(Reads.Kind);
+        Full = Page.Measure.Millipoints;
+        Measure = Page.ColumnWidth(Page.Columns, Page.Gutter);
         _spans = new SpanSetter(Reads, Manual, Measure, (kind, words, message, subject) => Loose(kind, words, message, subject));
     }
 
@@ -60,7 +60,10 @@ internal sealed class BlockSetter
     /// <summary>Width of a column of text, and of the page's text over all columns.</summary>
     public int Measure { get; }
     public int Full { get; }
-    public int Columns { get; }
+
+    /// <summary>The layout of the pages that it will stand on.</summary>
+    public PageMaster Page { get; }
+    public int Columns => Page.Columns;
 
     public Standing Standing(string within = "") => new(Reads.Kind, within);
 
@@ -134,7 +137,7 @@ internal sealed class BlockSetter
     {
         foreach (var characters in _missing.Distinct())
             Loose(LooseEndKind.MissingCharacter, characters, $"No face has “{characters}”; it prints as a box. Write it another way.");
-        var depth = Look.Master.Depth.Millipoints;
+        var depth = Page.Depth.Millipoints;
         Stack.FitTo(depth);
         var pieces = Stack.ToArray();
         if (pieces.Any(p => p.Height > depth))
@@ -259,12 +262,7 @@ internal sealed class BlockSetter
         if (!Look.NumbersInSide || piece >= Stack.Count)
             return;
         var label = Label(number, dress);
-        Stack.Extend(
-            piece,
-            0,
-            0,
-            [new DrawnLine(label, -(Look.Master.SideColumn + Look.Master.SideGap).Millipoints, of.Baseline.Millipoints, block)]
-        );
+        Stack.Extend(piece, 0, 0, [new DrawnLine(label, -(Page.SideColumn + Page.SideGap).Millipoints, of.Baseline.Millipoints, block)]);
     }
 
     /// <summary>A block inside an item, an admonition or the like, in the dress of what it stands in.</summary>

@@ -36,10 +36,7 @@ internal static class FigureSetter
         var width = (int)((long)frame.Width * Math.Clamp(spans ? 100 : figure.Width, 5, 100) / 100);
         long height = asset is null || asset.Width <= 0 ? Missing : (long)width * asset.Height / asset.Width;
         // A caption longer than half a page goes on overleaf rather than pressing its picture to nothing.
-        var most = Math.Max(
-            look.Master.Depth.Millipoints / 2,
-            look.Master.Depth.Millipoints - (caption.Count + key.Lines) * leading - 24_000
-        );
+        var most = Math.Max(at.Page.Depth.Millipoints / 2, at.Page.Depth.Millipoints - (caption.Count + key.Lines) * leading - 24_000);
         if (height > most)
         {
             width = (int)(width * most / height);
@@ -80,7 +77,7 @@ internal static class FigureSetter
                 y += note.Leading;
             }
         }
-        if (top && at.Columns == 1 && figure.Placement == FigurePlacement.OwnPage && y <= look.Master.Depth.Millipoints)
+        if (top && at.Columns == 1 && figure.Placement == FigurePlacement.OwnPage && y <= at.Page.Depth.Millipoints)
             at.Stack.Add(0, [], floating: Floating.OwnPages, plates: [new Plate(false, drawn, [])]);
         else
             at.Stack.Add(

@@ -21,7 +21,7 @@ internal static class OpeningSetter
             drawn.Add(
                 new DrawnLine(
                     BlockSetter.Label(name.Length > 0 ? $"{name} {number}" : number, look.DivisionLabel),
-                    -(look.Master.SideColumn + look.Master.SideGap).Millipoints,
+                    -(at.Page.SideColumn + at.Page.SideGap).Millipoints,
                     y + look.DivisionTitle.Baseline.Millipoints,
                     division.Id
                 )

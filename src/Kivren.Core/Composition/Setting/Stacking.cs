@@ -17,7 +17,7 @@ internal sealed class Stacking(
     DivisionNumbers[] divisions,
     SettingContext[] contexts,
     Generated[] generated,
-    int columns,
+    PageMaster page,
     Holds? holds
 )
 {
@@ -38,7 +38,7 @@ internal sealed class Stacking(
             if (_set.Count == _openings[^1])
                 Add(BlockSetter.Opening(contexts[d], divisions[d]).Emptied());
         }
-        return Galley.Stack(_set, holds, NumberOf, _forced, _openings, columns, look.Index.Gutter.Millipoints);
+        return Galley.Stack(_set, holds, NumberOf, _forced, _openings, page);
     }
 
     private string NumberOf(Id id)
@@ -138,7 +138,7 @@ internal sealed class Stacking(
 
     private int WidthOf(Division division)
     {
-        var own = caches.Reads(division).HasIndex ? look.Index.Columns : look.SequenceOf(division.Kind).Columns;
-        return (look.Master.Measure.Millipoints - look.Index.Gutter.Millipoints * (own - 1)) / own;
+        var own = caches.Reads(division).HasIndex ? look.IndexPage(division.Kind) : look.MasterOf(division.Kind);
+        return own.ColumnWidth(own.Columns, own.Gutter);
     }
 }

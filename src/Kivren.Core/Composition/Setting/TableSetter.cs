@@ -53,7 +53,7 @@ internal sealed class TableSetter
             setter.Upright(widths);
             return;
         }
-        var turned = at.Look.Master.Turned();
+        var turned = at.Look.MasterOf(at.Reads.Kind, new PagePlace(true, Turned: true));
         if (top && table.MayTurn && at.Columns == 1)
         {
             setter = new TableSetter(at, table, frame with { Left = 0, Width = turned.Measure.Millipoints });
@@ -311,7 +311,7 @@ internal sealed class TableSetter
             headerIndex = stack.Headers.Count;
             stack.Headers.Add(header);
         }
-        var depth = _at.Look.Master.Depth.Millipoints - (header?.Height ?? 0);
+        var depth = _at.Page.Depth.Millipoints - (header?.Height ?? 0);
         var bodyRows = rows.Count - _table.HeaderRows;
         for (var r = 0; r < rows.Count; )
         {
@@ -398,7 +398,7 @@ internal sealed class TableSetter
         if (_table.HeaderRows == 0 && height > 0)
             drawn.Add(new DrawnRule(_frame.Left, height - _dress.UnderHeader.Millipoints, _frame.Width, _dress.UnderHeader.Millipoints));
         // A header that would leave its rows no room stands once, as a row.
-        return height == 0 || height > _at.Look.Master.Depth.Millipoints / 3 ? null : new HeaderRows(height, drawn);
+        return height == 0 || height > _at.Page.Depth.Millipoints / 3 ? null : new HeaderRows(height, drawn);
     }
 
     private void NotesBelow()

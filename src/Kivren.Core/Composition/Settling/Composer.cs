@@ -50,20 +50,20 @@ public sealed class Composer
                 _stretches.Add((d, d + 1));
     }
 
-    /// <summary>Whether a division goes on where the one before it ends. A page has one number of columns, and running matter or
-    /// none: text never shares the bare page of a title or a legal notice.</summary>
-    private bool RunsOn(int d)
-    {
-        PageSequence Of(int division) => _look.SequenceOf(_numbers.Divisions[division].Division.Kind);
-        return _look.BeginsOf(_numbers.Divisions[d].Division) == Begins.RunsOn
-            && ColumnsOf(d) == ColumnsOf(d - 1)
-            && Of(d).Furniture == Of(d - 1).Furniture;
-    }
+    /// <summary>Whether a division goes on where the one before it ends. A page has one layout: text never shares the bare page of a
+    /// title or a legal notice.</summary>
+    private bool RunsOn(int d) =>
+        _look.BeginsOf(_numbers.Divisions[d].Division) == Begins.RunsOn
+        && PageOf(d) is var page
+        && PageOf(d - 1) is var before
+        && page.Name == before.Name
+        && page.Columns == before.Columns;
 
-    private int ColumnsOf(int d)
+    /// <summary>The layout that a division is set for.</summary>
+    private PageMaster PageOf(int d)
     {
         var division = _numbers.Divisions[d].Division;
-        return _caches.Reads(division).HasIndex ? _look.Index.Columns : _look.SequenceOf(division.Kind).Columns;
+        return _caches.Reads(division).HasIndex ? _look.IndexPage(division.Kind) : _look.MasterOf(division.Kind);
     }
 
     /// <summary>The settled composition.</summary>
@@ -156,7 +156,7 @@ public sealed class Composer
         for (var d = from; d < end; d++)
             generated[d - from] = ListsOf(d, table, answers, lists);
         _holds.TryGetValue(s, out var holds);
-        var stacking = new Stacking(_look, _caches, numbers, contexts, generated, ColumnsOf(from), holds);
+        var stacking = new Stacking(_look, _caches, numbers, contexts, generated, PageOf(from), holds);
         return holds is not null ? stacking.Stack() : _caches.Galley(numbers, contexts, [.. lists], answers, from, stacking.Stack);
     }
 
@@ -210,7 +210,7 @@ public sealed class Composer
     /// <summary>Whether pages come out otherwise on the other side: then a stretch waits for the one before it.</summary>
     private bool MindsSide(Galley galley)
     {
-        if (_look.LevelFacing && _look.Master.Mirrored && galley.Columns == 1)
+        if (_look.LevelFacing && galley.Page.Mirrored && galley.Columns == 1)
             return true;
         foreach (ref readonly var piece in galley.Pieces.AsSpan())
             if (piece.Forced is BreakTo.Recto or BreakTo.Verso)
@@ -265,7 +265,7 @@ public sealed class Composer
         var pages = new List<ComposedPage>();
         var loose = new List<LooseEnd>();
         var total = divisions.Count == 0 ? 0 : divisions[^1].StretchSheet + divisions[^1].Cut.Pages.Length;
-        var named = _look.Running.NamesTotal ? total : 0;
+        var named = _look.NamesTotal ? total : 0;
         var made = new StretchPages[_stretches.Count];
         Parallel.For(0, made.Length, new ParallelOptions { CancellationToken = cancel }, s =>
         {
@@ -363,7 +363,15 @@ public sealed class Composer
                 pages[p] = Blank(sheet, division, scheme) with { Reason = body.Reason };
                 continue;
             }
-            var furniture = running.Of(body, cut, p, division, sheet, folio);
+            var own = divisions[division];
+            var place = new PagePlace(
+                sheet % 2 == 0,
+                Opens: own.First == p && body.Pieces.Length > 0,
+                Ends: own.End == p + 1,
+                Turned: body.IsTurned
+            );
+            var master = _look.MasterOf(own.Numbers.Division.Kind, place);
+            var furniture = running.Of(body, cut, p, division, master, folio);
             foreach (var gaveUp in body.GaveUp)
                 loose.Add(
                     new LooseEnd(
@@ -376,9 +384,6 @@ public sealed class Composer
                             : $"At the foot of page {folio}, {gaveUp.Words}. Reword or move something nearby."
                     )
                 );
-            var all = _look.SequenceOf(divisions[division].Numbers.Division.Kind).Artwork;
-            IReadOnlyList<Artwork> artwork =
-                all.Count == 0 || body.IsTurned ? [] : [.. all.Where(a => a.Fits(divisions[division].First == p, sheet % 2 == 0))];
             pages[p] = new ComposedPage
             {
                 Sheet = sheet,
@@ -388,8 +393,8 @@ public sealed class Composer
                 Cut = cut,
                 Furniture = furniture,
                 Reason = body.Reason,
-                Artwork = artwork,
-                Key = KeyOf(body.BodyKey, furniture, artwork, sheet),
+                Master = master,
+                Key = KeyOf(body.BodyKey, furniture, master, sheet),
             };
         }
         return new StretchPages(read, pages, [.. loose]);
@@ -407,30 +412,21 @@ public sealed class Composer
             Body = null,
             Cut = null,
             Furniture = null,
+            Master = _look.MasterOf(_numbers.Divisions[division].Division.Kind, new PagePlace(sheet % 2 == 0)),
             Blank = _look.Blank,
             Reason = "Blank: the next division starts on a recto.",
-            Key = "blank" + LookStamp.Of(_look),
+            Key = "blank" + LookStamp.Of(_look) + _numbers.Divisions[division].Division.Kind,
         };
 
-    private string KeyOf(ulong body, Furniture? furniture, IReadOnlyList<Artwork> artwork, int sheet)
+    private string KeyOf(ulong body, Furniture? furniture, PageMaster master, int sheet)
     {
         var hash = new XxHash128();
         ReadOnlySpan<ulong> numbers = [body, (ulong)(sheet % 2)];
         hash.Append(MemoryMarshal.AsBytes(numbers));
         hash.Append(MemoryMarshal.AsBytes(LookStamp.Of(_look).AsSpan()));
-        foreach (var piece in artwork)
-        {
-            ReadOnlySpan<int> place =
-            [
-                piece.X.Millipoints,
-                piece.Y.Millipoints,
-                piece.Width.Millipoints,
-                piece.Height.Millipoints,
-                piece.Grey,
-            ];
-            hash.Append(MemoryMarshal.AsBytes(place));
+        hash.Append(MemoryMarshal.AsBytes(master.Name.AsSpan()));
+        foreach (var piece in master.Artwork)
             hash.Append(MemoryMarshal.AsBytes((_text.Manual.Assets.FirstOrDefault(a => a.Name == piece.Picture)?.Hash ?? "").AsSpan()));
-        }
         foreach (var field in furniture?.Fields ?? [])
         {
             hash.Append(MemoryMarshal.AsBytes(field.Text.AsSpan()));

@@ -70,7 +70,7 @@ internal sealed partial class RunningMatter
     private static partial Regex Source();
 
     /// <param name="page">index of the page in its cut</param>
-    public Furniture? Of(CutPage body, Cut cut, int page, int division, int sheet, string folio)
+    public Furniture? Of(CutPage body, Cut cut, int page, int division, PageMaster master, string folio)
     {
         var heads = body.HeadCount == 0 ? [] : cut.Galley.Heads.AsSpan(body.FirstHead, body.HeadCount).ToArray();
         int firstDivision = -1,
@@ -102,22 +102,19 @@ internal sealed partial class RunningMatter
             _division = lastDivision;
         if (lastDivision >= 0 && heads.Length > 0 && _inForce[1] is { } a && a.Piece < cut.Galley.Openings[lastDivision - _first])
             _inForce[1] = null;
-        var sequence = _look.SequenceOf(_divisions[division].Numbers.Division.Kind);
-        if (!sequence.Furniture)
+        if (master.Fields.Count == 0)
             return null;
-        var recto = sheet % 2 == 0;
-        var opens = _divisions[division].First == page && body.Pieces.Length > 0;
         var fields = new List<FurnitureField>();
-        foreach (var field in _look.Running.Of(opens, recto))
+        foreach (var field in master.Fields)
         {
             var (words, block, key) = Text(field.Pattern, folio, heads, before, firstDivision < 0 ? was : firstDivision, cut, page);
-            fields.Add(new FurnitureField(field.Edge, field.Place, Fitted(words, field, folio, block, key), field.Dress));
+            fields.Add(new FurnitureField(field.Edge, field.Place, Fitted(words, field, master, folio, block, key), field.Dress));
         }
         fields.RemoveAll(f => f.Text.Length == 0);
         return new Furniture(
             fields,
-            _look.Running.HeadRuleGap.Millipoints > 0 && fields.Any(f => f.Edge == PageEdge.Head),
-            _look.Running.FootRuleGap.Millipoints > 0 && fields.Any(f => f.Edge == PageEdge.Foot)
+            master.HeadRuleGap.Millipoints > 0 && fields.Any(f => f.Edge == PageEdge.Head),
+            master.FootRuleGap.Millipoints > 0 && fields.Any(f => f.Edge == PageEdge.Foot)
         );
     }
 
@@ -154,6 +151,13 @@ internal sealed partial class RunningMatter
                     return _text.Variable("designation") ?? "";
                 case "variable":
                     return _text.Variable(argument) ?? "";
+                case "edition":
+                    return _text.Edition.Name;
+                case "number":
+                    return _divisions[_division].Numbers.Number;
+                case "title":
+                    (block, key) = (Id.None, "title");
+                    return Name(_division);
                 case "division":
                     (block, key) = (Id.None, "title");
                     return Title(earliest ? firstDivision : _division);
@@ -182,14 +186,13 @@ internal sealed partial class RunningMatter
         }
     }
 
-    private string Title(int d)
-    {
-        if (d < 0)
-            return "";
-        var numbers = _divisions[d].Numbers;
-        var title = numbers.Division.ShortTitle is { Length: > 0 } shortTitle ? shortTitle : numbers.Division.Title;
-        return numbers.Number.Length > 0 ? numbers.Number + "\u2002" + title : title;
-    }
+    private string Title(int d) =>
+        d < 0 ? ""
+        : _divisions[d].Numbers.Number is { Length: > 0 } number ? number + "\u2002" + Name(d)
+        : Name(d);
+
+    private string Name(int d) =>
+        _divisions[d].Numbers.Division is { ShortTitle: { Length: > 0 } shortTitle } ? shortTitle : _divisions[d].Numbers.Division.Title;
 
     private void NoHead(string folio)
     {
@@ -233,9 +236,9 @@ internal sealed partial class RunningMatter
     /// <summary>More letters than a running head ever has room for: what a title has beyond them is not measured.</summary>
     private const int MostLetters = 400;
 
-    private string Fitted(string words, RunningField field, string folio, Id block, string key)
+    private string Fitted(string words, RunningField field, PageMaster master, string folio, Id block, string key)
     {
-        var room = _look.Master.Measure.Millipoints * Share / 100;
+        var room = master.Measure.Millipoints * Share / 100;
         var style = field.Dress.Plain;
         if (key.Length == 0 || (words.Length <= MostLetters && style.WidthOf(words) <= room))
             return words;

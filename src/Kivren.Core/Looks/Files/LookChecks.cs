@@ -1,4 +1,5 @@
 using System.Text.RegularExpressions;
+using Kivren.Core.Content;
 
 namespace Kivren.Core.Looks;
 
@@ -12,6 +13,11 @@ internal static partial class LookChecks
 
     public static IEnumerable<LookFault> Of(Look look)
     {
+        if (look.Masters.Count == 0)
+        {
+            yield return new LookFault("masters", "A look has at least one page layout.");
+            yield break;
+        }
         if (look.Name.Trim().Length == 0)
             yield return new LookFault("name", "A look has a name.");
         if (look.Heads.Count != 4)
@@ -21,15 +27,11 @@ internal static partial class LookChecks
         else
             foreach (var fault in Room(look))
                 yield return fault;
-        foreach (var (kind, sequence) in look.Sequences.OrderBy(s => s.Key))
-            if (sequence.Columns > 1 && Column(look, sequence.Columns) < LeastColumn)
-                yield return new LookFault(
-                    $"sequences.{LookPart.InFile(kind.ToString())}.columns",
-                    $"{sequence.Columns} columns are each under {LeastColumn} points wide."
-                );
-        if (look.Index.Columns > 1 && Column(look, look.Index.Columns) < LeastColumn)
+        foreach (var fault in Named(look))
+            yield return fault;
+        if (look.Index.Columns > 1 && look.IndexPage(DivisionKind.Index) is var index && IsNarrow(index))
             yield return new LookFault("index.columns", $"{look.Index.Columns} columns are each under {LeastColumn} points wide.");
-        foreach (var (place, field) in Fields(look.Running))
+        foreach (var (place, field) in Fields(look.Masters))
         foreach (var source in Sources().Matches(field.Pattern).Select(m => m.Groups["source"].Value))
             if (!KnownSources.Contains(source))
                 yield return new LookFault(
@@ -39,6 +41,7 @@ internal static partial class LookChecks
         foreach (
             var (place, names) in new[]
             {
+                ("masters", look.Masters.Select(m => m.Name)),
                 ("lists", look.Lists.Select(l => l.Name)),
                 ("referenceForms", look.ReferenceForms.Select(f => f.Name)),
             }
@@ -58,29 +61,64 @@ internal static partial class LookChecks
     private static IEnumerable<LookFault> Room(Look look)
     {
         var lines = look.Body.Leading.InPoints * LeastLines;
-        if (look.Master.Measure.InPoints < LeastMeasure)
-            yield return new LookFault(
-                "master",
-                $"Between the margins {Points(look.Master.Measure)} points are left for a line; it takes {LeastMeasure} at least."
-            );
-        if (look.Master.Depth.InPoints < lines)
-            yield return new LookFault(
-                "master",
-                $"Between the margins {Points(look.Master.Depth)} points are left for text; {LeastLines} of its lines take {lines:0.##}."
-            );
-        var turned = look.Master.Turned();
-        if (turned.Measure.InPoints < LeastMeasure || turned.Depth.InPoints < lines)
-            yield return new LookFault("master", "Turned to landscape its margins leave no room for a table.");
+        for (var m = 0; m < look.Masters.Count; m++)
+        {
+            var (place, master) = ($"masters[{m}]", look.Masters[m]);
+            if (master.Measure.InPoints < LeastMeasure)
+                yield return new LookFault(
+                    place,
+                    $"Between the margins {Points(master.Measure)} points are left for a line; it takes {LeastMeasure} at least."
+                );
+            else if (master.Columns > 1 && IsNarrow(master))
+                yield return new LookFault($"{place}.columns", $"{master.Columns} columns are each under {LeastColumn} points wide.");
+            if (master.Depth.InPoints < lines)
+                yield return new LookFault(
+                    place,
+                    $"Between the margins {Points(master.Depth)} points are left for text; {LeastLines} of its lines take {lines:0.##}."
+                );
+            var turned = master.Turned();
+            if (turned.Measure.InPoints < LeastMeasure || turned.Depth.InPoints < lines)
+                yield return new LookFault(place, "Turned to landscape its margins leave no room for a table.");
+        }
     }
+
+    /// <summary>Whether every layout that is named is there, and all of one sequence hold the same text.</summary>
+    private static IEnumerable<LookFault> Named(Look look)
+    {
+        var choices = look
+            .Sequences.OrderBy(s => s.Key)
+            .Where(s => s.Value.Pages is not null)
+            .Select(s => (Place: $"sequences.{LookPart.InFile(s.Key.ToString())}.pages", Choice: s.Value.Pages!))
+            .Prepend((Place: "pages", Choice: look.Pages));
+        foreach (var (place, choice) in choices)
+        {
+            var recto = look.Masters.FirstOrDefault(m => m.Name == choice.Recto);
+            foreach (var (side, name) in choice.Named())
+                if (look.Masters.FirstOrDefault(m => m.Name == name) is not { } master)
+                    yield return new LookFault(
+                        $"{place}.{side}",
+                        $"There is no page layout “{name}”. There are {string.Join(", ", look.Masters.Select(m => m.Name))}."
+                    );
+                else if (side == "landscape" ? master.Columns > 1 : recto is not null && !master.HoldsTextOf(recto))
+                    yield return new LookFault(
+                        $"{place}.{side}",
+                        side == "landscape"
+                            ? $"A landscape page has one column; “{name}” has {master.Columns}."
+                            : $"The text of “{name}” is {Size(master)}, that of “{choice.Recto}” {Size(recto!)}. Pages that text runs through "
+                                + $"have one width and depth of text, and as many columns; where it stands on the paper may differ."
+                    );
+        }
+    }
+
+    private static string Size(PageMaster master) =>
+        $"{Points(master.Measure)} × {Points(master.Depth)} points" + (master.Columns > 1 ? $" in {master.Columns} columns" : "");
 
     private static string Points(Length length) => length.InPoints.ToString("0.#", System.Globalization.CultureInfo.InvariantCulture);
 
-    private static double Column(Look look, int columns) => (look.Master.Measure - look.Index.Gutter * (columns - 1)).InPoints / columns;
+    private static bool IsNarrow(PageMaster page) => page.ColumnWidth(page.Columns, page.Gutter) < LeastColumn * 1_000;
 
-    private static IEnumerable<(string Place, RunningField Field)> Fields(RunningLines running) =>
-        new[] { ("first", running.First), ("verso", running.Verso), ("recto", running.Recto) }.SelectMany(z =>
-            z.Item2.Select((f, i) => ($"running.{z.Item1}[{i}].pattern", f))
-        );
+    private static IEnumerable<(string Place, RunningField Field)> Fields(IReadOnlyList<PageMaster> masters) =>
+        masters.SelectMany((master, m) => master.Fields.Select((f, i) => ($"masters[{m}].fields[{i}].pattern", f)));
 
     private static readonly string[] KnownSources =
     [
@@ -91,6 +129,9 @@ internal static partial class LookChecks
         "folio",
         "total",
         "manual",
+        "edition",
+        "number",
+        "title",
         "designation",
         "variable",
     ];

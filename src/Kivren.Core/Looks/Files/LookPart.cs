@@ -55,14 +55,17 @@ internal sealed class LookPart
             return Nullability.Create(property).ReadState == NullabilityState.Nullable;
     }
 
-    /// <summary>The part with these values; what is not among them is as usual.</summary>
-    public object Make(IReadOnlyDictionary<string, object?> values)
+    /// <summary>The part with these values; what is not among them is as in <paramref name="from"/>, or as usual.</summary>
+    public object Make(IReadOnlyDictionary<string, object?> values, object? from = null)
     {
-        object? Given(string name) => values.TryGetValue(name, out var value) ? value : Properties.First(p => p.Name == name).Usual;
-        var part = _constructor.Invoke([.. _parameters.Select(p => Given(InFile(p.Name!)))]);
+        object? Given(LookProperty property) =>
+            values.TryGetValue(property.Name, out var value) ? value
+            : from is not null ? property.Info.GetValue(from)
+            : property.Usual;
+        var part = _constructor.Invoke([.. _parameters.Select(p => Given(Properties.First(own => own.Info.Name == p.Name)))]);
         foreach (var property in Properties)
-            if (values.TryGetValue(property.Name, out var value) && _parameters.All(p => p.Name != property.Info.Name))
-                property.Info.SetValue(part, value);
+            if ((from is not null || values.ContainsKey(property.Name)) && _parameters.All(p => p.Name != property.Info.Name))
+                property.Info.SetValue(part, Given(property));
         return part;
     }
 

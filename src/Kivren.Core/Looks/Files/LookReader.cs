@@ -14,7 +14,10 @@ internal sealed class LookReader(List<LookFault> faults)
     private void Fault(string place, string says) => faults.Add(new LookFault(place, says));
 
     /// <param name="beside">names that stand beside the settings</param>
-    public object? Part(System.Type type, JsonElement json, string place, params string[] beside)
+    public object? Part(System.Type type, JsonElement json, string place, params string[] beside) => Part(type, json, place, null, beside);
+
+    /// <param name="from">what is not said is as it is there; null for what is usual</param>
+    private object? Part(System.Type type, JsonElement json, string place, object? from, string[] beside)
     {
         if (json.ValueKind != JsonValueKind.Object)
         {
@@ -35,6 +38,7 @@ internal sealed class LookReader(List<LookFault> faults)
                 var value =
                     given.Value.ValueKind == JsonValueKind.Null && LookPart.MayBeNull(property.Info) ? null
                     : type == typeof(Look) && property.Name == "dresses" ? Dresses(given.Value, at)
+                    : type == typeof(Look) && property.Name == "masters" ? Masters(given.Value, at)
                     : Value(property.Type, given.Value, at, LookSettings.Of(type, property.Name));
                 well &= !ReferenceEquals(value, Unread);
                 values[property.Name] = value;
@@ -42,12 +46,12 @@ internal sealed class LookReader(List<LookFault> faults)
             else if (!beside.Contains(given.Name))
                 Fault(at, $"There is no such setting.{Near(given.Name, part)}");
         }
-        foreach (var property in part.Properties.Where(p => p.IsNeeded && !seen.Contains(p.Name)))
+        foreach (var property in part.Properties.Where(p => p.IsNeeded && from is null && !seen.Contains(p.Name)))
         {
             Fault(At(place, property.Name), "This is missing.");
             well = false;
         }
-        return well ? part.Make(values) : Unread;
+        return well ? part.Make(values, from) : Unread;
     }
 
     /// <summary>Whether a part that was read is there.</summary>
@@ -189,6 +193,44 @@ internal sealed class LookReader(List<LookFault> faults)
                 Fault(at, "This stands here twice.");
         }
         return well ? sequences : Unread;
+    }
+
+    /// <summary>Page layouts: what one does not say it has of the one that it is based on, which stands before it.</summary>
+    private object Masters(JsonElement json, string place)
+    {
+        if (json.ValueKind != JsonValueKind.Array || json.GetArrayLength() > MostItems)
+            return Wrong(json, place, $"a list of up to {MostItems} page layouts in brackets");
+        var masters = new List<PageMaster>();
+        var well = true;
+        foreach (var item in json.EnumerateArray())
+        {
+            var at = $"{place}[{masters.Count}]";
+            PageMaster? from = null;
+            if (
+                item.ValueKind == JsonValueKind.Object
+                && item.TryGetProperty("basedOn", out var based)
+                && Words(based) is { } name
+                && (from = masters.Find(m => m.Name == name)) is null
+            )
+            {
+                Fault(
+                    At(at, "basedOn"),
+                    item.TryGetProperty("name", out var own) && Words(own) == name
+                        ? $"A page layout cannot be based on itself."
+                        : $"No page layout “{name}” stands before this one. What another is based on stands before it, so that none is based on itself."
+                );
+                return Unread;
+            }
+            if (Part(typeof(PageMaster), item, at, from, []) is PageMaster master && master.Name.Length > 0)
+                masters.Add(master);
+            else
+            {
+                // What is based on it cannot be read; its faults would be those of this one again.
+                well = false;
+                break;
+            }
+        }
+        return well ? masters.ToArray() : Unread;
     }
 
     /// <summary>The dress of each role: what one does not say it has of its role wherever it stands, or of the text.</summary>

@@ -44,7 +44,8 @@ public static class LookSchema
                 type,
                 property.Name
             );
-            if (property.IsNeeded)
+            // A page layout can have it from the one that it is based on.
+            if (property.IsNeeded && (type != typeof(PageMaster) || property.Name == "name"))
                 needed.Add(property.Name);
         }
         return Closed(properties, needed);

@@ -25,9 +25,9 @@ public static class LookSettings
             all.Add((part, name), new LookSetting(words, least, most, step));
 
         Is("name", "name of the look", 1, 80);
-        Is("master", "paper and margins");
+        Is("masters", "page layouts");
+        Is("pages", "layouts of pages, where a kind of division names none");
         Is("sequences", "how each kind of division is paged");
-        Is("running", "running heads and feet");
         Is("blank", "what a page says that stays blank");
         Is("feet", "where depth goes that a page has left");
         Is("levelFacing", "facing pages end level where the cost allows");
@@ -71,6 +71,8 @@ public static class LookSettings
         Is("pageAfterReferences", "print adds the page to every reference");
 
         part = typeof(PageMaster);
+        Is("name", "name of the layout", 1, 60);
+        Is("basedOn", "has the rest from", 1, 60);
         Is("width", "width of the paper", 72, 3_400, 1);
         Is("height", "height of the paper", 72, 3_400, 1);
         Is("inner", "inner margin", 0, 1_000, .5);
@@ -81,38 +83,41 @@ public static class LookSettings
         Is("sideColumn", "width of the side column", 0, 600, .5);
         Is("sideGap", "gap between side column and text", 0, 100, .5);
         Is("bleed", "bleed", 0, 72, .5);
+        Is("columns", "columns", 1, 4);
+        Is("gutter", "gutter between columns", 0, 200, .5);
+        Is("fields", "running heads and feet");
+        Is("headTop", "running head, from the upper edge", 0, 600, .5);
+        Is("footBaseline", "running foot, from the lower edge", 0, 600, .5);
+        Is("headRuleGap", "gap to the rule under the head; 0 for none", 0, 60, .25);
+        Is("footRuleGap", "gap to the rule over the foot; 0 for none", 0, 60, .25);
+        Is("artwork", "tints and pictures behind the text");
+
+        part = typeof(MasterChoice);
+        Is("recto", "right-hand pages", 1, 60);
+        Is("verso", "left-hand pages", 1, 60);
+        Is("opening", "the page that a division begins on", 1, 60);
+        Is("last", "the last page of a division", 1, 60);
+        Is("landscape", "pages turned for a wide table", 1, 60);
 
         part = typeof(PageSequence);
         Is("name", "what it counts together with", 1, 40);
         Is("begins", "where it starts");
         Is("format", "form of its folios");
         Is("count", "how its folios count");
-        Is("furniture", "has running heads and folios");
         Is("opens", "number and title open it");
-        Is("columns", "columns", 1, 4);
-        Is("artwork", "tints and pictures behind the text");
+        Is("pages", "layouts of its pages");
 
         part = typeof(Artwork);
         Is("x", "from the inner edge", -400, 3_400, .5);
         Is("y", "from the head", -400, 3_400, .5);
         Is("width", "width", .1, 3_800, .5);
         Is("height", "height", .1, 3_800, .5);
-        Is("on", "on which pages");
         Is("grey", "grey: 0 black, 100 white", 0, 100);
         Is("picture", "picture of the manual", 0, Text);
 
         part = typeof(BlankPage);
         Is("text", "words on it", 0, Text);
         Is("dress", "their dress");
-
-        part = typeof(RunningLines);
-        Is("first", "pages that open a division");
-        Is("verso", "left pages");
-        Is("recto", "right pages");
-        Is("headTop", "running head, from the upper edge", 0, 600, .5);
-        Is("footBaseline", "running foot, from the lower edge", 0, 600, .5);
-        Is("headRuleGap", "gap to the rule under the head; 0 for none", 0, 60, .25);
-        Is("footRuleGap", "gap to the rule over the foot; 0 for none", 0, 60, .25);
 
         part = typeof(RunningField);
         Is("edge", "at head or foot");

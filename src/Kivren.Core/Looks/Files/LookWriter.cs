@@ -7,26 +7,37 @@ namespace Kivren.Core.Looks;
 /// <summary>Writes a look as its file: what is as usual, or as its foundation has it, is not said.</summary>
 internal static class LookWriter
 {
-    public static void Settings(Utf8JsonWriter json, object part)
+    /// <param name="from">what is as it is there is not said; null for what is usual</param>
+    public static void Settings(Utf8JsonWriter json, object part, object? from = null)
     {
         foreach (var property in LookPart.Of(part.GetType()).Properties)
         {
             var value = property.Info.GetValue(part);
-            if (!property.IsNeeded && Same(value, property.Usual))
+            if (from is not null ? Same(value, property.Info.GetValue(from)) : !property.IsNeeded && Same(value, property.Usual))
                 continue;
             json.WritePropertyName(property.Name);
             if (value is IReadOnlyList<DressRule> rules)
                 Dresses(json, rules);
+            else if (value is IReadOnlyList<PageMaster> masters)
+                Masters(json, masters);
             else
                 Value(json, value);
         }
     }
 
-    private static void Part(Utf8JsonWriter json, object part)
+    private static void Part(Utf8JsonWriter json, object part, object? from = null)
     {
         json.WriteStartObject();
-        Settings(json, part);
+        Settings(json, part, from);
         json.WriteEndObject();
+    }
+
+    private static void Masters(Utf8JsonWriter json, IReadOnlyList<PageMaster> masters)
+    {
+        json.WriteStartArray();
+        for (var m = 0; m < masters.Count; m++)
+            Part(json, masters[m], masters.Take(m).FirstOrDefault(b => b.Name == masters[m].BasedOn));
+        json.WriteEndArray();
     }
 
     private static void Value(Utf8JsonWriter json, object? value)
