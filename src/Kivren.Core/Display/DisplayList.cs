@@ -89,16 +89,7 @@ public static class DisplayList
         var width = master.Left(recto).Millipoints + master.Measure.Millipoints - left;
         foreach (var field in furniture.Fields)
         {
-            var line = Line(field.Text, field.Dress.Plain);
-            var baseline =
-                field.Edge == PageEdge.Head
-                    ? master.HeadTop.Millipoints + field.Dress.Baseline.Millipoints
-                    : master.Height.Millipoints - master.FootBaseline.Millipoints;
-            var atLeft = field.Place == FieldPlace.Inner ? recto || !master.Mirrored : !recto && master.Mirrored;
-            var x =
-                field.Place == FieldPlace.Centre ? left + (width - line.Width) / 2
-                : atLeft ? left
-                : left + width - line.Width;
+            var (line, x, baseline) = Placed(field, master, recto);
             list.Line(line, x, baseline, Id.None, ReadingRole.Furniture);
         }
         if (furniture.HeadRule)
@@ -129,6 +120,30 @@ public static class DisplayList
                 )
             );
         }
+    }
+
+    /// <summary>Where a running head or foot stands on a page: its left end and its baseline.</summary>
+    internal static (TextLine Line, int X, int Baseline) Placed(FurnitureField field, PageMaster master, bool recto)
+    {
+        var left = master.OuterLeft(recto).Millipoints;
+        var width = master.Left(recto).Millipoints + master.Measure.Millipoints - left;
+        var line = Line(field.Text, field.Dress.Plain);
+        var baseline =
+            field.Edge == PageEdge.Head
+                ? master.HeadTop.Millipoints + field.Dress.Baseline.Millipoints
+                : master.Height.Millipoints - master.FootBaseline.Millipoints;
+        var atLeft = field.Place switch
+        {
+            FieldPlace.Inner => recto || !master.Mirrored,
+            FieldPlace.Left => true,
+            FieldPlace.Right => false,
+            _ => !recto && master.Mirrored,
+        };
+        var x =
+            field.Place == FieldPlace.Centre ? left + (width - line.Width) / 2
+            : atLeft ? left
+            : left + width - line.Width;
+        return (line, x, baseline);
     }
 
     private static TextLine Line(string text, TextStyle style)

@@ -12,6 +12,8 @@ public enum FieldPlace
     Inner,
     Centre,
     Outer,
+    Left,
+    Right,
 }
 
 /// <summary>A field of a running head or foot. Its pattern holds words and sources in braces: {division}, {section}, {head:B},

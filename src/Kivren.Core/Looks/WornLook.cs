@@ -32,6 +32,12 @@ public static class WornLook
         var worn = manual.Wearing(look);
         return worn.Look == manual.Look && worn.LookFile == manual.LookFile
             ? PlanResult.No($"The manual wears “{look.Name}” already.")
-            : new PlanResult(worn, $"Putting on “{look.Name}”", null);
+            : new PlanResult(
+                worn,
+                worn.Look == manual.Look
+                    ? $"Changing the look: {LookDifference.Say(LookDifference.Between(Of(manual), look))}"
+                    : $"Putting on “{look.Name}”",
+                null
+            );
     }
 }

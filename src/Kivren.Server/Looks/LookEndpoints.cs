@@ -19,6 +19,17 @@ internal static class LookEndpoints
         look.MapPost("", async (string id, LookOrder order, IGrainFactory grains) =>
             order.Problem() is { } why ? Refusal.Bad(why) : Answered.Ok(await ManualEndpoints.Of(grains, id).PutOn(order))
         );
+        look.MapPost("/glimpse", async (string id, TrialOrder order, IGrainFactory grains, HttpContext http) =>
+            await ManualEndpoints.Of(grains, id).Glimpse(order).WaitAsync(http.RequestAborted) is { } seen
+                ? Answered.Ok(seen)
+                : Refusal.Gone("Another look is tried.")
+        );
+        look.MapPost("/tried", async (string id, TrialOrder order, IGrainFactory grains, HttpContext http) =>
+            await ManualEndpoints.Of(grains, id).Tried(order).WaitAsync(http.RequestAborted) is { } tried
+                ? Answered.Ok(tried)
+                : Refusal.Gone("Another look is tried.")
+        );
+        app.MapGet("/api/look/settings", () => LookForm.Parts);
         look.MapGet("/file", async Task<IResult> (string id, string name, IGrainFactory grains) =>
             await ManualEndpoints.Of(grains, id).LookFileOf(name) is { } file
                 ? Results.File(Encoding.UTF8.GetBytes(file), "application/json", name + LookFile.Ending)

@@ -39,8 +39,9 @@ public sealed record LookView(int Composition, LookChoice[] Looks)
 }
 
 /// <summary>A look to put on: by its name, or by its file.</summary>
+/// <param name="From">the look that the file was made from: it must be worn still; null to put it on whatever is worn</param>
 [GenerateSerializer, Immutable]
-public sealed record LookOrder(string Id, string Writer, string? Name, string? File)
+public sealed record LookOrder(string Id, string Writer, string? Name, string? File, string? From)
 {
     public string? Problem() =>
         !Checks.IsId(Id) || !Checks.IsId(Writer) ? "An act needs an id and its writer."

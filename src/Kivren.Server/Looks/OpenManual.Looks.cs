@@ -1,4 +1,6 @@
+using Kivren.Core.Composition;
 using Kivren.Core.Looks;
+using Kivren.Core.Planning;
 using Kivren.Desk;
 using Kivren.Server.Looks;
 using Orleans.Concurrency;
@@ -16,6 +18,14 @@ public partial interface IOpenManual
     Task<string?> LookFileOf(string name);
 
     Task<PutOn> PutOn(LookOrder order);
+
+    /// <summary>The pages in sight in a look that is tried, before all else is made in it.</summary>
+    [AlwaysInterleave]
+    Task<Glimpsed?> Glimpse(TrialOrder order);
+
+    /// <summary>The manual settled in a look that is tried; null when another was asked for meanwhile.</summary>
+    [AlwaysInterleave]
+    Task<TriedLook?> Tried(TrialOrder order);
 }
 
 public sealed partial class OpenManual
@@ -33,13 +43,104 @@ public sealed partial class OpenManual
         );
     }
 
+    private LookTrial? _trial;
+
+    /// <summary>The look that an order is about; null with its faults when it cannot be worn.</summary>
+    private static Look? LookOf(TrialOrder order, ComposedManual now, out SaidFault[] faults)
+    {
+        IReadOnlyList<LookFault> found = [];
+        var look = order.File is { } file ? LookFile.Read(file, out found) : WornLook.Of(now.Text.Manual);
+        faults = [.. found.Select(f => new SaidFault(f.Place, f.Says))];
+        return look;
+    }
+
+    public async Task<Glimpsed?> Glimpse(TrialOrder order)
+    {
+        open.Used(ManualId);
+        if (await Composed() is not { } now)
+            return null;
+        if (LookOf(order, now, out var faults) is not { } look)
+            return new Glimpsed(faults, []);
+        if (order.File is not { } file)
+            return new Glimpsed([], await Seen(now, now.Pages, order, WornLook.Of(now.Text.Manual)));
+        var at = order.Division is { } id
+            ? Math.Max(0, now.Divisions.ToList().FindIndex(d => d.Numbers.Division.Id.Value == id))
+            : now.Pages[Math.Clamp(order.Page, 0, now.Pages.Count - 1)].Division;
+        try
+        {
+            var pages = await (_trial ??= new LookTrial(gate)).Glimpse(now, file, look, at);
+            return new Glimpsed(
+                [],
+                await Seen(
+                    now,
+                    pages,
+                    order with
+                    {
+                        Division = order.Division ?? now.Text.Divisions[at].Id.Value,
+                        Page = order.Division is null ? order.Page - now.Divisions[at].FirstSheet : order.Page,
+                    },
+                    look
+                )
+            );
+        }
+        catch (OperationCanceledException)
+        {
+            return null;
+        }
+    }
+
+    public async Task<TriedLook?> Tried(TrialOrder order)
+    {
+        open.Used(ManualId);
+        if (await Composed() is not { } now || LookOf(order, now, out _) is not { } look)
+            return null;
+        try
+        {
+            var tried = order.File is { } file ? await (_trial ??= new LookTrial(gate)).Settled(now, file, look) : now;
+            var pages = await Seen(tried, tried.Pages, order, look);
+            return await Task.Run(() => TriedLook.Of(now, tried, WornLook.Of(now.Text.Manual), look, pages));
+        }
+        catch (OperationCanceledException)
+        {
+            return null;
+        }
+    }
+
+    /// <summary>The spread about a page, drawn.</summary>
+    /// <param name="pages">all of a manual, or those of a stretch of it</param>
+    private async Task<SeenPage[]> Seen(ComposedManual composed, IReadOnlyList<ComposedPage> pages, TrialOrder order, Look look)
+    {
+        if (pages.Count == 0)
+            return [];
+        var divisions = composed.Text.Divisions;
+        var sheet = order.Division is { } id
+            ? pages
+                .Where(p => divisions[p.Division].Id.Value == id && !p.IsBlank)
+                .Select(p => p.Sheet)
+                .Order()
+                .Skip(Math.Max(0, order.Page))
+                .Append(pages.LastOrDefault(p => divisions[p.Division].Id.Value == id)?.Sheet ?? pages[0].Sheet)
+                .First()
+            : Math.Clamp(order.Page, 0, pages[^1].Sheet);
+        var seen = new List<SeenPage>();
+        foreach (var page in pages.Where(p => (p.Sheet + 1) / 2 == (sheet + 1) / 2))
+            seen.Add(SeenPage.Of(composed, page, look, await _drawing.Draw(composed.Text.Manual, look, page)));
+        return [.. seen];
+    }
+
     public async Task<PutOn> PutOn(LookOrder order)
     {
         IReadOnlyList<LookFault> faults = [];
         var look = order.Name is { } name ? ShippedLooks.Named(name) : LookFile.Read(order.File!, out faults);
         if (look is null)
             return new PutOn(0, "", "This look cannot be worn.", [.. faults.Select(f => new SaidFault(f.Place, f.Says))]);
-        var done = await Change(order.Id, order.Writer, state => WornLook.PutOn(state.Manual, look));
+        var done = await Change(order.Id, order.Writer, state =>
+            order.From is { } from && LookFile.Write(WornLook.Of(state.Manual)) != from
+                ? PlanResult.No(
+                    "Somebody else changed the look meanwhile. Yours is held here: put it on over theirs, or give it to a file."
+                )
+                : WornLook.PutOn(state.Manual, look)
+        );
         return new PutOn(done.Act, done.Words, done.Refused, []);
     }
 }

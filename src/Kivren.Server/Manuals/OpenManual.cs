@@ -47,6 +47,7 @@ public sealed partial class OpenManual(
         _proof?.Stop();
         open.Closed(ManualId);
         _drawing.Forget();
+        _trial?.Dispose();
         return Task.CompletedTask;
     }
 

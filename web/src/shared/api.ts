@@ -58,6 +58,10 @@ export type PlanRow = Schemas['PlanRow'];
 export type PlanView = Schemas['PlanView'];
 /** A place in another manual as a reference keeps it. */
 export type LookView = Schemas['LookView'];
+export type SeenPage = Schemas['SeenPage'];
+export type SettingForm = Schemas['SettingForm'];
+export type TrialOrder = Schemas['TrialOrder'];
+export type TriedLook = Schemas['TriedLook'];
 export type PlaceThere = Schemas['PlaceThere'];
 export type PointedTarget = Schemas['PointedTarget'];
 export type PutOn = Schemas['PutOn'];
@@ -240,8 +244,13 @@ export const api = {
   listAct: (id: string, writer: string, order: ListOrder) =>
     value(client.POST('/api/manuals/{id}/lists/acts', { ...of(id), body: { id: newId(), writer, ...noList, ...order } })),
   look: (id: string) => value(client.GET('/api/manuals/{id}/look', of(id))),
-  putOn: (id: string, writer: string, look: { name: string } | { file: string }) =>
-    value(client.POST('/api/manuals/{id}/look', { ...of(id), body: { id: newId(), writer, name: null, file: null, ...look } })),
+  putOn: (id: string, writer: string, look: { name: string } | { file: string; from?: string | null }) =>
+    value(client.POST('/api/manuals/{id}/look', { ...of(id), body: { id: newId(), writer, name: null, file: null, from: null, ...look } })),
+  lookSettings: () => value(client.GET('/api/look/settings')),
+  /** The pages in sight in a look that is tried. */
+  glimpse: (id: string, order: TrialOrder) => value(client.POST('/api/manuals/{id}/look/glimpse', { ...of(id), body: order })),
+  /** The whole manual in it. */
+  tried: (id: string, order: TrialOrder) => value(client.POST('/api/manuals/{id}/look/tried', { ...of(id), body: order })),
   looseEndKinds: () => value(client.GET('/api/loose-end-kinds')),
 
   // ---- its pages ----

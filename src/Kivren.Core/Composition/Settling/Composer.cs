@@ -84,6 +84,40 @@ public sealed class Composer
         return new Composer(manual, edition, worn, caches, step).Settle(cancel);
     }
 
+    /// <summary>The pages about one division as they come out in another look, seen before anything else is made in it: numbers,
+    /// references and what stands before it are as in <paramref name="now"/>.</summary>
+    /// <param name="division">index in the selected text</param>
+    /// <param name="caches">of earlier glimpses</param>
+    public static IReadOnlyList<ComposedPage> Glimpse(
+        ComposedManual now,
+        Look look,
+        int division,
+        CompositionCaches caches,
+        CancellationToken cancel = default
+    )
+    {
+        var manual = now.Text.Manual;
+        var worn = caches.Worn(look, manual);
+        caches.NextGeneration(worn, manual);
+        return new Composer(manual, now.Text.Edition, worn, caches, null).Glimpse(now, division, cancel);
+    }
+
+    private ComposedPage[] Glimpse(ComposedManual now, int division, CancellationToken cancel)
+    {
+        var s = _stretches.FindIndex(stretch => division < stretch.End);
+        var (from, end) = _stretches[s];
+        var scheme = FolioScheme.Of(now.Divisions, _look);
+        var answers = new PassAnswers(_text, _numbers, _caches.Stamps.Of(_numbers, now.Divisions, scheme));
+        var galley = GalleyOf(s, Table(now.Divisions, scheme), answers);
+        cancel.ThrowIfCancellationRequested();
+        var sheet = Sided(now.Divisions[from].FirstSheet, BeginningOf(s));
+        var divisions = now.Divisions.ToArray();
+        Place(_caches.Cut(galley, _look, sheet % 2 == 0), from, end, sheet, divisions);
+        scheme = FolioScheme.Of(divisions, _look);
+        var read = StretchPages.Read.By(_text, divisions, scheme, from, end, now.Pages.Count);
+        return PagesOf(read, end, divisions, scheme, now.Pages.Count).Pages;
+    }
+
     private ComposedManual Settle(CancellationToken cancel)
     {
         FolioScheme? scheme = null;
@@ -221,7 +255,7 @@ public sealed class Composer
     private DivisionPages[] Assemble(Galley[] galleys, CancellationToken cancel)
     {
         var cuts = new Cut?[galleys.Length];
-        var begins = _stretches.Select(s => _look.BeginsOf(_numbers.Divisions[s.From].Division)).ToArray();
+        var begins = Enumerable.Range(0, galleys.Length).Select(BeginningOf).ToArray();
         Parallel.For(0, galleys.Length, new ParallelOptions { CancellationToken = cancel }, s =>
         {
             if (begins[s] is Begins.Recto or Begins.Verso || s == 0 || !MindsSide(galleys[s]))
@@ -231,27 +265,37 @@ public sealed class Composer
         var sheet = 0;
         for (var s = 0; s < galleys.Length; s++)
         {
-            if ((begins[s] == Begins.Recto && sheet % 2 == 1) || (begins[s] == Begins.Verso && sheet % 2 == 0))
-                sheet++;
+            sheet = Sided(sheet, begins[s]);
             var cut = cuts[s] ?? _caches.Cut(galleys[s], _look, sheet % 2 == 0);
-            var (from, end) = _stretches[s];
-            var pageOf = cut.PageOf;
-            for (var d = from; d < end; d++)
-            {
-                var opening = cut.Galley.Openings[d - from];
-                var first =
-                    d == from ? 0
-                    : opening < pageOf.Length ? pageOf[opening]
-                    : Math.Max(0, cut.Pages.Length - 1);
-                var last = cut.Pages.Length;
-                if (d + 1 < end && cut.Galley.Openings[d + 1 - from] is var next && next < pageOf.Length)
-                    // The next division may begin on this one's last page, or at the head of its own.
-                    last = next > 0 && pageOf[next - 1] == pageOf[next] ? pageOf[next] + 1 : Math.Max(first + 1, pageOf[next]);
-                divisions[d] = new DivisionPages(_numbers.Divisions[d], cut, sheet, first, last);
-            }
+            Place(cut, _stretches[s].From, _stretches[s].End, sheet, divisions);
             sheet += cut.Pages.Length;
         }
         return divisions;
+    }
+
+    private Begins BeginningOf(int stretch) => _look.BeginsOf(_numbers.Divisions[_stretches[stretch].From].Division);
+
+    /// <summary>The sheet, or the next where what begins on a side would begin on the other.</summary>
+    private static int Sided(int sheet, Begins begins) =>
+        (begins == Begins.Recto && sheet % 2 == 1) || (begins == Begins.Verso && sheet % 2 == 0) ? sheet + 1 : sheet;
+
+    /// <summary>The divisions of a stretch on its pages.</summary>
+    private void Place(Cut cut, int from, int end, int sheet, DivisionPages[] divisions)
+    {
+        var pageOf = cut.PageOf;
+        for (var d = from; d < end; d++)
+        {
+            var opening = cut.Galley.Openings[d - from];
+            var first =
+                d == from ? 0
+                : opening < pageOf.Length ? pageOf[opening]
+                : Math.Max(0, cut.Pages.Length - 1);
+            var last = cut.Pages.Length;
+            if (d + 1 < end && cut.Galley.Openings[d + 1 - from] is var next && next < pageOf.Length)
+                // The next division may begin on this one's last page, or at the head of its own.
+                last = next > 0 && pageOf[next - 1] == pageOf[next] ? pageOf[next] + 1 : Math.Max(first + 1, pageOf[next]);
+            divisions[d] = new DivisionPages(_numbers.Divisions[d], cut, sheet, first, last);
+        }
     }
 
     private ComposedManual Finish(

@@ -7,6 +7,15 @@ namespace Kivren.Core.Looks;
 /// <summary>Writes a look as its file: what is as usual, or as its foundation has it, is not said.</summary>
 internal static class LookWriter
 {
+    /// <summary>One value as the file would have it.</summary>
+    public static string Text(object value)
+    {
+        using var output = new MemoryStream();
+        using (var json = new Utf8JsonWriter(output))
+            Value(json, value);
+        return System.Text.Encoding.UTF8.GetString(output.ToArray());
+    }
+
     /// <param name="from">what is as it is there is not said; null for what is usual</param>
     public static void Settings(Utf8JsonWriter json, object part, object? from = null)
     {

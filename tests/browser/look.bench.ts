@@ -1,0 +1,49 @@
+// A look turned in a long manual: the spread in sight, then all of it; run by bench/run.
+import { test } from "@playwright/test";
+import { proofOf } from "./desk";
+import { at, generated, median, report } from "./measuring";
+import { KivrenServer } from "./server";
+
+test("a value of the look is turned in a manual of a thousand pages", async () => {
+  test.setTimeout(420_000);
+  const server = new KivrenServer();
+  await server.start();
+  const { file } = generated("long.kivren", ...["--pages", 1000, "--seed", 7]);
+  const manual = await server.openPackage(file);
+  const proof = await proofOf(server, manual);
+  report("pages of the manual whose look is turned", proof.pageCount);
+  const chapter = proof.divisions.filter((d) => d.kind === "Chapter")[9]!;
+  const look = await server.get<ReturnType<typeof JSON.parse>>(
+    `/manuals/${manual}/look/file?name=${encodeURIComponent("Workshop, A5")}`,
+  );
+  const order = () => ({
+    file: JSON.stringify(look),
+    division: chapter.id,
+    page: 4,
+  });
+  const turns: (() => void)[] = [
+    () => (look.masters[0].inner += 0.5),
+    () => (look.heads[0].before += 0.25),
+    () => (look.dresses[0].dress.size += 0.01),
+    () => (look.masters[0].fields[0].dress.size += 0.1),
+    () => (look.table.outer = (look.table.outer ?? 0.8) + 0.1),
+    () => (look.masters[0].foot += 0.5),
+  ];
+  const timed = async (path: string) => {
+    const begun = performance.now();
+    await server.post(`/manuals/${manual}/look/${path}`, order());
+    return performance.now() - begun;
+  };
+  const glimpses: number[] = [];
+  const settled: number[] = [];
+  for (let n = 0; n < 24; n++) {
+    turns[n % turns.length]!();
+    glimpses.push(await timed("glimpse"));
+    settled.push(await timed("tried"));
+  }
+  report("a value turned, spread in sight", median(glimpses.slice(6)));
+  report("a value turned, spread in sight, worst", at(glimpses.slice(6), 1));
+  report("a value turned, all settled", median(settled.slice(6)));
+  report("a value turned, all settled, worst", at(settled.slice(6), 1));
+  server.kill();
+});
