@@ -1,15 +1,25 @@
 <script lang="ts">
-  // The look that the manual wears: a spread of this manual in it, and the looks it could wear, tried on by one press and taken off by one.
+  // The look that the manual wears, in the designer's hands: its parts, a spread of this manual in it, what a change comes to in all of
+  // the manual; kept, or back to as it was.
+  import { untrack } from 'svelte';
   import ManualScreen from '../frame/ManualScreen.svelte';
-  import PrintedPage from '../live/PrintedPage.svelte';
   import { OpenedManual } from '../live/opened-manual.svelte';
-  import { writer } from '../live/tab';
-  import { address, api, type LookView, type PutOn } from '../shared/api';
+  import { api, type LookView } from '../shared/api';
   import { loadFaces } from '../shared/faces';
   import { notices } from '../shared/notices.svelte';
   import { route } from '../shared/route.svelte';
+  import Pick from '../ui/Pick.svelte';
+  import type { Anchor } from '../ui/Popover.svelte';
+  import { LookDraft, fileAddress, fileOf } from './draft.svelte';
+  import Edges from './Edges.svelte';
   import { keysOfLook } from './keys-of-look';
-  import { spreadOf, tellingPlaces } from './spreads';
+  import type { Unit } from './measures';
+  import PartList from './PartList.svelte';
+  import PartPanel from './PartPanel.svelte';
+  import { groupsOf, partOf, type Forms } from './parts';
+  import Spread from './Spread.svelte';
+  import { tellingPlaces } from './spreads';
+  import { valueAt as valueAtPlace, type Json } from './tree';
 
   interface Props {
     manualId: string;
@@ -19,21 +29,35 @@
   // svelte-ignore state_referenced_locally
   const opened = new OpenedManual(manualId);
   const proof = opened.proof;
+  // svelte-ignore state_referenced_locally
+  const draft = new LookDraft(manualId, proof);
   let view = $state.raw<LookView | null>(null);
-  let place = $state('a chapter opens');
-  let sheet = $state<number | null>(null);
-  /** What there was in the look before. */
-  let before = $state.raw<{ look: string; file: string | null; pages: number; loose: number } | null>(null);
-  let faults = $state.raw<{ file: string; said: PutOn['faults'] } | null>(null);
+  let forms = $state.raw<Forms | null>(null);
+  let place = $state('in a chapter');
+  let chosenId = $state('masters[0]');
+  let unit = $state<Unit>((localStorage.getItem('kivren.unit') as Unit | null) ?? 'mm');
+  let refused = $state.raw<{ file: string; said: { place: string; says: string }[] } | null>(null);
+  let trying = $state.raw<Anchor | null>(null);
+  let endsShown = $state(false);
   let chooser = $state<HTMLInputElement>();
+  let keeping = $state(false);
 
   const places = $derived(tellingPlaces(proof.divisions));
-  const chosen = $derived(sheet ?? places.find((p) => p.name === place)?.sheet ?? places[0]?.sheet ?? 0);
-  const spread = $derived(spreadOf(chosen, proof.pages.length));
   const worn = $derived(view?.looks.find((l) => l.isWorn));
+  const groups = $derived(draft.look === null ? [] : groupsOf(draft.look));
+  const part = $derived(groups.flatMap((g) => g.parts).find((p) => p.id === chosenId) ?? groups[0]?.parts[0]);
+  const partIds = (placesOf: readonly string[]) => new Set(placesOf.flatMap((p) => partOf(groups, p)?.id ?? []));
+  const wrong = $derived(partIds(draft.faults.map((f) => f.place)));
+  const changed = $derived(
+    draft.changed && draft.before !== null && draft.look !== null ? changedParts(draft.before, draft.look) : new Set<string>(),
+  );
 
   void opened.start();
   void loadFaces();
+  void api
+    .lookSettings()
+    .then((f) => (forms = f as Forms))
+    .catch((e: unknown) => notices.problem(e));
   $effect(() => () => opened.stop());
   route.begin();
 
@@ -44,8 +68,10 @@
   async function read() {
     reading = true;
     try {
-      do view = await api.look(manualId);
-      while (view.composition < proof.number);
+      do {
+        view = await api.look(manualId);
+        if (worn) await draft.read(worn.name);
+      } while (view.composition < proof.number);
     } catch (e) {
       notices.problem(e);
     } finally {
@@ -53,22 +79,64 @@
     }
   }
 
-  const fileOf = (look: string) => address(`/api/manuals/${manualId}/look/file?name=${encodeURIComponent(look)}`);
+  // The pages in sight are those of the place that is chosen; the text may have changed under them.
+  $effect(() => {
+    const at = places.find((p) => p.name === place);
+    if (!at || proof.number === 0) return;
+    untrack(() => draft.see({ division: at.division, page: at.page }));
+  });
 
-  async function putOn(look: { name: string } | { file: string }, file = '') {
-    const was = worn && {
-      look: worn.name,
-      file: worn.isOwn ? await (await fetch(fileOf(worn.name))).text() : null,
-      pages: proof.pages.length,
-      loose: proof.told.length,
-    };
-    faults = null;
-    await opened.act(async () => {
-      const done = await api.putOn(manualId, writer, look);
-      if (done.faults.length > 0) faults = { file, said: done.faults };
-      else if (!done.refused) before = was ?? null;
-      return done;
+  /** Parts in which the two say otherwise. */
+  function changedParts(before: Json, now: Json): Set<string> {
+    const was = groupsOf(before);
+    const old = (id: string) => was.flatMap((g) => g.parts).find((p) => p.id === id);
+    const said = (look: Json, sections: (typeof groups)[number]['parts'][number]['sections']) =>
+      JSON.stringify(
+        sections.map((s) =>
+          s.of === 'look' || s.of === 'blockMeasures'
+            ? (s.only ?? []).map((name) => valueOf(look, s.place ? `${s.place}.${name}` : name))
+            : valueOf(look, s.place),
+        ),
+      );
+    return new Set(
+      groups
+        .flatMap((g) => g.parts)
+        .filter((p) => !old(p.id) || said(before, p.sections) !== said(now, p.sections))
+        .map((p) => p.id),
+    );
+  }
+  const valueOf = (look: Json, at: string) => (at ? (JSON.stringify(valueAtPlace(look, at)) ?? '') : '');
+
+  function go(to: string) {
+    const found = partOf(groups, to);
+    if (!found) return;
+    chosenId = found.id;
+    // The panel is there after the next drawing.
+    requestAnimationFrame(() => {
+      const row = document.querySelector<HTMLElement>(`[data-setting="${CSS.escape(to)}"]`);
+      row?.closest('details')?.setAttribute('open', '');
+      row?.scrollIntoView({ block: 'nearest' });
+      row?.querySelector<HTMLElement>('input, select, button')?.focus();
     });
+  }
+
+  async function keep(over = false) {
+    keeping = true;
+    await opened.act(async () => {
+      const done = await draft.keep(over);
+      return done ?? { act: 0, words: '', refused: `“${worn?.name}” is not worn so: ${draft.faults[0]?.says ?? ''}` };
+    });
+    keeping = false;
+    await read();
+  }
+
+  async function tryOn(name: string) {
+    trying = null;
+    try {
+      draft.become(JSON.parse(await fileOf(manualId, name)) as Json);
+    } catch (e) {
+      notices.problem(e);
+    }
   }
 
   async function takeFile(input: HTMLInputElement) {
@@ -76,53 +144,75 @@
     input.value = '';
     if (!file) return;
     if (file.size > 1_000_000) return notices.problem(new Error(`${file.name} is too large for a look.`));
-    await putOn({ file: await file.text() }, file.name);
-  }
-
-  function walk(event: KeyboardEvent) {
-    if (event.key !== 'ArrowDown' && event.key !== 'ArrowUp') return;
-    const buttons = [...(event.currentTarget as HTMLElement).querySelectorAll<HTMLElement>('button.look')];
-    const next = buttons[buttons.indexOf(document.activeElement as HTMLElement) + (event.key === 'ArrowDown' ? 1 : -1)];
-    if (!next) return;
-    event.preventDefault();
-    next.focus();
+    try {
+      const text = await file.text();
+      const seen = await api.glimpse(manualId, { file: text, division: null, page: 0 });
+      if (seen.faults.length > 0) refused = { file: file.name, said: seen.faults };
+      else {
+        refused = null;
+        draft.become(JSON.parse(text) as Json);
+      }
+    } catch (e) {
+      notices.problem(e);
+    }
   }
 
   function turn(by: 1 | -1) {
-    const next = by > 0 ? (spread.at(-1) ?? 0) + 1 : (spread[0] ?? 0) - 1;
-    if (next >= 0 && next < proof.pages.length) sheet = next;
+    const sheets = draft.pages.map((p) => p.sheet);
+    const next = by > 0 ? (sheets.at(-1) ?? 0) + 1 : (sheets[0] ?? 0) - 1;
+    if (next < 0 || next >= draft.sheets) return;
+    place = '';
+    draft.see({ division: null, page: next });
   }
 
-  function turnByKey(event: KeyboardEvent) {
-    if (event.key !== 'ArrowLeft' && event.key !== 'ArrowRight') return;
-    event.preventDefault();
-    turn(event.key === 'ArrowRight' ? 1 : -1);
+  function goToFolio(text: string) {
+    const sheet = proof.pages.findIndex((p) => p.folio === text.trim());
+    if (sheet < 0) return;
+    place = '';
+    draft.see({ division: null, page: sheet });
+  }
+
+  function seeDivision(division: string) {
+    place = '';
+    draft.see({ division, page: 0 });
+  }
+
+  function key(event: KeyboardEvent) {
+    const inField = (event.target as HTMLElement).closest('input:not([type=checkbox]),textarea,select');
+    const letter = event.key.toLowerCase();
+    if (event.ctrlKey && !event.altKey && (letter === 'z' || letter === 'y')) {
+      // In a field its own letters are taken back; once it is left, the look.
+      const typing = inField instanceof HTMLElement && (inField.dataset.typed !== undefined || inField.dataset.search !== undefined);
+      if (!typing && draft.undo(letter === 'y' || event.shiftKey)) event.preventDefault();
+    } else if (event.key === '/' && !inField) {
+      document.querySelector<HTMLElement>('[data-search]')?.focus();
+      event.preventDefault();
+    } else if (event.ctrlKey && event.key === 'Enter' && draft.changed) {
+      void keep();
+      event.preventDefault();
+    }
+  }
+
+  function setUnit(next: Unit) {
+    unit = next;
+    localStorage.setItem('kivren.unit', next);
   }
 
   const many = (count: number, one: string) => `${count} ${one}${count === 1 ? '' : 's'}`;
 </script>
 
-<ManualScreen {opened} view="look" keys={keysOfLook} where={worn?.name ?? ''}>
-  {#if view}
-    <div class="looks">
-      <section class="left" aria-label="Looks">
-        <div role="toolbar" aria-orientation="vertical" aria-label="Looks to put on" tabindex="-1" onkeydown={walk}>
-          {#each view.looks as l (l.name + l.isOwn)}
-            <button
-              class="look"
-              class:on={l.isWorn}
-              aria-current={l.isWorn ? 'true' : undefined}
-              onclick={() => !l.isWorn && void putOn({ name: l.name })}
-            >
-              <span>{l.name}</span>
-              <i>{l.paper}{l.isOwn ? ' · carried by this manual' : ''}</i>
-              {#if l.isWorn}<i class="worn">worn</i>{/if}
-            </button>
-          {/each}
-        </div>
-        <div class="acts">
-          <button class="btn small" onclick={() => chooser?.click()}>Put on from a file …</button>
-          {#if worn}<a class="btn small" href={fileOf(worn.name)} download="{worn.name}.kivrenlook">Give to a file</a>{/if}
+<svelte:window onkeydowncapture={key} />
+<ManualScreen {opened} view="look" keys={keysOfLook} where={[worn?.name, part?.name].filter(Boolean).join(' › ')}>
+  {#if view && forms && draft.look !== null && part}
+    <div class="look">
+      <header>
+        <div class="name">
+          <b>{worn?.name ?? ''}</b>
+          <span class="acts">
+            <button class="link" onclick={(e) => (trying = e.currentTarget)}>Try on another …</button>
+            <button class="link" onclick={() => chooser?.click()}>from a file …</button>
+            {#if worn}<a class="link" href={fileAddress(manualId, worn.name)} download="{worn.name}.kivrenlook">to a file</a>{/if}
+          </span>
           <input
             bind:this={chooser}
             type="file"
@@ -132,139 +222,197 @@
             onchange={(e) => void takeFile(e.currentTarget)}
           />
         </div>
-        {#if faults}
-          <div class="faults" role="alert">
-            <p><b>{faults.file}</b> is not worn: {many(faults.said.length, 'fault')}.</p>
+        <Edges
+          outcome={draft.changed ? draft.outcome : null}
+          working={draft.working}
+          pages={proof.pages.length}
+          divisions={proof.divisions}
+          ongo={seeDivision}
+        />
+        <div class="decide">
+          <button class="btn" disabled={!draft.changed} onclick={() => draft.back()}>Back to as it was</button>
+          <button class="btn do" disabled={!draft.changed || draft.faults.length > 0 || keeping} onclick={() => void keep()}>Keep</button>
+        </div>
+        {#if draft.overtaken}
+          <p class="told wrong" role="alert">
+            Somebody else changed this look meanwhile; yours is held here.
+            <button class="btn small" onclick={() => void keep(true)}>Put mine over theirs</button>
+            <button class="btn small" onclick={() => draft.back()}>Take theirs</button>
+          </p>
+        {:else if refused}
+          <div class="told wrong" role="alert">
+            <b>{refused.file}</b> is not worn: {many(refused.said.length, 'fault')}.
             <ul>
-              {#each faults.said.slice(0, 40) as f, i (i)}<li><code>{f.place}</code> {f.says}</li>{/each}
+              {#each refused.said.slice(0, 40) as f, i (i)}<li><code>{f.place}</code> {f.says}</li>{/each}
             </ul>
-            <button class="btn small" onclick={() => (faults = null)}>Close</button>
+            <button class="btn small" onclick={() => (refused = null)}>Close</button>
           </div>
+        {:else if draft.faults.length > 0}
+          <div class="told wrong" role="alert">
+            This cannot be worn:
+            <ul>
+              {#each draft.faults.slice(0, 6) as f, i (i)}<li><button class="link" onclick={() => go(f.place)}>{f.says}</button></li>{/each}
+            </ul>
+          </div>
+        {:else if draft.changed && draft.outcome}
+          <p class="told" data-compared>
+            {draft.outcome.changes.slice(0, 3).join(' · ')}{draft.outcome.changes.length > 3
+              ? ` · ${draft.outcome.changes.length - 3} more`
+              : ''}: {draft.outcome.pageCount === draft.outcome.pagesWorn
+              ? 'as many pages'
+              : `${draft.outcome.pageCount > draft.outcome.pagesWorn ? '+' : '−'}${many(Math.abs(draft.outcome.pageCount - draft.outcome.pagesWorn), 'page')}`},
+            {#if draft.outcome.cameCount > 0}<button class="link" aria-expanded={endsShown} onclick={() => (endsShown = !endsShown)}
+                >{many(draft.outcome.cameCount, 'loose end')} more</button
+              >{:else}no new loose ends{/if}{draft.outcome.goneCount > 0 ? `, ${draft.outcome.goneCount} gone` : ''}.
+          </p>
+          {#if endsShown && draft.outcome.cameCount > 0}
+            <ul class="told ends">
+              {#each draft.outcome.come as end, i (i)}
+                <li>
+                  {#if end.sheet !== null}<button
+                      class="link"
+                      onclick={() => ((place = ''), draft.see({ division: null, page: end.sheet! }))}>{end.message}</button
+                    >{:else}{end.message}{/if}
+                </li>
+              {/each}
+            </ul>
+          {/if}
         {/if}
+      </header>
+      <section class="left" aria-label="Parts">
+        <PartList look={draft.look} {forms} {groups} chosen={part.id} {changed} {wrong} onchoose={(p) => (chosenId = p.id)} ongo={go} />
       </section>
       <section class="middle" aria-label="A spread of this manual">
-        <header>
+        <div class="which">
           <span class="chips" role="group" aria-label="Which spread">
             {#each places as p (p.name)}<button
                 class="chip"
-                class:on={sheet === null && p.name === place}
-                aria-pressed={sheet === null && p.name === place}
-                onclick={() => ((place = p.name), (sheet = null))}>{p.name}</button
+                class:on={p.name === place}
+                aria-pressed={p.name === place}
+                onclick={() => (place = p.name)}>{p.name}</button
               >{/each}
           </span>
-          {#if before && before.look !== worn?.name && !proof.composing}
-            <p class="soft" data-compared>
-              {before.look}: {many(before.pages, 'page')}, {many(before.loose, 'loose end')}. {worn?.name}: {many(
-                proof.pages.length,
-                'page',
-              )}, {many(proof.told.length, 'loose end')}.
-              <button class="btn small" onclick={() => void putOn(before!.file ? { file: before!.file } : { name: before!.look })}
-                >Back to {before.look}</button
-              >
-            </p>
-          {/if}
-        </header>
-        <!-- svelte-ignore a11y_no_noninteractive_tabindex, a11y_no_noninteractive_element_interactions -->
-        <div
-          class="spread"
-          role="group"
-          aria-label="Pages {spread.map((s) => proof.pages[s]?.folio).join(' and ')}"
-          tabindex="0"
-          onkeydown={turnByKey}
-        >
-          {#each spread as s (s)}
-            {#if proof.pages[s]}<div class="page"><PrintedPage {proof} page={proof.pages[s]} block={null} /></div>{/if}
-          {/each}
+          <span class="turn">
+            <button class="btn small" onclick={() => turn(-1)} aria-label="The pages before">←</button>
+            <input
+              class="field folio"
+              aria-label="Page"
+              value={draft.pages.map((p) => p.folio || '–').join(' · ')}
+              onchange={(e) => goToFolio(e.currentTarget.value)}
+            />
+            <button class="btn small" onclick={() => turn(1)} aria-label="The pages behind">→</button>
+          </span>
         </div>
-        <div class="turn">
-          <button class="btn small" onclick={() => turn(-1)} aria-label="The pages before">←</button>
-          <span class="soft">{spread.map((s) => proof.pages[s]?.folio || '–').join(' · ')}</span>
-          <button class="btn small" onclick={() => turn(1)} aria-label="The pages behind">→</button>
-        </div>
+        <Spread
+          {draft}
+          {unit}
+          chosen={(at) => partOf(groups, at)?.id === part.id}
+          onchoose={(at) => (chosenId = partOf(groups, at)?.id ?? chosenId)}
+          onturn={turn}
+        />
+      </section>
+      <section class="right" aria-label="Settings of {part.name}">
+        {#key part.id}<PartPanel {draft} {forms} {part} {unit} onunit={setUnit} ongo={go} />{/key}
       </section>
     </div>
+    {#if trying}
+      <Pick
+        label="Try on"
+        anchor={trying}
+        choices={view.looks.filter((l) => !l.isWorn).map((l) => ({ name: l.name, note: l.paper }))}
+        onchoose={(l) => void tryOn(l.name)}
+        onclose={() => (trying = null)}
+      />
+    {/if}
   {:else}<p class="none soft">Reading the look …</p>{/if}
 </ManualScreen>
 
 <style>
-  .looks {
-    display: grid;
-    grid-template-columns: 270px minmax(0, 1fr);
-    grid-template-rows: minmax(0, 1fr);
-    min-height: 0;
-  }
-  .left {
-    overflow: auto;
-    border-right: 1px solid var(--rule);
-    padding-top: 8px;
-  }
   .look {
     display: grid;
-    width: 100%;
-    padding: 8px 16px;
-    text-align: left;
-    cursor: pointer;
-    border-left: 3px solid transparent;
+    grid-template-columns: 208px minmax(0, 1fr) 312px;
+    grid-template-rows: auto minmax(0, 1fr);
+    height: 100%;
+    min-height: 0;
   }
-  .look:focus-visible {
-    outline-offset: -3px;
+  header {
+    grid-column: 1 / -1;
+    display: grid;
+    grid-template-columns: 196px minmax(0, 1fr) max-content;
+    gap: 4px 16px;
+    align-items: center;
+    padding: 7px 14px;
+    border-bottom: 1px solid var(--rule);
   }
-  .look:hover {
-    background: var(--board);
-  }
-  .look span {
-    font: 500 16px/1.3 var(--text);
-  }
-  .look i {
-    color: var(--ink-soft);
-    font-style: normal;
-    font-size: 12px;
-  }
-  .look i.worn {
-    color: var(--bottle);
-  }
-  .look.on {
-    border-left-color: var(--bottle);
-    background: rgb(29 90 75 / 0.12);
+  .name b {
+    display: block;
+    font: 500 16px/1.2 var(--text);
   }
   .acts {
     display: flex;
     flex-wrap: wrap;
-    gap: 6px;
-    padding: 12px 16px;
+    gap: 0 9px;
   }
-  .small {
-    padding: 3px 9px;
+  .link {
+    color: var(--woad);
     font-size: 12px;
+    cursor: pointer;
+    text-align: left;
   }
-  .faults {
-    margin: 0 12px 12px;
-    padding: 8px 10px;
-    border: 1px solid var(--madder);
+  .link:hover {
+    text-decoration: underline;
+  }
+  .decide {
+    display: flex;
+    gap: 6px;
+  }
+  .told {
+    grid-column: 1 / -1;
     font-size: 12.5px;
+    color: var(--ink-soft);
   }
-  .faults ul {
-    max-height: 260px;
-    margin: 6px 0;
+  .told.wrong {
+    color: var(--madder);
+  }
+  .told ul {
+    max-height: 130px;
     overflow: auto;
   }
-  .faults li {
-    padding: 3px 0;
+  .ends {
+    max-height: 110px;
+    overflow: auto;
   }
-  .faults code {
-    font-size: 11.5px;
-    overflow-wrap: anywhere;
+  .small {
+    padding: 2px 8px;
+    font-size: 12px;
+  }
+  .left,
+  .right {
+    overflow: auto;
+    min-height: 0;
+    background: var(--board);
+  }
+  .left {
+    border-right: 1px solid var(--rule);
+    padding-bottom: 12px;
+  }
+  .right {
+    border-left: 1px solid var(--rule);
+    background: var(--paper);
   }
   .middle {
     display: grid;
-    grid-template-rows: auto minmax(0, 1fr) auto;
+    grid-template-rows: auto minmax(0, 1fr);
     min-height: 0;
+    min-width: 0;
     background: var(--desk);
   }
-  header {
-    display: grid;
-    gap: 6px;
-    padding: 10px 16px;
+  .which {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 6px 12px;
+    justify-content: space-between;
+    padding: 8px 14px;
   }
   .chips {
     display: flex;
@@ -272,41 +420,27 @@
     gap: 4px;
   }
   .chip {
-    padding: 2px 10px;
+    padding: 1px 9px;
     border: 1px solid var(--rule);
     border-radius: 10px;
     background: var(--paper);
-    font-size: 12.5px;
+    font-size: 12px;
     cursor: pointer;
   }
   .chip.on {
     border-color: var(--bottle);
     font-weight: 600;
   }
-  .spread {
-    display: flex;
-    justify-content: center;
-    min-height: 0;
-    padding: 4px 16px 10px;
-    overflow: auto;
-  }
-  .page {
-    flex: 0 1 auto;
-    min-width: 0;
-    height: 100%;
-  }
-  .page :global(.drawn),
-  .page :global(svg) {
-    width: auto;
-    max-width: 100%;
-    height: 100%;
-  }
   .turn {
     display: flex;
-    gap: 12px;
-    justify-content: center;
+    gap: 5px;
     align-items: center;
-    padding: 6px;
+  }
+  .folio {
+    width: 86px;
+    padding: 2px 6px;
+    text-align: center;
+    font-size: 12px;
   }
   .soft {
     color: var(--ink-soft);
@@ -317,14 +451,21 @@
     place-content: center;
   }
   @media (max-width: 860px) {
-    .looks {
+    .look {
       grid-template-columns: minmax(0, 1fr);
-      grid-template-rows: max-content minmax(320px, 1fr);
+      grid-template-rows: auto 200px minmax(340px, 1fr) auto;
       overflow: auto;
     }
-    .left {
-      border-right: 0;
-      border-bottom: 1px solid var(--rule);
+    header {
+      grid-template-columns: minmax(0, 1fr);
+    }
+    .left,
+    .right {
+      border: 0;
+      border-top: 1px solid var(--rule);
+    }
+    .right {
+      overflow: visible;
     }
   }
 </style>

@@ -43,9 +43,15 @@ public sealed record LookDifference(string Place, string Part, string Words, str
             else if (IsPart(of) && a is JsonObject or null && b is JsonObject or null)
                 Compare(found, of, a, b, at, called.Length > 0 ? called : words);
             else
-                found.Add(new LookDifference(at, called, words, a?.ToJsonString(), b?.ToJsonString()));
+                found.Add(new LookDifference(at, called, words, Said(of, a), Said(of, b)));
         }
     }
+
+    /// <summary>A bare number of a measure counts points.</summary>
+    private static string? Said(System.Type of, JsonNode? value) =>
+        value is null ? null
+        : of == typeof(Length) && value.GetValueKind() == System.Text.Json.JsonValueKind.Number ? value.ToJsonString() + " pt"
+        : value.ToJsonString();
 
     /// <summary>Items of one name, or at one place, are compared; others came or went.</summary>
     private static void Lists(

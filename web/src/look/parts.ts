@@ -1,0 +1,326 @@
+// The parts of a look as a designer finds them, and which settings stand in each.
+import type { SettingForm } from '../shared/api';
+import { layoutUses, valueAt, type Json, type Part } from './tree';
+
+export type Forms = Record<string, SettingForm[]>;
+
+/** Settings of one place, under a heading; only some of them where they are named. */
+export interface Section {
+  title: string;
+  place: string;
+  of: string;
+  only?: readonly string[];
+}
+
+export interface LookPart {
+  id: string;
+  name: string;
+  note: string;
+  sections: Section[];
+}
+
+export interface Group {
+  name: string;
+  parts: LookPart[];
+}
+
+/** Names of values, as words. */
+export const inWords = (name: string): string =>
+  special[name] ?? name.replace(/([A-Z])/g, (c) => ' ' + c.toLowerCase()).replace(/^./, (c) => c.toUpperCase());
+
+const special: Record<string, string> = {
+  a: 'A head',
+  b: 'B head',
+  c: 'C head',
+  d: 'D head',
+  byDivision: 'After the division’s number',
+  eachDivision: 'From 1 in each division',
+  restarts: 'From 1 where they begin',
+  through: 'Through, whatever stands between',
+  continues: 'On from the division before',
+  recto: 'On a right-hand page',
+  verso: 'On a left-hand page',
+  newPage: 'On the next page',
+  runsOn: 'On the same page',
+  byLook: 'As the look says',
+  decimal: '1, 2, 3',
+  roman: 'i, ii, iii',
+  alpha: 'a, b, c',
+  halfTitle: 'Half-title',
+};
+
+const blockSections: readonly {
+  id: string;
+  name: string;
+  covers: readonly [string, string, string][];
+  own: readonly string[];
+  blocks: readonly string[];
+}[] = [
+  {
+    id: 'lists',
+    name: 'Lists and steps',
+    covers: [
+      ['Text', 'listText', 'dress'],
+      ['Step numbers', 'stepNumber', 'dress'],
+    ],
+    own: ['listHang', 'itemGap', 'bullets'],
+    blocks: ['numberGap', 'bulletGap', 'bulletHang'],
+  },
+  {
+    id: 'definitions',
+    name: 'Definitions',
+    covers: [['Terms', 'term', 'dress']],
+    own: [],
+    blocks: ['definitionsAfter', 'definitionsWithin', 'definitionGap'],
+  },
+  {
+    id: 'admonitions',
+    name: 'Warnings and notes',
+    covers: [
+      ['Text', 'admonitionText', 'dress'],
+      ['Signal words', 'signalWord', 'dress'],
+    ],
+    own: ['signal', 'signalColumn'],
+    blocks: ['admonitionAbove', 'admonitionBelow', 'admonitionRule', 'admonitionEndRule', 'signalGap', 'boxGap'],
+  },
+  {
+    id: 'asides',
+    name: 'Boxed texts',
+    covers: [
+      ['Text', 'asideText', 'dress'],
+      ['Titles', 'asideTitle', 'dress'],
+    ],
+    own: ['asideBeside'],
+    blocks: ['boxInset', 'boxTint', 'besideGap'],
+  },
+  {
+    id: 'tables',
+    name: 'Tables',
+    covers: [
+      ['Rules and spaces', 'table', 'tableDress'],
+      ['Cells', 'table.text', 'dress'],
+      ['Header cells', 'table.head', 'dress'],
+    ],
+    own: [],
+    blocks: ['tableBefore', 'tableAfter', 'tableWithin', 'captionAbove', 'tableNoteGap'],
+  },
+  {
+    id: 'figures',
+    name: 'Figures and captions',
+    covers: [
+      ['Captions', 'caption', 'dress'],
+      ['Labels', 'captionLabel', 'dress'],
+    ],
+    own: ['figureRule'],
+    blocks: ['figureBefore', 'figureAfter', 'floatGap', 'figureWithin', 'captionBelow', 'figureRuleGap', 'figureNoteGap', 'hairRule'],
+  },
+  {
+    id: 'listings',
+    name: 'Listings',
+    covers: [['Text', 'listingText', 'dress']],
+    own: [],
+    blocks: ['listingBar', 'listingBarTint', 'listingIndent', 'listingWithin', 'markedTint'],
+  },
+  {
+    id: 'equations',
+    name: 'Equations',
+    covers: [],
+    own: ['equationIndent'],
+    blocks: ['equationBefore', 'equationAfter', 'equationWithin'],
+  },
+  {
+    id: 'notes',
+    name: 'Footnotes and endnotes',
+    covers: [['Text', 'noteText', 'dress']],
+    own: ['notes', 'noteRule'],
+    blocks: ['notesBefore', 'noteRuleGap', 'noteHang', 'endNoteGap', 'endNoteRuleGap', 'endNotesBefore'],
+  },
+];
+
+/** Divisions that take a page layout, by how it is used. */
+export function usesOf(look: Json, layout: string): string[] {
+  const named = (choice: Json | undefined) => layoutUses.some((use) => (choice as Part | undefined)?.[use] === layout);
+  const sequences = ((look as Part).sequences ?? {}) as Part;
+  return [
+    ...(named((look as Part).pages) ? ['all that name none'] : []),
+    ...Object.keys(sequences).filter((kind) => named((sequences[kind] as Part).pages)),
+  ];
+}
+
+export function groupsOf(look: Json): Group[] {
+  const root = look as Part;
+  const list = (name: string) => (root[name] ?? []) as Part[];
+  const whole = (title: string, only: readonly string[]): Section => ({ title, place: '', of: 'look', only });
+  return [
+    {
+      name: 'Page layouts',
+      parts: list('masters').map((m, i) => ({
+        id: `masters[${i}]`,
+        name: String(m.name),
+        note: m.basedOn ? `on ${String(m.basedOn)}` : '',
+        sections: [
+          { title: '', place: `masters[${i}]`, of: 'pageMaster', only: ['name', 'basedOn'] },
+          { title: 'Paper and margins', place: `masters[${i}]`, of: 'pageMaster', only: frame },
+          { title: 'Columns', place: `masters[${i}]`, of: 'pageMaster', only: ['columns', 'gutter', 'sideColumn', 'sideGap'] },
+          { title: 'Running heads and feet', place: `masters[${i}]`, of: 'pageMaster', only: running },
+          { title: 'Behind the text', place: `masters[${i}]`, of: 'pageMaster', only: ['artwork'] },
+        ],
+      })),
+    },
+    {
+      name: 'Kinds of division',
+      parts: [
+        { id: 'pages', name: 'All', note: '', sections: [{ title: 'Layouts of their pages', place: 'pages', of: 'masterChoice' }] },
+        ...Object.keys((root.sequences ?? {}) as Part).map((kind) => ({
+          id: `sequences.${kind}`,
+          name: inWords(kind),
+          note: '',
+          sections: [{ title: '', place: `sequences.${kind}`, of: 'pageSequence' }],
+        })),
+      ],
+    },
+    {
+      name: 'Roles',
+      parts: [
+        ...list('dresses').map((d, i) => ({
+          id: `dresses[${i}]`,
+          name: inWords(String(d.role)) + (d.within ? ` in ${String(d.within)}` : '') + (d.division ? ` of ${String(d.division)}` : ''),
+          note: '',
+          sections: [{ title: '', place: `dresses[${i}].dress`, of: 'dress' }],
+        })),
+        {
+          id: 'divisionTitle',
+          name: 'Division title',
+          note: '',
+          sections: [
+            { title: 'Title', place: 'divisionTitle', of: 'dress' },
+            { title: 'Label', place: 'divisionLabel', of: 'dress' },
+            whole('Where it stands', ['sink', 'afterTitle']),
+          ],
+        },
+        ...list('heads').map((_, i) => ({
+          id: `heads[${i}]`,
+          name: `${'ABCD'[i]} head`,
+          note: '',
+          sections: [
+            { title: '', place: `heads[${i}]`, of: 'dress' },
+            ...(i === 0 ? [whole('All heads', ['numbersInSide', 'runIn'])] : []),
+          ],
+        })),
+      ],
+    },
+    {
+      name: 'Blocks',
+      parts: blockSections.map((b) => ({
+        id: b.id,
+        name: b.name,
+        note: '',
+        sections: [
+          ...b.covers.map(([title, place, of]) => ({
+            title,
+            place,
+            of,
+            ...(of === 'tableDress' ? { only: tableRules } : {}),
+          })),
+          ...(b.own.length > 0 ? [whole('Set', b.own)] : []),
+          { title: 'Spaces', place: 'blocks', of: 'blockMeasures', only: b.blocks },
+        ],
+      })),
+    },
+    {
+      name: 'Generated',
+      parts: [
+        { id: 'numbering', name: 'Numbers', note: '', sections: [{ title: '', place: 'numbering', of: 'numberingRules' }] },
+        ...list('lists').map((l, i) => ({
+          id: `lists[${i}]`,
+          name: `List “${String(l.name)}”`,
+          note: '',
+          sections: [{ title: '', place: `lists[${i}]`, of: 'contentsDefinition' }],
+        })),
+        {
+          id: 'index',
+          name: 'Index',
+          note: '',
+          sections: [
+            { title: 'Set', place: 'index', of: 'indexDefinition', only: indexSet },
+            { title: 'Headings and subheadings', place: 'index.text', of: 'dress' },
+            { title: 'Group heads', place: 'index.group', of: 'dress' },
+          ],
+        },
+        { id: 'referenceForms', name: 'Forms of references', note: '', sections: [whole('', ['referenceForms', 'pageAfterReferences'])] },
+      ],
+    },
+    {
+      name: 'The whole',
+      parts: [
+        {
+          id: 'whole',
+          name: 'Name and feet of pages',
+          note: '',
+          sections: [whole('', ['name', 'feet', 'levelFacing', 'grid', 'lastPageLines', 'blank'])],
+        },
+      ],
+    },
+  ];
+}
+
+const frame = ['width', 'height', 'bleed', 'inner', 'outer', 'top', 'foot', 'mirrored'];
+const running = ['fields', 'headTop', 'headRuleGap', 'footBaseline', 'footRuleGap'];
+const tableRules = ['outer', 'underHeader', 'betweenRows', 'above', 'below', 'columnGap', 'groupTint'];
+const indexSet = ['columns', 'gutter', 'indent', 'runIn', 'joins', 'elision', 'letterByLetter', 'groupHeads', 'principalBold', 'continued'];
+
+/** The part that a place of the look stands in. */
+export function partOf(groups: readonly Group[], place: string): LookPart | undefined {
+  const all = groups.flatMap((g) => g.parts);
+  const within = (at: string) => at !== '' && (place === at || place.startsWith(at + '.') || place.startsWith(at + '['));
+  return (
+    all.find((p) => within(p.id)) ??
+    all.find((p) => p.sections.some((s) => (s.of === 'look' || s.of === 'blockMeasures' ? hasSetting(s, place) : within(s.place))))
+  );
+}
+
+const hasSetting = (section: Section, place: string) =>
+  (section.only ?? []).some((name) => {
+    const at = section.place ? `${section.place}.${name}` : name;
+    return place === at || place.startsWith(at + '.') || place.startsWith(at + '[');
+  });
+
+/** A setting found by its words. */
+export interface Found {
+  part: LookPart;
+  place: string;
+  words: string;
+}
+
+/** All settings whose words, or whose part's, hold every word that is looked for: “space above A head”. */
+export function search(look: Json, forms: Forms, words: string, most = 40): Found[] {
+  const wanted = words.toLowerCase().split(/\s+/).filter(Boolean);
+  if (wanted.length === 0) return [];
+  const found: Found[] = [];
+  for (const group of groupsOf(look))
+    for (const part of group.parts)
+      for (const section of part.sections)
+        for (const form of settingsOf(forms, section)) {
+          const place = section.place ? `${section.place}.${form.name}` : form.name;
+          const title = [section.title, form.words].filter(Boolean).join(', ');
+          const all = `${part.name} ${title}`.toLowerCase();
+          if (wanted.every((w) => all.includes(w)) && found.length < most) found.push({ part, place, words: title });
+        }
+  return found;
+}
+
+export const settingsOf = (forms: Forms, section: Section): SettingForm[] => {
+  const all = forms[section.of] ?? [];
+  return section.only ? section.only.flatMap((name) => all.filter((f) => f.name === name)) : all;
+};
+
+/** What a new item of a list begins as. */
+export function newItem(look: Json, of: string, list: readonly Json[]): Json {
+  const last = list.at(-1);
+  if (last !== undefined) return last;
+  const dress = { face: 'sans', size: 8, leading: 10 };
+  if (of === 'runningField') return { edge: 'foot', place: 'outer', pattern: '{folio}', dress };
+  if (of === 'artwork') return { x: 0, y: 0, width: 72, height: 6 };
+  if (of === 'text') return '•';
+  return valueAt(look, 'lists[0].lines[0]') ?? {};
+}
