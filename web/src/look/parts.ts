@@ -212,7 +212,7 @@ export function groupsOf(look: Json): Group[] {
     {
       name: 'Blocks',
       parts: blockSections.map((b) => ({
-        id: b.id,
+        id: `blocks of ${b.id}`,
         name: b.name,
         note: '',
         sections: [
@@ -292,7 +292,7 @@ export interface Found {
   words: string;
 }
 
-/** All settings whose words, or whose part's, hold every word that is looked for: “space above A head”. */
+/** All settings in whose words, or whose part's, each word that is looked for begins one: “space above A head”. */
 export function search(look: Json, forms: Forms, words: string, most = 40): Found[] {
   const wanted = words.toLowerCase().split(/\s+/).filter(Boolean);
   if (wanted.length === 0) return [];
@@ -303,8 +303,8 @@ export function search(look: Json, forms: Forms, words: string, most = 40): Foun
         for (const form of settingsOf(forms, section)) {
           const place = section.place ? `${section.place}.${form.name}` : form.name;
           const title = [section.title, form.words].filter(Boolean).join(', ');
-          const all = `${part.name} ${title}`.toLowerCase();
-          if (wanted.every((w) => all.includes(w)) && found.length < most) found.push({ part, place, words: title });
+          const all = `${part.name} ${title}`.toLowerCase().split(/[^\p{L}\p{N}]+/u);
+          if (wanted.every((w) => all.some((word) => word.startsWith(w))) && found.length < most) found.push({ part, place, words: title });
         }
   return found;
 }

@@ -38,7 +38,7 @@ public sealed record LookDifference(string Place, string Part, string Words, str
             if (of == typeof(IReadOnlyDictionary<DivisionKind, PageSequence>))
                 foreach (var kind in Enum.GetNames<DivisionKind>().Select(LookPart.InFile))
                     Compare(found, typeof(PageSequence), a?[kind], b?[kind], $"{at}.{kind}", kind);
-            else if (of.IsGenericType && ItemOf(of) is { } item && a is JsonArray or null && b is JsonArray or null)
+            else if (of.IsGenericType && ItemOf(of) is { } item && IsPart(item) && a is JsonArray or null && b is JsonArray or null)
                 Lists(found, item, a as JsonArray ?? [], b as JsonArray ?? [], at, called, words);
             else if (IsPart(of) && a is JsonObject or null && b is JsonObject or null)
                 Compare(found, of, a, b, at, called.Length > 0 ? called : words);
@@ -75,12 +75,7 @@ public sealed record LookDifference(string Place, string Part, string Words, str
             if (!before.TryGetValue(name, out var old))
                 found.Add(new LookDifference($"{at}[{i}]", called, $"{words}: {name} is new", null, null));
             else if (!JsonNode.DeepEquals(old, now[i]))
-            {
-                if (IsPart(item))
-                    Compare(found, item, old, now[i], $"{at}[{i}]", own);
-                else
-                    found.Add(new LookDifference($"{at}[{i}]", called, words, old?.ToJsonString(), now[i]?.ToJsonString()));
-            }
+                Compare(found, item, old, now[i], $"{at}[{i}]", own);
         }
         foreach (var (name, _) in before.Where(b => !seen.Contains(b.Key)))
             found.Add(new LookDifference(at, called, $"{words}: {name} is gone", null, null));
