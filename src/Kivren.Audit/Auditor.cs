@@ -11,23 +11,23 @@ public static class Auditor
     private const string Contents = "contents lines",
         References = "cross-references",
         Index = "index locators",
-        RunningHeads = "running heads",
         Folios = "folios",
         Notes = "footnotes under their call";
 
-    /// <param name="look">the name of the look it was composed in, or null for the manual's own</param>
-    public static AuditReport Audit(string pdf, Manual manual, Edition edition, string? look = null)
+    /// <param name="look">the file of the look that it was composed in</param>
+    public static AuditReport Audit(string pdf, Manual manual, Edition edition, string look)
     {
         var report = new AuditReport();
-        var rules = HouseRules.Of(look ?? manual.Look);
-        var expected = new ExpectedText(Selector.Select(manual, edition), rules);
+        var rules = HouseRules.Of(look);
+        var text = Selector.Select(manual, edition);
+        var expected = new ExpectedText(text, rules);
         var pages = FinishedFile.Read(pdf);
         var matching = new Matching(expected, pages, report);
         var audit = new Run(expected, pages, matching, rules, report);
         audit.JudgeReferences();
         audit.JudgeLists();
         audit.JudgeFolios();
-        audit.JudgeRunningHeads();
+        new RunningHeadAudit(expected, text, pages, matching, rules, report).Judge();
         audit.JudgeNotes();
         new LayoutAudit(expected, pages, matching, rules, report).Judge();
         StructureAudit.Judge(pdf, expected, pages, report);
@@ -95,7 +95,7 @@ public static class Auditor
         {
             if (here == there)
                 return "onthispage";
-            if (rules.LeftRecto != rules.LeftVerso)
+            if (rules.Page(DivisionKind.Chapter).Mirrored)
             {
                 if (there == (here % 2 == 0 ? here - 1 : here + 1))
                     return "onthefacingpage";
@@ -157,45 +157,67 @@ public static class Auditor
             );
         }
 
-        private bool PrintsFolio(PrintedPage page) =>
-            page.Furniture.Any(f => f.Words == Plain(page.Label) || f.Words == $"Page{Plain(page.Label)}of{pages.Count}");
-
         public void JudgeFolios()
         {
-            var body = -1;
+            var began = new Dictionary<string, int>(StringComparer.Ordinal);
+            var last = new Dictionary<string, (int Page, int Number)>(StringComparer.Ordinal);
+            var (before, formatBefore) = ("", "");
+            var number = 0;
             for (var d = 0; d < expected.Divisions.Count; d++)
             {
                 var division = expected.Divisions[d];
                 var first = matching.Page(division.At);
                 if (first < 0)
                     continue;
-                var front = division.Division.Matter == Matter.Front;
-                if (body < 0 && !front)
-                    body = first;
-                if (rules.BeginsOnRecto && division.Division.Kind != DivisionKind.Legal)
+                var (begins, name, format, count) = rules.Sequence(division.Division.Kind);
+                var own = division.Division.Begins == Begins.ByLook ? begins : division.Division.Begins.ToString();
+                // A page has one folio: what runs on counts with what it runs on from, and has its form.
+                if (d > 0 && own.Equals("runsOn", StringComparison.OrdinalIgnoreCase) && RunsOn(d))
+                    (count, format, name) = ("continues", formatBefore, before);
+                if (own.Equals("recto", StringComparison.OrdinalIgnoreCase))
                     report.Judge(Folios, first % 2 == 0, () => $"“{division.Division.Title}” begins on page {Label(first)}, a verso.");
+                var isNew = !began.ContainsKey(name);
+                began.TryAdd(name, first);
+                // The number of the division's first page.
+                var from = count switch
+                {
+                    "eachDivision" => 1,
+                    "through" => first - began[name] + 1,
+                    "restarts" when isNew => 1,
+                    // Back after other pages it goes on from its own last number.
+                    "restarts" => last[name].Number + (before == name ? first - last[name].Page : 1),
+                    // On the page where the one before ends, or on the next.
+                    _ => number + (first - (last.Count == 0 ? -1 : last.Values.Max(l => l.Page))),
+                };
                 for (var p = first; p < End(d); p++)
                 {
                     var page = pages[p];
+                    number = from + p - first;
+                    last[name] = (p, number);
                     var should =
-                        !rules.MixedFolios ? $"{p + 1}"
-                        : front ? FinishedFile.Roman(p + 1)
-                        : division.Division.Kind == DivisionKind.Appendix ? $"{division.Number}-{p - first + 1}"
-                        : $"{p - body + 1}";
+                        format == "roman" ? FinishedFile.Roman(number)
+                        : format == "byDivision" && division.Number.Length > 0 ? $"{division.Number}-{number}"
+                        : format == "alpha" ? Letters(number)
+                        : $"{number}";
                     if (page.Lines.Count > 0)
                         report.Judge(Folios, page.Label == should, () =>
                             $"The page after {(p > 0 ? pages[p - 1].Label : "the cover")} is labelled {page.Label}; it should be {should}."
                         );
-                    if (
-                        page.Lines.Count > 0
-                        && division.Division.Kind is not (DivisionKind.HalfTitle or DivisionKind.TitlePage or DivisionKind.Legal)
-                    )
-                        report.Judge(Folios, PrintsFolio(page), () =>
-                            $"Page {page.Label} does not print its folio; at its edge stands "
-                            + $"“{string.Join(" / ", page.Furniture.Select(f => f.Words))}”."
-                        );
                 }
+                (before, formatBefore) = (name, format);
             }
+        }
+
+        /// <summary>Whether a division begins below the end of the one before it: then both are of one layout.</summary>
+        private bool RunsOn(int d) =>
+            rules.Page(expected.Divisions[d].Division.Kind) == rules.Page(expected.Divisions[d - 1].Division.Kind);
+
+        private static string Letters(int number)
+        {
+            var letters = "";
+            for (; number > 0; number = (number - 1) / 26)
+                letters = (char)('a' + (number - 1) % 26) + letters;
+            return letters;
         }
 
         /// <summary>The page after the division's last.</summary>
@@ -205,46 +227,6 @@ public static class Auditor
                 if (matching.Page(expected.Divisions[next].At) is var page and >= 0 && page > matching.Page(expected.Divisions[d].At))
                     return page;
             return pages.Count;
-        }
-
-        public void JudgeRunningHeads()
-        {
-            for (var d = 0; d < expected.Divisions.Count; d++)
-            {
-                var division = expected.Divisions[d];
-                if (division.Division.Kind is DivisionKind.HalfTitle or DivisionKind.TitlePage or DivisionKind.Legal)
-                    continue;
-                var first = matching.Page(division.At);
-                for (var p = rules.HeadsOpenings ? first : first + 1; p >= 0 && p < End(d) && first >= 0; p++)
-                {
-                    var page = pages[p];
-                    if (page.Lines.Count == 0)
-                        continue;
-                    // Where divisions run on, the last that begins on the page is in force.
-                    var inForce = division;
-                    for (
-                        var next = d + 1;
-                        next < expected.Divisions.Count && matching.Page(expected.Divisions[next].At) is var begun and >= 0 && begun <= p;
-                        next++
-                    )
-                        inForce = expected.Divisions[next];
-                    var (number, title) = (inForce.Number, inForce.Division.ShortTitle ?? inForce.Division.Title);
-                    if (
-                        rules.SectionsOnRectos
-                        && p % 2 == 0
-                        && division.Heads.LastOrDefault(h => h.Level == HeadLevel.A && matching.Page(h.At) is var at && at >= 0 && at <= p)
-                            is { } head
-                    )
-                        (number, title) = (head.Number, head.ShortTitle ?? head.Title);
-                    var should = FinishedFile.Normal(number + title);
-                    var edges = page.Furniture.Where(f => f.Y > page.Height - rules.Top || f.Y < rules.Foot).Select(f => f.Words).ToList();
-                    report.Judge(RunningHeads, edges.Any(t => Same(t, should)), () =>
-                        $"Page {page.Label} is headed “{string.Join(" / ", edges)}”; the rule says “{should}”."
-                    );
-                }
-            }
-            static bool Same(string said, string should) =>
-                said == should || (said.EndsWith('…') && should.StartsWith(said[..^1], StringComparison.Ordinal));
         }
 
         public void JudgeNotes()

@@ -87,7 +87,7 @@ public sealed class ExpectedText
             var expected = new ExpectedDivision(division, number, _flow.Length);
             Divisions.Add(expected);
             Places.Add(new TextPlace(division.Id, _flow.Length));
-            if (division.Kind is not (DivisionKind.HalfTitle or DivisionKind.TitlePage or DivisionKind.Legal))
+            if (rules.Opens(division.Kind))
             {
                 var name = rules.KindName(division.Kind);
                 if (name.Length > 0 || (rules.NumberInSide && number.Length > 0))

@@ -1,3 +1,4 @@
+using System.Text.Json;
 using Kivren.Core.Content;
 
 namespace Kivren.Audit;
@@ -22,151 +23,142 @@ public sealed record ListedList(IReadOnlyList<ListedKind> Kinds, ListScope Scope
     public bool Sorted { get; init; }
 }
 
-/// <summary>What a shipped look promises, written down a second time: the audit knows nothing of the looks that the engine
-/// composes with, so that no mistake is shared.</summary>
-public sealed record HouseRules
+/// <summary>What a look promises, read from its file a second time and in another way: the audit knows nothing of how the engine reads
+/// looks or composes with them, so that no mistake is shared.</summary>
+public sealed class HouseRules
 {
-    public HeadLevel? NumberedTo { get; init; } = HeadLevel.A;
-    public HeadLevel? RunIn { get; init; }
-    public bool CountsThroughManual { get; init; }
-    public bool Clauses { get; init; }
-    public bool NotesInSeries { get; init; }
-    public string Chapter { get; init; } = "Chapter";
-    public string Appendix { get; init; } = "Appendix";
-    public string Section { get; init; } = "Section";
+    private readonly Dictionary<string, PageRules> _masters = new(StringComparer.Ordinal);
+    private readonly Dictionary<DivisionKind, JsonElement> _sequences = [];
+    private readonly JsonElement _look;
+
+    private HouseRules(JsonElement look)
+    {
+        _look = look;
+        foreach (var master in Items(look, "masters"))
+            _masters.Add(Text(master, "name", ""), PageRules.Of(master, _masters.GetValueOrDefault(Text(master, "basedOn", ""))));
+        if (look.TryGetProperty("sequences", out var sequences))
+            foreach (var sequence in sequences.EnumerateObject())
+                _sequences.Add(Enum.Parse<DivisionKind>(sequence.Name, ignoreCase: true), sequence.Value);
+        Lists = Items(look, "lists").ToDictionary(l => Text(l, "name", ""), ListOf, StringComparer.Ordinal);
+        var numbering = look.TryGetProperty("numbering", out var own) ? own : default;
+        NumberedTo = Level(numbering, "headsTo", HeadLevel.A);
+        CountsThroughManual = Text(numbering, "captionsBy", "division") == "manual";
+        Clauses = Yes(numbering, "clauses");
+        NotesInSeries = Yes(numbering, "notesInSeries");
+        Part = Text(numbering, "part", "Part");
+        Chapter = Text(numbering, "chapter", "Chapter");
+        Appendix = Text(numbering, "appendix", "Appendix");
+        Section = Text(numbering, "section", "Section");
+        RunIn = Level(look, "runIn", null);
+    }
+
+    /// <param name="look">a look's file</param>
+    public static HouseRules Of(string look)
+    {
+        using var document = JsonDocument.Parse(look);
+        return new HouseRules(document.RootElement.Clone());
+    }
+
+    public HeadLevel? NumberedTo { get; }
+    public HeadLevel? RunIn { get; }
+    public bool CountsThroughManual { get; }
+    public bool Clauses { get; }
+    public bool NotesInSeries { get; }
+    public string Part { get; }
+    public string Chapter { get; }
+    public string Appendix { get; }
+    public string Section { get; }
 
     /// <summary>The opening prints the number alone where the kind has no name.</summary>
-    public bool NumberInSide { get; init; }
-    public bool BeginsOnRecto { get; init; }
-    public bool NotesAtEnd { get; init; }
-
-    /// <summary>Folios are roman in front, lettered in appendices; else decimal throughout.</summary>
-    public bool MixedFolios { get; init; }
-
-    /// <summary>Versos are headed by the division, rectos by the A head in force; else every page by the division.</summary>
-    public bool SectionsOnRectos { get; init; }
-
-    /// <summary>Running lines stand on a division's first page too.</summary>
-    public bool HeadsOpenings { get; init; }
-
-    /// <summary>Margins in points: the text's left on rectos and versos, its width, top and foot; with what hangs left of it.</summary>
-    public double LeftRecto { get; init; }
-    public double LeftVerso { get; init; }
-    public double Width { get; init; }
-    public double Top { get; init; }
-    public double Foot { get; init; }
-    public double Hangs { get; init; }
-    public IReadOnlyDictionary<string, ListedList> Lists { get; init; } = new Dictionary<string, ListedList>();
+    public bool NumberInSide => Yes(_look, "numbersInSide");
+    public bool NotesAtEnd => Text(_look, "notes", "foot") == "endOfDivision";
+    public IReadOnlyDictionary<string, ListedList> Lists { get; }
 
     public string KindName(DivisionKind kind) =>
         kind switch
         {
-            DivisionKind.Part => "Part",
+            DivisionKind.Part => Part,
             DivisionKind.Chapter => Chapter,
             DivisionKind.Appendix => Appendix,
             _ => "",
         };
 
-    private static readonly IReadOnlyList<DivisionKind> Chapters = [DivisionKind.Chapter, DivisionKind.Appendix],
-        Rest = [DivisionKind.Preface, DivisionKind.Glossary, DivisionKind.Index, DivisionKind.Colophon, DivisionKind.Contents];
+    // ---- pages ----
 
-    private static readonly HouseRules Workshop = new()
+    /// <summary>The layout of right-hand pages of a kind of division.</summary>
+    public PageRules Page(DivisionKind kind) => Page(kind, recto: true, opens: false, ends: false);
+
+    public PageRules Page(DivisionKind kind, bool recto, bool opens, bool ends)
     {
-        RunIn = HeadLevel.C,
-        BeginsOnRecto = true,
-        MixedFolios = true,
-        SectionsOnRectos = true,
-        LeftRecto = 64,
-        LeftVerso = 51,
-        Width = 304.53,
-        Top = 64,
-        Foot = 68,
-        Lists = new Dictionary<string, ListedList>
-        {
-            ["contents"] = new([
-                new("division", [DivisionKind.Part]),
-                new("division", Chapters),
-                new("division", Rest),
-                new("head", Level: HeadLevel.A),
-            ]),
-            ["brief"] = new([new("division", [DivisionKind.Part]), new("division", Chapters)]),
-            ["figures"] = new([new("Figure")]),
-            ["tables"] = new([new("Table")]),
-            ["listings"] = new([new("Listing")]),
-            ["division"] = new([new("head", Level: HeadLevel.A)], ListScope.Division),
-            ["part"] = new([new("division", [DivisionKind.Chapter])], ListScope.Part),
-        },
-    };
+        var choice =
+            _sequences.TryGetValue(kind, out var sequence) && sequence.TryGetProperty("pages", out var own) ? own
+            : _look.TryGetProperty("pages", out var all) ? all
+            : default;
+        var right = Text(choice, "recto", "");
+        string? Named(string place) => Text(choice, place, "") is { Length: > 0 } name ? name : null;
+        return _masters[
+            (
+                opens ? Named("opening")
+                : ends ? Named("last")
+                : null
+            ) ?? (recto ? right : Named("verso") ?? right)
+        ];
+    }
 
-    private static readonly HouseRules Code = new()
-    {
-        NumberedTo = HeadLevel.C,
-        CountsThroughManual = true,
-        Clauses = true,
-        NotesInSeries = true,
-        Chapter = "",
-        Appendix = "Annex",
-        Section = "",
-        NumberInSide = true,
-        HeadsOpenings = true,
-        LeftRecto = 170,
-        LeftVerso = 170,
-        Width = 363.28,
-        Top = 92,
-        Foot = 84,
-        Hangs = 108,
-        Lists = new Dictionary<string, ListedList>
-        {
-            ["contents"] = new([
-                new("division", [DivisionKind.Chapter, DivisionKind.Glossary, DivisionKind.Part]),
-                new("division", [DivisionKind.Appendix], Named: true),
-                new("division", [DivisionKind.Preface, DivisionKind.Index, DivisionKind.Colophon]),
-                new("head", Level: HeadLevel.A),
-                new("head", Level: HeadLevel.B),
-            ]),
-            ["brief"] = new([
-                new("division", [DivisionKind.Chapter, DivisionKind.Glossary, DivisionKind.Part]),
-                new("division", [DivisionKind.Appendix], Named: true),
-            ]),
-            ["figures"] = new([new("Figure")]),
-            ["tables"] = new([new("Table")]),
-            ["listings"] = new([new("Listing")]),
-            ["division"] = new([new("head", Level: HeadLevel.A)], ListScope.Division),
-            ["part"] = new([new("division", [DivisionKind.Chapter])], ListScope.Part),
-        },
-    };
+    /// <summary>Whether number and title stand at the head of a division of this kind.</summary>
+    public bool Opens(DivisionKind kind) =>
+        !_sequences.TryGetValue(kind, out var sequence) || !sequence.TryGetProperty("opens", out var opens) || opens.GetBoolean();
 
-    private static readonly HouseRules Pocket = new()
-    {
-        NumberedTo = null,
-        NotesAtEnd = true,
-        LeftRecto = 34,
-        LeftVerso = 28,
-        Width = 235.64,
-        Top = 36,
-        Foot = 40,
-        Lists = new Dictionary<string, ListedList>
-        {
-            ["contents"] = new([
-                new("division", [DivisionKind.Part]),
-                new("division", Chapters),
-                new("division", [DivisionKind.Preface, DivisionKind.Glossary, DivisionKind.Index, DivisionKind.Colophon]),
-            ]),
-            ["brief"] = new([new("division", Chapters)]),
-            ["figures"] = new([new("Figure")]),
-            ["tables"] = new([new("Table")]),
-            ["listings"] = new([new("Listing")]),
-            ["division"] = new([new("head", Level: HeadLevel.A)], ListScope.Division),
-            ["part"] = new([new("division", [DivisionKind.Chapter])], ListScope.Part),
-        },
-    };
+    /// <summary>Where divisions of this kind begin, and how their folios count and look: as the file says it.</summary>
+    public (string Begins, string Name, string Format, string Count) Sequence(DivisionKind kind) =>
+        _sequences.TryGetValue(kind, out var sequence)
+            ? (Text(sequence, "begins", ""), Text(sequence, "name", ""), Text(sequence, "format", ""), Text(sequence, "count", ""))
+            : ("newPage", "body", "decimal", "continues");
 
-    public static HouseRules Of(string look) =>
-        look switch
+    // ---- lists ----
+
+    private static ListedList ListOf(JsonElement list) =>
+        new([.. Items(list, "lines").Select(KindOf)], Enum.Parse<ListScope>(Text(list, "scope", "manual"), ignoreCase: true))
         {
-            "Workshop, A5" => Workshop,
-            "Code, A4" => Code,
-            "Pocket" => Pocket,
-            _ => throw new ArgumentException($"There are no rules for a look “{look}”.", nameof(look)),
+            Sorted = Yes(list, "sorted"),
         };
+
+    private static ListedKind KindOf(JsonElement line)
+    {
+        var kind = Text(line, "kind", "");
+        var divisions = Items(line, "divisions").Select(d => Enum.Parse<DivisionKind>(d.GetString()!, ignoreCase: true)).ToList();
+        var leads = !line.TryGetProperty("leader", out var leader) || leader.GetBoolean();
+        return new ListedKind(
+            kind is "division" or "head" ? kind : char.ToUpperInvariant(kind[0]) + kind[1..],
+            divisions.Count > 0 ? divisions : null,
+            Level(line, "level", null),
+            Yes(line, "named")
+        )
+        {
+            Numbered = !line.TryGetProperty("numbered", out var numbered) || numbered.GetBoolean(),
+            Folio = Enum.Parse<FolioPlace>(Text(line, "folio", "after"), ignoreCase: true),
+            Separator = leads && !Yes(line, "runIn") ? "" : Text(line, "separator", ""),
+            RunsOn = Yes(line, "runIn"),
+        };
+    }
+
+    // ---- values ----
+
+    internal static IEnumerable<JsonElement> Items(JsonElement of, string name) =>
+        of.ValueKind == JsonValueKind.Object && of.TryGetProperty(name, out var list) && list.ValueKind == JsonValueKind.Array
+            ? list.EnumerateArray()
+            : [];
+
+    internal static string Text(JsonElement of, string name, string usual) =>
+        of.ValueKind == JsonValueKind.Object && of.TryGetProperty(name, out var text) && text.ValueKind == JsonValueKind.String
+            ? text.GetString()!
+            : usual;
+
+    private static bool Yes(JsonElement of, string name) =>
+        of.ValueKind == JsonValueKind.Object && of.TryGetProperty(name, out var yes) && yes.ValueKind == JsonValueKind.True;
+
+    private static HeadLevel? Level(JsonElement of, string name, HeadLevel? usual) =>
+        of.ValueKind != JsonValueKind.Object || !of.TryGetProperty(name, out var level) ? usual
+        : level.ValueKind == JsonValueKind.Null ? null
+        : Enum.Parse<HeadLevel>(level.GetString()!, ignoreCase: true);
 }

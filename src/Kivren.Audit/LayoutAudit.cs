@@ -32,10 +32,17 @@ internal sealed class LayoutAudit(
 
     private void InFrame(PrintedPage page)
     {
+        var division = expected.Divisions.FindLast(d => matching.Page(d.At) is var begun && begun >= 0 && begun <= page.Index);
+        // All layouts that a page of this kind may take: which one is judged by what stands at its edges.
+        var kind = division?.Division.Kind ?? DivisionKind.Chapter;
+        var recto = page.Index % 2 == 0;
+        var layouts = new[] { (false, false), (true, false), (false, true) }
+            .Select(at => rules.Page(kind, recto, at.Item1, at.Item2))
+            .ToList();
         // A turned page has the paper's other sides; only its edges are judged.
-        var turned = page.Width > page.Height;
-        var left = turned ? 0 : (page.Index % 2 == 0 ? rules.LeftRecto : rules.LeftVerso) - rules.Hangs;
-        var right = turned ? page.Width : left + rules.Hangs + rules.Width;
+        var turned = (page.Width > page.Height) != (layouts[0].Width > layouts[0].Height);
+        var left = turned ? 0 : layouts.Min(l => l.Frame(recto).Left);
+        var right = turned ? page.Width : layouts.Max(l => l.Frame(recto).Right);
         foreach (var line in page.Lines)
         {
             report.Judge(Frames, line.X >= left - .6 && line.End <= right + .6, () =>
@@ -43,7 +50,7 @@ internal sealed class LayoutAudit(
                 + $"to {right:0.#}."
             );
             if (!turned)
-                report.Judge(Frames, line.Y <= page.Height - rules.Top && line.Y >= rules.Foot - 1, () =>
+                report.Judge(Frames, line.Y <= page.Height - layouts.Min(l => l.Top) && line.Y >= layouts.Min(l => l.Foot) - 1, () =>
                     $"Page {page.Label}: “{Short(line.Words)}” stands outside the text's depth."
                 );
         }

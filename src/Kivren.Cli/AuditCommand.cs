@@ -1,5 +1,6 @@
 using System.Text.Json.Nodes;
 using Kivren.Audit;
+using Kivren.Core.Looks;
 
 namespace Kivren.Cli;
 
@@ -13,9 +14,6 @@ internal static class AuditCommand
             throw new UsageException($"There is no file {pdf}.");
         var lines = new List<string>();
         var package = Inputs.Package(arguments.File(1, "the package it was made from"), lines);
-        var asked = arguments.Option("--look");
-        if (asked is null ? package.Manual.LookFile is not null : Inputs.IsFile(asked))
-            throw new UsageException("The audit knows the rules of the looks that ship, and no others: name one of them.");
         AuditReport report;
         try
         {
@@ -23,7 +21,7 @@ internal static class AuditCommand
                 pdf,
                 package.Manual,
                 Inputs.Edition(package.Manual, arguments.Option("--edition")),
-                Inputs.Look(package.Manual, arguments.Option("--look")).Name
+                LookFile.Write(Inputs.Look(package.Manual, arguments.Option("--look")))
             );
         }
         catch (Exception e) when (e is UglyToad.PdfPig.Core.PdfDocumentFormatException or InvalidOperationException or FormatException)

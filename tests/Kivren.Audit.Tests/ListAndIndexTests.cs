@@ -16,7 +16,7 @@ public sealed class ListAndIndexTests : IDisposable
 
     public void Dispose() => File.Delete(_file);
 
-    private static Package Demo(string name)
+    internal static Package Demo(string name)
     {
         var at = AppContext.BaseDirectory;
         while (!File.Exists(Path.Combine(at, "Kivren.slnx")))
@@ -35,7 +35,7 @@ public sealed class ListAndIndexTests : IDisposable
         Assert.DoesNotContain(composed.LooseEnds, l => l.Kind == Kivren.Core.LooseEnds.LooseEndKind.NotSettled);
         using (var output = File.Create(_file))
             PdfWriter.Write(composed, of.Pictures.GetValueOrDefault, output);
-        var report = Auditor.Audit(_file, manual, edition, look);
+        var report = Auditor.Audit(_file, manual, edition, LookFile.Write(ShippedLooks.Named(look)));
         Assert.Contains(report.Checks, c => c.Tried > 0);
         var failed = report.Checks.Where(c => c.Failures.Count > 0).SelectMany(c => c.Failures.Take(4).Select(f => $"{c.Check}: {f}"));
         Assert.True(!failed.Any(), string.Join('\n', failed));

@@ -92,7 +92,13 @@ public sealed class PlantedFaultTests : IDisposable
     {
         Produce(Sound());
         var manual = planted(Sound());
-        return [.. Auditor.Audit(_file, manual, manual.EditionNamed(null)).Checks.Where(c => c.Failures.Count > 0).Select(c => c.Check)];
+        return
+        [
+            .. Auditor
+                .Audit(_file, manual, manual.EditionNamed(null), WornLook.FileOf(manual))
+                .Checks.Where(c => c.Failures.Count > 0)
+                .Select(c => c.Check),
+        ];
     }
 
     private static Manual With(Manual manual, string division, Func<List<Block>, IEnumerable<Block>> blocks) =>
@@ -111,7 +117,7 @@ public sealed class PlantedFaultTests : IDisposable
     public void The_sound_manual_passes_and_every_check_was_tried()
     {
         Produce(Sound());
-        var report = Auditor.Audit(_file, Sound(), Edition.Whole);
+        var report = Auditor.Audit(_file, Sound(), Edition.Whole, WornLook.FileOf(Sound()));
         Assert.True(report.Right, string.Join('\n', report.Checks.SelectMany(c => c.Failures)));
         foreach (
             var check in new[]
@@ -217,6 +223,6 @@ public sealed class PlantedFaultTests : IDisposable
     public void A_file_that_is_no_pdf_is_refused()
     {
         File.WriteAllText(_file, "no pdf at all");
-        Assert.ThrowsAny<Exception>(() => Auditor.Audit(_file, Sound(), Edition.Whole));
+        Assert.ThrowsAny<Exception>(() => Auditor.Audit(_file, Sound(), Edition.Whole, WornLook.FileOf(Sound())));
     }
 }

@@ -109,7 +109,13 @@ public sealed class PlantedLayoutTests : IDisposable
         using (var file = File.Create(_file))
             PdfWriter.Write(composed, _ => Picture, file, options: new PdfOptions(kind));
         var against = judged is null ? Sound() : judged(Sound());
-        return [.. Auditor.Audit(_file, against, Edition.Whole).Checks.Where(c => c.Failures.Count > 0).Select(c => c.Check)];
+        return
+        [
+            .. Auditor
+                .Audit(_file, against, Edition.Whole, WornLook.FileOf(against))
+                .Checks.Where(c => c.Failures.Count > 0)
+                .Select(c => c.Check),
+        ];
     }
 
     private static CutPage Changed(CutPage page, PlacedPiece[]? pieces = null, PlacedHeader[]? headers = null) =>
@@ -135,7 +141,7 @@ public sealed class PlantedLayoutTests : IDisposable
     public void The_sound_file_passes_and_every_check_was_tried()
     {
         Assert.Empty(FailuresOf());
-        var report = Auditor.Audit(_file, Sound(), Edition.Whole);
+        var report = Auditor.Audit(_file, Sound(), Edition.Whole, WornLook.FileOf(Sound()));
         foreach (
             var check in new[]
             {

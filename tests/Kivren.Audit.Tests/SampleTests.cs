@@ -82,7 +82,7 @@ public sealed class SampleTests
         {
             using (var output = File.Create(file))
                 PdfWriter.Write(composed, pictures.GetValueOrDefault, output);
-            var report = Auditor.Audit(file, manual, manual.EditionNamed(null), look);
+            var report = Auditor.Audit(file, manual, manual.EditionNamed(null), LookFile.Write(ShippedLooks.Named(look)));
             var failed = report
                 .Checks.Where(c => c.Failures.Count > 0)
                 .Select(c => $"{c.Check}: {c.Failures.Count} of {c.Tried}\n  " + string.Join("\n  ", c.Failures.Take(4)))

@@ -20,6 +20,9 @@ public sealed record ComposedPage
     public required int Sheet { get; init; }
     public required string Folio { get; init; }
 
+    /// <summary>The form of its folio.</summary>
+    public required FolioFormat FolioFormat { get; init; }
+
     /// <summary>Index in the selected text of the division that the page begins with; a blank page belongs to the division
     /// before it.</summary>
     public required int Division { get; init; }

@@ -14,6 +14,9 @@ public static class WornLook
     public static Look Of(Manual manual) =>
         manual.LookFile is { } file ? Known.GetValue(file, text => Read(manual.Look, text)) : ShippedLooks.Named(manual.Look);
 
+    /// <summary>As its file.</summary>
+    public static string FileOf(Manual manual) => LookFile.Write(Of(manual));
+
     private static Look Read(string name, string text) =>
         LookFile.Read(text, out var faults)
         ?? throw new ArgumentException($"The look “{name}” cannot be worn. {string.Join(' ', faults)}", nameof(text));

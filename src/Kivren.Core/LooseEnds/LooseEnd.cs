@@ -27,6 +27,7 @@ public enum LooseEndKind
     EntryInListing,
     IndexEmpty,
     RunningHeadTooLong,
+    RunningHeadsMeet,
     NoHeadInForce,
     RepeatedTitle,
     EmptyHead,

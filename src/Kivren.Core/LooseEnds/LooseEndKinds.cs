@@ -249,6 +249,12 @@ public static class LooseEndKinds
             "Running head too long",
             "It is cut at a word, with points behind it."
         ),
+        [LooseEndKind.RunningHeadsMeet] = Of(
+            LooseEndGroup.Pages,
+            Gravity.Wrong,
+            "Running heads meet",
+            "Words at the edge of the page stand over one another, or over the text."
+        ),
         [LooseEndKind.NoHeadInForce] = Of(
             LooseEndGroup.Pages,
             Gravity.Unsightly,

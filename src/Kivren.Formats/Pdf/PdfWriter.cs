@@ -286,10 +286,9 @@ public static class PdfWriter
 
         private (string Style, string Prefix, int Number) Parts(ComposedPage page)
         {
-            var format = _manual.Look.SequenceOf(_manual.Divisions[page.Division].Numbers.Division.Kind).Format;
-            if (format == FolioFormat.Roman)
+            if (page.FolioFormat == FolioFormat.Roman)
                 return ("r", "", NumberFormat.OfRoman(page.Folio));
-            if (format == FolioFormat.Alpha)
+            if (page.FolioFormat == FolioFormat.Alpha)
                 return ("a", "", page.Folio.Aggregate(0, (n, c) => n * 26 + c - 'a' + 1));
             var dash = page.Folio.LastIndexOf('-');
             return (

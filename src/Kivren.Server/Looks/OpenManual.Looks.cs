@@ -37,7 +37,7 @@ public sealed partial class OpenManual
         open.Used(ManualId);
         return Task.FromResult(
             _desk.State?.Manual is not { } manual ? null
-            : manual.Look == name && manual.LookFile is { } own ? own
+            : manual.Look == name ? WornLook.FileOf(manual)
             : ShippedLooks.All.FirstOrDefault(l => l.Name == name) is { } look ? LookFile.Write(look)
             : null
         );
@@ -135,7 +135,7 @@ public sealed partial class OpenManual
         if (look is null)
             return new PutOn(0, "", "This look cannot be worn.", [.. faults.Select(f => new SaidFault(f.Place, f.Says))]);
         var done = await Change(order.Id, order.Writer, state =>
-            order.From is { } from && LookFile.Write(WornLook.Of(state.Manual)) != from
+            order.From is { } from && WornLook.FileOf(state.Manual) != from
                 ? PlanResult.No(
                     "Somebody else changed the look meanwhile. Yours is held here: put it on over theirs, or give it to a file."
                 )

@@ -74,11 +74,12 @@ public sealed record Glimpsed(SaidFault[] Faults, SeenPage[] Pages);
 public sealed record TriedDivision(string Id, int FirstSheet, int Pages);
 
 /// <summary>A manual as it settled in a look that is tried, beside what it is now.</summary>
+/// <param name="Doubts">what can be worn and yet would come out badly in this manual</param>
 /// <param name="Changes">what the look says otherwise than the one worn, in words</param>
 /// <param name="Come">loose ends that there were not, up to a hundred</param>
 [GenerateSerializer, Immutable]
 public sealed record TriedLook(
-    SaidFault[] Faults,
+    SaidFault[] Doubts,
     SeenPage[] Pages,
     int PageCount,
     int PagesWorn,
@@ -99,7 +100,7 @@ public sealed record TriedLook(
         var after = tried.LooseEnds.Select(Known).ToHashSet();
         var come = tried.LooseEnds.Where(l => !before.Contains(Known(l))).ToList();
         return new TriedLook(
-            [],
+            [.. LookDoubts.Of(tried).Select(f => new SaidFault(f.Place, f.Says))],
             pages,
             tried.Pages.Count,
             now.Pages.Count,

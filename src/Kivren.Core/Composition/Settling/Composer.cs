@@ -326,6 +326,9 @@ public sealed class Composer
             pages.AddRange(made[s].Pages);
             loose.AddRange(made[s].LooseEnds);
         }
+        // What a page layout does wrong is told once, not by every division that takes it.
+        var told = new HashSet<string>(StringComparer.Ordinal);
+        loose.RemoveAll(l => l.Kind == LooseEndKind.RunningHeadsMeet && !told.Add(l.Words));
         if (!settled && divisions.Count > 0)
             loose.Add(
                 new LooseEnd(
@@ -415,7 +418,7 @@ public sealed class Composer
                 Turned: body.IsTurned
             );
             var master = _look.MasterOf(own.Numbers.Division.Kind, place);
-            var furniture = running.Of(body, cut, p, division, master, folio);
+            var furniture = running.Of(body, cut, p, division, master, sheet % 2 == 0, folio);
             foreach (var gaveUp in body.GaveUp)
                 loose.Add(
                     new LooseEnd(
@@ -432,6 +435,7 @@ public sealed class Composer
             {
                 Sheet = sheet,
                 Folio = folio,
+                FolioFormat = scheme.Divisions[division].Format,
                 Division = division,
                 Body = body,
                 Cut = cut,
@@ -452,6 +456,7 @@ public sealed class Composer
         {
             Sheet = sheet,
             Folio = scheme.Folio(division, sheet),
+            FolioFormat = scheme.Divisions[division].Format,
             Division = division,
             Body = null,
             Cut = null,

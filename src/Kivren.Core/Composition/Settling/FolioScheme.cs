@@ -35,6 +35,13 @@ internal sealed class FolioScheme
         {
             var sequence = look.SequenceOf(divisions[d].Numbers.Division.Kind);
             var first = divisions[d].FirstSheet;
+            // A page has one folio: what runs on counts with what it runs on from.
+            if (d > 0 && ReferenceEquals(divisions[d].Cut, divisions[d - 1].Cut))
+            {
+                numbered[d] = numbered[d - 1];
+                offsets[sequence.Name] = (running, divisions[d].EndSheet - 1);
+                continue;
+            }
             var known = offsets.TryGetValue(sequence.Name, out var of);
             var offset = sequence.Count switch
             {

@@ -70,7 +70,7 @@ internal sealed partial class RunningMatter
     private static partial Regex Source();
 
     /// <param name="page">index of the page in its cut</param>
-    public Furniture? Of(CutPage body, Cut cut, int page, int division, PageMaster master, string folio)
+    public Furniture? Of(CutPage body, Cut cut, int page, int division, PageMaster master, bool recto, string folio)
     {
         var heads = body.HeadCount == 0 ? [] : cut.Galley.Heads.AsSpan(body.FirstHead, body.HeadCount).ToArray();
         int firstDivision = -1,
@@ -111,10 +111,49 @@ internal sealed partial class RunningMatter
             fields.Add(new FurnitureField(field.Edge, field.Place, Fitted(words, field, master, folio, block, key), field.Dress));
         }
         fields.RemoveAll(f => f.Text.Length == 0);
+        Meet(fields, master, recto, folio);
         return new Furniture(
             fields,
             master.HeadRuleGap.Millipoints > 0 && fields.Any(f => f.Edge == PageEdge.Head),
             master.FootRuleGap.Millipoints > 0 && fields.Any(f => f.Edge == PageEdge.Foot)
+        );
+    }
+
+    private readonly HashSet<string> _saidMeet = new(StringComparer.Ordinal);
+
+    /// <summary>Tells, once for each layout, where pieces at one edge stand over one another, or over the text.</summary>
+    private void Meet(List<FurnitureField> fields, PageMaster master, bool recto, string folio)
+    {
+        if (_saidMeet.Contains(master.Name))
+            return;
+        string? how = null;
+        foreach (var edge in new[] { PageEdge.Head, PageEdge.Foot })
+        {
+            // Closer than an em they are read as one.
+            var placed = fields
+                .Where(f => f.Edge == edge)
+                .Select(f => (f.Text, f.Dress.Size, At: Display.DisplayList.Placed(f, master, recto)))
+                .OrderBy(f => f.At.X)
+                .ToList();
+            for (var i = 1; i < placed.Count; i++)
+                if (placed[i].At.X < placed[i - 1].At.X + placed[i - 1].At.Line.Width + placed[i].Size.Millipoints)
+                    how ??= $"“{placed[i - 1].Text}” and “{placed[i].Text}” meet";
+        }
+        if (fields.Exists(f => f.Edge == PageEdge.Head && master.HeadTop + f.Dress.Leading > master.Top + f.Dress.Leading.Scale(1, 4)))
+            how ??= "the running head stands in the text";
+        if (fields.Exists(f => f.Edge == PageEdge.Foot && master.FootBaseline + f.Dress.Size.Scale(7, 10) > master.Foot))
+            how ??= "the running foot stands in the text";
+        if (how is null || !_saidMeet.Add(master.Name))
+            return;
+        var id = _divisions[_division].Numbers.Division.Id;
+        _loose.Add(
+            new LooseEnd(
+                LooseEndKind.RunningHeadsMeet,
+                id,
+                id,
+                master.Name,
+                $"On page {folio} {how}. Move one of them in the page layout “{master.Name}”, or give it less to say."
+            )
         );
     }
 
