@@ -44,11 +44,13 @@ public sealed class ListAndIndexTests : IDisposable
     [Theory]
     [InlineData("tarn6")]
     [InlineData("cf2")]
-    public void Both_demo_manuals_in_every_edition(string name)
+    public void Both_demo_manuals_in_every_edition_and_in_every_look(string name)
     {
         var demo = Demo(name);
         foreach (var edition in demo.Manual.Editions.DefaultIfEmpty(Edition.Whole))
             Judge(demo.Manual, demo, edition);
+        foreach (var look in ShippedLooks.All)
+            Judge(demo.Manual, demo, demo.Manual.EditionNamed(null), look.Name);
         // An edition without one chapter: what the index sends a reader to there is not said.
         var chapter = demo.Manual.Divisions.Where(d => d.Kind == DivisionKind.Chapter).ElementAt(2);
         Judge(demo.Manual, demo, Edition.Whole with { LeavesOut = [chapter.Id] });

@@ -285,4 +285,61 @@ public class CuttingTests
         Assert.Equal(call.X, note.X);
         Assert.True(note.Y > call.Y);
     }
+
+    private static Table Grid(string id, int rows, int columns, string words = "cell") =>
+        new(
+            new Id(id),
+            1,
+            [.. Enumerable.Repeat(CellAlignment.Left, columns)],
+            [new TextRun("What is kept")],
+            [
+                .. Enumerable
+                    .Range(0, rows)
+                    .Select(r => new Row(
+                        new Id($"{id}-{r}"),
+                        [.. Enumerable.Range(0, columns).Select(c => Cell($"{id}-{r}-{c}", $"{words} {r}"))]
+                    )),
+            ]
+        );
+
+    [Fact]
+    public void A_table_of_many_columns_stands_across_those_of_the_page_with_its_head_and_its_header_again_overleaf()
+    {
+        var look = Workshop.WithPages(m => m with { Columns = 2 });
+        var composed = Compose(
+            Manual(Chapter("a", "Columns", Words("p", 120), Head("h", HeadLevel.A, "Stores"), Grid("t", 60, 5), Words("q", 60))),
+            look
+        );
+        var pages = composed.Pages.Where(p => p.Body!.Pieces.Any(x => IsOf(p, x, "t-"))).ToList();
+        Assert.True(pages.Count > 1);
+        foreach (var page in pages)
+            Assert.All(page.Body!.Pieces.Where(x => IsOf(page, x, "t-")), x =>
+                Assert.True(page.Cut!.Galley.Pieces[x.Piece].Spans && x.X == 0)
+            );
+        Assert.All(pages.Skip(1), p => Assert.Single(p.Body!.Headers));
+        // Its head is above it at the left, not alone in a column.
+        var first = pages[0];
+        var head = first.Body!.Pieces.Single(x => first.Cut!.Galley.Pieces[x.Piece].Block.Value == "h");
+        Assert.Equal(0, head.X);
+        Assert.True(head.Y < first.Body.Pieces.First(x => IsOf(first, x, "t-")).Y);
+        foreach (var page in composed.Pages)
+        foreach (var placed in page.Body!.Pieces)
+            Assert.True(placed.Y + page.Cut!.Galley.Pieces[placed.Piece].Height <= look.Master.Depth.Millipoints);
+    }
+
+    [Fact]
+    public void A_short_table_is_not_parted_to_make_columns_even_and_a_long_one_has_its_header_in_each()
+    {
+        var look = Workshop.WithPages(m => m with { Columns = 2 });
+        var shortOne = Compose(Manual(Chapter("a", "Columns", Grid("t", 5, 2), Words("q", 20))), look);
+        Assert.Single(shortOne.Pages[0].Body!.Pieces.Where(x => IsOf(shortOne.Pages[0], x, "t-")).Select(x => x.X).Distinct());
+        var longOne = Compose(Manual(Chapter("a", "Columns", Grid("t", 60, 2), Words("q", 20))), look);
+        var page = longOne.Pages[0];
+        Assert.Equal(2, page.Body!.Pieces.Where(x => IsOf(page, x, "t-")).Select(x => x.X).Distinct().Count());
+        Assert.Contains(page.Body.Headers, h => h.X > 0);
+    }
+
+    private static bool IsOf(ComposedPage page, PlacedPiece placed, string id) =>
+        page.Cut!.Galley.Pieces[placed.Piece].Block.Value.StartsWith(id, StringComparison.Ordinal)
+        || page.Cut.Galley.Pieces[placed.Piece].Block.Value == id.TrimEnd('-');
 }

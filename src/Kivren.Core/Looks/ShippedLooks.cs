@@ -14,7 +14,13 @@ public static class ShippedLooks
     /// <summary>Pocket, 105 × 148 mm: for what is carried in a pocket and read with one hand.</summary>
     public static Look Pocket { get; } = Read("pocket");
 
-    public static IReadOnlyList<Look> All { get; } = [Workshop, Code, Pocket];
+    /// <summary>Reader, 6 × 9 in: long text in one column on American book paper, in one family of letters.</summary>
+    public static Look Reader { get; } = Read("reader");
+
+    /// <summary>Bench, A4 two columns: reference sheets; wide tables stand across both columns.</summary>
+    public static Look Bench { get; } = Read("bench");
+
+    public static IReadOnlyList<Look> All { get; } = [Workshop, Code, Pocket, Reader, Bench];
 
     /// <exception cref="ArgumentException">there is no such look: never another in its place</exception>
     public static Look Named(string name) =>

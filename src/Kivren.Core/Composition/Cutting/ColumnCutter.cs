@@ -59,24 +59,31 @@ internal sealed class ColumnCutter
                 Turn(at, "Forced: a page break stands here.");
                 y = 0;
             }
-            if (_pieces[at].Spans)
+            if (Across(at))
             {
                 var space = y > 0 ? _pieces[at].Space : 0;
-                if (y > 0 && y + space + _pieces[at].Height + LeastLines * _leading > _depth)
+                if (y > 0 && y + space + Kept(at) > _depth)
                 {
                     Turn(at, $"Ends short: {_galley.Called(at)} spans the columns and keeps with its text.");
                     (y, space) = (0, 0);
+                }
+                if (y == 0 && _pages.Count > 0 && _pieces[at].Header >= 0)
+                {
+                    _headers.Add(new PlacedHeader(_galley.Headers[_pieces[at].Header], 0, y));
+                    y += _galley.Headers[_pieces[at].Header].Height;
                 }
                 Put(at, 0, y + space);
                 y += space + _pieces[at].Height;
                 at++;
                 if (at == _pieces.Length)
                     break;
+                if (Across(at) && _galley.BlockOf[at] == _galley.BlockOf[at - 1])
+                    continue;
                 y += _galley.Blocks[_galley.BlockOf[at - 1]].After;
                 continue;
             }
             var end = at;
-            while (end < _pieces.Length && !_pieces[end].Spans && !(end > at && _pieces[end].Forced is not null and not BreakTo.Column))
+            while (end < _pieces.Length && !Across(end) && !(end > at && _pieces[end].Forced is not null and not BreakTo.Column))
                 end++;
             if (y > 0 && _depth - y < LeastLines * _leading)
             {
@@ -110,24 +117,47 @@ internal sealed class ColumnCutter
         };
     }
 
+    /// <summary>Whether a piece stands across the columns: its block does, or it is a head of what does.</summary>
+    private bool Across(int piece)
+    {
+        while (piece < _pieces.Length && !_pieces[piece].Spans && _galley.Blocks[_galley.BlockOf[piece]].Head is not null)
+            piece++;
+        return piece < _pieces.Length && _pieces[piece].Spans;
+    }
+
+    /// <summary>Height of what spans the columns from here on and must stay on one page with it: its rows, or lines of the text that
+    /// follows.</summary>
+    private int Kept(int at)
+    {
+        var height = _pieces[at].Height;
+        for (at++; at < _pieces.Length && Across(at); at++)
+            if (_pieces[at].Keep >= Keep.RowStart && height + _pieces[at].Space + _pieces[at].Height <= _depth)
+                height += _pieces[at].Space + _pieces[at].Height;
+            else
+                return height;
+        return height + LeastLines * _leading;
+    }
+
     /// <summary>Fills the columns from a height down; where the band ends and how deep it reaches.</summary>
     private (int At, int Y) Band(int from, int end, int top)
     {
-        var height = Balanced(from, end, _depth - top);
+        var newPage = _pages.Count > 0 && top == 0;
+        var height = Balanced(from, end, _depth - top, newPage);
         var deepest = top;
         var at = from;
         for (var column = 0; column < _galley.Columns && (at < end || _carried.Lines > 0); column++)
         {
             var before = _carried;
-            var (stop, carried) = EndOf(at, end, height, before);
+            var header = at < end ? HeaderOf(at, newPage && column == 0) : null;
+            var (stop, carried) = EndOf(at, end, height - (header?.Height ?? 0), before);
             var y = top;
+            if (header is not null)
+            {
+                _headers.Add(new PlacedHeader(header, column * _step, y));
+                y += header.Height;
+            }
             for (var i = at; i < stop; i++)
             {
-                if (i == at && column == 0 && _pages.Count > 0 && top == 0 && _pieces[i].Header >= 0)
-                {
-                    _headers.Add(new PlacedHeader(_galley.Headers[_pieces[i].Header], 0, y));
-                    y += _galley.Headers[_pieces[i].Header].Height;
-                }
                 if (i > at)
                     y += _pieces[i].Space;
                 Put(i, column * _step, y);
@@ -217,30 +247,47 @@ internal sealed class ColumnCutter
     }
 
     /// <summary>The least height at which the rest of the band fits in the columns; else all that is left.</summary>
-    private int Balanced(int from, int end, int room)
+    private int Balanced(int from, int end, int room, bool newPage)
     {
-        if (!Fits(from, end, room))
+        if (!Fits(from, end, room, newPage))
             return room;
         int low = from < end ? _pieces[from].Height : 0,
             high = room;
         while (high - low > 100)
         {
             var middle = (low + high) / 2;
-            if (Fits(from, end, middle))
+            if (Fits(from, end, middle, newPage))
                 high = middle;
             else
                 low = middle;
         }
+        // Columns a little less even are better than a short table in two of them.
+        for (var height = high; height <= room; height += _leading)
+            if (Fits(from, end, height, newPage, Keep.Short))
+                return height;
         return high;
     }
 
-    private bool Fits(int from, int end, int height)
+    /// <param name="least">no column ends before a piece that would so badly begin one; null where any may
+    /// </param>
+    private bool Fits(int from, int end, int height, bool newPage, Keep? least = null)
     {
         var carried = _carried;
         for (var c = 0; c < _galley.Columns && (from < end || carried.Lines > 0); c++)
-            (from, carried) = EndOf(from, end, height, carried);
+        {
+            var header = from < end ? HeaderOf(from, newPage && c == 0) : null;
+            (from, carried) = EndOf(from, end, height - (header?.Height ?? 0), carried);
+            if (least is { } keep && from < end && _pieces[from].Keep >= keep)
+                return false;
+        }
         return from >= end && carried.Lines == 0;
     }
+
+    /// <summary>What stands again above a piece that begins a column.</summary>
+    private HeaderRows? HeaderOf(int piece, bool newPage) =>
+        _pieces[piece].Header >= 0 && _galley.Headers[_pieces[piece].Header] is var header && (header.InEachColumn || newPage)
+            ? header
+            : null;
 
     /// <summary>As much as fits, drawn back to the cheapest turn within the last few lines; or up to a call whose note
     /// begins under it and goes on in the next column.</summary>
@@ -278,7 +325,11 @@ internal sealed class ColumnCutter
         if (end == limit || _pieces[end].Forced == BreakTo.Column)
             return new ColumnEnd(end, new Carried(-1, 0));
         var best = end;
-        for (var e = end; e > Math.Max(from, end - 6); e--)
+        // What is to stay together as a whole goes over as a whole, however long it is.
+        var back = Math.Max(from, end - 6);
+        while (back > from && _pieces[back].Keep == Keep.Short)
+            back--;
+        for (var e = end; e > back; e--)
             if (TurnCost.Of(_pieces[e].Keep) < TurnCost.Of(_pieces[best].Keep))
                 best = e;
         return new ColumnEnd(best, new Carried(-1, 0));

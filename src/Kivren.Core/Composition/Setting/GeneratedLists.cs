@@ -94,7 +94,7 @@ internal static class GeneratedLists
         // A number wider than its column pushes its title on: it never stands over it.
         var hang =
             name.Length > 0 && line.NumberColumn.Millipoints > 0
-                ? Math.Max(line.NumberColumn.Millipoints, Said(name).Width + dress.Size.Millipoints / 3)
+                ? Math.Max(line.NumberColumn.Millipoints, Said(name).Width + dress.Size.Millipoints / 6)
                 : 0;
         // With a separator the folio runs on behind the title.
         var runsOn = line is { Folio: FolioPlace.After, Leader: false, Separator.Length: > 0 };

@@ -96,4 +96,8 @@ public struct Piece
 public readonly record struct PieceMark(Id Id, int Piece, int Plate = 0);
 
 /// <summary>Header rows that repeat, with the caption's line that says so.</summary>
-public sealed record HeaderRows(int Height, IReadOnlyList<Drawn> Drawn);
+public sealed record HeaderRows(int Height, IReadOnlyList<Drawn> Drawn)
+{
+    /// <summary>They stand again at the head of every column, not of every page alone.</summary>
+    public bool InEachColumn { get; init; }
+}

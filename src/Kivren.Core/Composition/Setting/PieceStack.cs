@@ -63,6 +63,13 @@ internal sealed class PieceStack(Id block)
         _keep = Keep.None;
     }
 
+    /// <summary>What was added since stands across all columns of the page.</summary>
+    public void Across(int from)
+    {
+        for (var i = from; i < _pieces.Count; i++)
+            _pieces[i] = _pieces[i] with { Spans = true };
+    }
+
     /// <summary>Keeps pieces from <paramref name="from"/> on together, where nothing stronger holds them.</summary>
     public void KeepTogether(int from, Keep keep)
     {

@@ -44,10 +44,25 @@ internal sealed class TableSetter
         _spanning = _cells.Where(c => c.Rows > 1).ToList();
     }
 
+    /// <summary>Tables of so many columns stand across all columns of the page.</summary>
+    private const int ColumnsAcross = 4;
+
     public static void Set(BlockSetter at, Table table, Frame frame, bool top)
     {
         var setter = new TableSetter(at, table, frame);
         var widths = setter.Widths(frame.Width, out var least);
+        if (top && at.Columns > 1 && (least > frame.Width || setter._columns >= ColumnsAcross))
+        {
+            // Of many columns, or of words too wide for one column of the page, it stands across all of them.
+            setter = new TableSetter(at, table, frame with { Left = 0, Width = at.Full });
+            widths = setter.Widths(at.Full, out least);
+            if (least > at.Full)
+                setter.TooWide("than the page's text");
+            var start = at.Stack.Count;
+            setter.Upright(widths);
+            at.Stack.Across(start);
+            return;
+        }
         if (least <= frame.Width)
         {
             setter.Upright(widths);
@@ -398,7 +413,7 @@ internal sealed class TableSetter
         if (_table.HeaderRows == 0 && height > 0)
             drawn.Add(new DrawnRule(_frame.Left, height - _dress.UnderHeader.Millipoints, _frame.Width, _dress.UnderHeader.Millipoints));
         // A header that would leave its rows no room stands once, as a row.
-        return height == 0 || height > _at.Page.Depth.Millipoints / 3 ? null : new HeaderRows(height, drawn);
+        return height == 0 || height > _at.Page.Depth.Millipoints / 3 ? null : new HeaderRows(height, drawn) { InEachColumn = true };
     }
 
     private void NotesBelow()
