@@ -32,7 +32,12 @@ builder
 builder.Services.AddDbContextFactory<ShelfContext>(options => ShelfContext.Configure(options, connection));
 builder.Services.AddSingleton(TimeProvider.System);
 builder.Services.AddSingleton(new ShelfSettings(Path.Combine(root, "demo", "tarn6.kivren")));
-builder.Services.AddSingleton<Notices>().AddSingleton<CompositionGate>().AddSingleton<OpenManuals>().AddSingleton(new PageStore());
+builder
+    .Services.AddSingleton<Notices>()
+    .AddSingleton<CompositionGate>()
+    .AddSingleton<OpenManuals>()
+    .AddSingleton<LookSamples>()
+    .AddSingleton(new PageStore());
 builder.Services.AddSingleton<ReadingGate>().AddSingleton<ProducerBell>();
 builder.Services.AddHostedService<Producer>().AddHostedService<Tidying>().AddHostedService<Sweeping>();
 builder.Services.AddApiDocument();
@@ -98,6 +103,7 @@ app.MapPictures();
 app.MapFinding();
 app.MapPointing();
 app.MapLooks();
+app.MapShelfOfLooks();
 app.MapBringIn();
 app.MapProof();
 app.MapEquations();

@@ -156,6 +156,15 @@ public sealed class PatternRow
     public DateTimeOffset KeptAt { get; set; }
 }
 
+/// <summary>A look that the shelf keeps for all its manuals, by its name; each keeping of another file is a version.</summary>
+public sealed class LookRow
+{
+    public required string Name { get; set; }
+    public int Version { get; set; } = 1;
+    public required string File { get; set; }
+    public DateTimeOffset KeptAt { get; set; }
+}
+
 /// <summary>A variable or a passage that the shelf keeps for all its manuals, by its kind and name.</summary>
 public sealed class KeptOnShelfRow
 {

@@ -22,6 +22,8 @@ public sealed class ShelfContext(DbContextOptions<ShelfContext> options) : DbCon
     public DbSet<MappingRow> Mappings => Set<MappingRow>();
     public DbSet<SourceRow> Sources => Set<SourceRow>();
     public DbSet<PatternRow> Patterns => Set<PatternRow>();
+
+    public DbSet<LookRow> Looks => Set<LookRow>();
     public DbSet<KeptOnShelfRow> KeptOnShelf => Set<KeptOnShelfRow>();
     public DbSet<WriterRow> Writers => Set<WriterRow>();
 
@@ -166,6 +168,11 @@ public sealed class ShelfContext(DbContextOptions<ShelfContext> options) : DbCon
         {
             e.ToTable("patterns");
             e.HasKey(p => p.Name);
+        });
+        model.Entity<LookRow>(e =>
+        {
+            e.ToTable("looks");
+            e.HasKey(l => l.Name);
         });
         model.Entity<KeptOnShelfRow>(e =>
         {

@@ -30,7 +30,7 @@ public sealed record LookView(int Composition, LookChoice[] Looks)
 
     private static LookChoice Choice(Look look, bool isOwn, bool isWorn) => new(look.Name, Paper(look.Master), isOwn, isWorn);
 
-    private static string Paper(PageMaster master)
+    public static string Paper(PageMaster master)
     {
         static string Millimetres(Length length) =>
             Math.Round(length.InPoints * 25.4 / 72, 1, MidpointRounding.AwayFromZero).ToString("0.#", CultureInfo.InvariantCulture);

@@ -439,6 +439,31 @@ namespace Kivren.Store.Migrations
                     b.ToTable("kept_on_shelf", (string)null);
                 });
 
+            modelBuilder.Entity("Kivren.Store.LookRow", b =>
+                {
+                    b.Property<string>("Name")
+                        .HasColumnType("text")
+                        .HasColumnName("name");
+
+                    b.Property<string>("File")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("file");
+
+                    b.Property<DateTimeOffset>("KeptAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("kept_at");
+
+                    b.Property<int>("Version")
+                        .HasColumnType("integer")
+                        .HasColumnName("version");
+
+                    b.HasKey("Name")
+                        .HasName("pk_looks");
+
+                    b.ToTable("looks", (string)null);
+                });
+
             modelBuilder.Entity("Kivren.Store.ManualRow", b =>
                 {
                     b.Property<string>("Id")

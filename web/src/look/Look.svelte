@@ -4,14 +4,16 @@
   import { untrack } from 'svelte';
   import ManualScreen from '../frame/ManualScreen.svelte';
   import { OpenedManual } from '../live/opened-manual.svelte';
-  import { api, type LookView } from '../shared/api';
+  import { address, api, type LookView, type ShelfLook } from '../shared/api';
   import { loadFaces } from '../shared/faces';
   import { notices } from '../shared/notices.svelte';
   import { route } from '../shared/route.svelte';
+  import Dialog from '../ui/Dialog.svelte';
   import Pick from '../ui/Pick.svelte';
   import type { Anchor } from '../ui/Popover.svelte';
-  import { LookDraft, fileAddress, fileOf } from './draft.svelte';
+  import { LookDraft, fileAddress } from './draft.svelte';
   import Edges from './Edges.svelte';
+  import GiveLook from './GiveLook.svelte';
   import { keysOfLook } from './keys-of-look';
   import type { Unit } from './measures';
   import PartList from './PartList.svelte';
@@ -41,13 +43,20 @@
   let endsShown = $state(false);
   let chooser = $state<HTMLInputElement>();
   let keeping = $state(false);
+  let shelf = $state.raw<ShelfLook[]>([]);
+  /** The look that was kept here and that others wear too: whether they are to have it is asked. */
+  let everywhere = $state<string | null>(null);
 
   const places = $derived(tellingPlaces(proof.divisions));
   const worn = $derived(view?.looks.find((l) => l.isWorn));
   const groups = $derived(draft.look === null ? [] : groupsOf(draft.look));
   const part = $derived(groups.flatMap((g) => g.parts).find((p) => p.id === chosenId) ?? groups[0]?.parts[0]);
   const partIds = (placesOf: readonly string[]) => new Set(placesOf.flatMap((p) => partOf(groups, p)?.id ?? []));
-  const wrong = $derived(partIds(draft.faults.map((f) => f.place)));
+  /** The look on the shelf of the name that is worn here. */
+  const shelved = $derived(shelf.find((l) => l.name === worn?.name));
+  const isOlder = $derived(shelved?.version !== 0 && (shelved?.wearers.some((w) => w.id === manualId && w.isPinned) ?? false));
+  const others = $derived(shelved?.wearers.filter((w) => w.id !== manualId) ?? []);
+  const wrong = $derived(partIds([...draft.faults, ...draft.doubts].map((f) => f.place)));
   const changed = $derived(
     draft.changed && draft.before !== null && draft.look !== null ? changedParts(draft.before, draft.look) : new Set<string>(),
   );
@@ -71,6 +80,7 @@
       do {
         view = await api.look(manualId);
         if (worn) await draft.read(worn.name);
+        shelf = await api.looks();
       } while (view.composition < proof.number);
     } catch (e) {
       notices.problem(e);
@@ -128,12 +138,36 @@
     });
     keeping = false;
     await read();
+    if (!draft.changed && others.length > 0) everywhere = draft.base;
+  }
+
+  async function keepOnShelf() {
+    if (!worn) return;
+    try {
+      const done = await api.lookAct({ do: 'keep', manual: manualId });
+      if (done.refused) throw new Error(done.refused);
+      shelf = await api.looks();
+      notices.tell(`“${done.name}” is on the shelf of looks, version ${shelf.find((l) => l.name === done.name)?.version ?? 1}.`);
+    } catch (e) {
+      notices.problem(e);
+    }
+  }
+
+  async function seeNewer() {
+    if (!worn) return;
+    try {
+      const answer = await fetch(address(`/api/looks/file?name=${encodeURIComponent(worn.name)}`));
+      draft.become(JSON.parse(await answer.text()) as Json);
+    } catch (e) {
+      notices.problem(e);
+    }
   }
 
   async function tryOn(name: string) {
     trying = null;
     try {
-      draft.become(JSON.parse(await fileOf(manualId, name)) as Json);
+      const answer = await fetch(address(`/api/looks/file?name=${encodeURIComponent(name)}`));
+      draft.become(JSON.parse(await answer.text()) as Json);
     } catch (e) {
       notices.problem(e);
     }
@@ -211,7 +245,8 @@
           <span class="acts">
             <button class="link" onclick={(e) => (trying = e.currentTarget)}>Try on another …</button>
             <button class="link" onclick={() => chooser?.click()}>from a file …</button>
-            {#if worn}<a class="link" href={fileAddress(manualId, worn.name)} download="{worn.name}.kivrenlook">to a file</a>{/if}
+            {#if worn}<a class="link" href={fileAddress(manualId, worn.name)} download="{worn.name}.kivrenlook">to a file</a>
+              {#if shelved?.version !== 0}<button class="link" onclick={() => void keepOnShelf()}>on the shelf</button>{/if}{/if}
           </span>
           <input
             bind:this={chooser}
@@ -233,6 +268,11 @@
           <button class="btn" disabled={!draft.changed} onclick={() => draft.back()}>Back to as it was</button>
           <button class="btn do" disabled={!draft.changed || draft.faults.length > 0 || keeping} onclick={() => void keep()}>Keep</button>
         </div>
+        {#if isOlder && !draft.changed}
+          <p class="told">
+            The shelf has another version of this look. <button class="link" onclick={() => void seeNewer()}>See what it changes</button>
+          </p>
+        {/if}
         {#if draft.overtaken}
           <p class="told wrong" role="alert">
             Somebody else changed this look meanwhile; yours is held here.
@@ -312,14 +352,29 @@
         />
       </section>
       <section class="right" aria-label="Settings of {part.name}">
-        {#key part.id}<PartPanel {draft} {forms} {part} {unit} onunit={setUnit} ongo={go} />{/key}
+        {#key part.id}<PartPanel
+            {draft}
+            {forms}
+            {part}
+            {unit}
+            onunit={setUnit}
+            ongo={go}
+            isIn={(at) => partOf(groups, at)?.id === part.id}
+          />{/key}
       </section>
     </div>
+    {#if everywhere && worn}
+      <Dialog title="This look is worn by others too" onclose={() => (everywhere = null)}>
+        <p>It is changed here. The others wear it as it was, until they are given this one.</p>
+        <GiveLook name={worn.name} file={everywhere} manuals={others} chosen={others.map((o) => o.id)} ondone={() => (everywhere = null)} />
+        <button class="btn" onclick={() => (everywhere = null)}>Here only</button>
+      </Dialog>
+    {/if}
     {#if trying}
       <Pick
         label="Try on"
         anchor={trying}
-        choices={view.looks.filter((l) => !l.isWorn).map((l) => ({ name: l.name, note: l.paper }))}
+        choices={shelf.filter((l) => l.name !== worn?.name).map((l) => ({ name: l.name, note: l.paper }))}
         onchoose={(l) => void tryOn(l.name)}
         onclose={() => (trying = null)}
       />

@@ -81,7 +81,7 @@
           <span
             >{part.name}{#if changed.has(part.id)}<span class="dot" aria-label="changed"> ●</span>{/if}{#if wrong.has(part.id)}<span
                 class="bad"
-                aria-label="cannot be"
+                aria-label="comes out badly"
               >
                 ○</span
               >{/if}</span

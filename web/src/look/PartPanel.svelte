@@ -14,8 +14,10 @@
     unit: Unit;
     onunit: (unit: Unit) => void;
     ongo: (place: string) => void;
+    /** Whether a place of the look is of this part. */
+    isIn: (place: string) => boolean;
   }
-  let { draft, forms, part, unit, onunit, ongo }: Props = $props();
+  let { draft, forms, part, unit, onunit, ongo, isIn }: Props = $props();
 
   const layout = $derived(/^masters\[(\d+)\]$/.exec(part.id)?.[1]);
   const sequence = $derived(/^sequences\.(.+)$/.exec(part.id)?.[1]);
@@ -53,6 +55,9 @@
     </div>
   {/if}
   {#each draft.faults.filter((f) => f.place === part.id) as fault (fault.says)}<p class="fault">{fault.says}</p>{/each}
+  {#each draft.doubts.filter((d) => isIn(d.place)) as doubt (doubt.place + doubt.says)}<p class="doubt">
+      <button onclick={() => ongo(doubt.place)}>{doubt.says}</button>
+    </p>{/each}
   {#if layout}<LayoutActs {draft} at={Number(layout)} onmade={(at) => ongo(`masters[${at}]`)} />{/if}
   {#each part.sections as section (section.title + section.place + (section.only ?? []).join())}
     {#if section.title}<h3>{section.title}</h3>{/if}
@@ -139,6 +144,13 @@
     color: var(--ink-soft);
     font-size: 12.5px;
     padding: 4px 0;
+  }
+  .doubt button {
+    padding: 3px 0;
+    color: var(--ochre);
+    text-align: left;
+    font-size: 12.5px;
+    cursor: pointer;
   }
   .fault {
     color: var(--madder);

@@ -26,6 +26,8 @@ export class LookDraft {
   look = $state.raw<Json | null>(null);
   pages = $state.raw<SeenPage[]>([]);
   faults = $state.raw<PutOn['faults']>([]);
+  /** What can be worn and yet comes out badly in this manual. */
+  doubts = $state.raw<PutOn['faults']>([]);
   /** What the manual comes to in this look; null while that is not known. */
   outcome = $state.raw<TriedLook | null>(null);
   sight = $state.raw<Sight | null>(null);
@@ -171,14 +173,13 @@ export class LookDraft {
       this.pages = seen.pages;
     }
     if (number !== this.wanted) return;
-    if (!this.changed) {
-      this.outcome = null;
-      return;
-    }
+    if (!this.changed) this.outcome = null;
     // A value that is turned on is not waited for: its pages come first.
     const newer = new Promise<null>((then) => (this.overtake = () => then(null)));
     const tried = await Promise.race([answered(api.tried(this.manual, order)), newer]);
     if (tried && number === this.wanted) {
+      this.doubts = tried.doubts;
+      if (!this.changed) return;
       this.outcome = tried;
       if (tried.pages.length > 0) this.pages = tried.pages;
     }
@@ -223,7 +224,7 @@ async function answered<T>(answer: Promise<T>): Promise<T | null> {
 
 export const fileAddress = (manual: string, look: string) => address(`/api/manuals/${manual}/look/file?name=${encodeURIComponent(look)}`);
 
-export async function fileOf(manual: string, look: string): Promise<string> {
+async function fileOf(manual: string, look: string): Promise<string> {
   const answer = await fetch(fileAddress(manual, look));
   if (!answer.ok) throw new Error(`The look “${look}” cannot be read.`);
   return answer.text();

@@ -58,6 +58,9 @@ export type PlanRow = Schemas['PlanRow'];
 export type PlanView = Schemas['PlanView'];
 /** A place in another manual as a reference keeps it. */
 export type LookView = Schemas['LookView'];
+export type LookGiven = Schemas['LookGiven'];
+export type ShelfLook = Schemas['ShelfLook'];
+export type ShelfLookOrder = Schemas['ShelfLookOrder'];
 export type SeenPage = Schemas['SeenPage'];
 export type SettingForm = Schemas['SettingForm'];
 export type TrialOrder = Schemas['TrialOrder'];
@@ -155,6 +158,16 @@ export const api = {
   keepPattern: (id: string, name: string, fixed: boolean) =>
     value(client.POST('/api/manuals/{id}/keep-pattern', { ...of(id), body: { name, fixed } })),
   deletePattern: (name: string) => value(client.DELETE('/api/patterns/{name}', { params: { path: { name } } })),
+  looks: () => value(client.GET('/api/looks')),
+  lookAct: (order: Partial<ShelfLookOrder> & { do: string }) =>
+    value(client.POST('/api/looks', { body: { name: null, to: null, file: null, manual: null, ...order } })),
+  /** A look made of a word-processor document, kept on the shelf. */
+  lookOfDocument: (file: File) => value(client.POST('/api/looks/document', { params: { query: { file: file.name } }, ...asIs(file) })),
+  /** What a look comes to in several manuals; the shelf's of this name when no file is given. */
+  foreseeLook: (writer: string, name: string, file: string | null, manuals: string[]) =>
+    value(client.POST('/api/looks/foresee', { body: { writer, name, file, manuals } })),
+  giveLook: (writer: string, name: string, file: string | null, manuals: string[]) =>
+    value(client.POST('/api/looks/give', { body: { writer, name, file, manuals } })),
   findInAll: (looking: Looking) => value(client.POST('/api/find', { body: looking })),
   ready: () => value(client.GET('/api/ready')),
 

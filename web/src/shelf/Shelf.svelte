@@ -5,6 +5,7 @@
   import Sign from '../frame/Sign.svelte';
   import FirstPage from './FirstPage.svelte';
   import KeepPattern from './KeepPattern.svelte';
+  import Looks from './Looks.svelte';
   import Mappings from './Mappings.svelte';
   import NewManual from './NewManual.svelte';
   import Sources from './Sources.svelte';
@@ -17,6 +18,7 @@
   let starting = $state(false);
   let keeping = $state(false);
   let mappingsShown = $state(false);
+  let looksShown = $state(false);
   let busy = $state('');
   let fileInput = $state<HTMLInputElement>();
   let packageInput = $state<HTMLInputElement>();
@@ -191,7 +193,8 @@
         <button class="btn" disabled={busy !== ''} onclick={() => fileInput?.click()}>Bring in documents…</button>
         <button class="btn" disabled={busy !== ''} onclick={() => packageInput?.click()}>Open a package…</button>
         <button class="btn" disabled={busy !== ''} onclick={sample}>Put up the sample</button>
-        <button class="btn right" onclick={() => (mappingsShown = true)}>Mappings…</button>
+        <button class="btn right" onclick={() => (looksShown = true)}>Looks…</button>
+        <button class="btn" onclick={() => (mappingsShown = true)}>Mappings…</button>
         <input
           class="hidden"
           type="file"
@@ -250,6 +253,7 @@
   <footer><b>Shelf</b></footer>
   {#if starting}<NewManual onclose={() => (starting = false)} />{/if}
   {#if keeping && chosen}<KeepPattern manual={chosen} onclose={() => (keeping = false)} />{/if}
+  {#if looksShown}<Looks manuals={manuals ?? []} onclose={() => (looksShown = false)} />{/if}
   {#if mappingsShown}<Mappings onclose={() => (mappingsShown = false)} />{/if}
 </div>
 
