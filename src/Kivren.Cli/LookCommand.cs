@@ -1,5 +1,7 @@
 using System.Text.Json.Nodes;
 using Kivren.Core.Looks;
+using Kivren.Formats.Docx;
+using Kivren.Formats.Import;
 using Kivren.Formats.Package;
 
 namespace Kivren.Cli;
@@ -9,11 +11,17 @@ internal static class LookCommand
 {
     public static Report Run(Arguments arguments)
     {
-        var asked = arguments.File(0, "a look, or its file");
-        if (Inputs.IsFile(asked) && !File.Exists(asked))
+        var asked = arguments.File(0, "a look, its file, or a word-processor document to take one from");
+        var isDocument = Path.GetExtension(asked).ToLowerInvariant() is ".docx" or ".dotx";
+        if ((Inputs.IsFile(asked) || isDocument) && !File.Exists(asked))
             throw new UsageException($"There is no file {asked}.");
         IReadOnlyList<LookFault> faults = [];
-        var look = Inputs.IsFile(asked) ? LookFile.Read(File.ReadAllText(asked), out faults) : Inputs.ShippedLook(asked);
+        IReadOnlyList<string> report = [];
+        Look? look;
+        if (isDocument)
+            (look, report) = Taken(asked);
+        else
+            look = Inputs.IsFile(asked) ? LookFile.Read(File.ReadAllText(asked), out faults) : Inputs.ShippedLook(asked);
         var json = new JsonObject
         {
             ["look"] = look?.Name,
@@ -25,7 +33,20 @@ internal static class LookCommand
             File.WriteAllText(target, LookFile.Write(look));
         if (arguments.Option("--on") is { } worn)
             PutOn(look, worn);
-        return new Report(true, [$"{look.Name}: nothing is wrong."], json);
+        return new Report(true, [.. report, $"{look.Name}: nothing is wrong."], json);
+    }
+
+    private static (Look, IReadOnlyList<string>) Taken(string document)
+    {
+        try
+        {
+            var taken = DocumentLook.Take(Path.GetFileName(document), File.ReadAllBytes(document), Path.GetFileNameWithoutExtension(document));
+            return (taken.Look, taken.Report);
+        }
+        catch (SourceFormatException e)
+        {
+            throw new UsageException(e.Message);
+        }
     }
 
     /// <summary>The package is written anew; all of it is there before the old one goes.</summary>

@@ -408,3 +408,63 @@ test("the view of the look is whole at 1024 pixels and turns its spreads by key"
   await page.keyboard.press("PageDown");
   await expect(first).not.toHaveAttribute("data-sheet", at!);
 });
+
+test("on the shelf a look is copied, taken from a document, given to a second manual, and changed for both", async ({
+  page,
+  server,
+}) => {
+  const [manual, second] = [await server.demo(), await server.demo()];
+  await page.goto(`${server.url}/#/`);
+  await page.getByRole("button", { name: "Looks…" }).click();
+  const dialog = page.getByRole("dialog", { name: "Looks" });
+  await expect(dialog.locator(".spread svg").nth(4)).toBeVisible();
+  await dialog
+    .getByLabel("File to take a look from")
+    .setInputFiles("../../demo/import/workshop-notes.docx");
+  await expect(
+    dialog.getByText("“workshop-notes” was made of the document."),
+  ).toBeVisible();
+  await dialog.getByRole("button", { name: /Workshop, A5/ }).click();
+  await dialog.getByRole("button", { name: "Copy …" }).click();
+  const name = `Ours ${manual.slice(0, 6)}`;
+  await dialog.getByLabel("Name of the copy").fill(name);
+  await page.keyboard.press("Enter");
+  await dialog.getByRole("button", { name: "Give to manuals" }).click();
+  const boxes = dialog.getByRole("checkbox");
+  for (const id of [manual, second])
+    await dialog.locator(`input[type=checkbox][value="${id}"]`).check();
+  await expect(boxes.first()).toBeVisible();
+  await dialog.getByRole("button", { name: "See what it comes to" }).click();
+  await expect(dialog.getByText(/→ \d+ pages/).first()).toBeVisible();
+  await dialog.getByRole("button", { name: "Put on in 2 manuals" }).click();
+  await expect(
+    dialog.getByText("Worn by", { exact: false }).first(),
+  ).toBeVisible();
+  await page.keyboard.press("Escape");
+
+  // Changed in one, the others are asked about.
+  await openLook(page, server, manual);
+  await expect(page.locator(".name b")).toHaveText(name);
+  await part(page, "A head").click();
+  await settings(page).getByLabel("space above", { exact: true }).fill("30");
+  await page.keyboard.press("Enter");
+  await page.getByRole("button", { name: "Keep", exact: true }).click();
+  const asked = page.getByRole("dialog", { name: /worn by others/ });
+  await asked.getByRole("button", { name: "See what it comes to" }).click();
+  await expect(asked.getByText(/→ \d+ pages/)).toBeVisible();
+  await asked.getByRole("button", { name: "Put on in 1 manual" }).click();
+  await expect(asked).toHaveCount(0);
+  const heads = async (id: string) =>
+    ((await worn(server, id)) as Look & { heads: { before: number }[] })
+      .heads[0]!.before;
+  expect(await heads(second)).toBe(30);
+  expect(await heads(manual)).toBe(30);
+  // The shelf has the older one: what that would change is seen, and left.
+  await expect(
+    page.getByText("The shelf has another version of this look."),
+  ).toBeVisible();
+  await page.getByRole("button", { name: "on the shelf" }).click();
+  await expect(
+    page.getByText("The shelf has another version of this look."),
+  ).toHaveCount(0);
+});

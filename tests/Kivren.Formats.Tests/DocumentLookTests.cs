@@ -1,0 +1,140 @@
+using DocumentFormat.OpenXml;
+using DocumentFormat.OpenXml.Packaging;
+using DocumentFormat.OpenXml.Wordprocessing;
+using Kivren.Core.Content;
+using Kivren.Core.Looks;
+using Kivren.Formats.Docx;
+using Kivren.Formats.Import;
+
+namespace Kivren.Formats.Tests;
+
+/// <summary>A look taken from a word-processor template.</summary>
+public class DocumentLookTests
+{
+    private static byte[] Template(Action<MainDocumentPart>? more = null, string section = "")
+    {
+        using var stream = new MemoryStream();
+        using (var document = WordprocessingDocument.Create(stream, WordprocessingDocumentType.Template))
+        {
+            var main = document.AddMainDocumentPart();
+            main.Document = new Document(new Body());
+            var styles = main.AddNewPart<StyleDefinitionsPart>();
+            styles.Styles = new Styles(
+                """
+                <w:styles xmlns:w="http://schemas.openxmlformats.org/wordprocessingml/2006/main">
+                  <w:docDefaults><w:rPrDefault><w:rPr><w:sz w:val="21"/></w:rPr></w:rPrDefault></w:docDefaults>
+                  <w:style w:type="paragraph" w:default="1" w:styleId="Normal"><w:name w:val="Normal"/>
+                    <w:pPr><w:spacing w:line="260" w:lineRule="exact" w:after="120"/><w:jc w:val="both"/></w:pPr>
+                    <w:rPr><w:rFonts w:ascii="Fjordskrift"/></w:rPr></w:style>
+                  <w:style w:type="paragraph" w:styleId="H1"><w:name w:val="heading 1"/><w:basedOn w:val="Normal"/>
+                    <w:pPr><w:jc w:val="center"/></w:pPr><w:rPr><w:rFonts w:ascii="Fjordgrotesk"/><w:b/><w:sz w:val="48"/></w:rPr></w:style>
+                  <w:style w:type="paragraph" w:styleId="H2"><w:name w:val="heading 2"/><w:basedOn w:val="H1"/>
+                    <w:pPr><w:spacing w:before="400"/></w:pPr><w:rPr><w:sz w:val="32"/></w:rPr></w:style>
+                  <w:style w:type="paragraph" w:styleId="Round"><w:name w:val="caption"/><w:basedOn w:val="Round"/><w:rPr><w:i/></w:rPr></w:style>
+                </w:styles>
+                """
+            );
+            var fonts = main.AddNewPart<FontTablePart>();
+            fonts.Fonts = new Fonts(
+                """
+                <w:fonts xmlns:w="http://schemas.openxmlformats.org/wordprocessingml/2006/main">
+                  <w:font w:name="Fjordskrift"><w:family w:val="roman"/></w:font>
+                  <w:font w:name="Fjordgrotesk"><w:family w:val="swiss"/></w:font>
+                </w:fonts>
+                """
+            );
+            main.Document.Body!.Append(
+                new SectionProperties(
+                    $"""
+                    <w:sectPr xmlns:w="http://schemas.openxmlformats.org/wordprocessingml/2006/main"
+                              xmlns:r="http://schemas.openxmlformats.org/officeDocument/2006/relationships">{section}
+                      <w:pgSz w:w="9978" w:h="14173"/>
+                      <w:pgMar w:top="1134" w:bottom="1417" w:left="1134" w:right="850" w:header="567" w:footer="567" w:gutter="0"/>
+                    </w:sectPr>
+                    """
+                )
+            );
+            more?.Invoke(main);
+        }
+        return stream.ToArray();
+    }
+
+    [Fact]
+    public void Paper_margins_and_styles_become_layouts_and_dress()
+    {
+        var (look, report) = DocumentLook.Take("house.dotx", Template(), "House");
+        Assert.Equal("House", look.Name);
+        Assert.Equal((498.9, 708.65), (look.Master.Width.InPoints, look.Master.Height.InPoints));
+        Assert.Equal((56.7, 42.5), (look.Master.Inner.InPoints, look.Master.Outer.InPoints));
+        Assert.Equal((10.5, 13, 6), (look.Body.Size.InPoints, look.Body.Leading.InPoints, look.Body.After.InPoints));
+        Assert.Equal(Kivren.Core.Type.Alignment.Justified, look.Body.Alignment);
+        Assert.Equal((24, 16), (look.DivisionTitle.Size.InPoints, look.HeadDress(HeadLevel.A).Size.InPoints));
+        Assert.Equal(Kivren.Core.Type.Alignment.Centred, look.DivisionTitle.Alignment);
+        Assert.Equal(20, look.HeadDress(HeadLevel.A).Before.InPoints);
+        // Of a style that is founded on itself the rest is as the document has it.
+        Assert.Equal(10.5, look.Caption.Size.InPoints);
+        Assert.Contains(report, r => r.Contains("the serif face for “Fjordskrift”", StringComparison.Ordinal));
+        Assert.Contains(report, r => r.StartsWith("Division titles: the sans face for “Fjordgrotesk”", StringComparison.Ordinal));
+        Assert.Equal(LookFile.Write(look), LookFile.Write(LookFile.Read(LookFile.Write(look), out _)!));
+    }
+
+    [Fact]
+    public void Running_heads_become_fields_with_their_sources()
+    {
+        var bytes = Template(
+            main =>
+            {
+                var header = main.AddNewPart<HeaderPart>("rIdH");
+                header.Header = new Header(
+                    """
+                    <w:hdr xmlns:w="http://schemas.openxmlformats.org/wordprocessingml/2006/main"><w:p>
+                      <w:r><w:t>Lake {ferries}</w:t></w:r><w:r><w:tab/></w:r><w:r><w:tab/></w:r>
+                      <w:r><w:fldChar w:fldCharType="begin"/></w:r><w:r><w:instrText> STYLEREF "heading 2" </w:instrText></w:r>
+                      <w:r><w:fldChar w:fldCharType="separate"/></w:r><w:r><w:t>old words</w:t></w:r><w:r><w:fldChar w:fldCharType="end"/></w:r>
+                    </w:p></w:hdr>
+                    """
+                );
+                var footer = main.AddNewPart<FooterPart>("rIdF");
+                footer.Footer = new Footer(
+                    """
+                    <w:ftr xmlns:w="http://schemas.openxmlformats.org/wordprocessingml/2006/main"><w:p><w:pPr><w:jc w:val="center"/></w:pPr>
+                      <w:fldSimple w:instr=" PAGE "><w:r><w:t>7</w:t></w:r></w:fldSimple><w:r><w:t xml:space="preserve"> of </w:t></w:r>
+                      <w:fldSimple w:instr="NUMPAGES"><w:r><w:t>9</w:t></w:r></w:fldSimple>
+                    </w:p></w:ftr>
+                    """
+                );
+            },
+            """<w:headerReference w:type="default" r:id="rIdH"/><w:footerReference w:type="default" r:id="rIdF"/>"""
+        );
+        var look = DocumentLook.Take("house.dotx", bytes, "House").Look;
+        Assert.Equal(
+            [
+                (PageEdge.Head, FieldPlace.Left, "Lake (ferries)"),
+                (PageEdge.Head, FieldPlace.Right, "{head:A}"),
+                (PageEdge.Foot, FieldPlace.Centre, "{folio} of {total}"),
+            ],
+            look.Master.Fields.Select(f => (f.Edge, f.Place, f.Pattern))
+        );
+    }
+
+    [Fact]
+    public void What_cannot_be_worn_stays_as_it_was_and_is_told()
+    {
+        var bytes = Template(main =>
+            main.StyleDefinitionsPart!.Styles!.Elements<Style>().First(s => s.StyleId == "H1").StyleRunProperties!.FontSize!.Val = "900"
+        );
+        var (look, report) = DocumentLook.Take("house.dotx", bytes, "House");
+        Assert.Equal(ShippedLooks.Workshop.DivisionTitle.Size, look.DivisionTitle.Size);
+        Assert.Contains(report, r => r.StartsWith("Not taken: division titles.", StringComparison.Ordinal));
+    }
+
+    [Theory]
+    [InlineData("D0CF11E0", "protected")]
+    [InlineData("00010203", "")]
+    [InlineData("", "")]
+    public void What_is_no_document_is_told(string bytes, string says)
+    {
+        var e = Assert.Throws<SourceFormatException>(() => DocumentLook.Take("x.docx", Convert.FromHexString(bytes), "X"));
+        Assert.Contains(says, e.Message, StringComparison.Ordinal);
+    }
+}
