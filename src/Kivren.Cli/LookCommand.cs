@@ -40,7 +40,11 @@ internal static class LookCommand
     {
         try
         {
-            var taken = DocumentLook.Take(Path.GetFileName(document), File.ReadAllBytes(document), Path.GetFileNameWithoutExtension(document));
+            var taken = DocumentLook.Take(
+                Path.GetFileName(document),
+                File.ReadAllBytes(document),
+                Path.GetFileNameWithoutExtension(document)
+            );
             return (taken.Look, taken.Report);
         }
         catch (SourceFormatException e)

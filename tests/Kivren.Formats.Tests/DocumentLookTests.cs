@@ -30,7 +30,8 @@ public class DocumentLookTests
                     <w:pPr><w:jc w:val="center"/></w:pPr><w:rPr><w:rFonts w:ascii="Fjordgrotesk"/><w:b/><w:sz w:val="48"/></w:rPr></w:style>
                   <w:style w:type="paragraph" w:styleId="H2"><w:name w:val="heading 2"/><w:basedOn w:val="H1"/>
                     <w:pPr><w:spacing w:before="400"/></w:pPr><w:rPr><w:sz w:val="32"/></w:rPr></w:style>
-                  <w:style w:type="paragraph" w:styleId="Round"><w:name w:val="caption"/><w:basedOn w:val="Round"/><w:rPr><w:i/></w:rPr></w:style>
+                  <w:style w:type="paragraph" w:styleId="Round"><w:name w:val="caption"/><w:basedOn w:val="Round"/>
+                    <w:rPr><w:i/></w:rPr></w:style>
                 </w:styles>
                 """
             );
@@ -90,7 +91,8 @@ public class DocumentLookTests
                     <w:hdr xmlns:w="http://schemas.openxmlformats.org/wordprocessingml/2006/main"><w:p>
                       <w:r><w:t>Lake {ferries}</w:t></w:r><w:r><w:tab/></w:r><w:r><w:tab/></w:r>
                       <w:r><w:fldChar w:fldCharType="begin"/></w:r><w:r><w:instrText> STYLEREF "heading 2" </w:instrText></w:r>
-                      <w:r><w:fldChar w:fldCharType="separate"/></w:r><w:r><w:t>old words</w:t></w:r><w:r><w:fldChar w:fldCharType="end"/></w:r>
+                      <w:r><w:fldChar w:fldCharType="separate"/></w:r><w:r><w:t>old words</w:t></w:r>
+                      <w:r><w:fldChar w:fldCharType="end"/></w:r>
                     </w:p></w:hdr>
                     """
                 );

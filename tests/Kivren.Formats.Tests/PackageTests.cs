@@ -71,7 +71,7 @@ public class PackageTests
         Assert.Null(read.Manual.Wearing(ShippedLooks.Code).LookFile);
 
         var broken = Read(Changed(worn, ("look.kivrenlook", own.Replace("105 mm", "wide", StringComparison.Ordinal))), problems);
-        Assert.Contains(problems, p => p.Where == "look.kivrenlook" && p.What.StartsWith("master.width", StringComparison.Ordinal));
+        Assert.Contains(problems, p => p.Where == "look.kivrenlook" && p.What.StartsWith("masters[0].width", StringComparison.Ordinal));
         Assert.Equal(("Workshop, A5", null), (broken.Manual.Look, broken.Manual.LookFile));
     }
 

@@ -270,7 +270,7 @@ public class PlanTests(SharedServer shared) : IClassFixture<SharedServer>
         var text = await Server.Http.GetStringAsync($"/api/manuals/{id}/look/file?name=Pocket");
         var own = text.Replace("\"Pocket\"", "\"Ours\"", StringComparison.Ordinal);
         var broken = await Put(null, own.Replace("105 mm", "wide", StringComparison.Ordinal));
-        Assert.Equal("master.width", Assert.Single(broken.Body!["faults"]!.AsArray())!["place"]!.GetValue<string>());
+        Assert.Equal("masters[0].width", Assert.Single(broken.Body!["faults"]!.AsArray())!["place"]!.GetValue<string>());
         Assert.Equal("Pocket", await Worn());
         await Put(null, own);
         Assert.Equal("Ours", await Worn());

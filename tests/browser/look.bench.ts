@@ -45,5 +45,22 @@ test("a value of the look is turned in a manual of a thousand pages", async () =
   report("a value turned, spread in sight, worst", at(glimpses.slice(6), 1));
   report("a value turned, all settled", median(settled.slice(6)));
   report("a value turned, all settled, worst", at(settled.slice(6), 1));
+  // Other looks are tried on in turn.
+  const others: number[][] = [[], []];
+  for (const name of ["Code, A4", "Pocket", "Workshop, A5", "Code, A4"]) {
+    Object.keys(look).forEach((key) => delete look[key]);
+    Object.assign(
+      look,
+      await server.get(
+        `/manuals/${manual}/look/file?name=${encodeURIComponent(name)}`,
+      ),
+    );
+    // What is worn is settled already: a little is changed in it too.
+    look.heads[3].before = 6.25;
+    others[0]!.push(await timed("glimpse"));
+    others[1]!.push(await timed("tried"));
+  }
+  report("another look, spread in sight", median(others[0]!));
+  report("another look, all settled", median(others[1]!));
   server.kill();
 });

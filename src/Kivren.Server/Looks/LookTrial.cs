@@ -5,9 +5,9 @@ using Kivren.Server.Manuals;
 
 namespace Kivren.Server.Looks;
 
-/// <summary>A manual seen in a look that it does not wear: what a designer turns values on. Nothing of it is kept; it knows the look that was
-/// asked for last, and composes that one as a whole while the pages in sight are answered at once. What is under way for a look that
-/// nobody wants any more is given up.</summary>
+/// <summary>A manual seen in a look that it does not wear: what a designer turns values on. Nothing of it is kept; it knows the look
+/// that was asked for last, and composes that one as a whole while the pages in sight are answered at once. What is under way for a look
+/// that nobody wants any more is given up.</summary>
 public sealed class LookTrial(CompositionGate gate) : IDisposable
 {
     private readonly CompositionCaches _glimpses = new(),

@@ -35,8 +35,8 @@ public sealed record TakenFromDocument(string Name, IReadOnlyList<string> Report
 /// <summary>What a look comes to in a manual, or came to when it was put on.</summary>
 public sealed record LookGiven(string Manual, string Title, int PagesBefore, int PagesAfter, int LooseEndsMore, string? Refused);
 
-/// <summary>The looks that ship and those that the shelf keeps: copied, renamed, given to manuals. A manual holds the look that it wears, so
-/// that its pages are its own: a newer one on the shelf changes nothing before it is put on.</summary>
+/// <summary>The looks that ship and those that the shelf keeps: copied, renamed, given to manuals. A manual holds the look that it
+/// wears, so that its pages are its own: a newer one on the shelf changes nothing before it is put on.</summary>
 internal static class ShelfOfLooks
 {
     private const int MostLooks = 200,

@@ -21,7 +21,7 @@
   import { groupsOf, partOf, type Forms } from './parts';
   import Spread from './Spread.svelte';
   import { tellingPlaces } from './spreads';
-  import { valueAt as valueAtPlace, type Json } from './tree';
+  import { valueAt as valueAtPlace, type Json, type Part } from './tree';
 
   interface Props {
     manualId: string;
@@ -56,9 +56,16 @@
   const shelved = $derived(shelf.find((l) => l.name === worn?.name));
   const isOlder = $derived(shelved?.version !== 0 && (shelved?.wearers.some((w) => w.id === manualId && w.isPinned) ?? false));
   const others = $derived(shelved?.wearers.filter((w) => w.id !== manualId) ?? []);
+  /** Not the look that is worn with a change, but another one. */
+  const isOther = $derived((draft.look as Part | null)?.name !== (draft.before as Part | null)?.name);
+  const changesSaid = $derived.by(() => {
+    const changes = draft.outcome?.changes ?? [];
+    if (isOther) return `${String((draft.look as Part).name)} instead of ${String((draft.before as Part).name)}`;
+    return changes.slice(0, 3).join(' · ') + (changes.length > 3 ? ` · ${changes.length - 3} more` : '');
+  });
   const wrong = $derived(partIds([...draft.faults, ...draft.doubts].map((f) => f.place)));
   const changed = $derived(
-    draft.changed && draft.before !== null && draft.look !== null ? changedParts(draft.before, draft.look) : new Set<string>(),
+    draft.changed && !isOther && draft.before !== null && draft.look !== null ? changedParts(draft.before, draft.look) : new Set<string>(),
   );
 
   void opened.start();
@@ -296,9 +303,7 @@
           </div>
         {:else if draft.changed && draft.outcome}
           <p class="told" data-compared>
-            {draft.outcome.changes.slice(0, 3).join(' · ')}{draft.outcome.changes.length > 3
-              ? ` · ${draft.outcome.changes.length - 3} more`
-              : ''}: {draft.outcome.pageCount === draft.outcome.pagesWorn
+            {changesSaid}: {draft.outcome.pageCount === draft.outcome.pagesWorn
               ? 'as many pages'
               : `${draft.outcome.pageCount > draft.outcome.pagesWorn ? '+' : '−'}${many(Math.abs(draft.outcome.pageCount - draft.outcome.pagesWorn), 'page')}`},
             {#if draft.outcome.cameCount > 0}<button class="link" aria-expanded={endsShown} onclick={() => (endsShown = !endsShown)}

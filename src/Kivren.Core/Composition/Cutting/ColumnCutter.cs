@@ -120,7 +120,13 @@ internal sealed class ColumnCutter
     /// <summary>Whether a piece stands across the columns: its block does, or it is a head of what does.</summary>
     private bool Across(int piece)
     {
-        while (piece < _pieces.Length && !_pieces[piece].Spans && _galley.Blocks[_galley.BlockOf[piece]].Head is not null)
+        // A head with a note stays in its column, at whose foot the note stands.
+        while (
+            piece < _pieces.Length
+            && !_pieces[piece].Spans
+            && _galley.Blocks[_galley.BlockOf[piece]].Head is not null
+            && NoteLines(piece) == 0
+        )
             piece++;
         return piece < _pieces.Length && _pieces[piece].Spans;
     }
@@ -149,7 +155,7 @@ internal sealed class ColumnCutter
         {
             var before = _carried;
             var header = at < end ? HeaderOf(at, newPage && column == 0) : null;
-            var (stop, carried) = EndOf(at, end, height - (header?.Height ?? 0), before);
+            var (stop, carried) = EndOf(at, end, height - (header?.Height ?? 0), before, waits: top > 0);
             var y = top;
             if (header is not null)
             {
@@ -276,7 +282,7 @@ internal sealed class ColumnCutter
         for (var c = 0; c < _galley.Columns && (from < end || carried.Lines > 0); c++)
         {
             var header = from < end ? HeaderOf(from, newPage && c == 0) : null;
-            (from, carried) = EndOf(from, end, height - (header?.Height ?? 0), carried);
+            (from, carried) = EndOf(from, end, height - (header?.Height ?? 0), carried, waits: false);
             if (least is { } keep && from < end && _pieces[from].Keep >= keep)
                 return false;
         }
@@ -291,7 +297,9 @@ internal sealed class ColumnCutter
 
     /// <summary>As much as fits, drawn back to the cheapest turn within the last few lines; or up to a call whose note
     /// begins under it and goes on in the next column.</summary>
-    private ColumnEnd EndOf(int from, int limit, int height, Carried before)
+    /// <param name="waits">what no column here has room for has a page without anything above it before it
+    /// </param>
+    private ColumnEnd EndOf(int from, int limit, int height, Carried before, bool waits)
     {
         int y = 0,
             end = from,
@@ -309,12 +317,12 @@ internal sealed class ColumnCutter
             var need = _pieces[end].Height + (end > from ? _pieces[end].Space : 0);
             var more = NoteHeight(end);
             var rule = more > 0 && notes == 0 ? _noteSpace + _noteRuleGap : 0;
-            if (y + need + notes + rule + more > height && (end > from || more > 0))
+            if (y + need + notes + rule + more > height && (end > from || more > 0 || waits))
             {
                 if (more == 0)
                     break;
                 var lines = (height - y - need - notes - rule) / LeadingOfNotes(end);
-                if (lines < 1 && end > from)
+                if (lines < 1 && (end > from || waits))
                     break;
                 return new ColumnEnd(end + 1, new Carried(end, NoteLines(end) - Math.Clamp(lines, 0, NoteLines(end) - 1)));
             }

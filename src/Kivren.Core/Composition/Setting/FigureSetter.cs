@@ -39,7 +39,7 @@ internal static class FigureSetter
         var most = Math.Max(at.Page.Depth.Millipoints / 2, at.Page.Depth.Millipoints - (caption.Count + key.Lines) * leading - 24_000);
         if (height > most)
         {
-            width = (int)(width * most / height);
+            width = (int)((long)width * most / height);
             height = most;
         }
         var drawn = new List<Drawn>();

@@ -104,8 +104,9 @@ internal static partial class LookChecks
                         $"{place}.{side}",
                         side == "landscape"
                             ? $"A landscape page has one column; “{name}” has {master.Columns}."
-                            : $"The text of “{name}” is {Size(master)}, that of “{choice.Recto}” {Size(recto!)}. Pages that text runs through "
-                                + $"have one width and depth of text, and as many columns; where it stands on the paper may differ."
+                            : $"The text of “{name}” is {Size(master)}, that of “{choice.Recto}” {Size(recto!)}. "
+                                + "Pages that text runs through have one width and depth of text, and as many columns; "
+                                + "where it stands on the paper may differ."
                     );
         }
     }

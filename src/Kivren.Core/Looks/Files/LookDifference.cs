@@ -17,13 +17,16 @@ public sealed record LookDifference(string Place, string Part, string Words, str
     }
 
     /// <summary>All of them in one line.</summary>
-    public static string Say(IReadOnlyList<LookDifference> differences) =>
-        differences is [var only]
-            ? (only.Part.Length > 0 ? only.Part + ": " : "")
-                + only.Words
-                + (only is { Was: { } was, Now: { } now } ? $" {was.Trim('"')} → {now.Trim('"')}" : "")
-            : $"{differences.Count} settings, {string.Join(", ", differences.Select(d => d.Part.Length > 0 ? d.Part : d.Words).Distinct().Take(3))}"
-                + (differences.Select(d => d.Part.Length > 0 ? d.Part : d.Words).Distinct().Count() > 3 ? " …" : "");
+    public static string Say(IReadOnlyList<LookDifference> differences)
+    {
+        if (differences is [var only])
+        {
+            var said = only.Part.Length > 0 ? $"{only.Part}: {only.Words}" : only.Words;
+            return only is { Was: { } was, Now: { } now } ? $"{said} {was.Trim('"')} → {now.Trim('"')}" : said;
+        }
+        var parts = differences.Select(d => d.Part.Length > 0 ? d.Part : d.Words).Distinct().ToList();
+        return $"{differences.Count} settings, {string.Join(", ", parts.Take(3))}{(parts.Count > 3 ? " …" : "")}";
+    }
 
     private static void Compare(List<LookDifference> found, System.Type type, JsonNode? was, JsonNode? now, string place, string called)
     {

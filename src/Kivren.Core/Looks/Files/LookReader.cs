@@ -217,7 +217,8 @@ internal sealed class LookReader(List<LookFault> faults)
                     At(at, "basedOn"),
                     item.TryGetProperty("name", out var own) && Words(own) == name
                         ? $"A page layout cannot be based on itself."
-                        : $"No page layout “{name}” stands before this one. What another is based on stands before it, so that none is based on itself."
+                        : $"No page layout “{name}” stands before this one. What another is based on stands before it, "
+                            + "so that none is based on itself."
                 );
                 return Unread;
             }
