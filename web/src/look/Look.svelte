@@ -55,7 +55,8 @@
   /** The look on the shelf of the name that is worn here. */
   const shelved = $derived(shelf.find((l) => l.name === worn?.name));
   const isOlder = $derived(shelved?.version !== 0 && (shelved?.wearers.some((w) => w.id === manualId && w.isPinned) ?? false));
-  const others = $derived(shelved?.wearers.filter((w) => w.id !== manualId) ?? []);
+  /** Looks that ship are never changed: who wears one is not asked. */
+  const others = $derived(shelved && shelved.version > 0 ? shelved.wearers.filter((w) => w.id !== manualId) : []);
   /** Not the look that is worn with a change, but another one. */
   const isOther = $derived((draft.look as Part | null)?.name !== (draft.before as Part | null)?.name);
   const changesSaid = $derived.by(() => {
