@@ -3,6 +3,7 @@ using CsCheck;
 using Kivren.Core.Composition;
 using Kivren.Core.Content;
 using Kivren.Core.Looks;
+using Kivren.Core.LooseEnds;
 using static Kivren.Core.Tests.Build;
 
 namespace Kivren.Core.Tests;
@@ -260,4 +261,38 @@ public class LookChangeTests
         Assert.All(second.Skip(1).SkipLast(1), n => Assert.Contains(n, new[] { "Left", "Right" }));
         Assert.Null(composed.Pages.Last(p => p.Division == 1).Furniture);
     }
+
+    public static TheoryData<string, string, string, string> Doubts() =>
+        new()
+        {
+            { "masters[0].outer", "230", "masters[0]", "letters; between 35 and 90" },
+            { "dresses[0].dress.leading", "9", "dresses[0].dress.leading", "closer than their letters are high" },
+            { "heads[0].leading", "12", "heads[0].leading", "A heads stand closer" },
+            { "dresses[1].role", "\"nobody’s\"", "dresses[1]", "No paragraph of this manual" },
+            { "masters[1].fields[0].pattern", "\"{variable:none}\"", "masters[1].fields[0].pattern", "no variable “none”" },
+            { "blocks", "{\"boxTint\": 20}", "blocks.boxTint", "hard to read" },
+        };
+
+    [Theory]
+    [MemberData(nameof(Doubts))]
+    public void What_can_be_worn_and_comes_out_badly_is_told_with_its_place(string place, string value, string at, string says)
+    {
+        var json = Shipped(0);
+        var steps = place.Replace("[", ".", StringComparison.Ordinal).Replace("]", "", StringComparison.Ordinal).Split('.');
+        var part = json;
+        foreach (var step in steps[..^1])
+            part = (int.TryParse(step, out var index) ? part[index] : part[step])!;
+        part[steps[^1]] = JsonNode.Parse(value);
+        Assert.Contains(LookDoubts.Of(Composer.Compose(Small, Edition.Whole, Read(json))), d =>
+            d.Place == at && d.Says.Contains(says, StringComparison.Ordinal)
+        );
+    }
+
+    [Fact]
+    public void Nothing_is_doubted_of_the_looks_that_ship() =>
+        Assert.All(ShippedLooks.All, look =>
+            Assert.DoesNotContain(LookDoubts.Of(Composer.Compose(Small, Edition.Whole, look)), d =>
+                !d.Says.Contains("variable", StringComparison.Ordinal)
+            )
+        );
 }

@@ -84,7 +84,9 @@ public static class LookDoubts
             .SelectMany(b => b.WithInner())
             .OfType<Paragraph>()
             .Select(p => p.Role)
-            .Concat(text.Manual.Roles.Select(r => r.Foundation))
+            .Concat(text.Manual.Roles.Select(r => r.Name))
+            // Roles that setting gives to blocks by itself, such as items.
+            .Concat(ShippedLooks.All.SelectMany(l => l.Dresses).Select(d => d.Role))
             .ToHashSet(StringComparer.OrdinalIgnoreCase);
         for (var r = 0; r < look.Dresses.Count; r++)
         {
