@@ -116,6 +116,12 @@ const rows = [
     'setting every block anew, on as many threads as there are',
   ],
   [
+    'its spread while a margin is dragged',
+    '20 a second',
+    `${keys['spreads a second while a margin is dragged']} a second`,
+    'setting the division in sight anew',
+  ],
+  [
     'another look tried on, to its first spread',
     'under 500 ms',
     ms(keys['another look, spread in sight']),

@@ -4,7 +4,9 @@ import { proofOf } from "./desk";
 import { at, generated, median, report } from "./measuring";
 import { KivrenServer } from "./server";
 
-test("a value of the look is turned in a manual of a thousand pages", async () => {
+test("a value of the look is turned in a manual of a thousand pages", async ({
+  page,
+}) => {
   test.setTimeout(420_000);
   const server = new KivrenServer();
   await server.start();
@@ -45,6 +47,40 @@ test("a value of the look is turned in a manual of a thousand pages", async () =
   report("a value turned, spread in sight, worst", at(glimpses.slice(6), 1));
   report("a value turned, all settled", median(settled.slice(6)));
   report("a value turned, all settled, worst", at(settled.slice(6), 1));
+  // A margin is dragged in the browser, as fast as a hand moves: how often the spread is drawn anew.
+  await page.setViewportSize({ width: 1280, height: 800 });
+  await page.goto(`${server.url}/#/${manual}/look`);
+  const ring = page.getByRole("button", { name: /^Inner margin of page/ });
+  await ring.last().waitFor({ timeout: 60_000 });
+  await page.evaluate(() => {
+    const seen = window as unknown as { drawn: number };
+    seen.drawn = 0;
+    const last = () => document.querySelector(".sheet svg");
+    let before = last();
+    const look = () => {
+      if (last() !== before) seen.drawn++;
+      before = last();
+      requestAnimationFrame(look);
+    };
+    look();
+  });
+  const at0 = (await ring.last().boundingBox())!;
+  await page.mouse.move(at0.x + 12, at0.y + 12);
+  await page.mouse.down();
+  const begun = performance.now();
+  for (let n = 1; performance.now() - begun < 3000; n++) {
+    await page.mouse.move(at0.x + 12 + (n % 60), at0.y + 12);
+    await page.evaluate(() => new Promise(requestAnimationFrame));
+  }
+  const seconds = (performance.now() - begun) / 1000;
+  await page.mouse.up();
+  report(
+    "spreads a second while a margin is dragged",
+    (await page.evaluate(
+      () => (window as unknown as { drawn: number }).drawn,
+    )) / seconds,
+  );
+  await page.goto("about:blank");
   // Other looks are tried on in turn.
   const others: number[][] = [[], []];
   for (const name of ["Code, A4", "Pocket", "Workshop, A5", "Code, A4"]) {

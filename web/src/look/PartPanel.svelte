@@ -3,7 +3,7 @@
   import type { LookDraft } from './draft.svelte';
   import LayoutActs from './LayoutActs.svelte';
   import { inPoints, paperOf, papers, shown, type Unit } from './measures';
-  import type { Forms, LookPart } from './parts';
+  import { numbersShown, type Forms, type LookPart } from './parts';
   import PartSettings from './PartSettings.svelte';
   import { sourceOf, withValue, type Part } from './tree';
 
@@ -86,6 +86,9 @@
       </p>
     {/if}
   {/each}
+  {#if part.id === 'numbering'}
+    <p class="soft">So they read: {numbersShown((draft.look as Part).numbering as Part | undefined)}</p>
+  {/if}
   {#if layout}
     <p class="soft">
       Sources of running heads: {'{division}'}, {'{section}'}, {'{head:B}'}, {'{head:A:first}'}, {'{term:first}'}, {'{number}'}, {'{title}'},

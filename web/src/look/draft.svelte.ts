@@ -19,6 +19,9 @@ interface Step {
   kind: string;
 }
 
+/** A value that is not turned on for so long has come to rest. */
+const restMilliseconds = 100;
+
 export class LookDraft {
   /** The look that the manual wears, as its file, and the one that the changes were begun on. */
   worn = $state.raw('');
@@ -174,8 +177,10 @@ export class LookDraft {
     }
     if (number !== this.wanted) return;
     if (!this.changed) this.outcome = null;
-    // A value that is turned on is not waited for: its pages come first.
+    // While a value is turned on its pages come first: all of the manual is composed once it rests.
     const newer = new Promise<null>((then) => (this.overtake = () => then(null)));
+    const rested = new Promise<true>((then) => setTimeout(() => then(true), restMilliseconds));
+    if (!(await Promise.race([rested, newer]))) return;
     const tried = await Promise.race([answered(api.tried(this.manual, order)), newer]);
     if (tried && number === this.wanted) {
       this.doubts = tried.doubts;

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import type { SettingForm } from '../shared/api';
-import { groupsOf, inWords, newItem, partOf, search, settingsOf, usesOf, type Forms } from './parts';
+import { groupsOf, inWords, newItem, numbersShown, partOf, search, settingsOf, usesOf, type Forms } from './parts';
 import type { Json } from './tree';
 
 const look: Json = {
@@ -66,6 +66,16 @@ describe('the parts of a look', () => {
     expect(usesOf(look, 'Right')).toEqual(['all that name none']);
     expect(usesOf(look, 'Bare')).toEqual(['titlePage']);
     expect(usesOf(look, 'Spare')).toEqual([]);
+  });
+});
+
+describe('numbers', () => {
+  it('are shown as they come out', () => {
+    expect(numbersShown(undefined)).toBe('Chapter 4 · Section 4.2 · Figure 4-2 · Appendix A, Figure A-2');
+    expect(numbersShown({ chapter: '', section: '', headsTo: 'c', captionsBy: 'manual', appendix: 'Annex' })).toBe(
+      '4 · 4.2.3.1 · Figure 17 · Annex A, Figure 31',
+    );
+    expect(numbersShown({ headsTo: null })).toContain('heads without numbers');
   });
 });
 

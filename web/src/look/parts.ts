@@ -314,6 +314,25 @@ export const settingsOf = (forms: Forms, section: Section): SettingForm[] => {
   return section.only ? section.only.flatMap((name) => all.filter((f) => f.name === name)) : all;
 };
 
+/** Numbers as they come out: of the fourth chapter, the second of its sections and figures, the first appendix. */
+export function numbersShown(numbering: Part | undefined): string {
+  const word = (name: string, usual: string) => {
+    const said = numbering?.[name];
+    return typeof said === 'string' ? said : usual;
+  };
+  const called = (name: string, number: string) => (name ? `${name} ${number}` : number);
+  const heads = numbering?.headsTo === undefined ? 'a' : numbering.headsTo;
+  const whole = numbering?.captionsBy === 'manual';
+  return [
+    called(word('chapter', 'Chapter'), '4'),
+    heads === null
+      ? 'heads without numbers'
+      : called(word('section', 'Section'), heads === 'a' ? '4.2' : heads === 'b' ? '4.2.3' : '4.2.3.1'),
+    `Figure ${whole ? '17' : '4-2'}`,
+    `${called(word('appendix', 'Appendix'), 'A')}, Figure ${whole ? '31' : 'A-2'}`,
+  ].join(' · ');
+}
+
 /** What a new item of a list begins as. */
 export function newItem(look: Json, of: string, list: readonly Json[]): Json {
   const last = list.at(-1);
