@@ -20,6 +20,7 @@
   import PartPanel from './PartPanel.svelte';
   import { groupsOf, partOf, type Forms } from './parts';
   import Spread from './Spread.svelte';
+  import Verdict, { type RefusedFile } from './Verdict.svelte';
   import { tellingPlaces } from './spreads';
   import { valueAt as valueAtPlace, type Json, type Part } from './tree';
 
@@ -38,9 +39,9 @@
   let place = $state('in a chapter');
   let chosenId = $state('masters[0]');
   let unit = $state<Unit>((localStorage.getItem('kivren.unit') as Unit | null) ?? 'mm');
-  let refused = $state.raw<{ file: string; said: { place: string; says: string }[] } | null>(null);
+  /** A look's file that cannot be worn. */
+  let refused = $state.raw<RefusedFile | null>(null);
   let trying = $state.raw<Anchor | null>(null);
-  let endsShown = $state(false);
   let chooser = $state<HTMLInputElement>();
   let keeping = $state(false);
   let shelf = $state.raw<ShelfLook[]>([]);
@@ -59,11 +60,6 @@
   const others = $derived(shelved && shelved.version > 0 ? shelved.wearers.filter((w) => w.id !== manualId) : []);
   /** Not the look that is worn with a change, but another one. */
   const isOther = $derived((draft.look as Part | null)?.name !== (draft.before as Part | null)?.name);
-  const changesSaid = $derived.by(() => {
-    const changes = draft.outcome?.changes ?? [];
-    if (isOther) return `${String((draft.look as Part).name)} instead of ${String((draft.before as Part).name)}`;
-    return changes.slice(0, 3).join(' · ') + (changes.length > 3 ? ` · ${changes.length - 3} more` : '');
-  });
   const wrong = $derived(partIds([...draft.faults, ...draft.doubts].map((f) => f.place)));
   const changed = $derived(
     draft.changed && !isOther && draft.before !== null && draft.look !== null ? changedParts(draft.before, draft.look) : new Set<string>(),
@@ -239,8 +235,6 @@
     unit = next;
     localStorage.setItem('kivren.unit', next);
   }
-
-  const many = (count: number, one: string) => `${count} ${one}${count === 1 ? '' : 's'}`;
 </script>
 
 <svelte:window onkeydowncapture={key} />
@@ -276,54 +270,17 @@
           <button class="btn" disabled={!draft.changed} onclick={() => draft.back()}>Back to as it was</button>
           <button class="btn do" disabled={!draft.changed || draft.faults.length > 0 || keeping} onclick={() => void keep()}>Keep</button>
         </div>
-        {#if isOlder && !draft.changed}
-          <p class="told">
-            The shelf has another version of this look. <button class="link" onclick={() => void seeNewer()}>See what it changes</button>
-          </p>
-        {/if}
-        {#if draft.overtaken}
-          <p class="told wrong" role="alert">
-            Somebody else changed this look meanwhile; yours is held here.
-            <button class="btn small" onclick={() => void keep(true)}>Put mine over theirs</button>
-            <button class="btn small" onclick={() => draft.back()}>Take theirs</button>
-          </p>
-        {:else if refused}
-          <div class="told wrong" role="alert">
-            <b>{refused.file}</b> is not worn: {many(refused.said.length, 'fault')}.
-            <ul>
-              {#each refused.said.slice(0, 40) as f, i (i)}<li><code>{f.place}</code> {f.says}</li>{/each}
-            </ul>
-            <button class="btn small" onclick={() => (refused = null)}>Close</button>
-          </div>
-        {:else if draft.faults.length > 0}
-          <div class="told wrong" role="alert">
-            This cannot be worn:
-            <ul>
-              {#each draft.faults.slice(0, 6) as f, i (i)}<li><button class="link" onclick={() => go(f.place)}>{f.says}</button></li>{/each}
-            </ul>
-          </div>
-        {:else if draft.changed && draft.outcome}
-          <p class="told" data-compared>
-            {changesSaid}: {draft.outcome.pageCount === draft.outcome.pagesWorn
-              ? 'as many pages'
-              : `${draft.outcome.pageCount > draft.outcome.pagesWorn ? '+' : '−'}${many(Math.abs(draft.outcome.pageCount - draft.outcome.pagesWorn), 'page')}`},
-            {#if draft.outcome.cameCount > 0}<button class="link" aria-expanded={endsShown} onclick={() => (endsShown = !endsShown)}
-                >{many(draft.outcome.cameCount, 'loose end')} more</button
-              >{:else}no new loose ends{/if}{draft.outcome.goneCount > 0 ? `, ${draft.outcome.goneCount} gone` : ''}.
-          </p>
-          {#if endsShown && draft.outcome.cameCount > 0}
-            <ul class="told ends">
-              {#each draft.outcome.come as end, i (i)}
-                <li>
-                  {#if end.sheet !== null}<button
-                      class="link"
-                      onclick={() => ((place = ''), draft.see({ division: null, page: end.sheet! }))}>{end.message}</button
-                    >{:else}{end.message}{/if}
-                </li>
-              {/each}
-            </ul>
-          {/if}
-        {/if}
+        <Verdict
+          {draft}
+          {refused}
+          {isOlder}
+          {isOther}
+          onnewer={() => void seeNewer()}
+          onkeep={() => void keep(true)}
+          onclose={() => (refused = null)}
+          ongo={go}
+          onsee={(sheet) => ((place = ''), draft.see({ division: null, page: sheet }))}
+        />
       </header>
       <section class="left" aria-label="Parts">
         <PartList look={draft.look} {forms} {groups} chosen={part.id} {changed} {wrong} onchoose={(p) => (chosenId = p.id)} ongo={go} />
@@ -426,22 +383,6 @@
   .decide {
     display: flex;
     gap: 6px;
-  }
-  .told {
-    grid-column: 1 / -1;
-    font-size: 12.5px;
-    color: var(--ink-soft);
-  }
-  .told.wrong {
-    color: var(--madder);
-  }
-  .told ul {
-    max-height: 130px;
-    overflow: auto;
-  }
-  .ends {
-    max-height: 110px;
-    overflow: auto;
   }
   .small {
     padding: 2px 8px;
