@@ -119,7 +119,7 @@ const rows = [
     'its spread while a margin is dragged',
     '20 a second',
     `${keys['spreads a second while a margin is dragged']} a second`,
-    'setting the division in sight anew',
+    'the browser drawing two pages anew, on the processors that also set them',
   ],
   [
     'another look tried on, to its first spread',
