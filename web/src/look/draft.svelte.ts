@@ -4,7 +4,7 @@ import type { LiveProof } from '../live/live-proof.svelte';
 import { address, api, type PutOn, type SeenPage, type TriedLook } from '../shared/api';
 import { notices } from '../shared/notices.svelte';
 import { writer } from '../live/tab';
-import { renamedLayout, valueAt, withValue, type Json } from './tree';
+import { renamedLayout, withValue, type Json } from './tree';
 
 /** Which pages are in sight. */
 export interface Sight {
@@ -188,10 +188,6 @@ export class LookDraft {
       this.outcome = tried;
       if (tried.pages.length > 0) this.pages = tried.pages;
     }
-  }
-
-  valueAt(place: string) {
-    return this.look === null ? undefined : valueAt(this.look, place);
   }
 
   /** Pages of the manual as it is. */
