@@ -115,6 +115,10 @@ public sealed class HouseRules
             ? (Text(sequence, "begins", ""), Text(sequence, "name", ""), Text(sequence, "format", ""), Text(sequence, "count", ""))
             : ("newPage", "body", "decimal", "continues");
 
+    /// <summary>The contents list that divisions of this kind begin with; null for none.</summary>
+    public string? OpensWith(DivisionKind kind) =>
+        _sequences.TryGetValue(kind, out var sequence) && Text(sequence, "contents", "") is { Length: > 0 } list ? list : null;
+
     // ---- lists ----
 
     private static ListedList ListOf(JsonElement list) =>

@@ -1,5 +1,6 @@
 using Kivren.Core.Content;
 using Kivren.Core.Looks;
+using Kivren.Formats.Fonts;
 using Kivren.Formats.Package;
 
 namespace Kivren.Cli;
@@ -41,11 +42,19 @@ internal static class Inputs
         ShippedLooks.All.FirstOrDefault(l => l.Name == name)
         ?? throw new UsageException($"There is no look “{name}”; there are {string.Join("; ", ShippedLooks.All.Select(l => l.Name))}.");
 
+    /// <summary>The text of a look's file, with the font files that it brings taken up.</summary>
+    /// <exception cref="UsageException">one of them cannot be used</exception>
+    public static string Opened(string path)
+    {
+        var problems = new List<string>();
+        var text = LookParcel.Open(File.ReadAllText(path), problems);
+        return problems.Count == 0 ? text : throw new UsageException(string.Join('\n', problems));
+    }
+
     public static Look LookOf(string path)
     {
         if (!File.Exists(path))
             throw new UsageException($"There is no file {path}.");
-        return LookFile.Read(File.ReadAllText(path), out var faults)
-            ?? throw new UsageException($"{path} is not worn:\n{string.Join('\n', faults)}");
+        return LookFile.Read(Opened(path), out var faults) ?? throw new UsageException($"{path} is not worn:\n{string.Join('\n', faults)}");
     }
 }

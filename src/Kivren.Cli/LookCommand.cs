@@ -1,6 +1,7 @@
 using System.Text.Json.Nodes;
 using Kivren.Core.Looks;
 using Kivren.Formats.Docx;
+using Kivren.Formats.Fonts;
 using Kivren.Formats.Import;
 using Kivren.Formats.Package;
 
@@ -21,7 +22,7 @@ internal static class LookCommand
         if (isDocument)
             (look, report) = Taken(asked);
         else
-            look = Inputs.IsFile(asked) ? LookFile.Read(File.ReadAllText(asked), out faults) : Inputs.ShippedLook(asked);
+            look = Inputs.IsFile(asked) ? LookFile.Read(Inputs.Opened(asked), out faults) : Inputs.ShippedLook(asked);
         var json = new JsonObject
         {
             ["look"] = look?.Name,
@@ -30,7 +31,7 @@ internal static class LookCommand
         if (look is null)
             return new Report(false, [.. faults.Select(f => f.ToString()), $"{faults.Count} faults: {asked} cannot be worn."], json);
         if (arguments.Option("-o") is { } target)
-            File.WriteAllText(target, LookFile.Write(look));
+            File.WriteAllText(target, LookParcel.Pack(look));
         if (arguments.Option("--on") is { } worn)
             PutOn(look, worn);
         return new Report(true, [.. report, $"{look.Name}: nothing is wrong."], json);

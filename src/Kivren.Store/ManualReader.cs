@@ -24,6 +24,7 @@ public static class ManualReader
             await db.Blocks.AsNoTracking().Where(b => b.ManualId == id && !b.Deleted).OrderBy(b => b.OrderKey).ToListAsync(cancel)
         ).ToLookup(b => b.DivisionId);
         var assets = await db.Assets.AsNoTracking().Where(a => a.ManualId == id).OrderBy(a => a.Name).ToListAsync(cancel);
+        await StoredFonts.Read(db, row.LookFile, cancel);
         var act = await db.Journal.Where(j => j.ManualId == id).MaxAsync(j => (long?)j.Id, cancel) ?? 0;
         await snapshot.CommitAsync(cancel);
         PlacedDivision[] placed = [.. divisions.Select(d => Placed(d, blocks[d.Id]))];

@@ -1,4 +1,5 @@
 using Kivren.Core.Content;
+using Kivren.Core.Looks;
 using Kivren.Desk;
 using Kivren.Formats.Package;
 using Microsoft.EntityFrameworkCore;
@@ -35,6 +36,7 @@ public static class ManualSaver
         if (beside is not null)
             await beside(db, manual);
         await AddPictures(db, manual.Assets, package.Pictures, cancel);
+        await StoredFonts.Keep(db, WornLook.Of(manual).FontFiles, now, cancel);
         var blocks = divisions.SelectMany(d => d.Blocks.Select(b => (d.Id, b)));
         await ActWriter.CopyBlocks((NpgsqlConnection)db.Database.GetDbConnection(), manual.Id.Value, blocks, cancel);
         await transaction.CommitAsync(cancel);

@@ -165,6 +165,26 @@ public sealed class LookRow
     public DateTimeOffset KeptAt { get; set; }
 }
 
+/// <summary>A look as it was before it was kept anew.</summary>
+public sealed class LookVersionRow
+{
+    public required string Name { get; set; }
+    public int Version { get; set; }
+    public required string File { get; set; }
+    public DateTimeOffset KeptAt { get; set; }
+}
+
+/// <summary>A house's font file, by the hash of its bytes (SHA-256, hex).</summary>
+public sealed class FontFileRow
+{
+    public required string Hash { get; set; }
+
+    /// <summary>Name of the file as it was brought in.</summary>
+    public required string Called { get; set; }
+    public required byte[] Bytes { get; set; }
+    public DateTimeOffset KeptAt { get; set; }
+}
+
 /// <summary>A variable or a passage that the shelf keeps for all its manuals, by its kind and name.</summary>
 public sealed class KeptOnShelfRow
 {

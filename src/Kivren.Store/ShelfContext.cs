@@ -24,6 +24,8 @@ public sealed class ShelfContext(DbContextOptions<ShelfContext> options) : DbCon
     public DbSet<PatternRow> Patterns => Set<PatternRow>();
 
     public DbSet<LookRow> Looks => Set<LookRow>();
+    public DbSet<LookVersionRow> LookVersions => Set<LookVersionRow>();
+    public DbSet<FontFileRow> FontFiles => Set<FontFileRow>();
     public DbSet<KeptOnShelfRow> KeptOnShelf => Set<KeptOnShelfRow>();
     public DbSet<WriterRow> Writers => Set<WriterRow>();
 
@@ -173,6 +175,16 @@ public sealed class ShelfContext(DbContextOptions<ShelfContext> options) : DbCon
         {
             e.ToTable("looks");
             e.HasKey(l => l.Name);
+        });
+        model.Entity<LookVersionRow>(e =>
+        {
+            e.ToTable("look_versions");
+            e.HasKey(l => new { l.Name, l.Version });
+        });
+        model.Entity<FontFileRow>(e =>
+        {
+            e.ToTable("font_files");
+            e.HasKey(f => f.Hash);
         });
         model.Entity<KeptOnShelfRow>(e =>
         {

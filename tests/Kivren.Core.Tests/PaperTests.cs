@@ -169,6 +169,11 @@ public partial class PaperTests
             threads: 2
         );
 
+    /// <summary>In it a box of tables in tables is thousands of pages deep; each of its parts asked every rule and tint of it.</summary>
+    [Fact]
+    public void A_box_of_thousands_of_pages_is_divided_in_time() =>
+        Rich.Manuals.Sample(seeds => Holds(Rich.Make(seeds, hostile: true), Looks[0]), seed: "eGHjRkZzkEH2", iter: 1, threads: 1);
+
     /// <summary>In it a header's joined cell was torn to keep the header with its first row, and its text left the paper.</summary>
     [Fact]
     public void A_cell_over_two_rows_of_a_tall_header_is_not_torn_for_the_row_below() =>

@@ -171,7 +171,7 @@ public class PointingActTests
         var before = Compose(Whole(), caches);
         var larger = Own("contents") with
         {
-            Lines = [.. Own("contents").Lines.Select(l => l with { Dress = l.Dress with { Face = LineFace.Code } })],
+            Lines = [.. Own("contents").Lines.Select(l => l with { Dress = l.Dress with { Face = "code" } })],
         };
         var manual = Done(Whole(), new ListAct.Keep(larger, null));
         var after = Compose(manual, caches);
@@ -219,7 +219,7 @@ public class PointingActTests
             ListEditing.Apply(Whole(), new ListAct.Keep(Own("x") with { Lines = [] }, null)).Refused,
             StringComparison.Ordinal
         );
-        var huge = Own("x").Lines[0] with { Dress = new LineDress(LineFace.Sans, Length.Points(480), Length.Points(500), Length.Zero) };
+        var huge = Own("x").Lines[0] with { Dress = new LineDress("sans", Length.Points(480), Length.Points(500), Length.Zero) };
         Assert.Contains(
             "high",
             ListEditing.Apply(Whole(), new ListAct.Keep(Own("x") with { Lines = [huge] }, null)).Refused,

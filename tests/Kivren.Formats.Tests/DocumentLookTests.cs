@@ -36,7 +36,7 @@ public class DocumentLookTests
                 """
             );
             var fonts = main.AddNewPart<FontTablePart>();
-            fonts.Fonts = new Fonts(
+            fonts.Fonts = new DocumentFormat.OpenXml.Wordprocessing.Fonts(
                 """
                 <w:fonts xmlns:w="http://schemas.openxmlformats.org/wordprocessingml/2006/main">
                   <w:font w:name="Fjordskrift"><w:family w:val="roman"/></w:font>

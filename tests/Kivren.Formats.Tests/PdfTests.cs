@@ -380,10 +380,10 @@ public sealed class PdfTests : IDisposable
         Assert.Empty(composed.LooseEnds);
         // The opening page has the picture, the verso the tint at its inner edge, the next recto neither.
         Assert.Equal(["mark.svg"], DisplayList.Of(composed.Pages[0], look).Items.OfType<PictureItem>().Select(i => i.Asset));
-        Assert.DoesNotContain(DisplayList.Of(composed.Pages[0], look).Items, i => i is RuleItem { Grey: 70 });
-        var tint = Assert.Single(DisplayList.Of(composed.Pages[1], look).Items.OfType<RuleItem>(), r => r.Grey == 70);
+        Assert.DoesNotContain(DisplayList.Of(composed.Pages[0], look).Items, i => i is RuleItem { Tone.Grey: 70 });
+        var tint = Assert.Single(DisplayList.Of(composed.Pages[1], look).Items.OfType<RuleItem>(), r => r.Tone.Grey == 70);
         Assert.Equal(look.Master.Width.Millipoints + 8_000, tint.X + tint.Width);
-        Assert.DoesNotContain(DisplayList.Of(composed.Pages[2], look).Items, i => i is PictureItem or RuleItem { Grey: 70 });
+        Assert.DoesNotContain(DisplayList.Of(composed.Pages[2], look).Items, i => i is PictureItem or RuleItem { Tone.Grey: 70 });
         using var output = new MemoryStream();
         PdfWriter.Write(composed, package.Picture, output);
         File.WriteAllBytes(_file, output.ToArray());

@@ -4,10 +4,16 @@ using Kivren.Core.Looks;
 namespace Kivren.Core.Composition;
 
 /// <summary>A running head or foot as it reads on one page.</summary>
-public sealed record FurnitureField(PageEdge Edge, FieldPlace Place, string Text, Dress Dress);
+public sealed record FurnitureField(RunningField Of, string Text)
+{
+    public PageEdge Edge => Of.Edge;
+    public FieldPlace Place => Of.Place;
+    public Dress Dress => Of.Dress;
+}
 
-/// <summary>What stands at the head and foot of a page, and the rules there.</summary>
-public sealed record Furniture(IReadOnlyList<FurnitureField> Fields, bool HeadRule, bool FootRule)
+/// <summary>What stands at the head and foot of a page.</summary>
+/// <param name="HasHead">something stands at the head: its rules are drawn</param>
+public sealed record Furniture(IReadOnlyList<FurnitureField> Fields, bool HasHead, bool HasFoot)
 {
     /// <summary>The words of a field, or null when the page has none there.</summary>
     public string? At(PageEdge edge, FieldPlace place) => Fields.FirstOrDefault(f => f.Edge == edge && f.Place == place)?.Text;

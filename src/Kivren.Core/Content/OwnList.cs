@@ -27,21 +27,11 @@ public enum Listable
     Example,
 }
 
-/// <summary>The faces that a line of a list is set in.</summary>
-public enum LineFace
-{
-    Serif,
-    SerifItalic,
-    Sans,
-    SansItalic,
-    SansStrong,
-    SansBold,
-    Code,
-}
-
 /// <summary>How a line of a list is dressed.</summary>
+/// <param name="Face">name of a face that ships, such as sans, or of one of the look; where it names none, serif</param>
+/// <param name="Colour">name of a colour of the look; null for black</param>
 /// <param name="Tabular">figures of one width, for columns of folios</param>
-public sealed record LineDress(LineFace Face, Length Size, Length Leading, Length Before, bool Tabular = false);
+public sealed record LineDress(string Face, Length Size, Length Leading, Length Before, bool Tabular = false, string? Colour = null);
 
 /// <summary>A level of a contents list of the manual's own: what it takes in, and the pieces of its line.</summary>
 public sealed record OwnListLine(Listable Takes, LineDress Dress)
@@ -140,11 +130,15 @@ public sealed record OwnIndexDress(LineDress Text, LineDress Group)
 
 public static class LineDresses
 {
+    public const int LongestFace = 80;
+
     /// <summary>Why no line can be dressed so; null when it can.</summary>
     public static string? Fault(this LineDress dress)
     {
         var size = dress.Size.InPoints;
-        return size is < 4 or > 48 ? "Letters are 4 to 48 points high."
+        return dress.Face.Length > LongestFace || dress.Colour?.Length > LongestFace
+                ? $"Faces and colours have names of up to {LongestFace} letters."
+            : size is < 4 or > 48 ? "Letters are 4 to 48 points high."
             : dress.Leading.InPoints < size * .8 || dress.Leading.InPoints > 96
                 ? "Lines stand four fifths of their size to 96 points apart."
             : dress.Before < Length.Zero || dress.Before > Length.Points(144) ? "Above a line stand up to 144 points."

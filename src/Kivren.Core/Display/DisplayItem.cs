@@ -24,8 +24,8 @@ public sealed record WordItem(LineWord Word, int X, int Y, Id Block, ReadingRole
     public Inset? Within { get; init; }
 }
 
-/// <summary>A filled bar; Grey from 0 for black to 100 for white.</summary>
-public sealed record RuleItem(int X, int Y, int Width, int Height, int Grey, Id Block) : DisplayItem(X, Y, Block, ReadingRole.Furniture)
+/// <summary>A filled bar.</summary>
+public sealed record RuleItem(int X, int Y, int Width, int Height, Tone Tone, Id Block) : DisplayItem(X, Y, Block, ReadingRole.Furniture)
 {
     /// <summary>A stroke of an equation, part of what it says.</summary>
     public Inset? Within { get; init; }

@@ -14,7 +14,7 @@ public static class DisplayList
         var master = page.Master;
         var left = master.Left(page.IsRecto).Millipoints;
         foreach (var artwork in page.IsBlank ? [] : master.Artwork)
-            list.Items.Add(Of(artwork, master, page.IsRecto));
+            list.Items.Add(Of(artwork, look, master, page.IsRecto));
         if (page.Furniture is { } furniture)
             AddFurniture(list, furniture, look, master, page.IsRecto);
         if (page.Blank is { } blank)
@@ -57,7 +57,7 @@ public static class DisplayList
         return new DisplayPage(width, y, list.Items, []);
     }
 
-    private static DisplayItem Of(Artwork artwork, PageMaster master, bool recto)
+    private static DisplayItem Of(Artwork artwork, Look look, PageMaster master, bool recto)
     {
         var x = recto || !master.Mirrored ? artwork.X : master.Width - artwork.X - artwork.Width;
         return artwork.Picture is { } picture
@@ -78,7 +78,7 @@ public static class DisplayList
                 artwork.Y.Millipoints,
                 artwork.Width.Millipoints,
                 artwork.Height.Millipoints,
-                artwork.Grey,
+                look.Palette.Tone(artwork.Colour, artwork.Grey),
                 Id.None
             );
     }
@@ -92,33 +92,23 @@ public static class DisplayList
             var (line, x, baseline) = Placed(field, master, recto);
             list.Line(line, x, baseline, Id.None, ReadingRole.Furniture);
         }
-        if (furniture.HeadRule)
+        void Rule(Length y) =>
+            list.Items.Add(new RuleItem(left, y.Millipoints, width, look.Blocks.HairRule.Millipoints, look.HairTone, Id.None));
+        if (furniture.HasHead)
         {
             var leading = furniture.Fields.First(f => f.Edge == PageEdge.Head).Dress.Leading;
-            list.Items.Add(
-                new RuleItem(
-                    left,
-                    (master.HeadTop + leading + master.HeadRuleGap).Millipoints,
-                    width,
-                    look.Blocks.HairRule.Millipoints,
-                    0,
-                    Id.None
-                )
-            );
+            if (master.HeadRuleOver > Length.Zero)
+                Rule(master.HeadTop - master.HeadRuleOver);
+            if (master.HeadRuleGap > Length.Zero)
+                Rule(master.HeadTop + leading + master.HeadRuleGap);
         }
-        if (furniture.FootRule)
+        if (furniture.HasFoot)
         {
             var leading = furniture.Fields.First(f => f.Edge == PageEdge.Foot).Dress.Leading;
-            list.Items.Add(
-                new RuleItem(
-                    left,
-                    (master.Height - master.FootBaseline - leading - master.FootRuleGap).Millipoints,
-                    width,
-                    look.Blocks.HairRule.Millipoints,
-                    0,
-                    Id.None
-                )
-            );
+            if (master.FootRuleGap > Length.Zero)
+                Rule(master.Height - master.FootBaseline - leading - master.FootRuleGap);
+            if (master.FootRuleUnder > Length.Zero)
+                Rule(master.Height - master.FootBaseline + master.FootRuleUnder);
         }
     }
 
@@ -128,6 +118,20 @@ public static class DisplayList
         var left = master.OuterLeft(recto).Millipoints;
         var width = master.Left(recto).Millipoints + master.Measure.Millipoints - left;
         var line = Line(field.Text, field.Dress.Plain);
+        if (field.Edge == PageEdge.Free)
+        {
+            // Counted from the inner edge, it is mirrored with the page.
+            var mirrored = !recto && master.Mirrored;
+            var at = (mirrored ? master.Width - field.Of.X : field.Of.X).Millipoints;
+            var ends = field.Place is FieldPlace.Right || (field.Place == FieldPlace.Outer) != mirrored && field.Place != FieldPlace.Left;
+            return (
+                line,
+                field.Place == FieldPlace.Centre ? at - line.Width / 2
+                : ends ? at - line.Width
+                : at,
+                field.Of.Y.Millipoints
+            );
+        }
         var baseline =
             field.Edge == PageEdge.Head
                 ? master.HeadTop.Millipoints + field.Dress.Baseline.Millipoints
@@ -186,7 +190,7 @@ public static class DisplayList
                     top + rule.Y,
                     rule.Continues ? Math.Min(look.NoteRule.Millipoints * 3, master.Measure.Millipoints) : look.NoteRule.Millipoints,
                     look.Blocks.HairRule.Millipoints,
-                    0,
+                    look.HairTone,
                     Id.None
                 )
             );
@@ -222,7 +226,7 @@ public static class DisplayList
                     Line(line.Line, x + line.X, y + line.Y, line.Block, role);
                     break;
                 case DrawnRule rule:
-                    Items.Add(new RuleItem(x + rule.X, y + rule.Y, rule.Width, rule.Height, rule.Grey, Id.None));
+                    Items.Add(new RuleItem(x + rule.X, y + rule.Y, rule.Width, rule.Height, rule.Tone, Id.None));
                     break;
                 case DrawnLeader leader:
                     Items.Add(new LeaderItem(x + leader.X, x + leader.To, y + leader.Y, leader.Style));
@@ -322,7 +326,7 @@ public static class DisplayList
                         }
                         break;
                     case DrawnRule rule:
-                        Items.Add(new RuleItem(x + rule.X, baseline + rule.Y, rule.Width, rule.Height, rule.Grey, block) { Within = read });
+                        Items.Add(new RuleItem(x + rule.X, baseline + rule.Y, rule.Width, rule.Height, rule.Tone, block) { Within = read });
                         break;
                     case var other:
                         Draw(other, x, baseline, role);

@@ -9,6 +9,9 @@ public sealed record Artwork(Length X, Length Y, Length Width, Length Height)
     /// <summary>Of a tint: 0 for black to 100 for white.</summary>
     public int Grey { get; init; }
 
+    /// <summary>Name of a colour, in place of the grey.</summary>
+    public string? Colour { get; init; }
+
     /// <summary>Name of a picture of the manual, drawn to fill the place; null for a tint.</summary>
     public string? Picture { get; init; }
 }

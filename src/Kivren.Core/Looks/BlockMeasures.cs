@@ -31,6 +31,8 @@ public sealed record BlockMeasures
     /// <summary>Between a picture and the caption under it.</summary>
     public Length CaptionBelow { get; init; } = Length.Points(5);
 
+    public bool FigureCaptionAbove { get; init; }
+
     /// <summary>Between the rule over a figure and its picture.</summary>
     public Length FigureRuleGap { get; init; } = Length.Points(8);
 
@@ -45,12 +47,18 @@ public sealed record BlockMeasures
     /// <summary>0 for black to 100 for white.</summary>
     public int BoxTint { get; init; } = 92;
 
+    /// <summary>Name of a colour, in place of the tint.</summary>
+    public string? BoxColour { get; init; }
+
     /// <summary>Between a box and the text that runs round it.</summary>
     public Length BesideGap { get; init; } = Length.Points(14);
     public Length AdmonitionAbove { get; init; } = Length.Points(6.2);
     public Length AdmonitionBelow { get; init; } = Length.Points(6.6);
     public Length AdmonitionRule { get; init; } = Length.Points(1.2);
     public Length AdmonitionEndRule { get; init; } = Length.Points(.4);
+
+    /// <summary>Name of the colour of an admonition's rules; null for black.</summary>
+    public string? AdmonitionColour { get; init; }
 
     /// <summary>Behind a signal word that is set into its text.</summary>
     public Length SignalGap { get; init; } = Length.Points(9);
@@ -88,4 +96,7 @@ public sealed record BlockMeasures
 
     /// <summary>Thickness of the rules over figures and notes.</summary>
     public Length HairRule { get; init; } = Length.Points(.4);
+
+    /// <summary>Name of their colour, and of that of the rules at running heads; null for black.</summary>
+    public string? RuleColour { get; init; }
 }

@@ -4,65 +4,32 @@ using Kivren.Core.Type;
 
 namespace Kivren.Core.Looks;
 
-/// <summary>The faces that one kind of text uses for its span roles.</summary>
-public sealed record FaceSet(Face Plain, Face Emphasis, Face Strong, Face Control, Face Code)
+/// <summary>How a role appears: face, size, leading, colour, alignment, indents, spaces; and how its blocks keep, are ruled and
+/// stand on tints.</summary>
+/// <param name="faces">faces by span role</param>
+/// <param name="size">the em in points</param>
+/// <param name="leading">baseline to baseline in points</param>
+/// <param name="tracking">space added after each letter, points</param>
+public sealed class Dress(FaceSet faces, double size, double leading, double tracking = 0, Features features = Features.None)
 {
-    public static readonly FaceSet Serif = new(
-        FaceLibrary.Serif,
-        FaceLibrary.SerifItalic,
-        FaceLibrary.SerifStrong,
-        FaceLibrary.SansStrong,
-        FaceLibrary.Code
-    );
-    public static readonly FaceSet SerifItalic = Serif with { Plain = FaceLibrary.SerifItalic, Emphasis = FaceLibrary.Serif };
-    public static readonly FaceSet Sans = new(
-        FaceLibrary.Sans,
-        FaceLibrary.SansItalic,
-        FaceLibrary.SansStrong,
-        FaceLibrary.SansStrong,
-        FaceLibrary.Code
-    );
-    public static readonly FaceSet SansStrong = Sans with { Plain = FaceLibrary.SansStrong, Strong = FaceLibrary.SansBold };
-    public static readonly FaceSet Code_ = new(
-        FaceLibrary.Code,
-        FaceLibrary.Code,
-        FaceLibrary.CodeStrong,
-        FaceLibrary.CodeStrong,
-        FaceLibrary.Code
-    );
-}
+    private readonly ConcurrentDictionary<(SpanRoles, string?), TextStyle> _styles = [];
+    private TextStyle? _plain,
+        _raised;
 
-/// <summary>How a role appears: face, size, leading, alignment, indents, spaces.</summary>
-public sealed class Dress
-{
-    private readonly ConcurrentDictionary<SpanRoles, TextStyle> _styles = [];
+    public FaceSet Faces => faces;
 
-    /// <param name="faces">faces by span role</param>
-    /// <param name="size">the em in points</param>
-    /// <param name="leading">baseline to baseline in points</param>
-    /// <param name="tracking">space added after each letter, points</param>
-    public Dress(FaceSet faces, double size, double leading, double tracking = 0, Features features = Features.None)
-    {
-        Size = Length.Points(size);
-        Leading = Length.Points(leading);
-        Faces = faces;
-        Features = features;
-        Tracking = Length.Points(tracking);
-        Plain = Style(SpanRoles.None);
-        Raised = new TextStyle(faces.Plain, Size.Scale(68, 100), Size.Scale(36, 100));
-    }
-
-    public FaceSet Faces { get; }
-
-    public Features Features { get; }
+    public Features Features => features;
 
     /// <summary>Added after each letter.</summary>
-    public Length Tracking { get; }
+    public Length Tracking { get; } = Length.Points(tracking);
 
     /// <summary>Figures are all of one width.</summary>
     public bool IsTabular => Features.HasFlag(Features.Tabular);
-    public Length Size { get; }
-    public Length Leading { get; }
+    public Length Size { get; } = Length.Points(size);
+    public Length Leading { get; } = Length.Points(leading);
+
+    /// <summary>Name of a colour of the look; null for black.</summary>
+    public string? Colour { get; init; }
     public Alignment Alignment { get; init; } = Alignment.Ragged;
     public bool Hyphenates { get; init; }
     public Length FirstIndent { get; init; }
@@ -73,14 +40,59 @@ public sealed class Dress
     public Length Before { get; init; }
     public Length After { get; init; }
 
+    // ---- of paragraphs and heads ----
+
+    /// <summary>Two lines of what follows stand on the page of its last.</summary>
+    public bool KeepsNext { get; init; }
+
+    /// <summary>The page does not turn within it, where the next has room.</summary>
+    public bool Together { get; init; }
+
+    /// <summary>At a turn of the page at least so many of its lines stand on either side.</summary>
+    public int LinesAtTurn { get; init; } = 2;
+
+    /// <summary>Thickness of a rule above and below; zero for none.</summary>
+    public Length RuleAbove { get; init; }
+    public Length RuleBelow { get; init; }
+
+    /// <summary>From the rule to the text.</summary>
+    public Length RuleGap { get; init; } = Length.Points(3);
+
+    /// <summary>Name of the rules' colour; null for black.</summary>
+    public string? RuleColour { get; init; }
+
+    /// <summary>Behind it: 0 for black to 100 for white, which is none.</summary>
+    public int Tint { get; init; } = 100;
+
+    /// <summary>Name of the colour behind it; null for the grey.</summary>
+    public string? TintColour { get; init; }
+
+    /// <summary>From the edge of the tint to the text.</summary>
+    public Length TintInset { get; init; } = Length.Points(6);
+
+    /// <summary>What the names of faces and colours mean.</summary>
+    internal LookPalette Palette { get; init; } = LookPalette.Bare;
+
     /// <summary>Note calls.</summary>
-    public TextStyle Raised { get; }
-    public TextStyle Plain { get; }
+    public TextStyle Raised =>
+        _raised ??= Plain with { Size = Size.Scale(68, 100), Rise = Size.Scale(36, 100), Tracking = default, Features = Features.None };
+    public TextStyle Plain => _plain ??= Style(SpanRoles.None);
+
+    /// <summary>The tone of its rules, and of the tint behind it.</summary>
+    internal Tone RuleTone => Palette.Tone(RuleColour, 0);
+    internal Tone TintTone => Palette.Tone(TintColour, Tint);
+    internal bool HasTint => Tint < 100 || TintColour is not null;
 
     /// <summary>The style of a run with these roles; the same object each time, for runs are told apart by it.</summary>
-    public TextStyle Style(SpanRoles roles) => _styles.GetOrAdd(roles & ~SpanRoles.NoBreak, static (r, dress) => dress.Make(r), this);
+    /// <param name="own">a role of the manual's own that they have</param>
+    public TextStyle Style(SpanRoles roles, string? own = null) =>
+        _styles.GetOrAdd(
+            (roles & ~SpanRoles.NoBreak, Palette.Spans.Count == 0 ? null : own),
+            static (r, dress) => dress.Make(r.Item1, r.Item2),
+            this
+        );
 
-    private TextStyle Make(SpanRoles roles)
+    private TextStyle Make(SpanRoles roles, string? ownRole)
     {
         bool Is(SpanRoles any) => (roles & any) != 0;
         var (face, scale) =
@@ -91,13 +103,23 @@ public sealed class Dress
             : (Faces.Plain, 100);
         if (ReferenceEquals(face, Faces.Plain))
             scale = 100;
+        SpanDress? own = null;
+        foreach (var span in Palette.Spans)
+            if (span.Fits(roles, ownRole))
+                own = span;
+        if (own?.Face is { } named && Palette.Face(named) is { } other)
+            face = other.Plain;
+        if (own is { Size: > 0 })
+            scale = own.Size;
         var (raised, rise) =
             Is(SpanRoles.Sup) ? (68, 36)
             : Is(SpanRoles.Sub) ? (68, -14)
             : (100, 0);
         return new TextStyle(face, Size.Scale(scale * raised, 10_000), Size.Scale(rise, 100), Tracking)
         {
-            Features = Features | (Is(SpanRoles.SmallCaps) ? Features.SmallCaps : Features.None),
+            Features = Features | (Is(SpanRoles.SmallCaps) || own is { SmallCapitals: true } ? Features.SmallCaps : Features.None),
+            Ink = Palette.Tone(own?.Colour ?? Colour, 0),
+            StandIns = Faces.StandIns,
         };
     }
 

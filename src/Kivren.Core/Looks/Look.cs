@@ -2,6 +2,7 @@ using System.Collections.Concurrent;
 using System.Runtime.CompilerServices;
 using Kivren.Core.Content;
 using Kivren.Core.Numbering;
+using Kivren.Core.Type;
 
 namespace Kivren.Core.Looks;
 
@@ -37,8 +38,16 @@ public sealed record TableDress(Dress Text, Dress Head)
     public Length Below { get; init; } = Length.Points(3.6);
     public Length ColumnGap { get; init; } = Length.Points(6);
 
-    /// <summary>Behind rows that head a group: 0 for black to 100 for white.</summary>
+    /// <summary>Behind rows that head a group: 0 for black to 100 for white; or the name of a colour.</summary>
     public int GroupTint { get; init; } = 94;
+    public string? GroupColour { get; init; }
+
+    /// <summary>Behind the header: 100 for none.</summary>
+    public int HeaderTint { get; init; } = 100;
+    public string? HeaderColour { get; init; }
+
+    /// <summary>Name of the colour of its rules; null for black.</summary>
+    public string? RuleColour { get; init; }
 }
 
 /// <summary>A complete page design: what every role wears and how pages, numbers and lists are made.</summary>
@@ -62,6 +71,29 @@ public sealed record Look(string Name)
 
     /// <summary>A last page of a division has at least this many lines.</summary>
     public int LastPageLines { get; init; } = 5;
+
+    // ---- what is named ----
+
+    /// <summary>The house's own faces, beside those that ship.</summary>
+    public IReadOnlyList<HouseFace> Faces { get; init; } = [];
+    public IReadOnlyList<NamedColour> Colours { get; init; } = [];
+
+    /// <summary>Dress of words by their span roles.</summary>
+    public IReadOnlyList<SpanDress> Spans { get; init; } = [];
+
+    /// <summary>The font files that it brings along.</summary>
+    public IEnumerable<FontFile> FontFiles => Faces.SelectMany(f => f.Files);
+
+    /// <summary>It was read while a font file was not there.</summary>
+    internal bool LackedFonts { get; init; }
+
+    /// <summary>All its font files are there now.</summary>
+    internal bool CanBeCompleted => LackedFonts && FontFiles.All(f => FaceFiles.Find(f.Hash) is not null);
+
+    internal LookPalette Palette => new(Faces, Colours, Spans);
+
+    /// <summary>The tone of rules over figures, at notes and at running heads.</summary>
+    internal Tone HairTone => Palette.Tone(Blocks.RuleColour, 0);
 
     // ---- text ----
     public required IReadOnlyList<DressRule> Dresses { get; init; }
@@ -160,6 +192,10 @@ public sealed record Look(string Name)
     public DressRule RuleFor(string role, Standing at) => Best(role, at) ?? Best("body", at) ?? Dresses[0];
 
     public Dress DressOf(string role, Standing at) => RuleFor(role, at).Dress;
+
+    /// <summary>The rule for a role that the manual gave a block itself; null where the look has none, and it wears its foundation's.
+    /// </summary>
+    public DressRule? OwnRule(Block block, Standing at) => block.OwnRole is { } own ? Best(own, at) : null;
 
     private DressRule? Best(string role, Standing at)
     {

@@ -17,19 +17,19 @@ public static class OwnDress
         {
             Lists =
             [
-                .. look.Lists.Select(l => own.TryGetValue(l.Name, out var o) ? ToDefinition(o) : l),
-                .. manual.Lists.DistinctBy(l => l.Name).Where(l => look.List(l.Name) is null).Select(ToDefinition),
+                .. look.Lists.Select(l => own.TryGetValue(l.Name, out var o) ? ToDefinition(o, look.Palette) : l),
+                .. manual.Lists.DistinctBy(l => l.Name).Where(l => look.List(l.Name) is null).Select(l => ToDefinition(l, look.Palette)),
             ],
-            Index = manual.IndexDress is { } index ? ToDefinition(index) : look.Index,
+            Index = manual.IndexDress is { } index ? ToDefinition(index, look.Palette) : look.Index,
         };
     }
 
-    private static ContentsDefinition ToDefinition(OwnList list) =>
+    private static ContentsDefinition ToDefinition(OwnList list, LookPalette palette) =>
         new(
             list.Name,
             list.Scope,
             [
-                .. list.Lines.Select(l => new ContentsLine(Enum.Parse<TargetKind>(l.Takes.ToString()), ToDress(l.Dress))
+                .. list.Lines.Select(l => new ContentsLine(Enum.Parse<TargetKind>(l.Takes.ToString()), ToDress(l.Dress, palette))
                 {
                     Divisions = l.Divisions,
                     Level = l.Level,
@@ -81,8 +81,8 @@ public static class OwnDress
             MostPages = list.MostPages,
         };
 
-    private static IndexDefinition ToDefinition(OwnIndexDress index) =>
-        new(ToDress(index.Text), ToDress(index.Group))
+    private static IndexDefinition ToDefinition(OwnIndexDress index, LookPalette palette) =>
+        new(ToDress(index.Text, palette), ToDress(index.Group, palette))
         {
             Columns = index.Columns,
             Gutter = index.Gutter,
@@ -111,29 +111,21 @@ public static class OwnDress
             Continued = index.Continued,
         };
 
-    private static readonly (LineFace Name, FaceSet Faces)[] Faces =
-    [
-        (LineFace.Serif, FaceSet.Serif),
-        (LineFace.SerifItalic, FaceSet.SerifItalic),
-        (LineFace.Sans, FaceSet.Sans),
-        (LineFace.SansItalic, FaceSet.Sans with { Plain = FaceLibrary.SansItalic }),
-        (LineFace.SansStrong, FaceSet.SansStrong),
-        (LineFace.SansBold, FaceSet.Sans with { Plain = FaceLibrary.SansBold }),
-        (LineFace.Code, FaceSet.Code_),
-    ];
-
-    internal static FaceSet FacesOf(LineFace face) => Faces.First(f => f.Name == face).Faces;
-
-    internal static LineFace FaceOf(Dress dress) =>
-        Faces.FirstOrDefault(f => ReferenceEquals(f.Faces.Plain, dress.Faces.Plain), Faces[0]).Name;
-
-    private static Dress ToDress(LineDress dress) =>
-        new(FacesOf(dress.Face), dress.Size.InPoints, dress.Leading.InPoints, features: dress.Tabular ? Features.Tabular : Features.None)
+    private static Dress ToDress(LineDress dress, LookPalette palette) =>
+        new(
+            palette.Face(dress.Face) ?? FaceSet.Serif,
+            dress.Size.InPoints,
+            dress.Leading.InPoints,
+            features: dress.Tabular ? Features.Tabular : Features.None
+        )
         {
             Before = dress.Before,
+            Colour = dress.Colour,
+            Palette = palette,
         };
 
-    private static LineDress ToOwn(Dress dress) => new(FaceOf(dress), dress.Size, dress.Leading, dress.Before, dress.IsTabular);
+    private static LineDress ToOwn(Dress dress) =>
+        new(dress.Faces.Name, dress.Size, dress.Leading, dress.Before, dress.IsTabular, dress.Colour);
 
     /// <summary>All that decides how a line looks, as one string.</summary>
     internal static string Key(Dress dress) => ToOwn(dress).ToString();

@@ -29,6 +29,10 @@ public sealed record PageMaster(string Name, Length Width, Length Height, Length
     public Length HeadRuleGap { get; init; }
     public Length FootRuleGap { get; init; }
 
+    /// <summary>From the rule over the head to its line, and from the foot's baseline to the rule under it; zero for none.</summary>
+    public Length HeadRuleOver { get; init; }
+    public Length FootRuleUnder { get; init; }
+
     /// <summary>Behind the text.</summary>
     public IReadOnlyList<Artwork> Artwork { get; init; } = [];
 

@@ -21,9 +21,7 @@ public sealed record PagePart(string Place, int X, int Y, int Width, int Height)
         foreach (var field in page.Furniture?.Fields ?? [])
         {
             var (line, x, baseline) = DisplayList.Placed(field, master, page.IsRecto);
-            var of = master
-                .Fields.ToList()
-                .FindIndex(f => f.Edge == field.Edge && f.Place == field.Place && ReferenceEquals(f.Dress, field.Dress));
+            var of = master.Fields.ToList().FindIndex(f => ReferenceEquals(f, field.Of));
             if (own >= 0 && of >= 0)
                 parts.Add(
                     new PagePart(
@@ -73,23 +71,23 @@ public sealed record PagePart(string Place, int X, int Y, int Width, int Height)
     }
 
     private static string PlaceOf(Id id, Dictionary<Id, Block> blocks, Look look, DivisionKind kind) =>
-        !blocks.TryGetValue(id, out var block)
-            ? "divisionTitle"
-            : block switch
-            {
-                Head head => $"heads[{(int)head.Level - 1}]",
-                Paragraph paragraph => $"dresses[{look.Dresses.ToList().IndexOf(look.RuleFor(paragraph.Role, new Standing(kind)))}]",
-                ItemList => "listText",
-                Steps => "stepNumber",
-                DefinitionList or ReferenceList => "term",
-                Admonition => "admonitionText",
-                Aside => "asideText",
-                Table => "table",
-                Figure => "caption",
-                Listing => "listingText",
-                Equation => "equationIndent",
-                ContentsList list => $"lists[{look.Lists.ToList().FindIndex(l => l.Name == list.List)}]",
-                IndexList => "index",
-                _ => "dresses[0]",
-            };
+        !blocks.TryGetValue(id, out var block) ? "divisionTitle"
+        : look.OwnRule(block, new Standing(kind)) is { } own ? $"dresses[{look.Dresses.ToList().IndexOf(own)}]"
+        : block switch
+        {
+            Head head => $"heads[{(int)head.Level - 1}]",
+            Paragraph paragraph => $"dresses[{look.Dresses.ToList().IndexOf(look.RuleFor(paragraph.Role, new Standing(kind)))}]",
+            ItemList => "listText",
+            Steps => "stepNumber",
+            DefinitionList or ReferenceList => "term",
+            Admonition => "admonitionText",
+            Aside => "asideText",
+            Table => "table",
+            Figure => "caption",
+            Listing => "listingText",
+            Equation => "equationIndent",
+            ContentsList list => $"lists[{look.Lists.ToList().FindIndex(l => l.Name == list.List)}]",
+            IndexList => "index",
+            _ => "dresses[0]",
+        };
 }

@@ -27,6 +27,9 @@ public sealed record PageSequence(string Name, Begins Begins, FolioFormat Format
     /// <summary>The opening stands alone: number and title before the text. False for title pages.</summary>
     public bool Opens { get; init; } = true;
 
+    /// <summary>Name of the contents list that stands under the title of each of its divisions; null for none.</summary>
+    public string? Contents { get; init; }
+
     /// <summary>Masters of its pages; null for those of the look.</summary>
     public MasterChoice? Pages { get; init; }
 }

@@ -12,7 +12,16 @@ public static class WornLook
     /// <summary>The same object for the same file, as long as the manual holds it.</summary>
     /// <exception cref="ArgumentException">there is no such look, or its file cannot be read: never another in its place</exception>
     public static Look Of(Manual manual) =>
-        manual.LookFile is { } file ? Known.GetValue(file, text => Read(manual.Look, text)) : ShippedLooks.Named(manual.Look);
+        manual.LookFile is not { } file ? ShippedLooks.Named(manual.Look)
+        : Known.TryGetValue(file, out var known) && !known.CanBeCompleted ? known
+        : ReadAnew(manual.Look, file);
+
+    private static Look ReadAnew(string name, string file)
+    {
+        // A face whose file has come meanwhile is worn from now on.
+        Known.Remove(file);
+        return Known.GetValue(file, text => Read(name, text));
+    }
 
     /// <summary>As its file.</summary>
     public static string FileOf(Manual manual) => LookFile.Write(Of(manual));

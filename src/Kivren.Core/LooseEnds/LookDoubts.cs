@@ -1,7 +1,10 @@
+using System.Globalization;
+using System.Text;
 using Kivren.Core.Composition;
 using Kivren.Core.Content;
 using Kivren.Core.Looks;
 using Kivren.Core.Selection;
+using Kivren.Core.Type;
 
 namespace Kivren.Core.LooseEnds;
 
@@ -23,6 +26,8 @@ public static class LookDoubts
         var used = composed.Pages.Select(p => p.Master.Name).ToHashSet(StringComparer.Ordinal);
         Layouts(found, look, text, used);
         Dresses(found, look, text);
+        Faces(found, look, text);
+        Colours(found, look);
         foreach (
             var (place, tint) in new[]
             {
@@ -59,15 +64,106 @@ public static class LookDoubts
                     )
                 );
             for (var f = 0; f < master.Fields.Count; f++)
-                foreach (var name in VariablesIn(master.Fields[f].Pattern))
+            {
+                var (at, pattern) = ($"{place}.fields[{f}].pattern", master.Fields[f].Pattern);
+                foreach (var name in VariablesIn(pattern))
                     if (text.Variable(name) is null)
-                        found.Add(
-                            new LookFault(
-                                $"{place}.fields[{f}].pattern",
-                                $"The manual has no variable “{name}”: nothing is printed where it should stand."
-                            )
-                        );
+                        found.Add(new LookFault(at, $"The manual has no variable “{name}”: nothing is printed where it should stand."));
+                foreach (var (source, never) in Never(text))
+                    if (pattern.Contains(source, StringComparison.Ordinal))
+                        found.Add(new LookFault(at, $"{never}: nothing is printed where it should stand."));
+            }
         }
+    }
+
+    /// <summary>Sources of running heads that never stand for anything in this manual.</summary>
+    private static IEnumerable<(string Source, string Never)> Never(SelectedText text)
+    {
+        var levels = text.Divisions.SelectMany(d => d.Blocks).OfType<Head>().Select(h => h.Level).ToHashSet();
+        foreach (var level in Enum.GetValues<HeadLevel>())
+            if (!levels.Contains(level))
+                yield return ($"{{head:{level}", $"The manual has no {level} heads");
+        if (!text.Divisions.SelectMany(d => d.Blocks).Any(b => b is DefinitionList))
+            yield return ("{term", "The manual defines no terms");
+    }
+
+    /// <summary>More letters that a face lacks than this are counted, not shown.</summary>
+    private const int MostShown = 8;
+
+    private static void Faces(List<LookFault> found, Look look, SelectedText text)
+    {
+        HashSet<Rune>? used = null;
+        for (var f = 0; f < look.Faces.Count; f++)
+        {
+            var (place, face) = ($"faces[{f}]", look.Faces[f]);
+            foreach (var file in face.Files.Where(file => FaceFiles.Find(file.Hash) is null))
+                found.Add(
+                    new LookFault(place, $"The file “{file.Called}” of “{face.Name}” is not here; another face stands in. Choose it again.")
+                );
+            if (FaceFiles.Find(face.Regular.Hash) is not { } regular)
+                continue;
+            used ??= [.. Letters(text)];
+            var lacks = used.Where(r => !regular.Covers(r.Value)).OrderBy(r => r.Value).ToList();
+            if (lacks.Count > 0)
+                found.Add(
+                    new LookFault(
+                        place,
+                        $"“{face.Name}” lacks {string.Join(' ', lacks.Take(MostShown))}"
+                            + (lacks.Count > MostShown ? $" and {lacks.Count - MostShown} more signs" : "")
+                            + " that this manual uses; its stand-ins are set for them."
+                    )
+                );
+        }
+    }
+
+    private static IEnumerable<Rune> Letters(SelectedText text) =>
+        text
+            .Divisions.SelectMany(d =>
+                d.Blocks.SelectMany(b => b.WithInner()).SelectMany(b => b.OwnSpans()).Select(s => s.PlainText()).Append(d.Title)
+            )
+            .SelectMany(t => t.EnumerateRunes())
+            .Where(r => !Rune.IsWhiteSpace(r) && !Rune.IsControl(r));
+
+    /// <summary>Letters in a colour are read well at a contrast of 4.5 to the paper (WCAG 2.2, 1.4.3).</summary>
+    private const double LeastContrast = 4.5;
+
+    private static void Colours(List<LookFault> found, Look look)
+    {
+        var ofLetters = look
+            .Dresses.Select(d => d.Dress)
+            .Concat(look.Heads)
+            .Concat([look.DivisionTitle, look.DivisionLabel, look.ListText, look.Caption, look.CaptionLabel, look.SignalWord, look.Term])
+            .Select(d => d.Colour)
+            .Concat(look.Spans.Select(s => s.Colour))
+            .ToHashSet();
+        for (var c = 0; c < look.Colours.Count; c++)
+        {
+            var colour = look.Colours[c];
+            if (!ofLetters.Contains(colour.Name))
+                continue;
+            if (colour.Tone.Screen is { } screen && 1.05 / (Luminance(screen) + .05) is var contrast and < LeastContrast)
+                found.Add(
+                    new LookFault(
+                        $"colours[{c}].screen",
+                        $"Letters in “{colour.Name}” stand out from the page by "
+                            + $"{contrast.ToString("0.0", CultureInfo.InvariantCulture)}; 4.5 or more is read well."
+                    )
+                );
+            if (colour.Print > 100 - DarkestTint)
+                found.Add(
+                    new LookFault(
+                        $"colours[{c}].print",
+                        $"In print letters in “{colour.Name}” are a grey of {colour.Print}, hard to read on paper."
+                    )
+                );
+        }
+    }
+
+    /// <summary>Relative luminance (WCAG 2.2).</summary>
+    private static double Luminance(int rgb)
+    {
+        static double Linear(int value) => value / 255.0 is var v && v <= .04045 ? v / 12.92 : Math.Pow((v + .055) / 1.055, 2.4);
+        return .2126 * Linear(rgb >> 16 & 255) + .7152 * Linear(rgb >> 8 & 255) + .0722 * Linear(rgb & 255);
     }
 
     private static IEnumerable<string> VariablesIn(string pattern)
@@ -88,6 +184,13 @@ public static class LookDoubts
             // Roles that setting gives to blocks by itself, such as items.
             .Concat(ShippedLooks.All.SelectMany(l => l.Dresses).Select(d => d.Role))
             .ToHashSet(StringComparer.OrdinalIgnoreCase);
+        foreach (var own in text.Manual.Roles.Where(o => look.Dresses.All(d => d.Role != o.Name) && look.Spans.All(s => s.Role != o.Name)))
+            found.Add(
+                new LookFault(
+                    "dresses",
+                    $"The role “{own.Name}” of this manual has no dress of its own; it looks as “{own.Foundation}” does."
+                )
+            );
         for (var r = 0; r < look.Dresses.Count; r++)
         {
             var rule = look.Dresses[r];

@@ -25,7 +25,14 @@ public sealed record SelectedText(Manual Manual, Edition Edition, IReadOnlyList<
 /// object, so that what was computed of it stays valid.</summary>
 public static class Selector
 {
-    public static SelectedText Select(Manual manual, Edition edition, SelectionCache? cache = null)
+    /// <param name="opensWith">the contents list that stands under the title of divisions of a kind; null for none. A manual that has
+    /// one for its chapters has that one.</param>
+    public static SelectedText Select(
+        Manual manual,
+        Edition edition,
+        SelectionCache? cache = null,
+        Func<DivisionKind, string?>? opensWith = null
+    )
     {
         var taken = new List<Division>(manual.Divisions.Count);
         foreach (var division in manual.Divisions)
@@ -33,7 +40,8 @@ public static class Selector
             if (!division.AppliesTo.Admits(edition.Chosen) || edition.LeavesOut.Contains(division.Id))
                 continue;
             var own = cache?.Get(division, edition, manual.Passages) ?? Take(division, edition, manual.Passages);
-            taken.Add(manual.ChapterContents is { } list ? cache?.Opened(own, list, () => Opened(own, list)) ?? Opened(own, list) : own);
+            var opens = IsChapter(own) && manual.ChapterContents is { } chosen ? chosen : opensWith?.Invoke(own.Kind);
+            taken.Add(opens is { } list ? cache?.Opened(own, list, () => Opened(own, list)) ?? Opened(own, list) : own);
         }
         if (manual.TermsLead)
             taken = cache is null ? Led(taken, manual.Language) : cache.Led(taken, manual.Language);
@@ -50,9 +58,11 @@ public static class Selector
         return TermLinks.Lead(divisions, language, ref none);
     }
 
-    /// <summary>A chapter with its own contents before its text, where it has heads that a list could take.</summary>
+    private static bool IsChapter(Division division) => division.Kind is DivisionKind.Chapter or DivisionKind.Appendix;
+
+    /// <summary>A division with its own contents before its text, where it has heads that a list could take.</summary>
     private static Division Opened(Division division, string list) =>
-        division.Kind is DivisionKind.Chapter or DivisionKind.Appendix && division.Blocks.Count(b => b is Head { Printed: true }) > 1
+        division.Blocks.Count(b => b is Head { Printed: true }) > 1
             ? division with
             {
                 Blocks = [new ContentsList(new Id(division.Id.Value + "~contents"), list), .. division.Blocks],

@@ -8,8 +8,8 @@ public abstract record Drawn(int X, int Y);
 /// <summary>A line of text; Y is its baseline.</summary>
 public sealed record DrawnLine(TextLine Line, int X, int Y, Id Block) : Drawn(X, Y);
 
-/// <summary>A filled bar; <paramref name="Grey"/> is 0 for black up to 100 for white.</summary>
-public sealed record DrawnRule(int X, int Y, int Width, int Height, int Grey = 0) : Drawn(X, Y);
+/// <summary>A filled bar.</summary>
+public sealed record DrawnRule(int X, int Y, int Width, int Height, Tone Tone = default) : Drawn(X, Y);
 
 /// <summary>Spaced points from X to <paramref name="To"/> on the baseline Y.</summary>
 public sealed record DrawnLeader(int X, int To, int Y, TextStyle Style) : Drawn(X, Y);

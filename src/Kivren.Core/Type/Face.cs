@@ -23,6 +23,7 @@ public sealed class Face
     public Face(string name, string family, int weight, bool italic, byte[] bytes)
     {
         Name = name;
+        PrintName = name.Replace('_', '-');
         Family = family;
         Weight = weight;
         Italic = italic;
@@ -49,7 +50,17 @@ public sealed class Face
         CapHeight = _font.TryGetGlyph('H', out var h) && _font.TryGetGlyphExtents(h, out var hbox) ? hbox.YBearing : UnitsPerEm * 7 / 10;
     }
 
+    /// <summary>Unlike that of any other face.</summary>
     public string Name { get; }
+
+    /// <summary>As files that it is put into call it.</summary>
+    public string PrintName { get; init; }
+
+    /// <summary>Its file may be cut down to the glyphs that are used.</summary>
+    public bool MayBeCut { get; init; } = true;
+
+    /// <summary>It does not ship with Kivren.</summary>
+    public bool IsOfHouse => Name.StartsWith(FaceFiles.NameBefore, StringComparison.Ordinal);
     public string Family { get; }
     public int Weight { get; }
     public bool Italic { get; }

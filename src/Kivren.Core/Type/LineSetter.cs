@@ -447,10 +447,10 @@ public sealed class LineSetter
                     PutWord(s, part, Math.Min(end, part + LongestWord), span, spanIndex, null, missing);
                 return;
             }
-            var face = FaceFor(s, at, span.Style.Face, out var length);
+            var face = FaceFor(s, at, span.Style, out var length);
             var from = at;
             at += length;
-            while (at < end && ReferenceEquals(FaceFor(s, at, span.Style.Face, out length), face))
+            while (at < end && ReferenceEquals(FaceFor(s, at, span.Style, out length), face))
                 at += length;
             var style = face is null || ReferenceEquals(face, span.Style.Face) ? span.Style : OtherFace(span.Style, face);
             if (face is null)
@@ -565,17 +565,26 @@ public sealed class LineSetter
 
     private static int GiveOf(TextStyle style) => style.Size.Millipoints * LettersGive / 1000;
 
-    private static Face? FaceFor(string s, int at, Face own, out int length)
+    private static Face? FaceFor(string s, int at, TextStyle style, out int length)
     {
+        var own = style.Face;
         if (s[at] < 128)
         {
             length = 1;
-            return own.Covers(s[at]) ? own : null;
+            return own.Covers(s[at]) ? own : StandIn(style, s[at]);
         }
         Rune.DecodeFromUtf16(s.AsSpan(at), out var rune, out length);
-        return own.Covers(rune.Value) || Rune.GetUnicodeCategory(rune) == System.Globalization.UnicodeCategory.NonSpacingMark ? own
-            : FaceLibrary.Symbols.Covers(rune.Value) ? FaceLibrary.Symbols
-            : null;
+        return own.Covers(rune.Value) || Rune.GetUnicodeCategory(rune) == System.Globalization.UnicodeCategory.NonSpacingMark
+            ? own
+            : StandIn(style, rune.Value);
+    }
+
+    private static Face? StandIn(TextStyle style, int character)
+    {
+        foreach (var face in style.StandIns)
+            if (face.Covers(character))
+                return face;
+        return FaceLibrary.Symbols.Covers(character) ? FaceLibrary.Symbols : null;
     }
 
     private static readonly System.Collections.Concurrent.ConcurrentDictionary<(TextStyle, Face), TextStyle> Fallbacks = new();

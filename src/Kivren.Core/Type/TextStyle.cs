@@ -9,8 +9,10 @@ public sealed record TextStyle(Face Face, Length Size, Length Rise = default, Le
 {
     public Features Features { get; init; }
 
-    /// <summary>Red, green and blue of 0 to 255, for listings on screen; black alone prints as black ink.</summary>
-    public int Ink { get; init; }
+    public Tone Ink { get; init; }
+
+    /// <summary>Asked in order for characters that its face lacks.</summary>
+    public IReadOnlyList<Face> StandIns { get; init; } = [];
 
     /// <summary>A measure in font units at this size.</summary>
     public int Scale(long units) =>

@@ -2,6 +2,8 @@ using System.IO.Compression;
 using System.Text.Json;
 using Kivren.Core.Content;
 using Kivren.Core.Looks;
+using Kivren.Core.Type;
+using Kivren.Formats.Fonts;
 using Kivren.Formats.Pictures;
 
 namespace Kivren.Formats.Package;
@@ -215,10 +217,39 @@ public static class PackageReader
     {
         if (zip.GetEntry(PackageWriter.LookEntry) is not { } entry)
             return null;
+        // Faces are there before the look that names them.
+        foreach (var font in zip.Entries.Where(e => e.FullName.StartsWith("fonts/", StringComparison.Ordinal)).Take(MostFonts))
+            ReadFont(font, problems);
         using var reader = new StreamReader(entry.Open());
         var look = LookFile.Read(reader.ReadToEnd(), out var faults);
         problems.AddRange(faults.Select(f => new ReadProblem(PackageWriter.LookEntry, f.ToString())));
+        foreach (var missing in look?.FontFiles.Where(f => FaceFiles.Find(f.Hash) is null) ?? [])
+            problems.Add(
+                new ReadProblem(PackageWriter.LookEntry, $"The font file “{missing.Called}” is not in the package; another face stands in.")
+            );
         return look;
+    }
+
+    private const int MostFonts = 100;
+
+    private static void ReadFont(ZipArchiveEntry entry, List<ReadProblem> problems)
+    {
+        if (entry.Length > FontReader.MostBytes)
+        {
+            problems.Add(new ReadProblem(entry.FullName, "The font file is too large and is left out."));
+            return;
+        }
+        using var stream = entry.Open();
+        var bytes = new byte[entry.Length];
+        stream.ReadExactly(bytes);
+        try
+        {
+            FontReader.Read(entry.FullName, bytes);
+        }
+        catch (FontFormatException e)
+        {
+            problems.Add(new ReadProblem(entry.FullName, e.Message));
+        }
     }
 
     private static JsonDocument? Json(ZipArchive zip, string path)

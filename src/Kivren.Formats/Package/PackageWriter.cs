@@ -2,6 +2,8 @@ using System.IO.Compression;
 using System.Text;
 using System.Text.Json;
 using Kivren.Core.Content;
+using Kivren.Core.Looks;
+using Kivren.Core.Type;
 
 namespace Kivren.Formats.Package;
 
@@ -21,7 +23,12 @@ public static class PackageWriter
         var manual = package.Manual;
         Entry(zip, "manual.json", json => Describe(json, manual));
         if (manual.LookFile is { } look)
+        {
             Entry(zip, LookEntry, Encoding.UTF8.GetBytes(look));
+            foreach (var file in WornLook.Of(manual).FontFiles.DistinctBy(f => f.Hash).OrderBy(f => f.Hash, StringComparer.Ordinal))
+                if (FaceFiles.Find(file.Hash) is { } face)
+                    Entry(zip, FontEntry(file), face.Bytes);
+        }
         for (var d = 0; d < manual.Divisions.Count; d++)
         {
             var division = manual.Divisions[d];
@@ -36,6 +43,8 @@ public static class PackageWriter
 
     /// <summary>Where a package has the look of its manual, if that is not one that ships.</summary>
     internal const string LookEntry = "look" + Core.Looks.LookFile.Ending;
+
+    internal static string FontEntry(FontFile file) => $"fonts/{file.Hash}.font";
 
     private static void Entry(ZipArchive zip, string name, byte[] bytes)
     {

@@ -15,7 +15,7 @@ internal sealed class PageContent(IReadOnlyDictionary<Face, PdfFace> faces, int 
     private readonly StringBuilder _out = new(8192);
     private PdfFace? _face;
     private int _size = -1;
-    private double _grey = -1;
+    private Tone? _tone;
 
     /// <summary>Where the reader's pen stands after what was shown, in millipoints, and the open array's baseline.</summary>
     private double _pen;
@@ -89,7 +89,7 @@ internal sealed class PageContent(IReadOnlyDictionary<Face, PdfFace> faces, int 
                     break;
                 case RuleItem rule:
                     EndText();
-                    Grey(rule.Grey / 100.0);
+                    Draw(rule.Tone);
                     _out.Append(
                         CultureInfo.InvariantCulture,
                         $"{Points(rule.X)} {Points(heightMillipoints - rule.Y - rule.Height)} {Points(rule.Width)} "
@@ -115,7 +115,7 @@ internal sealed class PageContent(IReadOnlyDictionary<Face, PdfFace> faces, int 
                     }
                     else
                     {
-                        Grey(0);
+                        Draw(default);
                         _out.Append(
                             CultureInfo.InvariantCulture,
                             $".5 w {Points(item2.X)} {Points(heightMillipoints - item2.Y - item2.Height)} {Points(item2.Width)} "
@@ -152,40 +152,22 @@ internal sealed class PageContent(IReadOnlyDictionary<Face, PdfFace> faces, int 
         return -1;
     }
 
-    private void Grey(double grey)
+    /// <summary>What is drawn from here on is drawn in this; in print in black ink alone.</summary>
+    private void Draw(Tone tone)
     {
-        if (Math.Abs(_grey - grey) < 1e-9)
+        if (_tone == tone)
             return;
-        _grey = grey;
-        _ink = 0;
+        _tone = tone;
+        var grey = tone.Grey / 100.0;
         if (kind == PdfKind.Print)
-        {
             _out.Append(CultureInfo.InvariantCulture, $"0 0 0 {Number(1 - grey)} k 0 0 0 {Number(1 - grey)} K\n");
-            return;
-        }
-        _out.Append(CultureInfo.InvariantCulture, $"{Number(grey)} g {Number(grey)} G\n");
-    }
-
-    private int _ink;
-
-    /// <summary>The colour of a run of text; in print the grey that is as dark.</summary>
-    private void Ink(int ink)
-    {
-        if (ink == _ink && _grey == 0)
-            return;
-        if (ink == 0 || kind == PdfKind.Print)
+        else if (tone.Screen is { } rgb)
         {
-            _grey = -1;
-            Grey(ink == 0 ? 0 : (((ink >> 16) & 255) * 299 + ((ink >> 8) & 255) * 587 + (ink & 255) * 114) / 255_000.0);
-            if (ink != 0)
-                (_ink, _grey) = (ink, 0);
-            return;
+            var colour = $"{Number(((rgb >> 16) & 255) / 255.0)} {Number(((rgb >> 8) & 255) / 255.0)} {Number((rgb & 255) / 255.0)}";
+            _out.Append(CultureInfo.InvariantCulture, $"{colour} rg {colour} RG\n");
         }
-        _out.Append(
-            CultureInfo.InvariantCulture,
-            $"{Number(((ink >> 16) & 255) / 255.0)} {Number(((ink >> 8) & 255) / 255.0)} {Number((ink & 255) / 255.0)} rg\n"
-        );
-        (_ink, _grey) = (ink, 0);
+        else
+            _out.Append(CultureInfo.InvariantCulture, $"{Number(grey)} g {Number(grey)} G\n");
     }
 
     private void EndArray()
@@ -220,14 +202,14 @@ internal sealed class PageContent(IReadOnlyDictionary<Face, PdfFace> faces, int 
     {
         if (!_inText)
         {
-            Ink(style.Ink);
+            Draw(style.Ink);
             _out.Append("BT\n");
             _inText = true;
         }
-        else if (style.Ink != _ink)
+        else if (style.Ink != _tone)
         {
             EndArray();
-            Ink(style.Ink);
+            Draw(style.Ink);
         }
         var face = faces[style.Face];
         var sameFace = ReferenceEquals(face, _face) && _size == style.Size.Millipoints;

@@ -1,3 +1,4 @@
+using System.Buffers.Binary;
 using System.Globalization;
 using System.Text;
 using Kivren.Core.Type;
@@ -52,9 +53,14 @@ internal sealed class PdfFace(Face face, int id, string resource)
     public void Write(PdfFile file)
     {
         var glyphs = _texts.Keys.Order().ToArray();
-        var name = PdfValue.Name(Tag(glyphs) + "+" + face.Name.Replace("_", "-", StringComparison.Ordinal));
-        var data = Subsetter.Subset(face, glyphs);
-        var fontFile = file.Stream(new PdfDictionary { { "Length1", data.Length } }, data);
+        // A face that may not be cut down is put in whole, and says so by a name without a tag.
+        var name = PdfValue.Name((face.MayBeCut ? Tag(glyphs) + "+" : "") + face.PrintName);
+        var data = face.MayBeCut ? Subsetter.Subset(face, glyphs) : face.Bytes;
+        // Outlines in the compact font format stand alone, others in their font file (ISO 32000-1, 9.9).
+        var compact = Compact(data);
+        var fontFile = compact is { } outlines
+            ? file.Stream(new PdfDictionary { { "Subtype", PdfValue.Name("CIDFontType0C") } }, outlines)
+            : file.Stream(new PdfDictionary { { "Length1", data.Length } }, data);
         int Scaled(int units) => units * 1000 / face.UnitsPerEm;
         var flags =
             4
@@ -73,29 +79,29 @@ internal sealed class PdfFace(Face face, int id, string resource)
                 { "CapHeight", Scaled(face.CapHeight) },
                 { "XHeight", Scaled(face.XHeight) },
                 { "StemV", face.Weight >= 600 ? 130 : 80 },
-                { "FontFile2", PdfValue.To(fontFile) },
+                { compact is null ? "FontFile2" : "FontFile3", PdfValue.To(fontFile) },
             }
         );
-        var descendant = file.Object(
-            new PdfDictionary("Font")
+        var descendantFont = new PdfDictionary("Font")
+        {
+            { "Subtype", PdfValue.Name(compact is null ? "CIDFontType2" : "CIDFontType0") },
+            { "BaseFont", name },
             {
-                { "Subtype", PdfValue.Name("CIDFontType2") },
-                { "BaseFont", name },
+                "CIDSystemInfo",
+                new PdfDictionary
                 {
-                    "CIDSystemInfo",
-                    new PdfDictionary
-                    {
-                        { "Registry", PdfValue.Ascii("Adobe") },
-                        { "Ordering", PdfValue.Ascii("Identity") },
-                        { "Supplement", 0 },
-                    }
-                },
-                { "FontDescriptor", PdfValue.To(descriptor) },
-                { "DW", 0 },
-                { "W", Widths(glyphs) },
-                { "CIDToGIDMap", PdfValue.Name("Identity") },
-            }
-        );
+                    { "Registry", PdfValue.Ascii("Adobe") },
+                    { "Ordering", PdfValue.Ascii("Identity") },
+                    { "Supplement", 0 },
+                }
+            },
+            { "FontDescriptor", PdfValue.To(descriptor) },
+            { "DW", 0 },
+            { "W", Widths(glyphs) },
+        };
+        if (compact is null)
+            descendantFont.Add("CIDToGIDMap", PdfValue.Name("Identity"));
+        var descendant = file.Object(descendantFont);
         file.Object(
             id,
             new PdfDictionary("Font")
@@ -107,6 +113,24 @@ internal sealed class PdfFace(Face face, int id, string resource)
                 { "ToUnicode", PdfValue.To(file.Stream([], ToUnicode(glyphs))) },
             }
         );
+    }
+
+    /// <summary>The table of outlines in the compact font format; null for a font with others.</summary>
+    private static byte[]? Compact(byte[] font)
+    {
+        const int Header = 12,
+            Entry = 16;
+        for (var t = 0; t < BinaryPrimitives.ReadUInt16BigEndian(font.AsSpan(4)); t++)
+        {
+            var entry = font.AsSpan(Header + t * Entry, Entry);
+            if (entry[..4].SequenceEqual("CFF "u8))
+                return font.AsSpan(
+                        (int)BinaryPrimitives.ReadUInt32BigEndian(entry[8..]),
+                        (int)BinaryPrimitives.ReadUInt32BigEndian(entry[12..])
+                    )
+                    .ToArray();
+        }
+        return null;
     }
 
     /// <summary>The widths of glyphs, each run of neighbours behind its first (ISO 32000-1, 9.7.4.3).</summary>

@@ -58,7 +58,8 @@ public static class PdfWriter
             (_manual, _file, _options, _progress, _cancel) = (manual, file, options, progress, cancel);
             if (Screen)
                 _structure = new StructureTree(manual.Text, file, manual.Pages.Count);
-            foreach (var face in FaceLibrary.All.OrderBy(f => f.Name, StringComparer.Ordinal))
+            var house = manual.Look.FontFiles.Select(f => FaceFiles.Find(f.Hash)).OfType<Face>().Distinct();
+            foreach (var face in FaceLibrary.All.OrderBy(f => f.Name, StringComparer.Ordinal).Concat(house))
                 _faces.Add(face, new PdfFace(face, file.Allocate(), "F" + _faces.Count));
             _pictures = new PdfPictures(picture, file, _faces, options.Kind);
             _pageIds = manual.Pages.Select(_ => file.Allocate()).ToArray();

@@ -62,8 +62,8 @@ public static class SvgPainter
                             svg.Append(CultureInfo.InvariantCulture, $" data-block=\"{WebUtility.HtmlEncode(Whole(word.Block))}\"");
                         if (Part(word.Block) is { Length: > 0 } part)
                             svg.Append(CultureInfo.InvariantCulture, $" data-part=\"{WebUtility.HtmlEncode(part)}\"");
-                        if (style.Ink != 0)
-                            svg.Append(CultureInfo.InvariantCulture, $" fill=\"#{style.Ink:x6}\"");
+                        if (style.Ink != default)
+                            svg.Append(CultureInfo.InvariantCulture, $" fill=\"{Colour(style.Ink)}\"");
                         if (style.Features != Features.None || tracking != 0)
                             svg.Append(CultureInfo.InvariantCulture, $" style=\"font-feature-settings:{FeatureTags(style.Features)}\"");
                         svg.Append(CultureInfo.InvariantCulture, $" y=\"{N(word.Y)}\">");
@@ -81,7 +81,7 @@ public static class SvgPainter
                     svg.Append(
                         CultureInfo.InvariantCulture,
                         $"<rect x=\"{N(rule.X)}\" y=\"{N(rule.Y)}\" width=\"{N(rule.Width)}\" height=\"{N(rule.Height)}\" "
-                            + $"fill=\"{Grey(rule.Grey)}\"/>"
+                            + $"fill=\"{Colour(rule.Tone)}\"/>"
                     );
                     break;
                 case LeaderItem leader:
@@ -91,7 +91,8 @@ public static class SvgPainter
                     svg.Append(
                         CultureInfo.InvariantCulture,
                         $"<line x1=\"{N(start + 700)}\" x2=\"{N(leader.To)}\" y1=\"{N(leader.Y - 450)}\" "
-                            + $"y2=\"{N(leader.Y - 450)}\" stroke=\"#111\" stroke-width=\"1\" stroke-linecap=\"round\" "
+                            + $"y2=\"{N(leader.Y - 450)}\" stroke=\"{Colour(leader.Style.Ink)}\" "
+                            + $"stroke-width=\"1\" stroke-linecap=\"round\" "
                             + $"stroke-dasharray=\"0 {N(step)}\"/>"
                     );
                     break;
@@ -145,9 +146,11 @@ public static class SvgPainter
         }
     }
 
-    private static string Grey(int percent)
+    private static string Colour(Tone tone)
     {
-        var level = 0x11 + (0xFF - 0x11) * percent / 100;
+        if (tone.Screen is { } rgb)
+            return $"#{rgb:x6}";
+        var level = 0x11 + (0xFF - 0x11) * tone.Grey / 100;
         return $"#{level:x2}{level:x2}{level:x2}";
     }
 

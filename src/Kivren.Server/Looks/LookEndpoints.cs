@@ -1,5 +1,6 @@
 using System.Text;
 using Kivren.Core.Looks;
+using Kivren.Formats.Fonts;
 using Kivren.Server.Gates;
 using Kivren.Server.Manuals;
 
@@ -30,9 +31,13 @@ internal static class LookEndpoints
                 : Refusal.Gone("Another look is tried.")
         );
         app.MapGet("/api/look/settings", () => LookForm.Parts);
-        look.MapGet("/file", async Task<IResult> (string id, string name, IGrainFactory grains) =>
+        look.MapGet("/file", async Task<IResult> (string id, string name, bool? whole, IGrainFactory grains) =>
             await ManualEndpoints.Of(grains, id).LookFileOf(name) is { } file
-                ? Results.File(Encoding.UTF8.GetBytes(file), "application/json", name + LookFile.Ending)
+                ? Results.File(
+                    Encoding.UTF8.GetBytes(whole == true && LookFile.Read(file, out _) is { } read ? LookParcel.Pack(read) : file),
+                    "application/json",
+                    name + LookFile.Ending
+                )
                 : Refusal.Gone("There is no such look.")
         );
     }

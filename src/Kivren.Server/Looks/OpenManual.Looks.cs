@@ -3,6 +3,8 @@ using Kivren.Core.Looks;
 using Kivren.Core.Planning;
 using Kivren.Desk;
 using Kivren.Server.Looks;
+using Kivren.Store;
+using Microsoft.EntityFrameworkCore;
 using Orleans.Concurrency;
 
 namespace Kivren.Server.Manuals;
@@ -44,6 +46,21 @@ public sealed partial class OpenManual
     }
 
     private LookTrial? _trial;
+    private string? _brought;
+
+    /// <summary>Font files that a look names are here before it is worn: it may have been put on, or taken back, elsewhere.</summary>
+    private async Task BringFonts(string? look)
+    {
+        if (look is null || ReferenceEquals(look, _brought))
+            return;
+        var missing = StoredFonts.Missing(look);
+        if (missing.Count > 0)
+        {
+            await using var db = await shelf.CreateDbContextAsync();
+            await StoredFonts.Read(db, missing);
+        }
+        _brought = look;
+    }
 
     /// <summary>The look that an order is about; null with its faults when it cannot be worn.</summary>
     private static Look? LookOf(TrialOrder order, ComposedManual now, out SaidFault[] faults)
@@ -59,6 +76,7 @@ public sealed partial class OpenManual
         open.Used(ManualId);
         if (await Composed() is not { } now)
             return null;
+        await BringFonts(order.File);
         if (LookOf(order, now, out var faults) is not { } look)
             return new Glimpsed(faults, []);
         if (order.File is not { } file)
@@ -92,6 +110,7 @@ public sealed partial class OpenManual
     public async Task<TriedLook?> Tried(TrialOrder order)
     {
         open.Used(ManualId);
+        await BringFonts(order.File);
         if (await Composed() is not { } now || LookOf(order, now, out _) is not { } look)
             return null;
         try
@@ -131,6 +150,7 @@ public sealed partial class OpenManual
     public async Task<PutOn> PutOn(LookOrder order)
     {
         IReadOnlyList<LookFault> faults = [];
+        await BringFonts(order.File);
         var look = order.Name is { } name ? ShippedLooks.Named(name) : LookFile.Read(order.File!, out faults);
         if (look is null)
             return new PutOn(0, "", "This look cannot be worn.", [.. faults.Select(f => new SaidFault(f.Place, f.Says))]);

@@ -1,6 +1,7 @@
 using System.Text;
 using Kivren.Core.Looks;
 using Kivren.Formats.Docx;
+using Kivren.Formats.Fonts;
 using Kivren.Formats.Import;
 using Kivren.Server.Gates;
 using Kivren.Server.Manuals;
@@ -18,9 +19,14 @@ public sealed record LookWearer(string Id, string Title, bool IsPinned);
 /// <param name="Version">0 for one that ships</param>
 public sealed record ShelfLook(string Name, string Paper, int Version, IReadOnlyList<LookWearer> Wearers);
 
-/// <param name="Do">keep: this file, or the look that a manual wears; copy and rename: to another name; takeOut</param>
+/// <param name="Do">keep: this file, or the look that a manual wears; copy and rename: to another name; bringBack: an earlier version;
+/// takeOut</param>
 /// <param name="Name">of the look on the shelf; of the manual's look when that is kept</param>
-public sealed record ShelfLookOrder(string Do, string? Name, string? To, string? File, string? Manual);
+public sealed record ShelfLookOrder(string Do, string? Name, string? To, string? File, string? Manual, int? Version);
+
+/// <summary>An earlier version of a look on the shelf.</summary>
+/// <param name="Next">what the version after it says otherwise</param>
+public sealed record EarlierLook(int Version, DateTimeOffset KeptAt, string Next);
 
 /// <param name="Faults">of a file that cannot be worn</param>
 public sealed record ShelfLookDone(string Name, string? Refused, IReadOnlyList<SaidFault> Faults);
@@ -76,8 +82,8 @@ internal static class ShelfOfLooks
             ]);
         });
         looks.MapGet("/file", async Task<IResult> (string name, ShelfContext db) =>
-            await FileOf(db, name) is { } file
-                ? Results.File(Encoding.UTF8.GetBytes(file), "application/json", name + LookFile.Ending)
+            await FileOf(db, name) is { } file && LookFile.Read(file, out _) is { } look
+                ? Results.File(Encoding.UTF8.GetBytes(LookParcel.Pack(look)), "application/json", name + LookFile.Ending)
                 : Refusal.Gone("There is no such look.")
         );
         looks.MapGet("/spread", async Task<IResult> (string name, ShelfContext db, LookSamples samples, HttpContext http) =>
@@ -105,6 +111,27 @@ internal static class ShelfOfLooks
                 }
             })
             .WithMetadata(new RequestSizeLimitAttribute(MostUpload));
+        looks.MapGet("/earlier", async (string name, ShelfContext db, HttpContext http) =>
+            Answered.Ok(await Earlier(db, name, http.RequestAborted))
+        );
+        looks
+            .MapPost("/font", async (string file, HttpRequest request, ShelfContext db, TimeProvider clock) =>
+            {
+                using var copy = new MemoryStream();
+                await request.Body.CopyToAsync(copy, request.HttpContext.RequestAborted);
+                try
+                {
+                    var font = FontReader.Read(file ?? "The file", copy.ToArray());
+                    return await StoredFonts.Keep(db, [font], clock.GetUtcNow())
+                        ? Answered.Ok(font)
+                        : Refusal.Bad($"The shelf keeps up to {StoredFonts.MostFiles} font files.");
+                }
+                catch (FontFormatException e)
+                {
+                    return Refusal.Bad(e.Message);
+                }
+            })
+            .WithMetadata(new RequestSizeLimitAttribute(FontReader.MostBytes + 1_000));
         looks.MapPost("/foresee", async (LookGift gift, ShelfContext db, IGrainFactory grains, HttpContext http) =>
             await Each(gift, db, async (id, title, file, _) =>
                 await ManualEndpoints.Of(grains, id).Tried(new TrialOrder(file, null, 0)).WaitAsync(http.RequestAborted) is { } tried
@@ -124,10 +151,40 @@ internal static class ShelfOfLooks
         );
     }
 
-    private static async Task<string?> FileOf(ShelfContext db, string name) =>
-        ShippedLooks.All.FirstOrDefault(l => l.Name == name) is { } ships
-            ? LookFile.Write(ships)
-            : (await db.Looks.AsNoTracking().FirstOrDefaultAsync(l => l.Name == name))?.File;
+    /// <summary>The text of a look; its font files are in this process from then on.</summary>
+    private static async Task<string?> FileOf(ShelfContext db, string name)
+    {
+        if (ShippedLooks.All.FirstOrDefault(l => l.Name == name) is { } ships)
+            return LookFile.Write(ships);
+        var file = (await db.Looks.AsNoTracking().FirstOrDefaultAsync(l => l.Name == name))?.File;
+        await StoredFonts.Read(db, file);
+        return file;
+    }
+
+    private static async Task<EarlierLook[]> Earlier(ShelfContext db, string name, CancellationToken cancel)
+    {
+        var earlier = await db
+            .LookVersions.AsNoTracking()
+            .Where(l => l.Name == name)
+            .OrderByDescending(l => l.Version)
+            .Take(50)
+            .ToListAsync(cancel);
+        var next = (await db.Looks.AsNoTracking().FirstOrDefaultAsync(l => l.Name == name, cancel))?.File;
+        var found = new List<EarlierLook>();
+        foreach (var row in earlier)
+        {
+            var (was, now) = (LookFile.Read(row.File, out _), next is null ? null : LookFile.Read(next, out _));
+            found.Add(
+                new EarlierLook(
+                    row.Version,
+                    row.KeptAt,
+                    was is null || now is null ? "" : LookDifference.Say(LookDifference.Between(was, now))
+                )
+            );
+            next = row.File;
+        }
+        return [.. found];
+    }
 
     private static async Task<Answered<LookGiven[]>> Each(
         LookGift gift,
@@ -158,7 +215,15 @@ internal static class ShelfOfLooks
         {
             case "keep":
             {
-                var file = order.File;
+                var problems = new List<string>();
+                var file = order.File is { } given ? LookParcel.Open(given, problems) : null;
+                if (problems.Count > 0)
+                    return new ShelfLookDone(
+                        "",
+                        "A font file of this look cannot be used.",
+                        [.. problems.Select(p => new SaidFault("faces", p))]
+                    );
+                await StoredFonts.Read(db, file);
                 if (file is null && order.Manual is { } id && await ManualReader.Read(db, id) is { Manual: var manual })
                     file = WornLook.FileOf(manual);
                 if (file is null)
@@ -171,6 +236,11 @@ internal static class ShelfOfLooks
                 return await db.Looks.AnyAsync(l => l.Name == order.To)
                     ? new ShelfLookDone("", $"The shelf has a look “{order.To}” already.", [])
                     : await Keep(db, clock, Named(look, order.To ?? ""));
+            case "bringBack"
+                when await db.LookVersions.AsNoTracking().FirstOrDefaultAsync(l => l.Name == order.Name && l.Version == order.Version)
+                    is { } earlier
+                    && LookFile.Read(earlier.File, out _) is { } look:
+                return await Keep(db, clock, look);
             case "rename"
                 when await db.Looks.FirstOrDefaultAsync(l => l.Name == order.Name) is { } row && LookFile.Read(row.File, out _) is { } look:
             {
@@ -178,14 +248,18 @@ internal static class ShelfOfLooks
                     return new ShelfLookDone("", $"The shelf has a look “{order.To}” already.", []);
                 var done = await Keep(db, clock, Named(look, order.To ?? ""));
                 if (done.Refused is null)
+                {
                     await db.Looks.Where(l => l.Name == order.Name).ExecuteDeleteAsync();
+                    await db.LookVersions.Where(l => l.Name == order.Name).ExecuteUpdateAsync(l => l.SetProperty(v => v.Name, done.Name));
+                }
                 return done;
             }
             case "takeOut":
+                await db.LookVersions.Where(l => l.Name == order.Name).ExecuteDeleteAsync();
                 return await db.Looks.Where(l => l.Name == order.Name).ExecuteDeleteAsync() == 1
                     ? new ShelfLookDone(order.Name!, null, [])
                     : new ShelfLookDone("", "There is no such look, or it ships with Kivren.", []);
-            case "copy" or "rename":
+            case "copy" or "rename" or "bringBack":
                 return new ShelfLookDone("", "There is no such look, or it ships with Kivren.", []);
             default:
                 return Refusal.Bad($"There is no act “{order.Do}”.");
@@ -218,7 +292,20 @@ internal static class ShelfOfLooks
             );
         }
         else if (row.File != file)
+        {
+            db.LookVersions.Add(
+                new LookVersionRow
+                {
+                    Name = row.Name,
+                    Version = row.Version,
+                    File = row.File,
+                    KeptAt = row.KeptAt,
+                }
+            );
             (row.File, row.Version, row.KeptAt) = (file, row.Version + 1, clock.GetUtcNow());
+        }
+        if (!await StoredFonts.Keep(db, look.FontFiles, clock.GetUtcNow()))
+            return new ShelfLookDone("", $"The shelf keeps up to {StoredFonts.MostFiles} font files.", []);
         await db.SaveChangesAsync();
         return new ShelfLookDone(look.Name, null, []);
     }

@@ -39,7 +39,7 @@ public sealed partial class OpenManual(
             return;
         _proof = new Proof(ManualId, gate, TellProof, c => open.Settled(ManualId, c), log);
         open.Opened(ManualId, this.AsReference<IOpenManual>());
-        Compose();
+        await Compose();
     }
 
     public override Task OnDeactivateAsync(DeactivationReason reason, CancellationToken cancellationToken)
@@ -51,8 +51,19 @@ public sealed partial class OpenManual(
         return Task.CompletedTask;
     }
 
-    private void Compose()
+    private async Task Compose()
     {
+        try
+        {
+            await BringFonts(_desk.State!.Manual.LookFile);
+        }
+        catch (Exception e)
+        {
+            // Other faces stand in, and are told, until the database is there again.
+            LogFonts(log, e, ManualId);
+        }
+        if (_desk.State is null)
+            return;
         _composed = _desk.State;
         _proof!.Submit(_desk.State!.Manual, _desk.State.Act);
     }
@@ -269,7 +280,7 @@ public sealed partial class OpenManual(
             if (_desk.IsLost)
                 DeactivateOnIdle();
             else if (_desk.State is not null && !ReferenceEquals(_composed, _desk.State) && (failed || !goesOn))
-                Compose();
+                await Compose();
         }
     }
 
@@ -446,6 +457,9 @@ public sealed partial class OpenManual(
         notices.Tell(ManualId, "here", _here.Values.Select(h => h.Where).ToArray());
     }
 
+    [LoggerMessage(Level = LogLevel.Warning, Message = "The font files of the look of {Manual} cannot be read")]
+    private static partial void LogFonts(ILogger log, Exception cause, string manual);
+
     [LoggerMessage(Level = LogLevel.Error, Message = "An act on {Manual} was not stored")]
     private static partial void LogFailed(ILogger log, Exception cause, string manual);
 
@@ -515,7 +529,9 @@ internal static class Foreseeing
         if (result.Refused is { } why)
             return new Foreseen(null, "", why);
         var next = result.Manual!;
-        var selected = Core.Selection.Selector.Select(next, next.EditionNamed(null));
+        var selected = Core.Selection.Selector.Select(next, next.EditionNamed(null), opensWith: kind =>
+            WornLook.Of(next).SequenceOf(kind).Contents
+        );
         var numbers = Core.Numbering.ManualNumbers.Of(selected, WornLook.Of(next), cache: null);
         var target = numbers.Find(new Id(row));
         var under =

@@ -132,14 +132,29 @@ public static class ProofEndpoints
                 )
             )
             .ToArray();
-        app.MapGet("/faces/{address}", (string address, HttpContext http) =>
+        app.MapGet("/faces/{address}", async (string address, ShelfContext db, HttpContext http) =>
         {
-            if (faces.FirstOrDefault(f => f.Served.Address == address).Face is not { } face)
+            var face = faces.FirstOrDefault(f => f.Served.Address == address).Face ?? await HouseFace(address, db, http.RequestAborted);
+            if (face is null)
                 return Results.NotFound(new Problem("There is no such face."));
             http.Response.Headers.CacheControl = ForEver;
             return Results.File(face.Bytes, "font/ttf");
         });
         app.MapGet("/api/faces", () => faces.Select(f => f.Served));
+    }
+
+    /// <summary>A house's face is served under its name, which is of the hash of its file.</summary>
+    private static async Task<Face?> HouseFace(string address, ShelfContext db, CancellationToken cancel)
+    {
+        var hash =
+            address.EndsWith(".ttf", StringComparison.Ordinal) && address.StartsWith(FaceFiles.NameBefore, StringComparison.Ordinal)
+                ? address[FaceFiles.NameBefore.Length..^4]
+                : "";
+        if (hash.Length != 64)
+            return null;
+        if (FaceFiles.Find(hash) is null)
+            await StoredFonts.Read(db, [hash], cancel);
+        return FaceFiles.Find(hash);
     }
 
     private static string Asked(string? words) =>

@@ -180,6 +180,32 @@ namespace Kivren.Store.Migrations
                     b.ToTable("divisions", (string)null);
                 });
 
+            modelBuilder.Entity("Kivren.Store.FontFileRow", b =>
+                {
+                    b.Property<string>("Hash")
+                        .HasColumnType("text")
+                        .HasColumnName("hash");
+
+                    b.Property<byte[]>("Bytes")
+                        .IsRequired()
+                        .HasColumnType("bytea")
+                        .HasColumnName("bytes");
+
+                    b.Property<string>("Called")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("called");
+
+                    b.Property<DateTimeOffset>("KeptAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("kept_at");
+
+                    b.HasKey("Hash")
+                        .HasName("pk_font_files");
+
+                    b.ToTable("font_files", (string)null);
+                });
+
             modelBuilder.Entity("Kivren.Store.IncomingFileRow", b =>
                 {
                     b.Property<string>("IncomingId")
@@ -462,6 +488,31 @@ namespace Kivren.Store.Migrations
                         .HasName("pk_looks");
 
                     b.ToTable("looks", (string)null);
+                });
+
+            modelBuilder.Entity("Kivren.Store.LookVersionRow", b =>
+                {
+                    b.Property<string>("Name")
+                        .HasColumnType("text")
+                        .HasColumnName("name");
+
+                    b.Property<int>("Version")
+                        .HasColumnType("integer")
+                        .HasColumnName("version");
+
+                    b.Property<string>("File")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("file");
+
+                    b.Property<DateTimeOffset>("KeptAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("kept_at");
+
+                    b.HasKey("Name", "Version")
+                        .HasName("pk_look_versions");
+
+                    b.ToTable("look_versions", (string)null);
                 });
 
             modelBuilder.Entity("Kivren.Store.ManualRow", b =>

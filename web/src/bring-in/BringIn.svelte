@@ -1,6 +1,6 @@
 <script lang="ts">
   import { address, api, type BringInBlock, type BringInChoices, type BringInView } from '../shared/api';
-  import { loadFaces } from '../shared/faces';
+  import { loadFaces, withFaces } from '../shared/faces';
   import { focusFirst } from '../ui/focus';
   import { notices } from '../shared/notices.svelte';
   import { route } from '../shared/route.svelte';
@@ -335,7 +335,7 @@
       {/if}
       <section class="proof" aria-label="The page it makes">
         <div class="page drawn" style:aspect-ratio="148 / 210" bind:this={sheetOf}>
-          {@html svg}
+          {@html withFaces(svg)}
           {#each bars as bar, i (i)}<i
               class="tint"
               style:top="{bar.top}%"

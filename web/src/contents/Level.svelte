@@ -1,7 +1,8 @@
 <script lang="ts">
   // One level of a list: its composed sample line, whose pieces are chosen, put in, taken out and dressed where they stand.
   import type { ListableKind, ListLooked } from '../shared/api';
-  import { faces, kindName, moved, piecesOf, takesKind, taking, withPiece, type OwnListLine, type Piece } from './own-list';
+  import { facesFor, kindName, moved, piecesOf, takesKind, taking, withPiece, type OwnListLine, type Piece } from './own-list';
+  import { withFaces } from '../shared/faces';
 
   interface Props {
     line: OwnListLine;
@@ -88,7 +89,7 @@
   </header>
   <div class="line" bind:clientWidth={width}>
     {#if sample}
-      <div class="drawn" aria-hidden="true">{@html sample.svg}</div>
+      <div class="drawn" aria-hidden="true">{@html withFaces(sample.svg)}</div>
       {#each sample.pieces as p, i (i)}
         <button
           class="piece"
@@ -118,7 +119,7 @@
             class="field"
             value={line.dress.face}
             onchange={(e) => dress({ face: e.currentTarget.value as OwnListLine['dress']['face'] })}
-            >{#each faces as f (f.face)}<option value={f.face}>{f.name}</option>{/each}</select
+            >{#each facesFor(line.dress.face) as f (f.face)}<option value={f.face}>{f.name}</option>{/each}</select
           ></label
         >
         <label

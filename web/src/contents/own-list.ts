@@ -1,7 +1,8 @@
 // A contents list's definition as the server keeps it (docs/package.md), measures in points; and changes to it.
 
 export interface LineDress {
-  face: 'serif' | 'serifItalic' | 'sans' | 'sansStrong' | 'code';
+  /** Name of a face that ships, or of one of the look. */
+  face: string;
   size: number;
   leading: number;
   before: number;
@@ -34,13 +35,18 @@ export interface OwnList {
   mostPages: number;
 }
 
-export const faces: { face: LineDress['face']; name: string }[] = [
+const shipped: readonly { face: string; name: string }[] = [
   { face: 'serif', name: 'serif' },
   { face: 'serifItalic', name: 'serif, italic' },
   { face: 'sans', name: 'sans' },
+  { face: 'sansItalic', name: 'sans, italic' },
   { face: 'sansStrong', name: 'sans, strong' },
+  { face: 'sansBold', name: 'sans, bold' },
   { face: 'code', name: 'code' },
 ];
+
+/** Faces to choose from: those that ship, and the one that the line has from its look. */
+export const facesFor = (own: string) => (shipped.some((f) => f.face === own) ? shipped : [...shipped, { face: own, name: own }]);
 
 export type Piece = 'Number' | 'Title' | 'Leader' | 'Folio';
 

@@ -3,6 +3,7 @@
   import PrintedPage from '../live/PrintedPage.svelte';
   import type { LiveProof } from '../live/live-proof.svelte';
   import type { IndexView } from '../shared/api';
+  import { withFaces } from '../shared/faces';
 
   interface Props {
     proof: LiveProof;
@@ -35,7 +36,7 @@
   <!-- svelte-ignore a11y_no_noninteractive_tabindex -->
   <div class="pages was" role="region" aria-label="The index as it was" tabindex="0">
     {@render count('As it was', was.length)}
-    {#each was as svg, i (i)}<div class="page kept">{@html svg}</div>{/each}
+    {#each was as svg, i (i)}<div class="page kept">{@html withFaces(svg)}</div>{/each}
   </div>
 {/if}
 <!-- svelte-ignore a11y_no_noninteractive_tabindex -->

@@ -1,6 +1,7 @@
 <script lang="ts">
   import type { ProofPage } from '../shared/api';
   import type { LiveProof } from './live-proof.svelte';
+  import { withFaces } from '../shared/faces';
 
   interface Props {
     proof: LiveProof;
@@ -115,7 +116,7 @@
 <!-- The page is a picture of the text; its words are reached in the manuscript, by keyboard too. -->
 <!-- svelte-ignore a11y_click_events_have_key_events, a11y_no_static_element_interactions -->
 <div class="page drawn" bind:this={holder} data-key={page.key} data-folio={page.folio} onclick={onblock || onpart ? click : undefined}>
-  {#if svg}{@html svg}{:else}<div class="empty"></div>{/if}
+  {#if svg}{@html withFaces(svg)}{:else}<div class="empty"></div>{/if}
   {#each bars as bar, i (i)}<div
       class={bar.width === undefined ? 'bar' : 'tint'}
       style:top="{bar.top}%"

@@ -4,7 +4,8 @@
   import type { LookDraft } from './draft.svelte';
   import ItemsSetting from './ItemsSetting.svelte';
   import { shown, stepped, typed, inPoints, type Unit } from './measures';
-  import { inWords, type Forms } from './parts';
+  import FontSetting from './FontSetting.svelte';
+  import { coloursOf, facesOf, inWords, type Forms } from './parts';
   import PartSettings from './PartSettings.svelte';
   import { sourceOf, withValue, type Part } from './tree';
 
@@ -112,6 +113,40 @@
               >{form.kind === 'layout' ? choice : inWords(choice)}</option
             >{/each}
         </select>
+      {:else if form.kind === 'face' || form.kind === 'colour'}
+        {@const colours = form.kind === 'colour' ? coloursOf(draft.look ?? {}) : []}
+        <select
+          {id}
+          class="field"
+          value={source.value === undefined || source.value === null ? '' : String(source.value)}
+          onchange={(e) => put(e.currentTarget.value === '' ? undefined : e.currentTarget.value)}
+        >
+          {#if form.mayBeNull}<option value="">{form.kind === 'colour' ? 'none named' : 'that of the text'}</option>{/if}
+          {#each form.kind === 'face' ? facesOf(draft.look ?? {}) : colours as choice (choice.name)}<option value={choice.name}
+              >{'words' in choice ? choice.words : choice.name}</option
+            >{/each}
+        </select>
+        {#if form.kind === 'colour'}
+          {@const seen = colours.find((c) => c.name === source.value)}
+          {#if seen}<span class="swatch" style:background={seen.screen} aria-hidden="true"></span>
+          {:else if colours.length === 0}<button class="from" onclick={() => ongo('colours')}>name colours first</button>{/if}
+        {/if}
+      {:else if form.kind === 'ink'}
+        <input
+          {id}
+          type="color"
+          class="ink"
+          value={String(source.value ?? '#000000')}
+          oninput={(e) => put(e.currentTarget.value, 'turned')}
+        /><input
+          class="field n"
+          aria-label="{label}, six digits"
+          value={shownValue}
+          maxlength="7"
+          onchange={(e) => put(e.currentTarget.value.trim())}
+        />
+      {:else if form.kind === 'font'}
+        <FontSetting {id} value={source.value} onchoose={(font) => put(font)} />
       {:else if form.kind === 'text'}
         <input
           {id}
@@ -195,6 +230,20 @@
   .soft {
     color: var(--ink-soft);
     font-size: 12px;
+  }
+  .swatch,
+  .ink {
+    width: 22px;
+    height: 22px;
+    padding: 0;
+    border: 1px solid var(--rule);
+    border-radius: var(--r);
+  }
+  .ink {
+    width: 34px;
+    height: 26px;
+    background: none;
+    cursor: pointer;
   }
   .from {
     color: var(--woad);

@@ -3,6 +3,7 @@
   import type { LookDraft } from './draft.svelte';
   import { inPoints, shown, type Unit } from './measures';
   import { sourceOf, valueAt, type Part } from './tree';
+  import { withFaces } from '../shared/faces';
 
   interface Props {
     draft: LookDraft;
@@ -127,7 +128,7 @@
       <!-- Parts are chosen by keyboard from the list on the left. -->
       <!-- svelte-ignore a11y_click_events_have_key_events, a11y_no_static_element_interactions -->
       <div class="sheet" onclick={(e) => press(e, page)}>
-        {@html page.svg}
+        {@html withFaces(page.svg)}
         <div
           class="frame"
           class:on={at >= 0 && chosen(`masters[${at}]`)}

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import type { SettingForm } from '../shared/api';
-import { groupsOf, inWords, newItem, numbersShown, partOf, search, settingsOf, usesOf, type Forms } from './parts';
+import { coloursOf, facesOf, groupsOf, inWords, newItem, numbersShown, partOf, search, settingsOf, usesOf, type Forms } from './parts';
 import type { Json } from './tree';
 
 const look: Json = {
@@ -28,10 +28,27 @@ const form = (name: string, words: string): SettingForm => ({
 });
 const forms: Forms = {
   dress: [form('before', 'space above'), form('after', 'space below')],
+  blockDress: [form('before', 'space above'), form('after', 'space below'), form('keepsNext', 'keeps with two lines of what follows')],
   pageMaster: [form('inner', 'inner margin')],
   look: [form('sink', 'how far an opening is sunk')],
   blockMeasures: [form('tableBefore', 'space above tables')],
 };
+
+describe('what a look gives names to', () => {
+  const named: Json = {
+    faces: [{ name: 'House', italic: { hash: 'x', called: 'i.ttf' } }],
+    colours: [{ name: 'sea', screen: '#123456' }],
+  };
+  it('faces are those that ship, and the house’s with what each has a file for', () => {
+    expect(facesOf(named).map((f) => f.name)).toEqual(expect.arrayContaining(['serif', 'code', 'House', 'House italic']));
+    expect(facesOf(named).map((f) => f.name)).not.toContain('House strong');
+    expect(coloursOf(named)).toEqual([{ name: 'sea', screen: '#123456' }]);
+  });
+  it('another one has a name of its own', () => {
+    expect(newItem(named, 'namedColour', [{ name: 'heads', screen: '#000000' }])).toMatchObject({ name: 'heads 2', screen: '#000000' });
+    expect(newItem({}, 'houseFace', [])).toEqual({ name: 'House face' });
+  });
+});
 
 describe('the parts of a look', () => {
   const groups = groupsOf(look);
@@ -59,6 +76,7 @@ describe('the parts of a look', () => {
   it('are searched by words of the setting and of the part', () => {
     expect(search(look, forms, 'space above B head').map((f) => f.place)).toEqual(['heads[1].before']);
     expect(search(look, forms, 'tables above').map((f) => f.place)).toContain('blocks.tableBefore');
+    expect(search(look, forms, 'keeps B head').map((f) => f.place)).toEqual(['heads[1].keepsNext']);
     expect(search(look, forms, '   ')).toEqual([]);
     expect(search(look, forms, 'space', 3)).toHaveLength(3);
   });

@@ -1,6 +1,6 @@
 // The parts of a look as a designer finds them, and which settings stand in each.
 import type { SettingForm } from '../shared/api';
-import { layoutUses, valueAt, type Json, type Part } from './tree';
+import { freeName, layoutUses, valueAt, type Json, type Part } from './tree';
 
 export type Forms = Record<string, SettingForm[]>;
 
@@ -81,7 +81,7 @@ const blockSections: readonly {
       ['Signal words', 'signalWord', 'dress'],
     ],
     own: ['signal', 'signalColumn'],
-    blocks: ['admonitionAbove', 'admonitionBelow', 'admonitionRule', 'admonitionEndRule', 'signalGap', 'boxGap'],
+    blocks: ['admonitionAbove', 'admonitionBelow', 'admonitionRule', 'admonitionEndRule', 'admonitionColour', 'signalGap', 'boxGap'],
   },
   {
     id: 'asides',
@@ -91,7 +91,7 @@ const blockSections: readonly {
       ['Titles', 'asideTitle', 'dress'],
     ],
     own: ['asideBeside'],
-    blocks: ['boxInset', 'boxTint', 'besideGap'],
+    blocks: ['boxInset', 'boxTint', 'boxColour', 'besideGap'],
   },
   {
     id: 'tables',
@@ -112,7 +112,18 @@ const blockSections: readonly {
       ['Labels', 'captionLabel', 'dress'],
     ],
     own: ['figureRule'],
-    blocks: ['figureBefore', 'figureAfter', 'floatGap', 'figureWithin', 'captionBelow', 'figureRuleGap', 'figureNoteGap', 'hairRule'],
+    blocks: [
+      'figureBefore',
+      'figureAfter',
+      'floatGap',
+      'figureWithin',
+      'figureCaptionAbove',
+      'captionBelow',
+      'figureRuleGap',
+      'figureNoteGap',
+      'hairRule',
+      'ruleColour',
+    ],
   },
   {
     id: 'listings',
@@ -186,14 +197,14 @@ export function groupsOf(look: Json): Group[] {
           id: `dresses[${i}]`,
           name: inWords(String(d.role)) + (d.within ? ` in ${String(d.within)}` : '') + (d.division ? ` of ${String(d.division)}` : ''),
           note: '',
-          sections: [{ title: '', place: `dresses[${i}].dress`, of: 'dress' }],
+          sections: [{ title: '', place: `dresses[${i}].dress`, of: 'blockDress' }],
         })),
         {
           id: 'divisionTitle',
           name: 'Division title',
           note: '',
           sections: [
-            { title: 'Title', place: 'divisionTitle', of: 'dress' },
+            { title: 'Title', place: 'divisionTitle', of: 'titleDress' },
             { title: 'Label', place: 'divisionLabel', of: 'dress' },
             whole('Where it stands', ['sink', 'afterTitle']),
           ],
@@ -203,10 +214,18 @@ export function groupsOf(look: Json): Group[] {
           name: `${'ABCD'[i]} head`,
           note: '',
           sections: [
-            { title: '', place: `heads[${i}]`, of: 'dress' },
+            { title: '', place: `heads[${i}]`, of: 'blockDress' },
             ...(i === 0 ? [whole('All heads', ['numbersInSide', 'runIn'])] : []),
           ],
         })),
+      ],
+    },
+    {
+      name: 'Named by use',
+      parts: [
+        { id: 'faces', name: 'The house’s faces', note: '', sections: [whole('', ['faces'])] },
+        { id: 'colours', name: 'Colours', note: '', sections: [whole('', ['colours'])] },
+        { id: 'spans', name: 'Words in the text', note: '', sections: [whole('', ['spans'])] },
       ],
     },
     {
@@ -265,9 +284,38 @@ export function groupsOf(look: Json): Group[] {
 }
 
 const frame = ['width', 'height', 'bleed', 'inner', 'outer', 'top', 'foot', 'mirrored'];
-const running = ['fields', 'headTop', 'headRuleGap', 'footBaseline', 'footRuleGap'];
-const tableRules = ['outer', 'underHeader', 'betweenRows', 'above', 'below', 'columnGap', 'groupTint'];
+const running = ['fields', 'headTop', 'headRuleOver', 'headRuleGap', 'footBaseline', 'footRuleGap', 'footRuleUnder'];
+const tableRules = [
+  'outer',
+  'underHeader',
+  'betweenRows',
+  'above',
+  'below',
+  'columnGap',
+  'ruleColour',
+  'headerTint',
+  'headerColour',
+  'groupTint',
+  'groupColour',
+];
 const indexSet = ['columns', 'gutter', 'indent', 'runIn', 'joins', 'elision', 'letterByLetter', 'groupHeads', 'principalBold', 'continued'];
+
+/** The names of faces that ship. */
+const shippedFaces = ['serif', 'serifItalic', 'sans', 'sansItalic', 'sansStrong', 'sansBold', 'code'];
+
+/** Faces that a dress can name, as the look has them: those that ship, and the house's with what each has a file for. */
+export function facesOf(look: Json): { name: string; words: string }[] {
+  const house = (((look as Part).faces ?? []) as Part[]).flatMap((f) => [
+    String(f.name),
+    ...(f.italic ? [`${String(f.name)} italic`] : []),
+    ...(f.strong ? [`${String(f.name)} strong`] : []),
+    ...(f.strongItalic ? [`${String(f.name)} strong italic`] : []),
+  ]);
+  return [...shippedFaces.map((name) => ({ name, words: inWords(name) })), ...house.map((name) => ({ name, words: name }))];
+}
+
+export const coloursOf = (look: Json): { name: string; screen: string }[] =>
+  (((look as Part).colours ?? []) as Part[]).map((c) => ({ name: String(c.name), screen: String(c.screen) }));
 
 /** The part that a place of the look stands in. */
 export function partOf(groups: readonly Group[], place: string): LookPart | undefined {
@@ -336,10 +384,20 @@ export function numbersShown(numbering: Part | undefined): string {
 /** What a new item of a list begins as. */
 export function newItem(look: Json, of: string, list: readonly Json[]): Json {
   const last = list.at(-1);
-  if (last !== undefined) return last;
+  if (of === 'houseFace' || of === 'namedColour') {
+    const made = last === undefined ? first(look, of) : last;
+    return { ...(made as Part), name: freeName(String((made as Part).name), list) };
+  }
+  return last ?? first(look, of);
+}
+
+function first(look: Json, of: string): Json {
   const dress = { face: 'sans', size: 8, leading: 10 };
   if (of === 'runningField') return { edge: 'foot', place: 'outer', pattern: '{folio}', dress };
   if (of === 'artwork') return { x: 0, y: 0, width: 72, height: 6 };
+  if (of === 'houseFace') return { name: 'House face' };
+  if (of === 'namedColour') return { name: 'heads', screen: '#1f3a5f' };
+  if (of === 'spanDress') return { role: 'control' };
   if (of === 'text') return '•';
   return valueAt(look, 'lists[0].lines[0]') ?? {};
 }

@@ -160,7 +160,10 @@ export const api = {
   deletePattern: (name: string) => value(client.DELETE('/api/patterns/{name}', { params: { path: { name } } })),
   looks: () => value(client.GET('/api/looks')),
   lookAct: (order: Partial<ShelfLookOrder> & { do: string }) =>
-    value(client.POST('/api/looks', { body: { name: null, to: null, file: null, manual: null, ...order } })),
+    value(client.POST('/api/looks', { body: { name: null, to: null, file: null, manual: null, version: null, ...order } })),
+  earlierLooks: (name: string) => value(client.GET('/api/looks/earlier', { params: { query: { name } } })),
+  /** A font file of the house, judged and kept. */
+  fontFile: (file: File) => value(client.POST('/api/looks/font', { params: { query: { file: file.name } }, ...asIs(file) })),
   /** A look made of a word-processor document, kept on the shelf. */
   lookOfDocument: (file: File) => value(client.POST('/api/looks/document', { params: { query: { file: file.name } }, ...asIs(file) })),
   /** What a look comes to in several manuals; the shelf's of this name when no file is given. */

@@ -1,7 +1,7 @@
 <script lang="ts">
   // The first page of a manual, as it is composed now.
   import { address } from '../shared/api';
-  import { loadFaces } from '../shared/faces';
+  import { loadFaces, withFaces } from '../shared/faces';
 
   interface Props {
     manual: string;
@@ -24,7 +24,7 @@
 
 <div class="first drawn" aria-hidden="true">
   <!-- Drawn by the server from the composed page. -->
-  {#if svg}{@html svg}{/if}
+  {#if svg}{@html withFaces(svg)}{/if}
 </div>
 
 <style>

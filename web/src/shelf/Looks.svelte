@@ -2,7 +2,7 @@
   // The shelf of looks: each as a small spread, with its paper and who wears it; copied, renamed, given away, taken in.
   import GiveLook from '../look/GiveLook.svelte';
   import { address, api, type ShelfLook, type ShelfLookOrder, type ShelfManual } from '../shared/api';
-  import { loadFaces } from '../shared/faces';
+  import { loadFaces, withFaces } from '../shared/faces';
   import { notices } from '../shared/notices.svelte';
   import Dialog from '../ui/Dialog.svelte';
 
@@ -101,7 +101,7 @@
             aria-current={l.name === chosen?.name ? 'true' : undefined}
             onclick={() => ((chosenName = l.name), (naming = null), (giving = false))}
           >
-            <span class="spread" aria-hidden="true">{@html spreads[`${l.name} ${l.version}`] ?? ''}</span>
+            <span class="spread" aria-hidden="true">{@html withFaces(spreads[`${l.name} ${l.version}`] ?? '')}</span>
             <b>{l.name}</b>
             <i
               >{l.paper}{l.version > 0 ? ` · version ${l.version}` : ''} · {l.wearers.length === 0

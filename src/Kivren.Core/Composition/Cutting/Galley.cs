@@ -132,7 +132,7 @@ public sealed class Galley
                 leadsIn = block.LeadsIn;
             }
             at += own.Length;
-            if (block.Head is not null && IsHeadAlone(block))
+            if ((block.Head is not null && IsHeadAlone(block)) || block.KeepsNext)
                 keepNext = 2;
             // A division's opening keeps two lines of its text as a head does.
             if (openings.Contains(b))

@@ -27,7 +27,7 @@ internal static class AdmonitionSetter
                 );
         // Where there is no room beside it, the signal word has a line of its own.
         var place = frame.Gives(column) ? look.Signal : SignalPlace.OwnLine;
-        var inner = frame.Indented(column) with { Dress = look.AdmonitionText, Within = "admonition" };
+        var inner = frame.Indented(column) with { Dress = at.DressOf(admonition, look.AdmonitionText), Within = "admonition" };
         if (place == SignalPlace.OwnLine)
         {
             at.Stack.Add(
@@ -51,12 +51,18 @@ internal static class AdmonitionSetter
             at.Stack.Extend(from, 0, 0, [new DrawnLine(signal, frame.Left, look.AdmonitionText.Baseline.Millipoints, admonition.Id)]);
         else
         {
-            List<Drawn> head = [new DrawnRule(frame.Left, 0, frame.Width, look.Blocks.AdmonitionRule.Millipoints)];
+            var tone = look.Palette.Tone(look.Blocks.AdmonitionColour, 0);
+            List<Drawn> head = [new DrawnRule(frame.Left, 0, frame.Width, look.Blocks.AdmonitionRule.Millipoints, tone)];
             if (place == SignalPlace.Column)
                 head.Add(new DrawnLine(signal, frame.Left, above + look.AdmonitionText.Baseline.Millipoints, admonition.Id));
             at.Stack.Extend(from, above, 0, head);
             var last = at.Stack.Count - 1;
-            at.Stack.Extend(last, 0, below, [new DrawnRule(frame.Left, at.Stack.HeightOf(last) + below - endRule, frame.Width, endRule)]);
+            at.Stack.Extend(
+                last,
+                0,
+                below,
+                [new DrawnRule(frame.Left, at.Stack.HeightOf(last) + below - endRule, frame.Width, endRule, tone)]
+            );
         }
         if (at.Stack.Count - from <= Short)
             at.Stack.KeepTogether(from, Keep.Short);

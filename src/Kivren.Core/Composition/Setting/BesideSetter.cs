@@ -13,11 +13,11 @@ internal static class BesideSetter
     public static Dress Set(BlockSetter at, Paragraph paragraph, Aside aside)
     {
         var look = at.Look;
-        var dress = look.DressOf(paragraph.Role, at.Standing());
+        var dress = at.DressOf(paragraph, look.DressOf(paragraph.Role, at.Standing()));
         var width = Math.Min(look.AsideBeside.Millipoints, at.Measure / 2);
         at.Stack.Mark(aside.Id);
         var box = at.Stack.Count;
-        BoxSetter.Set(at, aside.Id, null, aside.Title, aside.Blocks, new Frame(at.Measure - width, width, look.AsideText, "aside"));
+        BoxSetter.Set(at, aside, null, aside.Title, aside.Blocks, new Frame(at.Measure - width, width, look.AsideText, "aside"));
         var height = at.Stack.HeightFrom(box);
         var leading = dress.Leading.Millipoints;
         var narrow = (height + leading - 1) / leading;
@@ -42,7 +42,7 @@ internal static class BesideSetter
         {
             // Beside so little text it would leave a hole, and a long one beside its text could not be divided: it stands in the text, in
             // its own measure.
-            BoxSetter.Set(at, aside.Id, null, aside.Title, aside.Blocks, new Frame(0, at.Measure, look.AsideText, "aside"));
+            BoxSetter.Set(at, aside, null, aside.Title, aside.Blocks, new Frame(0, at.Measure, look.AsideText, "aside"));
             at.Stack.Space(look.AsideText.After.Millipoints);
             first = at.Stack.Count;
             at.Lines(styled, dress, 0, at.Measure, 0, paragraph.Id);

@@ -125,7 +125,7 @@ internal sealed class BlockSetter
                 0,
                 look.Blocks.EndNoteRuleGap.Millipoints,
                 0,
-                [new DrawnRule(0, 0, look.NoteRule.Millipoints, look.Blocks.HairRule.Millipoints)]
+                [new DrawnRule(0, 0, look.NoteRule.Millipoints, look.Blocks.HairRule.Millipoints, look.HairTone)]
             );
         return setter.Finish(null, look.Blocks.EndNotesBefore.Millipoints, 0, null, "the notes");
     }
@@ -161,6 +161,7 @@ internal sealed class BlockSetter
                 && p.Content.LastOrDefault(i => i is TextRun) is TextRun { Text: var last }
                 && last.TrimEnd().EndsWith(':'),
             Head = block as Head ?? runIn,
+            KeepsNext = block is Paragraph of && DressOf(of, Look.DressOf(of.Role, Standing())).KeepsNext,
             Reads = reads,
             ContentHash = PieceHash.Of(pieces, block, string.Join('\u001f', reads.Select(r => r.Said)), Manual.Assets),
         };
@@ -179,7 +180,7 @@ internal sealed class BlockSetter
         {
             case Paragraph p:
             {
-                var dress = Look.DressOf(p.Role, Standing());
+                var dress = DressOf(p, Look.DressOf(p.Role, Standing()));
                 var styled = new StyledText();
                 if (runIn is not null)
                 {
@@ -197,14 +198,16 @@ internal sealed class BlockSetter
                     return (0, 0);
                 }
                 var from = Stack.Count;
+                var inset = dress.HasTint ? dress.TintInset.Millipoints : 0;
                 Lines(
                     styled,
                     dress,
-                    dress.Left.Millipoints,
-                    Measure - dress.Left.Millipoints,
+                    dress.Left.Millipoints + inset,
+                    Measure - dress.Left.Millipoints - 2 * inset,
                     flush || runIn is not null ? 0 : dress.FirstIndent.Millipoints,
                     p.Id
                 );
+                Surround(dress, from, dress.Left.Millipoints, Measure - dress.Left.Millipoints);
                 if (Reads.Label(p.Id) is { Length: > 0 } clause)
                     HangNumber(clause, Look.DressOf("clause", Standing()), dress, from, p.Id);
                 var before = runIn is null ? dress.Before : Look.HeadDress(runIn.Level).Before;
@@ -226,16 +229,17 @@ internal sealed class BlockSetter
                 return (Look.Blocks.EquationBefore.Millipoints, Look.Blocks.EquationAfter.Millipoints);
             case Admonition a:
                 AdmonitionSetter.Set(this, a, new Frame(0, Measure, body, ""));
-                return (Look.AdmonitionText.Before.Millipoints, Look.AdmonitionText.After.Millipoints);
+                return About(DressOf(a, Look.AdmonitionText));
             case Aside a:
-                BoxSetter.Set(this, a.Id, null, a.Title, a.Blocks, new Frame(0, Measure, body, ""));
-                return (Look.AsideText.Before.Millipoints, Look.AsideText.After.Millipoints);
+                BoxSetter.Set(this, a, null, a.Title, a.Blocks, new Frame(0, Measure, body, ""));
+                return About(DressOf(a, Look.AsideText));
             case Example e:
-                BoxSetter.Set(this, e.Id, Reads.Target(e.Id), e.Title, e.Blocks, new Frame(0, Measure, body, ""));
-                return (Look.AsideText.Before.Millipoints, Look.AsideText.After.Millipoints);
+                BoxSetter.Set(this, e, Reads.Target(e.Id), e.Title, e.Blocks, new Frame(0, Measure, body, ""));
+                return About(DressOf(e, Look.AsideText));
             case Steps or ItemList:
-                Inner(block, new Frame(0, Measure, Look.ListText, "list"));
-                return (Look.ListText.Before.Millipoints, Look.ListText.After.Millipoints);
+                var list = DressOf(block, Look.ListText);
+                Inner(block, new Frame(0, Measure, list, "list"));
+                return About(list);
             case DefinitionList d:
                 DefinitionSetter.Set(this, d, new Frame(0, Measure, body, "definition"));
                 return (body.Before.Millipoints, Math.Max(body.After.Millipoints, Look.Blocks.DefinitionsAfter.Millipoints));
@@ -256,6 +260,8 @@ internal sealed class BlockSetter
         }
     }
 
+    private static (int Before, int After) About(Dress dress) => (dress.Before.Millipoints, dress.After.Millipoints);
+
     /// <summary>A number beside the first line of a block that is set already: in the side column, or before the text.</summary>
     public void HangNumber(string number, Dress dress, Dress of, int piece, Id block)
     {
@@ -274,10 +280,15 @@ internal sealed class BlockSetter
             case Paragraph p:
             {
                 Stack.Mark(p.Id);
-                var dress = DressIn(p.Role, at);
+                var dress = DressOf(p, DressIn(p.Role, at), at.Within);
                 var styled = new StyledText();
                 Spans(styled, p.Content, dress, dress.Hyphenates);
-                Lines(styled, dress, at.Left, at.Width, 0, p.Id);
+                var from = Stack.Count;
+                var inside = dress.HasTint ? at.Inset(dress.TintInset.Millipoints) : at;
+                Lines(styled, dress, inside.Left, inside.Width, 0, p.Id);
+                Surround(dress, from, at.Left, at.Width);
+                if (dress.KeepsNext)
+                    Stack.KeepNext(Keep.Head);
                 break;
             }
             case Head h:
@@ -313,10 +324,10 @@ internal sealed class BlockSetter
                 );
                 break;
             case Aside a:
-                Spaced(a.Id, leading / 2, leading / 2, () => BoxSetter.Set(this, a.Id, null, a.Title, a.Blocks, at));
+                Spaced(a.Id, leading / 2, leading / 2, () => BoxSetter.Set(this, a, null, a.Title, a.Blocks, at));
                 break;
             case Example e:
-                Spaced(e.Id, leading / 2, leading / 2, () => BoxSetter.Set(this, e.Id, Reads.Target(e.Id), e.Title, e.Blocks, at));
+                Spaced(e.Id, leading / 2, leading / 2, () => BoxSetter.Set(this, e, Reads.Target(e.Id), e.Title, e.Blocks, at));
                 break;
             case Figure f:
                 Spaced(f.Id, Look.Blocks.FigureWithin, () => FigureSetter.Set(this, f, at, top: false));
@@ -340,6 +351,9 @@ internal sealed class BlockSetter
     }
 
     /// <summary>Most special wins: a rule of the look for this role in this place, else the dress of what it stands in.</summary>
+    /// <summary>A role that the manual gave it itself, where the look dresses that, before the one it is founded on.</summary>
+    public Dress DressOf(Block block, Dress usual, string within = "") => Look.OwnRule(block, Standing(within))?.Dress ?? usual;
+
     private Dress DressIn(string role, Frame at)
     {
         var rule = Look.RuleFor(role, Standing(at.Within));
@@ -405,9 +419,9 @@ internal sealed class BlockSetter
             var isLast = i == lines.Count - 1;
             if (i > 0)
             {
-                if (i == 1)
+                if (i < dress.LinesAtTurn)
                     Stack.KeepNext(Keep.Orphan);
-                if (isLast)
+                if (i > lines.Count - dress.LinesAtTurn)
                     Stack.KeepNext(Keep.Widow);
                 if (lines[i - 1].EndsInHyphen)
                     Stack.KeepNext(Keep.Hyphen);
@@ -425,6 +439,33 @@ internal sealed class BlockSetter
                 onGrid: above + below == 0 && dress.Leading == Look.Body.Leading
             );
         }
+    }
+
+    /// <summary>The rules and the tint of a paragraph or head, about its pieces from one on; and whether they keep together.</summary>
+    public void Surround(Dress dress, int from, int left, int width)
+    {
+        if (Stack.Count == from)
+            return;
+        if (dress.Together)
+            Stack.KeepTogether(from, Keep.Short);
+        var last = Stack.Count - 1;
+        // The tint reaches over each piece and the space above it, so that the page may turn within.
+        if (dress.HasTint)
+            for (var p = from; p <= last; p++)
+            {
+                var above = p == from ? dress.TintInset.Millipoints : Stack.TakeSpace(p);
+                var below = p == last ? dress.TintInset.Millipoints : 0;
+                Stack.Extend(p, above, below, [new DrawnRule(left, 0, width, Stack.HeightOf(p) + above + below, dress.TintTone)]);
+            }
+        var (over, under) = (dress.RuleAbove.Millipoints, dress.RuleBelow.Millipoints);
+        var gap = dress.HasTint ? 0 : dress.RuleGap.Millipoints;
+        if (over > 0)
+            Stack.Extend(from, over + gap, 0, [new DrawnRule(left, 0, width, over, dress.RuleTone)]);
+        if (under > 0)
+            Stack.Extend(last, 0, gap + under, [new DrawnRule(left, Stack.HeightOf(last) + gap, width, under, dress.RuleTone)]);
+        // What is moved down in its piece no longer stands on the grid with the piece.
+        if (over > 0 || dress.HasTint)
+            Stack.OffGrid(from);
     }
 
     /// <summary>What a tall inset needs above and below the line's own height.</summary>

@@ -14,7 +14,7 @@ internal static class BoxSetter
 
     public static void Set(
         BlockSetter at,
-        Id id,
+        Block box,
         (string Name, string Number)? number,
         IReadOnlyList<Inline> title,
         IReadOnlyList<Block> blocks,
@@ -22,8 +22,10 @@ internal static class BoxSetter
     )
     {
         var look = at.Look;
+        var text = at.DressOf(box, look.AsideText);
         var from = at.Stack.Count;
         var inset = look.Blocks.BoxInset.Millipoints;
+        var tone = text.HasTint ? text.TintTone : look.Palette.Tone(look.Blocks.BoxColour, look.Blocks.BoxTint);
         var (left, width) = (frame.Inset(inset).Left, frame.Inset(inset).Width);
         if (number is not null || title.Count > 0)
         {
@@ -35,7 +37,7 @@ internal static class BoxSetter
                     false
                 );
             at.Spans(styled, title, look.AsideTitle, hyphenates: false);
-            at.Lines(styled, look.AsideTitle, left, width, 0, id);
+            at.Lines(styled, look.AsideTitle, left, width, 0, box.Id);
             at.Stack.KeepTogether(from, Keep.Whole);
             at.Stack.Space(look.AsideTitle.After.Millipoints);
             at.Stack.KeepNext(Keep.Head);
@@ -46,10 +48,10 @@ internal static class BoxSetter
             if (!first)
                 at.Stack.Space(look.Blocks.BoxGap.Millipoints);
             first = false;
-            at.Inner(block, new Frame(left, width, look.AsideText, number is null ? "aside" : "example"));
+            at.Inner(block, new Frame(left, width, text, number is null ? "aside" : "example"));
         }
         if (at.Stack.Count == from)
-            at.Stack.Add(look.AsideText.Leading.Millipoints, []);
+            at.Stack.Add(text.Leading.Millipoints, []);
         if (at.Stack.Count - from <= Short)
             at.Stack.KeepTogether(from, Keep.Short);
         // The tint reaches over each piece and the space above it, so that a box may turn the page between its lines.
@@ -58,12 +60,7 @@ internal static class BoxSetter
         {
             var above = p == from ? edge : at.Stack.TakeSpace(p);
             var below = p == at.Stack.Count - 1 ? edge : 0;
-            at.Stack.Extend(
-                p,
-                above,
-                below,
-                [new DrawnRule(frame.Left, 0, frame.Width, at.Stack.HeightOf(p) + above + below, look.Blocks.BoxTint)]
-            );
+            at.Stack.Extend(p, above, below, [new DrawnRule(frame.Left, 0, frame.Width, at.Stack.HeightOf(p) + above + below, tone)]);
         }
     }
 }

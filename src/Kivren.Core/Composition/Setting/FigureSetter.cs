@@ -46,19 +46,29 @@ internal static class FigureSetter
         var y = above;
         if (look.FigureRule)
         {
-            drawn.Add(new DrawnRule(frame.Left, 0, frame.Width, look.Blocks.HairRule.Millipoints));
+            drawn.Add(new DrawnRule(frame.Left, 0, frame.Width, look.Blocks.HairRule.Millipoints, look.HairTone));
             y += look.Blocks.HairRule.Millipoints;
+        }
+        void Caption()
+        {
+            foreach (var line in caption)
+            {
+                drawn.Add(new DrawnLine(line, frame.Left, y + look.Caption.Baseline.Millipoints, figure.Id));
+                y += leading;
+            }
+        }
+        if (look.Blocks.FigureCaptionAbove && caption.Count > 0)
+        {
+            Caption();
+            y += look.Blocks.CaptionAbove.Millipoints;
         }
         drawn.Add(
             new DrawnPicture(figure.Asset, figure.Alternative, frame.Left + (frame.Width - width) / 2, y, width, (int)height, figure.Id)
         );
         key.OnPicture(drawn, frame.Left + (frame.Width - width) / 2, y, width, (int)height);
         y += (int)height + look.Blocks.CaptionBelow.Millipoints;
-        foreach (var line in caption)
-        {
-            drawn.Add(new DrawnLine(line, frame.Left, y + look.Caption.Baseline.Millipoints, figure.Id));
-            y += leading;
-        }
+        if (!look.Blocks.FigureCaptionAbove)
+            Caption();
         y = key.UnderCaption(drawn, frame.Left, y);
         foreach (var mark in styled.Marks.Concat(key.Marks))
             at.Stack.Mark(mark.Id);

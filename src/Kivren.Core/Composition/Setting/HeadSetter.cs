@@ -11,7 +11,7 @@ internal static class HeadSetter
     {
         if (!head.Printed)
             return (0, 0);
-        var dress = at.Look.HeadDress(head.Level);
+        var dress = at.DressOf(head, at.Look.HeadDress(head.Level));
         var number = at.Reads.Target(head.Id)?.Number ?? "";
         if (head.Content.PlainText().Trim().Length == 0)
             at.Loose(
@@ -29,11 +29,13 @@ internal static class HeadSetter
             hang = label.Width + dress.Size.Scale(85, 100).Millipoints;
         }
         var from = at.Stack.Count;
-        at.Lines(styled, dress, hang, at.Measure - hang, 0, head.Id);
+        var inset = dress.HasTint ? dress.TintInset.Millipoints : 0;
+        at.Lines(styled, dress, inset + hang, at.Measure - 2 * inset - hang, 0, head.Id);
         if (label is not null)
-            at.Stack.Extend(from, 0, 0, [new DrawnLine(label, 0, dress.Baseline.Millipoints, head.Id)]);
+            at.Stack.Extend(from, 0, 0, [new DrawnLine(label, inset, dress.Baseline.Millipoints, head.Id)]);
         else if (number.Length > 0)
             at.HangNumber(number, dress, dress, from, head.Id);
+        at.Surround(dress, from, 0, at.Measure);
         at.Stack.KeepTogether(from, Keep.Whole);
         return (dress.Before.Millipoints, dress.After.Millipoints);
     }

@@ -13,11 +13,11 @@ internal static class ListingLines
     private static TextStyle StyleOf(TokenKind kind, TextStyle plain) =>
         kind switch
         {
-            TokenKind.Comment => plain with { Ink = 0x5C5C5C },
-            TokenKind.Text => plain with { Ink = 0x1D5B45 },
-            TokenKind.Number => plain with { Ink = 0x7A3A12 },
+            TokenKind.Comment => plain with { Ink = Tone.Of(0x5C5C5C) },
+            TokenKind.Text => plain with { Ink = Tone.Of(0x1D5B45) },
+            TokenKind.Number => plain with { Ink = Tone.Of(0x7A3A12) },
             TokenKind.Keyword => plain with { Face = FaceLibrary.CodeStrong },
-            TokenKind.Name => plain with { Ink = 0x234A7C },
+            TokenKind.Name => plain with { Ink = Tone.Of(0x234A7C) },
             _ => plain,
         };
 

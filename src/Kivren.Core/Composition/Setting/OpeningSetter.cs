@@ -38,12 +38,31 @@ internal static class OpeningSetter
             );
             y += (look.DivisionLabel.Leading + look.DivisionLabel.After).Millipoints;
         }
-        var styled = new StyledText();
-        styled.Add(division.Title, look.DivisionTitle.Plain, false);
-        foreach (var line in at.SetLines(styled, look.DivisionTitle, at.Full, 0))
+        var dress = look.DivisionTitle;
+        var (inset, gap) = dress.HasTint ? (dress.TintInset.Millipoints, 0) : (0, dress.RuleGap.Millipoints);
+        void Rule(int thick) => drawn.Add(new DrawnRule(0, y, at.Full, thick, dress.RuleTone));
+        if (dress.RuleAbove.Millipoints is var over and > 0)
         {
-            drawn.Add(new DrawnLine(line, 0, y + look.DivisionTitle.Baseline.Millipoints, division.Id));
-            y += look.DivisionTitle.Leading.Millipoints;
+            Rule(over);
+            y += over + gap;
+        }
+        var styled = new StyledText();
+        styled.Add(division.Title, dress.Plain, false);
+        var lines = at.SetLines(styled, dress, at.Full - 2 * inset, 0);
+        if (dress.HasTint)
+            drawn.Add(new DrawnRule(0, y, at.Full, lines.Count * dress.Leading.Millipoints + 2 * inset, dress.TintTone));
+        y += inset;
+        foreach (var line in lines)
+        {
+            drawn.Add(new DrawnLine(line, inset, y + dress.Baseline.Millipoints, division.Id));
+            y += dress.Leading.Millipoints;
+        }
+        y += inset;
+        if (dress.RuleBelow.Millipoints is var under and > 0)
+        {
+            y += gap;
+            Rule(under);
+            y += under;
         }
         at.Stack.Add(y, drawn, spans: true);
     }

@@ -36,7 +36,8 @@ internal static class PieceHash
                     Append(hash, line.Line);
                     break;
                 case DrawnRule rule:
-                    Append(hash, rule.Width, rule.Height + rule.Grey * 7919);
+                    Append(hash, rule.Width, rule.Height);
+                    Append(hash, rule.Tone);
                     break;
                 case DrawnPicture picture:
                     Append(hash, picture.Width, picture.Height);
@@ -51,6 +52,8 @@ internal static class PieceHash
         foreach (var word in line.Words)
         {
             Append(hash, word.Word.Text);
+            if (word.Style.Face.IsOfHouse)
+                Append(hash, word.Style.Face.Name);
             Append(hash, word.Target.Value ?? "");
             Append(hash, word.From, word.To);
             Append(hash, word.X, word.Style.Size.Millipoints);
@@ -65,14 +68,19 @@ internal static class PieceHash
             );
             if (word.Tracking != 0)
                 Append(hash, word.Tracking, 1);
-            if (word.Style.Ink != 0)
-                Append(hash, word.Style.Ink, 0);
+            Append(hash, word.Style.Ink);
             if (word.Inset is { } inset)
             {
                 Append(hash, inset.Alternative);
                 Append(hash, inset.Drawn, []);
             }
         }
+    }
+
+    private static void Append(XxHash64 hash, Tone tone)
+    {
+        if (tone != default)
+            Append(hash, tone.Grey, tone.Screen ?? -1);
     }
 
     private static void Append(XxHash64 hash, string text) => hash.Append(MemoryMarshal.AsBytes(text.AsSpan()));

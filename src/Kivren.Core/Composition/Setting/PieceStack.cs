@@ -101,6 +101,9 @@ internal sealed class PieceStack(Id block)
         return space;
     }
 
+    /// <summary>A piece need not stand on the grid of the text.</summary>
+    public void OffGrid(int piece) => _pieces[piece] = _pieces[piece] with { OnGrid = false };
+
     /// <summary>Keeps the pieces from one up to another together.</summary>
     public void KeepTogether(int from, int to, Keep keep)
     {

@@ -16,6 +16,9 @@ public sealed class SetBlock
     public required int Before { get; init; }
     public required int After { get; init; }
 
+    /// <summary>Two lines of what follows stand on the page of its last.</summary>
+    public bool KeepsNext { get; init; }
+
     /// <summary>Words for reasons and messages: what a reader would call this block.</summary>
     public required string Called { get; init; }
 

@@ -24,6 +24,11 @@ internal static class Slices
         var cuts = Cuts(boxes, height, Math.Max(1, most));
         var slices = new List<Slice>();
         var next = 0;
+        // Grounds in the order of painting, met from the top down; those that a part can still reach are few.
+        var grounds = drawn.OfType<DrawnRule>().ToArray();
+        var met = Enumerable.Range(0, grounds.Length).OrderBy(g => grounds[g].Y).ToArray();
+        var reached = new SortedSet<int>();
+        var nextGround = 0;
         for (var c = 0; c + 1 < cuts.Count; c++)
         {
             int top = cuts[c],
@@ -35,8 +40,13 @@ internal static class Slices
                 own.Add(Moved(boxes[next].Drawn, -top));
                 bottom = Math.Max(bottom, boxes[next].Bottom);
             }
-            var grounds = drawn.Where(IsGround).Select(g => Within(g, top, end, bottom, c + 2 == cuts.Count)).OfType<Drawn>();
-            slices.Add(new Slice(bottom - top, [.. grounds, .. own]));
+            var last = c + 2 == cuts.Count;
+            for (; nextGround < met.Length && (grounds[met[nextGround]].Y < end || last); nextGround++)
+                reached.Add(met[nextGround]);
+            reached.RemoveWhere(g => grounds[g].Y + grounds[g].Height <= top);
+            slices.Add(
+                new Slice(bottom - top, [.. reached.Select(g => Within(grounds[g], top, end, bottom, last)).OfType<Drawn>(), .. own])
+            );
         }
         return slices;
     }
@@ -80,9 +90,8 @@ internal static class Slices
     private static Drawn Moved(Drawn drawn, int down) => drawn with { Y = drawn.Y + down };
 
     /// <summary>A rule or tint as far as it lies in a part; null when it lies outside.</summary>
-    private static DrawnRule? Within(Drawn drawn, int top, int end, int bottom, bool last)
+    private static DrawnRule? Within(DrawnRule rule, int top, int end, int bottom, bool last)
     {
-        var rule = (DrawnRule)drawn;
         int from = Math.Max(rule.Y, top),
             to = Math.Min(rule.Y + rule.Height, last ? Math.Max(bottom, rule.Y + rule.Height) : end);
         if (from >= to)

@@ -34,7 +34,7 @@ internal sealed class SpanSetter(Readings reads, Manual manual, int measure, Loo
                         );
                     styled.Add(
                         run.Text,
-                        dress.Style(run.Roles),
+                        dress.Style(run.Roles, run.OwnRole),
                         hyphenates && (run.Roles & Undivided) == 0 && web is null,
                         run.LeadsTo,
                         web,

@@ -235,7 +235,11 @@ internal sealed class TableSetter
         var drawn = new List<Drawn>();
         var (left, measure) = (_frame.Left, _frame.Width);
         if (row.Row.Group)
-            drawn.Add(new DrawnRule(left, 0, measure, row.Height, _dress.GroupTint));
+            drawn.Add(new DrawnRule(left, 0, measure, row.Height, _at.Look.Palette.Tone(_dress.GroupColour, _dress.GroupTint)));
+        else if (row.IsHeader && (_dress.HeaderTint < 100 || _dress.HeaderColour is not null))
+            drawn.Add(new DrawnRule(left, 0, measure, row.Height, _at.Look.Palette.Tone(_dress.HeaderColour, _dress.HeaderTint)));
+        if (index == 0)
+            drawn.Add(new DrawnRule(left, 0, measure, _dress.Outer.Millipoints, RuleTone));
         foreach (var cell in row.Cells)
         {
             var y = _dress.Above.Millipoints;
@@ -252,18 +256,20 @@ internal sealed class TableSetter
                 y += cell.Dress.Leading.Millipoints;
             }
         }
-        if (index == 0)
-            drawn.Insert(0, new DrawnRule(left, 0, measure, _dress.Outer.Millipoints));
         Under(drawn, row, index, count);
         return drawn;
     }
+
+    private Tone RuleTone => _at.Look.Palette.Tone(_dress.RuleColour, 0);
 
     private void Under(List<Drawn> drawn, SetRow row, int index, int count)
     {
         void Rule(Length thick, int left, int width, int grey = 0)
         {
             if (thick.Millipoints > 0)
-                drawn.Add(new DrawnRule(_frame.Left + left, row.Height - thick.Millipoints, width, thick.Millipoints, grey));
+                drawn.Add(
+                    new DrawnRule(_frame.Left + left, row.Height - thick.Millipoints, width, thick.Millipoints, grey == 0 ? RuleTone : grey)
+                );
         }
         if (index == count - 1)
             Rule(_dress.Outer, 0, _frame.Width);
@@ -411,7 +417,9 @@ internal sealed class TableSetter
             height += rows[r].Height;
         }
         if (_table.HeaderRows == 0 && height > 0)
-            drawn.Add(new DrawnRule(_frame.Left, height - _dress.UnderHeader.Millipoints, _frame.Width, _dress.UnderHeader.Millipoints));
+            drawn.Add(
+                new DrawnRule(_frame.Left, height - _dress.UnderHeader.Millipoints, _frame.Width, _dress.UnderHeader.Millipoints, RuleTone)
+            );
         // A header that would leave its rows no room stands once, as a row.
         return height == 0 || height > _at.Page.Depth.Millipoints / 3 ? null : new HeaderRows(height, drawn) { InEachColumn = true };
     }

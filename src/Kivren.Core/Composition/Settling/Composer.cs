@@ -36,7 +36,7 @@ public sealed class Composer
         _caches = caches;
         _step = step;
         _look = look;
-        _text = Selector.Select(manual, edition, caches.Selection);
+        _text = Selector.Select(manual, edition, caches.Selection, kind => look.SequenceOf(kind).Contents);
         _step?.Invoke("select");
         _numbers = ManualNumbers.Of(_text, look, caches.Numbering);
         _step?.Invoke("number");

@@ -108,15 +108,11 @@ internal sealed partial class RunningMatter
         foreach (var field in master.Fields)
         {
             var (words, block, key) = Text(field.Pattern, folio, heads, before, firstDivision < 0 ? was : firstDivision, cut, page);
-            fields.Add(new FurnitureField(field.Edge, field.Place, Fitted(words, field, master, folio, block, key), field.Dress));
+            fields.Add(new FurnitureField(field, Fitted(words, field, master, folio, block, key)));
         }
         fields.RemoveAll(f => f.Text.Length == 0);
         Meet(fields, master, recto, folio);
-        return new Furniture(
-            fields,
-            master.HeadRuleGap.Millipoints > 0 && fields.Any(f => f.Edge == PageEdge.Head),
-            master.FootRuleGap.Millipoints > 0 && fields.Any(f => f.Edge == PageEdge.Foot)
-        );
+        return new Furniture(fields, fields.Exists(f => f.Edge == PageEdge.Head), fields.Exists(f => f.Edge == PageEdge.Foot));
     }
 
     private readonly HashSet<string> _saidMeet = new(StringComparer.Ordinal);

@@ -27,7 +27,7 @@ internal static partial class LookChecks
         else
             foreach (var fault in Room(look))
                 yield return fault;
-        foreach (var fault in Named(look))
+        foreach (var fault in Named(look).Concat(Called(look)))
             yield return fault;
         if (look.Index.Columns > 1 && look.IndexPage(DivisionKind.Index) is var index && IsNarrow(index))
             yield return new LookFault("index.columns", $"{look.Index.Columns} columns are each under {LeastColumn} points wide.");
@@ -43,6 +43,8 @@ internal static partial class LookChecks
             {
                 ("masters", look.Masters.Select(m => m.Name)),
                 ("lists", look.Lists.Select(l => l.Name)),
+                ("colours", look.Colours.Select(c => c.Name)),
+                ("spans", look.Spans.Select(s => s.Role)),
                 ("referenceForms", look.ReferenceForms.Select(f => f.Name)),
             }
         )
@@ -109,6 +111,39 @@ internal static partial class LookChecks
                                 + "where it stands on the paper may differ."
                     );
         }
+    }
+
+    /// <summary>Lists, faces and colours that are named, and whether each is what it says.</summary>
+    private static IEnumerable<LookFault> Called(Look look)
+    {
+        foreach (var (kind, sequence) in look.Sequences.OrderBy(s => s.Key))
+            if (sequence.Contents is { } list && look.List(list) is null)
+                yield return new LookFault(
+                    $"sequences.{LookPart.InFile(kind.ToString())}.contents",
+                    $"There is no contents list “{list}”. There are {string.Join(", ", look.Lists.Select(l => l.Name))}."
+                );
+        var named = FaceSet.Shipped.Select(f => f.Name).ToHashSet(StringComparer.Ordinal);
+        for (var f = 0; f < look.Faces.Count; f++)
+        {
+            var (place, face) = ($"faces[{f}]", look.Faces[f]);
+            foreach (var name in face.StandIns.Where(n => !named.Contains(n)))
+                yield return new LookFault(
+                    $"{place}.standIns",
+                    $"There is no face “{name}” before this one. There are {string.Join(", ", named)}."
+                );
+            foreach (var name in face.Names.Where(n => !named.Add(n)))
+                yield return new LookFault($"{place}.name", $"There is a face “{name}” already.");
+            foreach (
+                var file in face.Files.Where(f => f.Hash.Length != 64 || f.Hash.Any(c => c is not (>= '0' and <= '9' or >= 'a' and <= 'f')))
+            )
+                yield return new LookFault(place, $"“{file.Called}” has no hash of a file.");
+        }
+        for (var c = 0; c < look.Colours.Count; c++)
+            if (!NamedColour.IsColour(look.Colours[c].Screen))
+                yield return new LookFault(
+                    $"colours[{c}].screen",
+                    $"A colour of screens is # and six digits of 0 to f, not “{look.Colours[c].Screen}”."
+                );
     }
 
     private static string Size(PageMaster master) =>

@@ -2,6 +2,7 @@ using System.Text;
 using System.Text.Encodings.Web;
 using System.Text.Json;
 using System.Text.Unicode;
+using Kivren.Core.Type;
 
 namespace Kivren.Core.Looks;
 
@@ -52,7 +53,7 @@ public static class LookFile
             else if (new LookReader(found).Part(typeof(Look), root, "", VersionName) is Look look)
             {
                 found.AddRange(LookChecks.Of(look));
-                return found.Count == 0 ? look : null;
+                return found.Count > 0 ? null : look with { LackedFonts = look.FontFiles.Any(f => FaceFiles.Find(f.Hash) is null) };
             }
         }
         catch (InvalidOperationException)

@@ -4,7 +4,8 @@ using Kivren.Core.Content;
 namespace Kivren.Core.Looks;
 
 /// <summary>What a designer can set at one place of a look: its name in the file, in words, and within what it can be.</summary>
-/// <param name="Kind">measure, number, text, yes, choice, layout (the name of one), dress, part, list or sequences</param>
+/// <param name="Kind">measure, number, text, yes, choice, layout, face, colour (the name of one), ink (#rrggbb), font (a file), dress,
+/// part, list or sequences</param>
 /// <param name="Of">the part that stands here, or of which the list is; else empty</param>
 /// <param name="Least">points for a measure, letters for a text</param>
 /// <param name="Usual">as the file would have it when nothing is said; null where something must be</param>
@@ -29,10 +30,12 @@ public static class LookForm
 
     private static SortedDictionary<string, IReadOnlyList<SettingForm>> Make()
     {
-        var parts = new SortedDictionary<string, IReadOnlyList<SettingForm>>(StringComparer.Ordinal)
-        {
-            ["dress"] = [.. DressForm.Settings.Select(s => Form(typeof(Dress), s.Name, s.Type, s.IsNeeded ? null : s.Usual, false))],
-        };
+        var parts = new SortedDictionary<string, IReadOnlyList<SettingForm>>(StringComparer.Ordinal) { };
+        foreach (var place in Enum.GetValues<DressPlace>())
+            parts[DressForm.Called(place)] =
+            [
+                .. DressForm.At(place).Select(s => Form(typeof(Dress), s.Name, s.Type, s.IsNeeded ? null : s.Usual, s.MayBeNull)),
+            ];
         foreach (var type in LookSettings.All.Keys.Select(k => k.Part).Distinct().Where(t => t != typeof(Dress)))
             parts[LookPart.InFile(type.Name)] =
             [
@@ -69,15 +72,25 @@ public static class LookForm
         type == typeof(Length) ? ("measure", "")
         : type == typeof(bool) ? ("yes", "")
         : type == typeof(int) ? ("number", "")
-        : type == typeof(string) ? (part == typeof(MasterChoice) || name == "basedOn" ? "layout" : "text", "")
+        : type == typeof(string)
+            ? (
+                part == typeof(MasterChoice) || name == "basedOn" ? "layout"
+                : name == "face" ? "face"
+                : name.EndsWith("olour", StringComparison.Ordinal) ? "colour"
+                : part == typeof(NamedColour) && name == "screen" ? "ink"
+                : "text",
+                ""
+            )
+        : type == typeof(FontFile) ? ("font", "fontFile")
         : type.IsEnum ? ("choice", "")
-        : type == typeof(Dress) ? ("dress", "dress")
+        : type == typeof(Dress) ? ("dress", DressForm.Called(DressForm.PlaceOf(part, name)))
         : type == typeof(IReadOnlyDictionary<DivisionKind, PageSequence>) ? ("sequences", LookPart.InFile(nameof(PageSequence)))
-        : type.IsGenericType ? ("list", Item(type.GetGenericArguments()[0]))
+        : type.IsGenericType ? ("list", Item(part, name, type.GetGenericArguments()[0]))
         : ("part", LookPart.InFile(type.Name));
 
-    private static string Item(System.Type type) =>
+    private static string Item(System.Type part, string name, System.Type type) =>
         type == typeof(string) ? "text"
+        : type == typeof(Dress) ? DressForm.Called(DressForm.PlaceOf(part, name))
         : type.IsEnum ? "choice"
         : LookPart.InFile(type.Name);
 }

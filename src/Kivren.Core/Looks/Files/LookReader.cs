@@ -28,7 +28,8 @@ internal sealed class LookReader(List<LookFault> faults)
         var values = new Dictionary<string, object?>(StringComparer.Ordinal);
         var seen = new HashSet<string>(StringComparer.Ordinal);
         var well = true;
-        foreach (var given in json.EnumerateObject())
+        var settings = json.EnumerateObject();
+        foreach (var given in type == typeof(Look) ? settings.OrderBy(g => !Named.Contains(g.Name)) : settings.AsEnumerable())
         {
             var at = At(place, given.Name);
             if (!seen.Add(given.Name))
@@ -39,9 +40,17 @@ internal sealed class LookReader(List<LookFault> faults)
                     given.Value.ValueKind == JsonValueKind.Null && LookPart.MayBeNull(property.Info) ? null
                     : type == typeof(Look) && property.Name == "dresses" ? Dresses(given.Value, at)
                     : type == typeof(Look) && property.Name == "masters" ? Masters(given.Value, at)
-                    : Value(property.Type, given.Value, at, LookSettings.Of(type, property.Name));
+                    : Value(property.Type, given.Value, at, LookSettings.Of(type, property.Name), DressForm.PlaceOf(type, property.Name));
+                value = Known(property.Name, value, at);
                 well &= !ReferenceEquals(value, Unread);
                 values[property.Name] = value;
+                _palette = value switch
+                {
+                    IReadOnlyList<HouseFace> faces => _palette with { HouseFaces = faces },
+                    IReadOnlyList<NamedColour> colours => _palette with { Colours = colours },
+                    IReadOnlyList<SpanDress> spans => _palette with { Spans = spans },
+                    _ => _palette,
+                };
             }
             else if (!beside.Contains(given.Name))
                 Fault(at, $"There is no such setting.{Near(given.Name, part)}");
@@ -52,6 +61,32 @@ internal sealed class LookReader(List<LookFault> faults)
             well = false;
         }
         return well ? part.Make(values, from) : Unread;
+    }
+
+    /// <summary>What other parts name is read before them, wherever it stands.</summary>
+    private static readonly string[] Named = ["faces", "colours", "spans"];
+
+    private LookPalette _palette = LookPalette.Bare;
+
+    /// <summary>A face or a colour that is named is there.</summary>
+    private object? Known(string setting, object? value, string place)
+    {
+        if (value is not string name)
+            return value;
+        if (setting == "face" && _palette.Face(name) is null)
+        {
+            var all = HouseFaces.Of(_palette.HouseFaces).Select(f => f.Name);
+            Fault(place, $"There is no face “{name}”. There are {string.Join(", ", all)}.");
+            return Unread;
+        }
+        if (!setting.EndsWith("olour", StringComparison.Ordinal) || _palette.Colours.Any(c => c.Name == name))
+            return value;
+        var colours =
+            _palette.Colours.Count == 0
+                ? "The look has none yet."
+                : $"There are {string.Join(", ", _palette.Colours.Select(c => c.Name))}.";
+        Fault(place, $"There is no colour “{name}”. {colours}");
+        return Unread;
     }
 
     /// <summary>Whether a part that was read is there.</summary>
@@ -86,7 +121,7 @@ internal sealed class LookReader(List<LookFault> faults)
         return text.Length > 40 ? text[..40] + "…" : text;
     }
 
-    private object? Value(System.Type type, JsonElement json, string place, LookSetting setting)
+    private object? Value(System.Type type, JsonElement json, string place, LookSetting setting, DressPlace dressed = DressPlace.Words)
     {
         type = Nullable.GetUnderlyingType(type) ?? type;
         if (type == typeof(Length))
@@ -102,11 +137,11 @@ internal sealed class LookReader(List<LookFault> faults)
         if (type.IsEnum)
             return Choice(type, json, place);
         if (type == typeof(Dress))
-            return DressOf(json, place, null);
+            return DressOf(json, place, null, dressed);
         if (type == typeof(IReadOnlyDictionary<DivisionKind, PageSequence>))
             return ByKind(json, place);
         if (type.IsGenericType && type.GetGenericTypeDefinition() == typeof(IReadOnlyList<>))
-            return List(type.GetGenericArguments()[0], json, place, setting);
+            return List(type.GetGenericArguments()[0], json, place, setting, dressed);
         return Part(type, json, place);
     }
 
@@ -154,7 +189,7 @@ internal sealed class LookReader(List<LookFault> faults)
         return Wrong(json, place, $"one of {string.Join(", ", names.Select(n => $"\"{LookPart.InFile(n)}\""))}");
     }
 
-    private object List(System.Type of, JsonElement json, string place, LookSetting setting)
+    private object List(System.Type of, JsonElement json, string place, LookSetting setting, DressPlace dressed)
     {
         if (json.ValueKind != JsonValueKind.Array)
             return Wrong(json, place, "a list in brackets");
@@ -163,7 +198,7 @@ internal sealed class LookReader(List<LookFault> faults)
             Fault(place, $"There are up to {MostItems} here.");
             return Unread;
         }
-        var items = json.EnumerateArray().Select((item, i) => Value(of, item, $"{place}[{i}]", setting)).ToList();
+        var items = json.EnumerateArray().Select((item, i) => Value(of, item, $"{place}[{i}]", setting, dressed)).ToList();
         if (!items.TrueForAll(IsRead))
             return Unread;
         var list = Array.CreateInstance(of, items.Count);
@@ -272,7 +307,7 @@ internal sealed class LookReader(List<LookFault> faults)
                 well = false;
                 continue;
             }
-            if (DressOf(dress, At(at, "dress"), DressForm.Foundation(rules, name)) is Dress made)
+            if (DressOf(dress, At(at, "dress"), DressForm.Foundation(rules, name), DressPlace.Block) is Dress made)
             {
                 named["dress"] = made;
                 rules.Add((DressRule)LookPart.Of(typeof(DressRule)).Make(named));
@@ -284,7 +319,7 @@ internal sealed class LookReader(List<LookFault> faults)
     }
 
     /// <param name="from">what is not said is as it is there; null for what is usual</param>
-    private object DressOf(JsonElement json, string place, Dress? from)
+    private object DressOf(JsonElement json, string place, Dress? from, DressPlace dressed)
     {
         if (json.ValueKind != JsonValueKind.Object)
             return Wrong(json, place, "a dress with its settings in braces");
@@ -295,23 +330,26 @@ internal sealed class LookReader(List<LookFault> faults)
             var at = At(place, given.Name);
             if (values.ContainsKey(given.Name))
                 Fault(at, "This stands here twice.");
-            else if (DressForm.Settings.FirstOrDefault(s => s.Name == given.Name) is not { } setting)
-                Fault(at, $"There is no such setting. There are {string.Join(", ", DressForm.Settings.Select(s => s.Name))}.");
+            else if (DressForm.At(dressed).FirstOrDefault(s => s.Name == given.Name) is not { } setting)
+                Fault(at, $"There is no such setting here. There are {string.Join(", ", DressForm.At(dressed).Select(s => s.Name))}.");
             else
             {
-                var value = Value(setting.Type, given.Value, at, LookSettings.Of(typeof(Dress), given.Name));
+                var value =
+                    given.Value.ValueKind == JsonValueKind.Null && setting.MayBeNull
+                        ? null
+                        : Known(setting.Name, Value(setting.Type, given.Value, at, LookSettings.Of(typeof(Dress), given.Name)), at);
                 well &= IsRead(value);
                 values[given.Name] = value;
             }
         }
-        foreach (var setting in DressForm.Settings.Where(s => s.IsNeeded && from is null && !values.ContainsKey(s.Name)))
+        foreach (var setting in DressForm.At(dressed).Where(s => s.IsNeeded && from is null && !values.ContainsKey(s.Name)))
         {
             Fault(At(place, setting.Name), "This is missing.");
             well = false;
         }
         if (!well)
             return Unread;
-        var dress = DressForm.Make(values, from);
+        var dress = DressForm.Make(values, from, _palette);
         if (dress.Leading.Millipoints >= dress.Size.Millipoints * 4L / 5)
             return dress;
         Fault(place, $"Lines {Number(dress.Leading.InPoints)} points apart cannot hold letters of {Number(dress.Size.InPoints)} points.");

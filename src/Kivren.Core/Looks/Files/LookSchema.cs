@@ -37,19 +37,18 @@ public static class LookSchema
             // A role's dress leaves to its foundation what it does not say.
             var value =
                 type == typeof(DressRule) && property.Type == typeof(Dress)
-                    ? Ref("roleDress", parts, () => DressPart(isFounded: true, parts))
-                    : Value(property.Type, LookSettings.Of(type, property.Name), parts);
-            properties[property.Name] = Described(
-                LookPart.MayBeNull(property.Info) ? new JsonObject { ["anyOf"] = new JsonArray(value, Typed("null")) } : value,
-                type,
-                property.Name
-            );
+                    ? Ref("roleDress", parts, () => DressPart(isFounded: true, DressPlace.Block, parts))
+                    : Value(property.Type, LookSettings.Of(type, property.Name), parts, DressForm.PlaceOf(type, property.Name));
+            properties[property.Name] = Described(OrNull(value, LookPart.MayBeNull(property.Info)), type, property.Name);
             // A page layout can have it from the one that it is based on.
             if (property.IsNeeded && (type != typeof(PageMaster) || property.Name == "name"))
                 needed.Add(property.Name);
         }
         return Closed(properties, needed);
     }
+
+    private static JsonObject OrNull(JsonObject value, bool mayBeNull) =>
+        mayBeNull ? new JsonObject { ["anyOf"] = new JsonArray(value, Typed("null")) } : value;
 
     private static JsonObject Closed(JsonObject properties, JsonArray needed) =>
         new()
@@ -81,7 +80,12 @@ public static class LookSchema
     private static JsonObject Choices(System.Type type) =>
         new() { ["enum"] = new JsonArray([.. Enum.GetNames(type).Select(n => (JsonNode)LookPart.InFile(n))]) };
 
-    private static JsonObject Value(System.Type type, LookSetting setting, SortedDictionary<string, JsonNode> parts)
+    private static JsonObject Value(
+        System.Type type,
+        LookSetting setting,
+        SortedDictionary<string, JsonNode> parts,
+        DressPlace dressed = DressPlace.Words
+    )
     {
         type = Nullable.GetUnderlyingType(type) ?? type;
         if (type == typeof(Length))
@@ -111,7 +115,7 @@ public static class LookSchema
         if (type.IsEnum)
             return Choices(type);
         if (type == typeof(Dress))
-            return Ref("dress", parts, () => DressPart(isFounded: false, parts));
+            return Ref(DressForm.Called(dressed), parts, () => DressPart(isFounded: false, dressed, parts));
         if (type == typeof(IReadOnlyDictionary<DivisionKind, PageSequence>))
             return new JsonObject
             {
@@ -120,16 +124,16 @@ public static class LookSchema
                 ["additionalProperties"] = Value(typeof(PageSequence), setting, parts),
             };
         if (type.IsGenericType)
-            return new JsonObject { ["type"] = "array", ["items"] = Value(type.GetGenericArguments()[0], setting, parts) };
+            return new JsonObject { ["type"] = "array", ["items"] = Value(type.GetGenericArguments()[0], setting, parts, dressed) };
         return Ref(LookPart.InFile(type.Name), parts, () => Part(type, parts));
     }
 
-    private static JsonObject DressPart(bool isFounded, SortedDictionary<string, JsonNode> parts)
+    private static JsonObject DressPart(bool isFounded, DressPlace dressed, SortedDictionary<string, JsonNode> parts)
     {
         var properties = new JsonObject();
-        foreach (var setting in DressForm.Settings)
+        foreach (var setting in DressForm.At(dressed))
             properties[setting.Name] = Described(
-                Value(setting.Type, LookSettings.Of(typeof(Dress), setting.Name), parts),
+                OrNull(Value(setting.Type, LookSettings.Of(typeof(Dress), setting.Name), parts), setting.MayBeNull),
                 typeof(Dress),
                 setting.Name
             );

@@ -33,6 +33,9 @@ public static class LookSettings
         Is("levelFacing", "facing pages end level where the cost allows");
         Is("grid", "text stands on a grid of the body’s leading");
         Is("lastPageLines", "least lines on the last page of a division", 0, 20);
+        Is("faces", "the house’s own faces");
+        Is("colours", "colours, named by use");
+        Is("spans", "dress of words by their roles");
         Is("dresses", "dress of each role, and where it stands");
         Is("heads", "dress of A to D heads");
         Is("numbersInSide", "numbers hang in the side column");
@@ -90,6 +93,8 @@ public static class LookSettings
         Is("footBaseline", "running foot, from the lower edge", 0, 600, .5);
         Is("headRuleGap", "gap to the rule under the head; 0 for none", 0, 60, .25);
         Is("footRuleGap", "gap to the rule over the foot; 0 for none", 0, 60, .25);
+        Is("headRuleOver", "gap to the rule over the head; 0 for none", 0, 60, .25);
+        Is("footRuleUnder", "gap to the rule under the foot; 0 for none", 0, 60, .25);
         Is("artwork", "tints and pictures behind the text");
 
         part = typeof(MasterChoice);
@@ -105,7 +110,32 @@ public static class LookSettings
         Is("format", "form of its folios");
         Is("count", "how its folios count");
         Is("opens", "number and title open it");
+        Is("contents", "contents list under its title", 1, 60);
         Is("pages", "layouts of its pages");
+
+        part = typeof(HouseFace);
+        Is("name", "name of the face", 1, 60);
+        Is("regular", "file of its regular weight");
+        Is("italic", "file of its italic");
+        Is("strong", "file of its strong weight");
+        Is("strongItalic", "file of its strong italic");
+        Is("standIns", "faces that stand in for letters it lacks, in order", 1, 80);
+
+        part = typeof(FontFile);
+        Is("hash", "hash of the file", 64, 64);
+        Is("called", "name of the file", 1, 120);
+
+        part = typeof(NamedColour);
+        Is("name", "name of the colour", 1, 60);
+        Is("screen", "on screens", 7, 7);
+        Is("print", "in print: 0 black, 100 white", 0, 100);
+
+        part = typeof(SpanDress);
+        Is("role", "words that are", 1, 60);
+        Is("face", "face", 1, 80);
+        Is("size", "size in hundredths of the text’s; 0 as usual", 0, 200);
+        Is("smallCapitals", "small capitals");
+        Is("colour", "colour", 1, 60);
 
         part = typeof(Artwork);
         Is("x", "from the inner edge", -400, 3_400, .5);
@@ -113,6 +143,7 @@ public static class LookSettings
         Is("width", "width", .1, 3_800, .5);
         Is("height", "height", .1, 3_800, .5);
         Is("grey", "grey: 0 black, 100 white", 0, 100);
+        Is("colour", "colour in place of the grey", 1, 60);
         Is("picture", "picture of the manual", 0, Text);
 
         part = typeof(BlankPage);
@@ -120,8 +151,10 @@ public static class LookSettings
         Is("dress", "their dress");
 
         part = typeof(RunningField);
-        Is("edge", "at head or foot");
+        Is("edge", "at the head, at the foot, or free");
         Is("place", "place on the line");
+        Is("x", "where it is free: from the inner edge", -72, 3_400, .5);
+        Is("y", "where it is free: its baseline, from the upper edge", -72, 3_400, .5);
         Is("pattern", "words and sources", 1, 1_000);
         Is("dress", "dress");
 
@@ -132,13 +165,14 @@ public static class LookSettings
         Is("division", "only in divisions of this kind");
 
         part = typeof(Dress);
-        Is("face", "face");
+        Is("face", "face", 1, 80);
         Is("size", "size", 4, 144, .1);
         Is("leading", "from line to line", 3.2, 300, .25);
         Is("tracking", "space added between letters", -5, 20, .05);
         Is("tabular", "figures of one width");
         Is("smallCapitals", "small capitals");
         Is("oldStyle", "old-style figures");
+        Is("colour", "colour", 1, 60);
         Is("alignment", "how lines end");
         Is("hyphenates", "words are divided");
         Is("firstIndent", "indent of the first line", -300, 300, .5);
@@ -146,6 +180,16 @@ public static class LookSettings
         Is("before", "space above", 0, 600, .25);
         Is("after", "space below", 0, 600, .25);
         Is("tabs", "tab stops");
+        Is("ruleAbove", "rule above; 0 for none", 0, 24, .1);
+        Is("ruleBelow", "rule below; 0 for none", 0, 24, .1);
+        Is("ruleGap", "from rule to text", 0, 60, .25);
+        Is("ruleColour", "colour of the rules", 1, 60);
+        Is("tint", "tint behind it: 0 black, 100 none", 0, 100);
+        Is("tintColour", "colour behind it", 1, 60);
+        Is("tintInset", "from the tint’s edge to the text", 0, 60, .5);
+        Is("keepsNext", "keeps with two lines of what follows");
+        Is("together", "the page does not turn in it");
+        Is("linesAtTurn", "lines that stand together at a turn of the page", 1, 6);
 
         part = typeof(TabStop);
         Is("position", "position; less than nothing counts from the right", -2_000, 2_000, .5);
@@ -162,6 +206,10 @@ public static class LookSettings
         Is("below", "space below a row’s text", 0, 60, .2);
         Is("columnGap", "gap between columns", 0, 100, .5);
         Is("groupTint", "tint of rows that head a group: 0 black, 100 white", 0, 100);
+        Is("groupColour", "colour of rows that head a group", 1, 60);
+        Is("headerTint", "tint behind the header: 0 black, 100 none", 0, 100);
+        Is("headerColour", "colour behind the header", 1, 60);
+        Is("ruleColour", "colour of its rules", 1, 60);
 
         part = typeof(BlockMeasures);
         Is("figureBefore", "space above figures", 0, 200, .5);
@@ -184,6 +232,10 @@ public static class LookSettings
         Is("boxGap", "space between blocks in boxes and warnings", 0, 60, .25);
         Is("boxInset", "from a box’s edge to its text", 0, 60, .5);
         Is("boxTint", "tint of boxes: 0 black, 100 white", 0, 100);
+        Is("boxColour", "colour of boxes", 1, 60);
+        Is("admonitionColour", "colour of a warning’s rules", 1, 60);
+        Is("ruleColour", "colour of rules over figures, at notes and running heads", 1, 60);
+        Is("figureCaptionAbove", "a figure’s caption stands over it");
         Is("besideGap", "between a box and the text that runs round it", 0, 100, .5);
         Is("admonitionAbove", "from a warning’s rule to its text", 0, 60, .2);
         Is("admonitionBelow", "from a warning’s text to its last rule", 0, 60, .2);
