@@ -13,7 +13,8 @@ public sealed class ExpectedNumbers
     private readonly HouseRules _rules;
     private readonly Dictionary<string, int> _counts = new(StringComparer.Ordinal);
     private Division _division = null!;
-    private string _number = "",
+    private string _part = "",
+        _number = "",
         _headNumber = "";
     private int _steps,
         _clauses;
@@ -33,14 +34,27 @@ public sealed class ExpectedNumbers
         foreach (var division in text.Divisions)
         {
             _division = division;
+            string In(DivisionKind kind, int n) =>
+                rules.CountedIn[kind] switch
+                {
+                    "romanCapitals" => FinishedFile.Roman(n).ToUpperInvariant(),
+                    "letters" => Letters(n),
+                    "none" => "",
+                    _ => Digits(n),
+                };
+            if (division.Kind == DivisionKind.Part && rules.ChaptersByPart)
+                chapters = 0;
             _number =
-                division.Kind == DivisionKind.Part ? FinishedFile.Roman(++parts).ToUpperInvariant()
-                : division.Kind == DivisionKind.Chapter || (rules.Clauses && division.Kind == DivisionKind.Glossary) ? Digits(++chapters)
-                : division.Kind == DivisionKind.Appendix ? Letters(++appendices)
+                division.Kind == DivisionKind.Part ? In(DivisionKind.Part, ++parts)
+                : division.Kind == DivisionKind.Chapter || (rules.Clauses && division.Kind == DivisionKind.Glossary)
+                    ? In(DivisionKind.Chapter, ++chapters)
+                : division.Kind == DivisionKind.Appendix ? In(DivisionKind.Appendix, ++appendices)
                 : "";
+            if (division.Kind == DivisionKind.Part)
+                _part = _number;
             Divisions.Add((division, _number));
             Targets[division.Id] = new ExpectedTarget(_number.Length > 0 ? rules.KindName(division.Kind) : "", _number, division.Title);
-            if (!rules.CountsThroughManual)
+            if (rules.CaptionsBy == "division" || (rules.CaptionsBy == "part" && division.Kind == DivisionKind.Part))
                 _counts.Clear();
             (_steps, _clauses, _headNumber) = (0, 0, "");
             Array.Clear(_heads);
@@ -77,11 +91,13 @@ public sealed class ExpectedNumbers
     private void Captioned(Id id, string name, IReadOnlyList<Inline> caption)
     {
         var own = Digits(Next(name));
-        Targets[id] = new ExpectedTarget(
-            name,
-            _rules.CountsThroughManual || _number.Length == 0 ? own : _number + "-" + own,
-            caption.PlainText()
-        );
+        var within = _rules.CaptionsBy switch
+        {
+            "manual" => "",
+            "part" => _part,
+            _ => _number,
+        };
+        Targets[id] = new ExpectedTarget(name, within.Length == 0 ? own : within + _rules.CaptionSign + own, caption.PlainText());
     }
 
     private void Count(Block block, int depth, IReadOnlyList<Block> among, int at, bool top)
@@ -101,13 +117,13 @@ public sealed class ExpectedNumbers
                     _heads[below] = 0;
                 _headNumber =
                     h.Numbered && h.Level <= _rules.NumberedTo && _number.Length > 0 && _division.Kind != DivisionKind.Part
-                        ? _number + "." + string.Join('.', _heads.Take(level + 1).Select(Digits))
+                        ? _number + _rules.HeadSign + string.Join(_rules.HeadSign, _heads.Take(level + 1).Select(Digits))
                         : "";
                 _clauses = 0;
                 Targets[h.Id] = new ExpectedTarget(_rules.Section, _headNumber, h.Content.PlainText());
                 break;
             case Paragraph { Role: "body", IsMarksAlone: false } p when top && _rules.Clauses && _headNumber.Length > 0:
-                Labels[p.Id] = _headNumber + "." + Digits(++_clauses);
+                Labels[p.Id] = _headNumber + _rules.HeadSign + Digits(++_clauses);
                 Targets[p.Id] = new ExpectedTarget("", Labels[p.Id], p.Content.PlainText());
                 break;
             case Figure f:
@@ -162,8 +178,8 @@ public sealed class ExpectedNumbers
                 {
                     d++;
                     Labels[definition.Id] =
-                        definitions.Glossary && _rules.Clauses && _number.Length > 0
-                            ? (_headNumber.Length > 0 ? _headNumber : _number) + "." + Digits(d)
+                        definitions.Glossary && _rules.TermsNumbered && _number.Length > 0
+                            ? (_headNumber.Length > 0 ? _headNumber : _number) + _rules.HeadSign + Digits(d)
                             : "";
                     Targets[definition.Id] = new ExpectedTarget("", Labels[definition.Id], definition.Term.PlainText());
                     Inside(definition.Blocks, depth);

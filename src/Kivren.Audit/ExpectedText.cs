@@ -383,6 +383,8 @@ public sealed class ExpectedText
             "direction" => numbered + (IsAbove(x) ? "above" : "below"),
             _ => "page" + Folio,
         };
+        if (_rules.PageAfterReferences && !words.Contains(Folio) && !words.Contains(Phrase))
+            words += $"(page{Folio})";
         foreach (var c in FinishedFile.Normal(words))
         {
             if (c is Folio or Phrase)

@@ -197,7 +197,15 @@ public static class FinishedFile
         {
             var (from, style, prefix, start) = ranges.LastOrDefault(r => r.From <= i);
             var number = start + i - from;
-            labels[i] = prefix + (style == "r" ? Roman(number) : number.ToString(CultureInfo.InvariantCulture));
+            labels[i] =
+                prefix
+                + style switch
+                {
+                    "r" => Roman(number),
+                    "a" => new string((char)('a' + (number - 1) % 26), (number - 1) / 26 + 1),
+                    "D" => number.ToString(CultureInfo.InvariantCulture),
+                    _ => "",
+                };
         }
         return labels;
     }

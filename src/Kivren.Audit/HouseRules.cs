@@ -42,8 +42,17 @@ public sealed class HouseRules
         Lists = Items(look, "lists").ToDictionary(l => Text(l, "name", ""), ListOf, StringComparer.Ordinal);
         var numbering = look.TryGetProperty("numbering", out var own) ? own : default;
         NumberedTo = Level(numbering, "headsTo", HeadLevel.A);
-        CountsThroughManual = Text(numbering, "captionsBy", "division") == "manual";
+        CaptionsBy = Text(numbering, "captionsBy", "division");
+        (CaptionSign, HeadSign) = (Text(numbering, "captionSign", "-"), Text(numbering, "headSign", "."));
+        CountedIn = new Dictionary<DivisionKind, string>
+        {
+            [DivisionKind.Part] = Text(numbering, "parts", "romanCapitals"),
+            [DivisionKind.Chapter] = Text(numbering, "chapters", "decimal"),
+            [DivisionKind.Appendix] = Text(numbering, "appendices", "letters"),
+        };
+        ChaptersByPart = Yes(numbering, "chaptersByPart");
         Clauses = Yes(numbering, "clauses");
+        TermsNumbered = Yes(numbering, "glossary");
         NotesInSeries = Yes(numbering, "notesInSeries");
         Part = Text(numbering, "part", "Part");
         Chapter = Text(numbering, "chapter", "Chapter");
@@ -61,8 +70,19 @@ public sealed class HouseRules
 
     public HeadLevel? NumberedTo { get; }
     public HeadLevel? RunIn { get; }
-    public bool CountsThroughManual { get; }
+
+    /// <summary>division, part or manual.</summary>
+    public string CaptionsBy { get; }
+    public string CaptionSign { get; }
+    public string HeadSign { get; }
+
+    /// <summary>decimal, romanCapitals, letters or none.</summary>
+    public IReadOnlyDictionary<DivisionKind, string> CountedIn { get; }
+    public bool ChaptersByPart { get; }
     public bool Clauses { get; }
+
+    /// <summary>Terms of a glossary carry numbers.</summary>
+    public bool TermsNumbered { get; }
     public bool NotesInSeries { get; }
     public string Part { get; }
     public string Chapter { get; }
@@ -71,6 +91,9 @@ public sealed class HouseRules
 
     /// <summary>The opening prints the number alone where the kind has no name.</summary>
     public bool NumberInSide => Yes(_look, "numbersInSide");
+
+    /// <summary>Each reference that does not name a page has it behind it.</summary>
+    public bool PageAfterReferences => Yes(_look, "pageAfterReferences");
     public bool NotesAtEnd => Text(_look, "notes", "foot") == "endOfDivision";
     public IReadOnlyDictionary<string, ListedList> Lists { get; }
 

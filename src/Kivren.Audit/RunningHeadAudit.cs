@@ -22,13 +22,17 @@ internal sealed partial class RunningHeadAudit(
 
     public void Judge()
     {
-        var begun = expected.Divisions.Select(d => matching.Page(d.At)).ToArray();
+        var lists = Lists();
+        // A division without a printed title can begin with a list.
+        var begun = expected
+            .Divisions.Select(d => lists.Find(l => l.At == d.At) is { Pages.Count: > 0 } list ? list.Pages[0] : matching.Page(d.At))
+            .ToArray();
         var top = -1;
         for (var p = 0; p < pages.Count; p++)
         {
             // The division that the page's first line of text is of; a page without text goes on with the one before.
             var lines = matching.FlowLines.Where(l => l.Page == p).ToList();
-            var first = lines.Count > 0 ? lines.Min(l => l.From) : -1;
+            var first = lines.Select(l => l.From).Concat(lists.Where(l => l.Pages.Contains(p)).Select(l => l.At)).DefaultIfEmpty(-1).Min();
             var opens = false;
             if (first >= 0)
             {
@@ -48,6 +52,17 @@ internal sealed partial class RunningHeadAudit(
                 begun
             );
         }
+    }
+
+    /// <summary>Where in the text each generated list stands, and the pages that it takes.</summary>
+    private List<(int At, List<int> Pages)> Lists()
+    {
+        var lists = new List<(int, List<int>)>();
+        for (var at = 0; (at = expected.Flow.IndexOf(ExpectedText.GeneratedList, at)) >= 0; at++)
+            lists.Add(
+                (at, lists.Count < matching.Lists.Count ? [.. matching.Lists[lists.Count].Select(l => l.Page).Distinct().Order()] : [])
+            );
+        return lists;
     }
 
     private void Page(PrintedPage page, PageRules layout, int inForce, int[] begun)

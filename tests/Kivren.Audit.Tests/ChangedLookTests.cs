@@ -15,7 +15,7 @@ public sealed class ChangedLookTests : IDisposable
     public void Dispose() => File.Delete(_file);
 
     /// <summary>How often each look is changed, one change upon the other.</summary>
-    private const int Changes = 12;
+    private const int Changes = 25;
 
     /// <summary>Whether the writer was told that this comes out wrong in this look.</summary>
     private static bool IsTold(string check, ComposedManual composed) =>
@@ -40,7 +40,11 @@ public sealed class ChangedLookTests : IDisposable
         var read = ListAndIndexTests.Demo(demo);
         var edition = read.Manual.EditionNamed(null);
         var random = new Random(7 + shipped);
-        var look = ShippedLooks.All[shipped];
+        var look = ShippedLooks.All[shipped] with
+        {
+            Colours = [new NamedColour("sea", "#1f3a5f"), new NamedColour("sand", "#e8dcc0") { Print = 90 }],
+            Spans = [new SpanDress("control") { Colour = "sea" }, new SpanDress("code")],
+        };
         var caches = new CompositionCaches();
         var done = new List<string>();
         for (var change = 0; change < Changes; change++)

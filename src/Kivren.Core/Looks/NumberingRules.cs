@@ -11,14 +11,34 @@ public enum CountScope
     Page,
 }
 
+/// <summary>The signs that a kind of division is counted in.</summary>
+public enum NumberSigns
+{
+    Decimal,
+    RomanCapitals,
+    Letters,
+    None,
+}
+
 /// <summary>What carries numbers and how they run (composition.md 6).</summary>
 public sealed record NumberingRules
 {
     /// <summary>Heads of this level and above carry numbers; null for none.</summary>
     public HeadLevel? HeadsTo { get; init; } = HeadLevel.A;
 
-    /// <summary>Figures, tables, listings, equations, examples.</summary>
+    /// <summary>Figures, tables, listings, equations, examples; the number of what they count by stands before theirs, with this sign
+    /// between.</summary>
     public CountScope CaptionsBy { get; init; }
+    public string CaptionSign { get; init; } = "-";
+
+    /// <summary>Between the number of a division and that of its heads, of heads and their clauses.</summary>
+    public string HeadSign { get; init; } = ".";
+    public NumberSigns Parts { get; init; } = NumberSigns.RomanCapitals;
+    public NumberSigns Chapters { get; init; } = NumberSigns.Decimal;
+    public NumberSigns Appendices { get; init; } = NumberSigns.Letters;
+
+    /// <summary>Chapters begin at 1 again in each part.</summary>
+    public bool ChaptersByPart { get; init; }
     public CountScope NotesBy { get; init; }
 
     /// <summary>Body paragraphs after the first head carry numbers below that of their head.</summary>

@@ -37,7 +37,8 @@ public sealed class DivisionNumbers
     /// <summary>The place of a target or cross-reference in the order of reading, or -1.</summary>
     public int Order(Id id) => _order.GetValueOrDefault(id, -1);
 
-    public static DivisionNumbers Of(Division division, string number, Look look, Counts before = default)
+    /// <param name="within">the number that stands before those of captions; empty for none</param>
+    public static DivisionNumbers Of(Division division, string number, string within, Look look, Counts before = default)
     {
         var numbers = new DivisionNumbers(division, number);
         numbers.Add(
@@ -52,7 +53,7 @@ public sealed class DivisionNumbers
                 ShortTitle = division.ShortTitle,
             }
         );
-        var count = new Count(numbers, look, before);
+        var count = new Count(numbers, within, look, before);
         count.Blocks(division.Blocks, 0, top: true);
         numbers.Counted = count.Reached;
         return numbers;
@@ -76,7 +77,7 @@ public sealed class DivisionNumbers
             _order.TryAdd(target.Id, _order.Count);
     }
 
-    private sealed class Count(DivisionNumbers numbers, Look look, Counts before)
+    private sealed class Count(DivisionNumbers numbers, string within, Look look, Counts before)
     {
         private readonly NumberingRules _rules = look.Numbering;
         private readonly int[] _heads = new int[4];
@@ -193,7 +194,7 @@ public sealed class DivisionNumbers
             {
                 _heads[level]++;
                 if (head.Level <= _rules.HeadsTo && numbers.Number.Length > 0 && numbers.Division.Kind != DivisionKind.Part)
-                    number = numbers.Number + "." + string.Join('.', _heads.Take(level + 1).Select(NumberFormat.Decimal));
+                    number = string.Join(_rules.HeadSign, _heads.Take(level + 1).Select(NumberFormat.Decimal).Prepend(numbers.Number));
             }
             for (var below = level + 1; below < 4; below++)
                 _heads[below] = 0;
@@ -212,7 +213,7 @@ public sealed class DivisionNumbers
         private void Clause(Paragraph paragraph)
         {
             _clauses++;
-            var number = _headNumber + "." + NumberFormat.Decimal(_clauses);
+            var number = _headNumber + _rules.HeadSign + NumberFormat.Decimal(_clauses);
             numbers._labels[paragraph.Id] = number;
             numbers.Add(new Target(paragraph.Id, TargetKind.Clause, "", number, paragraph.Content.PlainText()));
         }
@@ -220,10 +221,7 @@ public sealed class DivisionNumbers
         private void Captioned(Id id, TargetKind kind, string name, int count, IReadOnlyList<Inline> caption)
         {
             var own = NumberFormat.Decimal(count);
-            var prefix =
-                _rules.CaptionsBy == CountScope.Manual ? ""
-                : numbers.Number.Length > 0 ? numbers.Number + "-"
-                : "";
+            var prefix = within.Length > 0 ? within + _rules.CaptionSign : "";
             numbers.Add(new Target(id, kind, name, prefix + own, caption.PlainText()));
         }
 
@@ -291,7 +289,7 @@ public sealed class DivisionNumbers
                 n++;
                 var number =
                     list.Glossary && _rules.Glossary && numbers.Number.Length > 0
-                        ? (_headNumber.Length > 0 ? _headNumber : numbers.Number) + "." + NumberFormat.Decimal(n)
+                        ? (_headNumber.Length > 0 ? _headNumber : numbers.Number) + _rules.HeadSign + NumberFormat.Decimal(n)
                         : "";
                 numbers._labels[definition.Id] = number;
                 numbers.Add(new Target(definition.Id, TargetKind.Definition, "", number, definition.Term.PlainText()));

@@ -19,6 +19,7 @@ public sealed class ManualNumbers
         int parts = 0,
             chapters = 0,
             appendices = 0;
+        var part = "";
         var letters = rules.LoneAppendixLettered || text.Printed.Count(d => d.Kind == DivisionKind.Appendix) > 1;
         // Where divisions are numbered clauses, a glossary among them is one of them.
         bool IsChapter(Division d) => d.Kind == DivisionKind.Chapter || (d.Kind == DivisionKind.Glossary && rules.Clauses);
@@ -26,18 +27,28 @@ public sealed class ManualNumbers
         Counts counts = default;
         foreach (var division in text.Printed)
         {
+            if (division.Kind == DivisionKind.Part && rules.ChaptersByPart)
+                chapters = 0;
             var number =
-                division.Kind == DivisionKind.Part ? NumberFormat.Roman(++parts).ToUpperInvariant()
-                : IsChapter(division) ? NumberFormat.Decimal(++chapters)
-                : division.Kind == DivisionKind.Appendix ? (letters ? NumberFormat.Alpha(++appendices) : "")
+                division.Kind == DivisionKind.Part ? NumberFormat.In(rules.Parts, ++parts)
+                : IsChapter(division) ? NumberFormat.In(rules.Chapters, ++chapters)
+                : division.Kind == DivisionKind.Appendix ? (letters ? NumberFormat.In(rules.Appendices, ++appendices) : "")
                 : "";
+            if (division.Kind == DivisionKind.Part)
+                part = number;
+            var within = rules.CaptionsBy switch
+            {
+                CountScope.Manual => "",
+                CountScope.Part => part,
+                _ => number,
+            };
             if (division.Kind == DivisionKind.Part && rules.CaptionsBy == CountScope.Part)
                 counts = new Counts { Notes = counts.Notes };
             if (rules.CaptionsBy == CountScope.Division)
                 counts = new Counts { Notes = counts.Notes };
             if (rules.NotesBy != CountScope.Manual)
                 counts = counts with { Notes = 0 };
-            var own = cache?.Get(division, number, look, counts) ?? DivisionNumbers.Of(division, number, look, counts);
+            var own = cache?.Get(division, number, within, look, counts) ?? DivisionNumbers.Of(division, number, within, look, counts);
             counts = own.Counted;
             divisions.Add(own);
         }
@@ -88,17 +99,23 @@ public sealed class ManualNumbers
 /// <summary>Keeps each division's numbers while division, number, counts before it and look are the same.</summary>
 public sealed class NumberingCache
 {
-    private readonly ConditionalWeakTable<Division, Tuple<string, Look, Counts, DivisionNumbers>> _kept = [];
+    private readonly ConditionalWeakTable<Division, Tuple<string, string, Look, Counts, DivisionNumbers>> _kept = [];
 
     /// <summary>Of the last composition.</summary>
     internal ManualNumbers? Last { get; set; }
 
-    internal DivisionNumbers Get(Division division, string number, Look look, Counts before)
+    internal DivisionNumbers Get(Division division, string number, string within, Look look, Counts before)
     {
-        if (_kept.TryGetValue(division, out var kept) && kept.Item1 == number && ReferenceEquals(kept.Item2, look) && kept.Item3 == before)
-            return kept.Item4;
-        var numbers = DivisionNumbers.Of(division, number, look, before);
-        _kept.AddOrUpdate(division, Tuple.Create(number, look, before, numbers));
+        if (
+            _kept.TryGetValue(division, out var kept)
+            && kept.Item1 == number
+            && kept.Item2 == within
+            && ReferenceEquals(kept.Item3, look)
+            && kept.Item4 == before
+        )
+            return kept.Item5;
+        var numbers = DivisionNumbers.Of(division, number, within, look, before);
+        _kept.AddOrUpdate(division, Tuple.Create(number, within, look, before, numbers));
         return numbers;
     }
 }

@@ -1,5 +1,6 @@
 using System.Globalization;
 using System.Text;
+using Kivren.Core.Looks;
 
 namespace Kivren.Core.Numbering;
 
@@ -16,6 +17,15 @@ public static class NumberFormat
             s = (char)('A' + (n - 1) % 26) + s;
         return s;
     }
+
+    public static string In(NumberSigns signs, int n) =>
+        signs switch
+        {
+            NumberSigns.RomanCapitals => Roman(n).ToUpperInvariant(),
+            NumberSigns.Letters => Alpha(n),
+            NumberSigns.None => "",
+            _ => Decimal(n),
+        };
 
     /// <summary>Lower-case roman; decimal from 4000 on, where roman has no letter.</summary>
     public static string Roman(int n)

@@ -7,6 +7,8 @@ namespace Kivren.Formats.Generator;
 /// numbers make the same change.</summary>
 public static class RandomLook
 {
+    private static IReadOnlyList<FaceSet> Faces => FaceSet.Shipped;
+
     /// <summary>The look with one value changed; the same look where the value that came out cannot be worn.</summary>
     /// <param name="said">what was changed, in words</param>
     public static Look Changed(Look look, Random random, out string said)
@@ -15,7 +17,12 @@ public static class RandomLook
         var settings = new List<(JsonObject Part, SettingForm Form, string Place)>();
         Collect(settings, root, "look", "");
         var (part, form, place) = settings[random.Next(settings.Count)];
-        part[form.Name] = Value(form, part[form.Name] ?? (form.Usual is { } usual ? JsonNode.Parse(usual) : null), random);
+        part[form.Name] = form.Kind switch
+        {
+            "face" => Faces[random.Next(Faces.Count)].Name,
+            "colour" => look.Colours.Count == 0 ? null : look.Colours[random.Next(look.Colours.Count)].Name,
+            _ => Value(form, part[form.Name] ?? (form.Usual is { } usual ? JsonNode.Parse(usual) : null), random),
+        };
         said = $"{place}{form.Name} = {part[form.Name]?.ToJsonString() ?? "null"}";
         return LookFile.Read(root.ToJsonString(), out _) ?? look;
     }
@@ -26,7 +33,7 @@ public static class RandomLook
         foreach (var form in LookForm.Parts[of])
             switch (form.Kind)
             {
-                case "measure" or "number" or "yes" or "choice" when form.Name is not ("kind" or "scope"):
+                case "measure" or "number" or "yes" or "choice" or "face" or "colour" when form.Name is not ("kind" or "scope"):
                     settings.Add((part, form, place));
                     break;
                 case "dress" or "part" when part[form.Name] is JsonObject inner:

@@ -275,9 +275,9 @@ public static class PdfWriter
                         page.Sheet,
                         new PdfDictionary
                         {
-                            { "S", PdfValue.Name(style) },
+                            { "S", style.Length > 0 ? PdfValue.Name(style) : null },
                             { "P", prefix.Length > 0 ? PdfValue.Text(prefix) : null },
-                            { "St", number },
+                            { "St", number > 0 ? number : null },
                         },
                     ]);
                 open = (style, prefix, number + 1);
@@ -289,8 +289,9 @@ public static class PdfWriter
         {
             if (page.FolioFormat == FolioFormat.Roman)
                 return ("r", "", NumberFormat.OfRoman(page.Folio));
+            // Behind z readers count aa, bb (ISO 32000-1, 12.4.2), folios aa, ab: those are said whole.
             if (page.FolioFormat == FolioFormat.Alpha)
-                return ("a", "", page.Folio.Aggregate(0, (n, c) => n * 26 + c - 'a' + 1));
+                return page.Folio is [var letter] ? ("a", "", letter - 'a' + 1) : ("", page.Folio, 0);
             var dash = page.Folio.LastIndexOf('-');
             return (
                 "D",

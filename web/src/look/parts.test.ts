@@ -94,6 +94,10 @@ describe('numbers', () => {
       '4 · 4.2.3.1 · Figure 17 · Annex A, Figure 31',
     );
     expect(numbersShown({ headsTo: null })).toContain('heads without numbers');
+    expect(numbersShown({ chapters: 'romanCapitals', captionSign: '.', headSign: '–' })).toBe(
+      'Chapter IV · Section IV–2 · Figure IV.2 · Appendix A, Figure A.2',
+    );
+    expect(numbersShown({ captionsBy: 'part' })).toContain('Figure II-17');
   });
 });
 

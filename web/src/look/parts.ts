@@ -45,6 +45,8 @@ const special: Record<string, string> = {
   byLook: 'As the look says',
   decimal: '1, 2, 3',
   roman: 'i, ii, iii',
+  romanCapitals: 'I, II, III',
+  letters: 'A, B, C',
   alpha: 'a, b, c',
   halfTitle: 'Half-title',
 };
@@ -370,16 +372,24 @@ export function numbersShown(numbering: Part | undefined): string {
   };
   const called = (name: string, number: string) => (name ? `${name} ${number}` : number);
   const heads = numbering?.headsTo === undefined ? 'a' : numbering.headsTo;
-  const whole = numbering?.captionsBy === 'manual';
+  const of = (kind: string, usual: string, n: number) => counted(word(kind, usual), n);
+  const [chapter, appendix, part] = [of('chapters', 'decimal', 4), of('appendices', 'letters', 1), of('parts', 'romanCapitals', 2)];
+  const head = [chapter, '2', '3', '1'].slice(0, heads === 'a' ? 2 : heads === 'b' ? 3 : heads === 'c' ? 4 : 5).join(word('headSign', '.'));
+  const figure = (division: string, n: string, through: string) => {
+    const within = { manual: '', part }[word('captionsBy', 'division')] ?? division;
+    return `Figure ${within ? within + word('captionSign', '-') : ''}${within === division && division ? n : through}`;
+  };
   return [
-    called(word('chapter', 'Chapter'), '4'),
-    heads === null
-      ? 'heads without numbers'
-      : called(word('section', 'Section'), heads === 'a' ? '4.2' : heads === 'b' ? '4.2.3' : '4.2.3.1'),
-    `Figure ${whole ? '17' : '4-2'}`,
-    `${called(word('appendix', 'Appendix'), 'A')}, Figure ${whole ? '31' : 'A-2'}`,
+    called(word('chapter', 'Chapter'), chapter),
+    heads === null || chapter === '' ? 'heads without numbers' : called(word('section', 'Section'), head),
+    figure(chapter, '2', '17'),
+    `${called(word('appendix', 'Appendix'), appendix)}, ${figure(appendix, '2', '31')}`,
   ].join(' · ');
 }
+
+/** The signs that kinds of division are counted in. */
+const counted = (signs: string, n: number): string =>
+  signs === 'none' ? '' : signs === 'letters' ? 'ABCDE'[n - 1]! : signs === 'romanCapitals' ? ['I', 'II', 'III', 'IV', 'V'][n - 1]! : String(n);
 
 /** What a new item of a list begins as. */
 export function newItem(look: Json, of: string, list: readonly Json[]): Json {

@@ -185,7 +185,9 @@ internal sealed class BlockSetter
                 if (runIn is not null)
                 {
                     Stack.Mark(runIn.Id);
-                    var headDress = Look.HeadDress(runIn.Level);
+                    var headDress = DressOf(runIn, Look.HeadDress(runIn.Level));
+                    if (Reads.Target(runIn.Id) is { Number.Length: > 0 } numbered)
+                        styled.Add(numbered.Number + "\u00A0 ", headDress.Plain, false);
                     Spans(styled, runIn.Content, headDress, hyphenates: false);
                     styled.Add("\u00A0 ", headDress.Plain, false);
                 }

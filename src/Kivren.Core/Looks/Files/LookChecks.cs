@@ -52,6 +52,15 @@ internal static partial class LookChecks
             yield return new LookFault(place, $"“{twice.Key}” stands here twice.");
         if (look.ReferenceForms.Count == 0)
             yield return new LookFault("referenceForms", "A look has at least one form of cross-references.");
+        if (look.Numbering.CaptionsBy == CountScope.Page)
+            yield return new LookFault("numbering.captionsBy", "Captions count by division, by part or through the manual.");
+        if (look.Numbering.NotesBy == CountScope.Part)
+            yield return new LookFault("numbering.notesBy", "Notes count by page, by division or through the manual.");
+        if (look.RunIn is { } level && look.Numbering is { Clauses: true, HeadsTo: { } to } && level <= to)
+            yield return new LookFault(
+                "runIn",
+                $"{level} heads carry numbers here, and so do paragraphs: a head cannot be set into the paragraph behind it."
+            );
         if (look.Bullets.Count == 0)
             yield return new LookFault("bullets", "A look has at least one bullet.");
         for (var l = 0; l < look.Lists.Count; l++)

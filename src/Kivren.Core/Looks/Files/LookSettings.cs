@@ -262,6 +262,12 @@ public static class LookSettings
         part = typeof(NumberingRules);
         Is("headsTo", "heads carry numbers to this level");
         Is("captionsBy", "captions count by");
+        Is("captionSign", "sign before a caption’s own number", 0, 3);
+        Is("headSign", "sign between numbers of heads", 0, 3);
+        Is("parts", "parts are counted in");
+        Is("chapters", "chapters are counted in");
+        Is("appendices", "appendices are counted in");
+        Is("chaptersByPart", "chapters begin at 1 in each part");
         Is("notesBy", "notes count by");
         Is("clauses", "paragraphs are numbered clauses");
         Is("notesInSeries", "notes in a run are numbered");
