@@ -123,6 +123,9 @@ public sealed partial class Matching
         else
             _listRead = read;
         Lists[^1].Add((line, page.Index));
+        // The list stands where it begins.
+        if (PageOf[_cursor] < 0)
+            PageOf[_cursor] = page.Index;
         return true;
     }
 

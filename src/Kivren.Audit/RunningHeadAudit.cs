@@ -23,10 +23,7 @@ internal sealed partial class RunningHeadAudit(
     public void Judge()
     {
         var lists = Lists();
-        // A division without a printed title can begin with a list.
-        var begun = expected
-            .Divisions.Select(d => lists.Find(l => l.At == d.At) is { Pages.Count: > 0 } list ? list.Pages[0] : matching.Page(d.At))
-            .ToArray();
+        var begun = expected.Divisions.Select(d => matching.Page(d.At)).ToArray();
         var top = -1;
         for (var p = 0; p < pages.Count; p++)
         {

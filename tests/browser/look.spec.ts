@@ -468,3 +468,79 @@ test("on the shelf a look is copied, taken from a document, given to a second ma
     page.getByText("The shelf has another version of this look."),
   ).toHaveCount(0);
 });
+
+test("heads are in the firm's own face and colour; a file that may not be used is refused with why", async ({
+  page,
+  server,
+}) => {
+  const manual = await server.demo();
+  await openLook(page, server, manual);
+  await part(page, "Colours").click();
+  await settings(page).getByRole("button", { name: "Add one" }).click();
+  await settings(page).locator("summary").first().click();
+  await settings(page).getByLabel("on screens, six digits").fill("#1f3a5f");
+  await page.keyboard.press("Tab");
+  await part(page, "The house’s faces").click();
+  await settings(page).getByRole("button", { name: "Add one" }).click();
+  await settings(page).locator("summary").first().click();
+  const font = readFileSync(
+    new URL(
+      "../../src/Kivren.Core/Type/Faces/SourceCodePro_600SemiBold.ttf",
+      import.meta.url,
+    ),
+  );
+  const file = settings(page).locator("input[type=file]").first();
+  // What the maker does not allow (fsType 2 in the table OS/2), and what is no font at all.
+  const restricted = Buffer.from(font);
+  const tables = restricted.readUInt16BE(4);
+  for (let t = 0; t < tables; t++)
+    if (restricted.toString("latin1", 12 + t * 16, 16 + t * 16) === "OS/2")
+      restricted.writeUInt16BE(2, restricted.readUInt32BE(20 + t * 16) + 8);
+  await file.setInputFiles({
+    name: "Held.ttf",
+    mimeType: "font/ttf",
+    buffer: restricted,
+  });
+  await expect(
+    page.getByText(/Held\.ttf: its maker does not allow/),
+  ).toBeVisible();
+  await file.setInputFiles({
+    name: "Not.ttf",
+    mimeType: "font/ttf",
+    buffer: Buffer.from("This is no font."),
+  });
+  await expect(page.getByText(/Not\.ttf: this is no font file/)).toBeVisible();
+  await file.setInputFiles({
+    name: "Firm Sans.ttf",
+    mimeType: "font/ttf",
+    buffer: font,
+  });
+  await expect(settings(page).getByText("Firm Sans.ttf")).toBeVisible();
+  await part(page, "A head").click();
+  await settings(page)
+    .getByLabel("face", { exact: true })
+    .selectOption("House face");
+  await settings(page)
+    .getByLabel("colour", { exact: true })
+    .selectOption("heads");
+  const head = page.locator('.sheet text[font-family^="Kivren house-"]');
+  await expect(head.first()).toHaveAttribute("fill", "#1f3a5f");
+  // The very letters of the file are drawn, not those of a face that the browser found instead.
+  await expect
+    .poll(() =>
+      page.evaluate(() =>
+        [...document.fonts].some(
+          (f) => f.family.includes("house-") && f.status === "loaded",
+        ),
+      ),
+    )
+    .toBe(true);
+  await keep(page);
+  const look = await worn(server, manual);
+  expect((look.faces as { name: string }[])[0]!.name).toBe("House face");
+  // The file that is given away has the font in it, and is worn elsewhere.
+  const answer = await page.request.get(
+    `${server.url}/api/manuals/${manual}/look/file?name=${encodeURIComponent(look.name as string)}&whole=true`,
+  );
+  expect(await answer.text()).toContain("faceFiles");
+});
