@@ -105,8 +105,8 @@ internal sealed class LayoutAudit(
             );
             if (first.Length == 0)
                 continue;
-            // Notes under the table are no rows.
-            var cells = table.Rows.SelectMany(r => r.Cells).Select(c => places[c.Id]).ToArray();
+            // Notes under the table are no rows, and a cell without words is nowhere.
+            var cells = table.Rows.SelectMany(r => r.Cells).Where(c => c.Content.PlainText().Trim().Length > 0).Select(c => places[c.Id]);
             var reached = cells.Select(matching.Page).Where(p => p >= 0).Distinct().Order().ToArray();
             foreach (var p in reached.Skip(1))
                 report.Judge(Headers, pages[p].Furniture.Any(f => f.Words.StartsWith(first, StringComparison.Ordinal)), () =>

@@ -31,6 +31,7 @@ internal sealed class FolioScheme
         var numbered = new Numbering[divisions.Count];
         var offsets = new Dictionary<string, (int Offset, int Last)>(StringComparer.Ordinal);
         var running = -1;
+        var begun = "";
         for (var d = 0; d < divisions.Count; d++)
         {
             var sequence = look.SequenceOf(divisions[d].Numbers.Division.Kind);
@@ -39,7 +40,9 @@ internal sealed class FolioScheme
             if (d > 0 && ReferenceEquals(divisions[d].Cut, divisions[d - 1].Cut))
             {
                 numbered[d] = numbered[d - 1];
-                offsets[sequence.Name] = (running, divisions[d].EndSheet - 1);
+                // A sequence that runs on from another has not begun to count: its first page of its own does.
+                if (sequence.Name == begun || offsets.ContainsKey(sequence.Name))
+                    offsets[sequence.Name] = (running, divisions[d].EndSheet - 1);
                 continue;
             }
             var known = offsets.TryGetValue(sequence.Name, out var of);
@@ -55,6 +58,7 @@ internal sealed class FolioScheme
                 : first - (of.Last - of.Offset) - 1,
             };
             running = offset;
+            begun = sequence.Name;
             offsets[sequence.Name] = (offset, divisions[d].EndSheet - 1);
             numbered[d] = new Numbering(
                 sequence.Format,
