@@ -59,6 +59,8 @@ public static class FontReader
             case not (0x00010000 or 0x4F54544F or 0x74727565):
                 throw No("this is no font file that can be read (.ttf or .otf).");
         }
+        if (!IsWhole(bytes))
+            throw No("the file is damaged, or cut short.");
         using var typeface = SKTypeface.FromStream(new MemoryStream(bytes));
         if (typeface is null || typeface.GlyphCount == 0)
             throw No("the file is damaged, or holds no letters.");
@@ -96,6 +98,23 @@ public static class FontReader
         {
             throw No("the file is damaged.");
         }
+    }
+
+    /// <summary>All tables that its head names lie in it (OpenType 1.9, table directory).</summary>
+    private static bool IsWhole(byte[] bytes)
+    {
+        const int Header = 12,
+            Entry = 16;
+        var count = BinaryPrimitives.ReadUInt16BigEndian(bytes.AsSpan(4));
+        if (count == 0 || bytes.Length < Header + count * Entry)
+            return false;
+        for (var t = 0; t < count; t++)
+        {
+            var entry = bytes.AsSpan(Header + t * Entry, Entry);
+            if (BinaryPrimitives.ReadUInt32BigEndian(entry[8..]) + (long)BinaryPrimitives.ReadUInt32BigEndian(entry[12..]) > bytes.Length)
+                return false;
+        }
+        return true;
     }
 
     private static uint Tag(string tag) => BinaryPrimitives.ReadUInt32BigEndian([.. tag.Select(c => (byte)c)]);

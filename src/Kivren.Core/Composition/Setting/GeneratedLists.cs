@@ -54,7 +54,8 @@ internal static class GeneratedLists
         return Finish(
             stack,
             "the contents list",
-            string.Join('\n', entries.Select(e => $"{e.Number}\t{e.Title}\t{e.Folio}")) + look.Name + definition?.Key
+            string.Join('\n', entries.Select(e => $"{e.Number}\t{e.Title}\t{e.Folio}")) + look.Name + definition?.Key,
+            look.Body.Leading.Millipoints
         );
     }
 
@@ -313,7 +314,7 @@ internal static class GeneratedLists
         return line with { Words = words };
     }
 
-    private static SetBlock Finish(PieceStack stack, string called, string content) =>
+    private static SetBlock Finish(PieceStack stack, string called, string content, int after = 0) =>
         new()
         {
             Pieces = stack.ToArray(),
@@ -321,7 +322,7 @@ internal static class GeneratedLists
             Headers = [.. stack.Headers],
             LooseEnds = [],
             Before = 0,
-            After = 0,
+            After = after,
             Called = called,
             ContentHash = System.IO.Hashing.XxHash64.HashToUInt64(System.Runtime.InteropServices.MemoryMarshal.AsBytes(content.AsSpan())),
         };
