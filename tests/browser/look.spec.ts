@@ -198,7 +198,7 @@ test("running heads: the second goes, the version comes in its place, the folio 
   // The folio, by keyboard: found by its words, set by keys.
   await part(page, "Right").click();
   await set.getByText("Head, outer: {folio}").click();
-  await set.locator("details[open]").getByLabel("at head or foot").focus();
+  await set.locator("details[open]").getByLabel("at the head, at the foot, or free").focus();
   await page.keyboard.press("f");
   await expect(set.getByText("Foot, outer: {folio}")).toBeVisible();
   const rule = set.getByLabel("gap to the rule over the foot; 0 for none");
@@ -543,4 +543,74 @@ test("heads are in the firm's own face and colour; a file that may not be used i
     `${server.url}/api/manuals/${manual}/look/file?name=${encodeURIComponent(look.name as string)}&whole=true`,
   );
   expect(await answer.text()).toContain("faceFiles");
+});
+
+test("a role gets a dress only where it stands, and loses it again; paragraphs keep, are ruled and tinted", async ({
+  page,
+  server,
+}) => {
+  const manual = await server.demo();
+  await openLook(page, server, manual);
+  await part(page, "Another role …").click();
+  const set = settings(page);
+  await set.getByLabel("role", { exact: true }).fill("lead");
+  await set.getByLabel("in divisions").selectOption("chapter");
+  await set.getByRole("button", { name: "Dress it" }).click();
+  await expect(
+    page.getByRole("heading", { name: "Lead of chapter" }),
+  ).toBeVisible();
+  await set.getByLabel("tint behind it: 0 black, 100 none").fill("90");
+  await page.keyboard.press("Tab");
+  await set.getByLabel("keeps with two lines of what follows").check();
+  await keep(page);
+  const dresses = (await worn(server, manual)).dresses as {
+    role: string;
+    division?: string;
+    dress: { tint?: number; keepsNext?: boolean };
+  }[];
+  expect(dresses.at(-1)).toEqual({
+    role: "lead",
+    division: "chapter",
+    dress: { tint: 90, keepsNext: true },
+  });
+  await set.getByRole("button", { name: "Take this dress out" }).click();
+  await keep(page);
+  expect(((await worn(server, manual)).dresses as unknown[]).length).toBe(
+    dresses.length - 1,
+  );
+});
+
+test("an earlier version of a look on the shelf is told apart and brought back", async ({
+  page,
+  server,
+}) => {
+  await server.demo();
+  await page.goto(`${server.url}/#/`);
+  await page.getByRole("button", { name: "Looks…" }).click();
+  const dialog = page.getByRole("dialog", { name: "Looks" });
+  await dialog.getByRole("button", { name: /^Pocket/ }).click();
+  await dialog.getByRole("button", { name: "Copy …" }).click();
+  await dialog.getByLabel("Name of the copy").fill("Pocket, ours");
+  await page.keyboard.press("Enter");
+  const file = async () =>
+    (await (
+      await page.request.get(
+        `${server.url}/api/looks/file?name=${encodeURIComponent("Pocket, ours")}`,
+      )
+    ).json()) as { sink: number };
+  await expect(
+    dialog.getByRole("heading", { name: "Pocket, ours" }),
+  ).toBeVisible();
+  const was = (await file()).sink;
+  await dialog.getByLabel("File to take a look from").setInputFiles({
+    name: "ours.kivrenlook",
+    mimeType: "application/json",
+    buffer: Buffer.from(JSON.stringify({ ...(await file()), sink: was + 9 })),
+  });
+  await expect(dialog.getByText("version 2").first()).toBeVisible();
+  await dialog.getByRole("button", { name: "Earlier versions …" }).click();
+  await expect(dialog.getByText("how far an opening is sunk")).toBeVisible();
+  await dialog.getByRole("button", { name: "Bring back" }).click();
+  await expect(dialog.getByText("version 3").first()).toBeVisible();
+  expect((await file()).sink).toBe(was);
 });

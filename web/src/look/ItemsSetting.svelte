@@ -21,6 +21,9 @@
   const items = $derived((source.value ?? []) as Json[]);
   const simple = $derived(form.of === 'text' || form.of === 'choice');
 
+  /** The item that was put in last, to be filled in at once. */
+  let added = $state(-1);
+
   const put = (next: Json[], kind = '') => draft.set(place, next, kind);
   const without = (at: number) => put(items.filter((_, i) => i !== at));
 
@@ -34,6 +37,7 @@
       return `${i + 1}: ${inWords(String(part.kind))}${part.level ? ` ${String(part.level).toUpperCase()}` : ''}`;
     if (part.picture || part.grey !== undefined || part.x !== undefined)
       return part.picture ? `Picture ${String(part.picture)}` : `Tint ${i + 1}`;
+    if (part.name !== undefined || part.role !== undefined) return inWords(String(part.name ?? part.role));
     return part.position !== undefined ? `Tab stop ${i + 1}` : `${i + 1}`;
   }
 </script>
@@ -62,7 +66,7 @@
     </div>
   {:else}
     {#each items as item, i (i)}
-      <details>
+      <details open={i === added}>
         <summary>{called(item, i)}</summary>
         <div class="acts">
           <button class="btn small" disabled={i === 0} onclick={() => put(moved(items, i, -1))}>Up</button>
@@ -77,7 +81,7 @@
       </details>
     {/each}
   {/if}
-  <button class="btn small" onclick={() => put([...items, newItem(draft.look, form.of, items)])}>Add one</button>
+  <button class="btn small" onclick={() => ((added = items.length), put([...items, newItem(draft.look, form.of, items)]))}>Add one</button>
 </div>
 
 <style>

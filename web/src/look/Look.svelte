@@ -18,6 +18,7 @@
   import type { Unit } from './measures';
   import PartList from './PartList.svelte';
   import PartPanel from './PartPanel.svelte';
+  import { opened as openedParcel } from './parcel';
   import { groupsOf, partOf, type Forms } from './parts';
   import Spread from './Spread.svelte';
   import Verdict, { type RefusedFile } from './Verdict.svelte';
@@ -181,9 +182,9 @@
     const file = input.files?.[0];
     input.value = '';
     if (!file) return;
-    if (file.size > 1_000_000) return notices.problem(new Error(`${file.name} is too large for a look.`));
+    if (file.size > 20_000_000) return notices.problem(new Error(`${file.name} is too large for a look.`));
     try {
-      const text = await file.text();
+      const text = await openedParcel(await file.text());
       const seen = await api.glimpse(manualId, { file: text, division: null, page: 0 });
       if (seen.faults.length > 0) refused = { file: file.name, said: seen.faults };
       else {
@@ -247,7 +248,8 @@
           <span class="acts">
             <button class="link" onclick={(e) => (trying = e.currentTarget)}>Try on another …</button>
             <button class="link" onclick={() => chooser?.click()}>from a file …</button>
-            {#if worn}<a class="link" href={fileAddress(manualId, worn.name)} download="{worn.name}.kivrenlook">to a file</a>
+            {#if worn}<a class="link" href={fileAddress(manualId, worn.name) + '&whole=true'} download="{worn.name}.kivrenlook">to a file</a
+              >
               {#if shelved?.version !== 0}<button class="link" onclick={() => void keepOnShelf()}>on the shelf</button>{/if}{/if}
           </span>
           <input
@@ -323,6 +325,7 @@
             onunit={setUnit}
             ongo={go}
             isIn={(at) => partOf(groups, at)?.id === part.id}
+            roles={(opened.manual?.roles ?? []).map((r) => r.name)}
           />{/key}
       </section>
     </div>

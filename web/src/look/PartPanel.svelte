@@ -2,6 +2,7 @@
   // The settings of the chosen part, with what it inherits.
   import type { LookDraft } from './draft.svelte';
   import LayoutActs from './LayoutActs.svelte';
+  import RoleActs from './RoleActs.svelte';
   import { inPoints, paperOf, papers, shown, type Unit } from './measures';
   import { numbersShown, type Forms, type LookPart } from './parts';
   import PartSettings from './PartSettings.svelte';
@@ -16,8 +17,10 @@
     ongo: (place: string) => void;
     /** Whether a place of the look is of this part. */
     isIn: (place: string) => boolean;
+    /** Roles of the manual's own. */
+    roles: readonly string[];
   }
-  let { draft, forms, part, unit, onunit, ongo, isIn }: Props = $props();
+  let { draft, forms, part, unit, onunit, ongo, isIn, roles }: Props = $props();
 
   const layout = $derived(/^masters\[(\d+)\]$/.exec(part.id)?.[1]);
   const sequence = $derived(/^sequences\.(.+)$/.exec(part.id)?.[1]);
@@ -59,6 +62,7 @@
       <button onclick={() => ongo(doubt.place)}>{doubt.says}</button>
     </p>{/each}
   {#if layout}<LayoutActs {draft} at={Number(layout)} onmade={(at) => ongo(`masters[${at}]`)} />{/if}
+  {#if part.id.startsWith('dresses')}<RoleActs {draft} part={part.id} {roles} onmade={ongo} />{/if}
   {#each part.sections as section (section.title + section.place + (section.only ?? []).join())}
     {#if section.title}<h3>{section.title}</h3>{/if}
     {#if layout && section.title === 'Paper and margins'}

@@ -223,6 +223,10 @@ export function groupsOf(look: Json): Group[] {
       ],
     },
     {
+      name: 'Roles of your own',
+      parts: [{ id: 'dresses', name: 'Another role …', note: '', sections: [] }],
+    },
+    {
       name: 'Named by use',
       parts: [
         { id: 'faces', name: 'The house’s faces', note: '', sections: [whole('', ['faces'])] },
@@ -389,7 +393,13 @@ export function numbersShown(numbering: Part | undefined): string {
 
 /** The signs that kinds of division are counted in. */
 const counted = (signs: string, n: number): string =>
-  signs === 'none' ? '' : signs === 'letters' ? 'ABCDE'[n - 1]! : signs === 'romanCapitals' ? ['I', 'II', 'III', 'IV', 'V'][n - 1]! : String(n);
+  signs === 'none'
+    ? ''
+    : signs === 'letters'
+      ? 'ABCDE'[n - 1]!
+      : signs === 'romanCapitals'
+        ? ['I', 'II', 'III', 'IV', 'V'][n - 1]!
+        : String(n);
 
 /** What a new item of a list begins as. */
 export function newItem(look: Json, of: string, list: readonly Json[]): Json {

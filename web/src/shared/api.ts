@@ -60,6 +60,7 @@ export type PlanView = Schemas['PlanView'];
 export type LookView = Schemas['LookView'];
 export type LookGiven = Schemas['LookGiven'];
 export type ShelfLook = Schemas['ShelfLook'];
+export type EarlierLook = Schemas['EarlierLook'];
 export type ShelfLookOrder = Schemas['ShelfLookOrder'];
 export type SeenPage = Schemas['SeenPage'];
 export type SettingForm = Schemas['SettingForm'];

@@ -1,7 +1,7 @@
 <script lang="ts">
   // The shelf of looks: each as a small spread, with its paper and who wears it; copied, renamed, given away, taken in.
   import GiveLook from '../look/GiveLook.svelte';
-  import { address, api, type ShelfLook, type ShelfLookOrder, type ShelfManual } from '../shared/api';
+  import { address, api, type EarlierLook, type ShelfLook, type ShelfLookOrder, type ShelfManual } from '../shared/api';
   import { loadFaces, withFaces } from '../shared/faces';
   import { notices } from '../shared/notices.svelte';
   import Dialog from '../ui/Dialog.svelte';
@@ -19,6 +19,7 @@
   let wanted = $state('');
   let giving = $state(false);
   let faults = $state.raw<{ file: string; said: readonly { place: string; says: string }[] } | null>(null);
+  let earlier = $state.raw<{ name: string; versions: EarlierLook[] } | null>(null);
   let report = $state.raw<{ name: string; lines: readonly string[] } | null>(null);
   let fileInput = $state<HTMLInputElement>();
   const chosen = $derived(looks?.find((l) => l.name === chosenName) ?? looks?.[0]);
@@ -37,6 +38,19 @@
     }
   }
   void load();
+
+  async function showEarlier(name: string) {
+    try {
+      earlier = earlier?.name === name ? null : { name, versions: await api.earlierLooks(name) };
+    } catch (e) {
+      notices.problem(e);
+    }
+  }
+
+  async function bringBack(name: string, version: number) {
+    earlier = null;
+    await act({ do: 'bringBack', name, version });
+  }
 
   const fileOf = (name: string) => address(`/api/looks/file?name=${encodeURIComponent(name)}`);
 
@@ -80,7 +94,7 @@
       } catch (e) {
         notices.problem(e);
       }
-    } else if (file.size > 1_000_000) notices.problem(new Error(`${file.name} is too large for a look.`));
+    } else if (file.size > 20_000_000) notices.problem(new Error(`${file.name} is too large for a look.`));
     else await act({ do: 'keep', file: await file.text() }, file.name);
   }
 
@@ -125,6 +139,11 @@
           {#if chosen.version > 0}
             <button class="btn" onclick={() => name('rename')}>Rename …</button>
             <button class="btn" onclick={() => void takeOut(chosen)}>Take off</button>
+            {#if chosen.version > 1}
+              <button class="btn" aria-expanded={earlier?.name === chosen.name} onclick={() => void showEarlier(chosen.name)}
+                >Earlier versions …</button
+              >
+            {/if}
           {/if}
           <a class="btn" href={fileOf(chosen.name)} download="{chosen.name}.kivrenlook">To a file</a>
           <button class="btn" aria-expanded={giving} onclick={() => (giving = !giving)}>Give to manuals …</button>
@@ -140,6 +159,16 @@
             <input id="look-name" class="field" maxlength="80" bind:value={wanted} />
             <button class="btn do">{naming === 'copy' ? 'Copy' : 'Rename'}</button>
           </form>
+        {/if}
+        {#if earlier?.name === chosen.name}
+          <ul class="earlier" aria-label="Earlier versions">
+            {#each earlier.versions as v (v.version)}
+              <li>
+                <span>version {v.version}, {new Date(v.keptAt).toLocaleDateString()}{v.next ? `; then ${v.next}` : ''}</span>
+                <button class="btn small" onclick={() => void bringBack(chosen.name, v.version)}>Bring back</button>
+              </li>
+            {/each}
+          </ul>
         {/if}
         {#if giving}
           {#key chosen.name}<GiveLook
@@ -208,6 +237,18 @@
   .look.on {
     border-color: var(--bottle);
     background: var(--bottle-tint);
+  }
+  .earlier li {
+    display: flex;
+    gap: 8px;
+    align-items: baseline;
+    justify-content: space-between;
+    padding: 3px 0;
+    font-size: 12.5px;
+  }
+  .small {
+    padding: 2px 8px;
+    font-size: 12px;
   }
   .spread {
     display: grid;
