@@ -61,7 +61,10 @@ public static partial class StoredFonts
                     return false;
                 // Two who bring the same file at once do no harm.
                 await db.Database.ExecuteSqlAsync(
-                    $"INSERT INTO font_files (hash, called, bytes, kept_at) VALUES ({file.Hash}, {file.Called}, {face.Bytes}, {now}) ON CONFLICT DO NOTHING",
+                    $"""
+                    INSERT INTO font_files (hash, called, bytes, kept_at)
+                    VALUES ({file.Hash}, {file.Called}, {face.Bytes}, {now}) ON CONFLICT DO NOTHING
+                    """,
                     cancel
                 );
             }

@@ -84,7 +84,8 @@ public class DressedTests
         var look = Look(
             (
                 "",
-                """{ "spans": [{ "role": "control", "colour": "sea", "smallCapitals": true }, { "role": "gauge", "face": "code", "size": 80 }] }"""
+                """{ "spans": [{ "role": "control", "colour": "sea", "smallCapitals": true }, """
+                    + """{ "role": "gauge", "face": "code", "size": 80 }] }"""
             )
         );
         var composed = Compose(
@@ -234,7 +235,8 @@ public class DressedTests
         var free = """
             { "fields": [
                 { "edge": "head", "place": "inner", "pattern": "{manual}", "dress": { "face": "sans", "size": 8, "leading": 10 } },
-                { "edge": "free", "place": "left", "x": 20, "y": 300, "pattern": "{number}", "dress": { "face": "sans", "size": 8, "leading": 10 } }
+                { "edge": "free", "place": "left", "x": 20, "y": 300, "pattern": "{number}",
+                  "dress": { "face": "sans", "size": 8, "leading": 10 } }
               ], "headRuleOver": 4, "footRuleUnder": 4 }
             """;
         var look = Look(("masters.0", free), ("pages", """{ "verso": null, "opening": null }"""));
@@ -255,7 +257,8 @@ public class DressedTests
             ("heads.0", """{ "colour": "pale" }"""),
             (
                 "masters.0",
-                """{ "fields": [{ "edge": "head", "place": "inner", "pattern": "{term:first} {head:C}", "dress": { "face": "sans", "size": 8, "leading": 10 } }] }"""
+                """{ "fields": [{ "edge": "head", "place": "inner", "pattern": "{term:first} {head:C}","""
+                    + """ "dress": { "face": "sans", "size": 8, "leading": 10 } }] }"""
             )
         );
         var doubts = LookDoubts.Of(Compose(Manual(Chapter("a", "Winch", Head("h", HeadLevel.A, "Band"), Words("p", 900))), look));

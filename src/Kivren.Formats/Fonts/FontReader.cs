@@ -16,7 +16,7 @@ public static class FontReader
 {
     public const int MostBytes = 8 << 20;
 
-    /// <summary>Of the type that OS/2 gives the rights in (fsType): no embedding at all, no cutting down, pictures of letters alone.</summary>
+    /// <summary>Rights as the table OS/2 gives them (fsType): no embedding at all, no cutting down, pictures of letters alone.</summary>
     private const int Restricted = 0x2,
         PreviewAndPrint = 0x4,
         Editable = 0x8,
