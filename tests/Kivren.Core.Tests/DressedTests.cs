@@ -109,6 +109,50 @@ public class DressedTests
     }
 
     [Fact]
+    public void Words_that_lead_somewhere_have_their_colour_and_others_not()
+    {
+        var look = Look(("", """{ "linkColour": "sea" }"""));
+        var composed = Compose(
+            Manual(
+                Chapter(
+                    "a",
+                    "Winch",
+                    Text(
+                        "p",
+                        new TextRun("See "),
+                        To("r", "h", "title-page"),
+                        new TextRun(" or "),
+                        new TextRun("elsewhere", Web: "https://example.org")
+                    ),
+                    Head("h", HeadLevel.A, "Band")
+                )
+            ),
+            look
+        );
+        var coloured = WordsOf(composed, "p").Where(w => w.Word.Style.Ink == SeaTone).Select(w => w.Word.Word.Text).ToList();
+        Assert.Contains("elsewhere", coloured);
+        Assert.Contains("“Band”", coloured);
+        Assert.DoesNotContain("See", coloured);
+        Assert.DoesNotContain("or", coloured);
+    }
+
+    [Fact]
+    public void No_fewer_letters_stand_at_a_hyphen_than_the_look_says()
+    {
+        var words = string.Join(' ', Enumerable.Repeat("maintenance operating instructions regulations considerably", 60));
+        static IEnumerable<(int Before, int After)> Divided(ComposedManual composed) =>
+            from w in WordsOf(composed, "p")
+            where w.Word.Hyphen
+            let before = w.Word.Word.Characters(w.Word.From, w.Word.To).Length
+            select (before, w.Word.Word.Text.Length - before);
+        var manual = Manual(Chapter("a", "Winch", Text("p", new TextRun(words))));
+        Assert.Contains(Divided(Compose(manual, Look())), d => d.Before < 4 || d.After < 4);
+        var strict = Divided(Compose(manual, Look(("dresses.0.dress", """{ "lettersBefore": 4, "lettersAfter": 4 }""")))).ToList();
+        Assert.NotEmpty(strict);
+        Assert.All(strict, d => Assert.True(d is { Before: >= 4, After: >= 4 }));
+    }
+
+    [Fact]
     public void A_role_of_the_manuals_own_is_dressed_before_the_one_it_is_founded_on()
     {
         var own = """{ "role": "tip", "dress": { "size": 12, "leading": 16, "colour": "sea", "tint": 80 } }""";

@@ -12,7 +12,7 @@ namespace Kivren.Core.Looks;
 /// <param name="tracking">space added after each letter, points</param>
 public sealed class Dress(FaceSet faces, double size, double leading, double tracking = 0, Features features = Features.None)
 {
-    private readonly ConcurrentDictionary<(SpanRoles, string?), TextStyle> _styles = [];
+    private readonly ConcurrentDictionary<(SpanRoles, string?, bool), TextStyle> _styles = [];
     private TextStyle? _plain,
         _raised;
 
@@ -32,6 +32,10 @@ public sealed class Dress(FaceSet faces, double size, double leading, double tra
     public string? Colour { get; init; }
     public Alignment Alignment { get; init; } = Alignment.Ragged;
     public bool Hyphenates { get; init; }
+
+    /// <summary>Letters of a word that stand before a hyphen, and behind it, at least.</summary>
+    public int LettersBefore { get; init; } = Hyphenator.Before;
+    public int LettersAfter { get; init; } = Hyphenator.After;
     public Length FirstIndent { get; init; }
 
     /// <summary>In order of their positions; the usual one stands at the right with a leader of points.</summary>
@@ -85,14 +89,15 @@ public sealed class Dress(FaceSet faces, double size, double leading, double tra
 
     /// <summary>The style of a run with these roles; the same object each time, for runs are told apart by it.</summary>
     /// <param name="own">a role of the manual's own that they have</param>
-    public TextStyle Style(SpanRoles roles, string? own = null) =>
+    /// <param name="leads">they lead somewhere</param>
+    public TextStyle Style(SpanRoles roles, string? own = null, bool leads = false) =>
         _styles.GetOrAdd(
-            (roles & ~SpanRoles.NoBreak, Palette.Spans.Count == 0 ? null : own),
-            static (r, dress) => dress.Make(r.Item1, r.Item2),
+            (roles & ~SpanRoles.NoBreak, Palette.Spans.Count == 0 ? null : own, leads && Palette.Links is not null),
+            static (r, dress) => dress.Make(r.Item1, r.Item2, r.Item3),
             this
         );
 
-    private TextStyle Make(SpanRoles roles, string? ownRole)
+    private TextStyle Make(SpanRoles roles, string? ownRole, bool leads)
     {
         bool Is(SpanRoles any) => (roles & any) != 0;
         var (face, scale) =
@@ -118,7 +123,9 @@ public sealed class Dress(FaceSet faces, double size, double leading, double tra
         return new TextStyle(face, Size.Scale(scale * raised, 10_000), Size.Scale(rise, 100), Tracking)
         {
             Features = Features | (Is(SpanRoles.SmallCaps) || own is { SmallCapitals: true } ? Features.SmallCaps : Features.None),
-            Ink = Palette.Tone(own?.Colour ?? Colour, 0),
+            Ink = Palette.Tone(leads ? Palette.Links : own?.Colour ?? Colour, 0),
+            LettersBefore = LettersBefore,
+            LettersAfter = LettersAfter,
             StandIns = Faces.StandIns,
         };
     }

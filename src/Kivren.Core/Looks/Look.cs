@@ -90,7 +90,10 @@ public sealed record Look(string Name)
     /// <summary>All its font files are there now.</summary>
     internal bool CanBeCompleted => LackedFonts && FontFiles.All(f => FaceFiles.Find(f.Hash) is not null);
 
-    internal LookPalette Palette => new(Faces, Colours, Spans);
+    /// <summary>Name of the colour of words that lead somewhere; null where they look as others do.</summary>
+    public string? LinkColour { get; init; }
+
+    internal LookPalette Palette => new(Faces, Colours, Spans, LinkColour);
 
     /// <summary>The tone of rules over figures, at notes and at running heads.</summary>
     internal Tone HairTone => Palette.Tone(Blocks.RuleColour, 0);

@@ -3,7 +3,12 @@ using Kivren.Core.Type;
 namespace Kivren.Core.Looks;
 
 /// <summary>What a look gives names to, and what its dresses mean by them: faces, colours, words of span roles.</summary>
-internal sealed record LookPalette(IReadOnlyList<HouseFace> HouseFaces, IReadOnlyList<NamedColour> Colours, IReadOnlyList<SpanDress> Spans)
+internal sealed record LookPalette(
+    IReadOnlyList<HouseFace> HouseFaces,
+    IReadOnlyList<NamedColour> Colours,
+    IReadOnlyList<SpanDress> Spans,
+    string? Links = null
+)
 {
     public static readonly LookPalette Bare = new([], [], []);
 

@@ -512,7 +512,7 @@ public sealed class LineSetter
                 foreach (var point in hyphenator.Points(characters[letters..lettersEnd]))
                 {
                     var to2 = word.GlyphAt(letters + point);
-                    if (to2 <= glyph || to2 >= word.Glyphs.Length)
+                    if (to2 <= glyph || to2 >= word.Glyphs.Length || !style.DividesAt(point, lettersEnd - letters - point))
                         continue;
                     PutBox(word, glyph, to2, style, from, spanIndex);
                     Put(

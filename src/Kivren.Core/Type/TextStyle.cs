@@ -11,6 +11,15 @@ public sealed record TextStyle(Face Face, Length Size, Length Rise = default, Le
 
     public Tone Ink { get; init; }
 
+    /// <summary>Letters of a word that stand before a hyphen, and behind it, at least.</summary>
+    public int LettersBefore { get; init; } = Hyphenator.Before;
+    public int LettersAfter { get; init; } = Hyphenator.After;
+
+    /// <summary>Whether a word may be divided with so many letters on either side. A word that the writer divides by hand may have fewer
+    /// than is usual, as long as the look asks for no more.</summary>
+    public bool DividesAt(int before, int after) =>
+        (LettersBefore <= Hyphenator.Before || before >= LettersBefore) && (LettersAfter <= Hyphenator.After || after >= LettersAfter);
+
     /// <summary>Asked in order for characters that its face lacks.</summary>
     public IReadOnlyList<Face> StandIns { get; init; } = [];
 

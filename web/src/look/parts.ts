@@ -230,7 +230,7 @@ export function groupsOf(look: Json): Group[] {
       name: 'Named by use',
       parts: [
         { id: 'faces', name: 'The house’s faces', note: '', sections: [whole('', ['faces'])] },
-        { id: 'colours', name: 'Colours', note: '', sections: [whole('', ['colours'])] },
+        { id: 'colours', name: 'Colours', note: '', sections: [whole('', ['colours', 'linkColour'])] },
         { id: 'spans', name: 'Words in the text', note: '', sections: [whole('', ['spans'])] },
       ],
     },

@@ -34,7 +34,7 @@ internal sealed class SpanSetter(Readings reads, Manual manual, int measure, Loo
                         );
                     styled.Add(
                         run.Text,
-                        dress.Style(run.Roles, run.OwnRole),
+                        dress.Style(run.Roles, run.OwnRole, leads: web is not null || !run.LeadsTo.IsNone),
                         hyphenates && (run.Roles & Undivided) == 0 && web is null,
                         run.LeadsTo,
                         web,
@@ -113,7 +113,7 @@ internal sealed class SpanSetter(Readings reads, Manual manual, int measure, Loo
             );
         styled.Add(
             reads.Print(reference),
-            dress.Plain,
+            dress.Style(SpanRoles.None, leads: exists && reference.Other is null),
             hyphenates,
             exists && reference.Other is null ? reads.TargetOf(reference) : default
         );

@@ -38,6 +38,8 @@ internal static class DressForm
         new("colour", typeof(string), d => d.Colour, null),
         new("alignment", typeof(Alignment), d => d.Alignment, Bare.Alignment),
         new("hyphenates", typeof(bool), d => d.Hyphenates, false),
+        new("lettersBefore", typeof(int), d => d.LettersBefore, Bare.LettersBefore),
+        new("lettersAfter", typeof(int), d => d.LettersAfter, Bare.LettersAfter),
         new("firstIndent", typeof(Length), d => d.FirstIndent, Length.Zero),
         new("left", typeof(Length), d => d.Left, Length.Zero),
         new("before", typeof(Length), d => d.Before, Length.Zero),
@@ -112,6 +114,8 @@ internal static class DressForm
         {
             Alignment = Of<Alignment>("alignment"),
             Hyphenates = Of<bool>("hyphenates"),
+            LettersBefore = Of<int>("lettersBefore"),
+            LettersAfter = Of<int>("lettersAfter"),
             FirstIndent = Of<Length>("firstIndent"),
             Left = Of<Length>("left"),
             Before = Of<Length>("before"),

@@ -29,7 +29,11 @@ internal sealed class LookReader(List<LookFault> faults)
         var seen = new HashSet<string>(StringComparer.Ordinal);
         var well = true;
         var settings = json.EnumerateObject();
-        foreach (var given in type == typeof(Look) ? settings.OrderBy(g => !Named.Contains(g.Name)) : settings.AsEnumerable())
+        foreach (
+            var given in type == typeof(Look)
+                ? settings.OrderBy(g => Array.IndexOf(Named, g.Name) is var at and >= 0 ? at : Named.Length)
+                : settings.AsEnumerable()
+        )
         {
             var at = At(place, given.Name);
             if (!seen.Add(given.Name))
@@ -49,6 +53,7 @@ internal sealed class LookReader(List<LookFault> faults)
                     IReadOnlyList<HouseFace> faces => _palette with { HouseFaces = faces },
                     IReadOnlyList<NamedColour> colours => _palette with { Colours = colours },
                     IReadOnlyList<SpanDress> spans => _palette with { Spans = spans },
+                    string links when property.Name == "linkColour" => _palette with { Links = links },
                     _ => _palette,
                 };
             }
@@ -64,7 +69,7 @@ internal sealed class LookReader(List<LookFault> faults)
     }
 
     /// <summary>What other parts name is read before them, wherever it stands.</summary>
-    private static readonly string[] Named = ["faces", "colours", "spans"];
+    private static readonly string[] Named = ["faces", "colours", "linkColour", "spans"];
 
     private LookPalette _palette = LookPalette.Bare;
 

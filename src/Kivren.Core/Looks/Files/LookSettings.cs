@@ -36,6 +36,7 @@ public static class LookSettings
         Is("faces", "the house’s own faces");
         Is("colours", "colours, named by use");
         Is("spans", "dress of words by their roles");
+        Is("linkColour", "colour of words that lead somewhere", 1, 60);
         Is("dresses", "dress of each role, and where it stands");
         Is("heads", "dress of A to D heads");
         Is("numbersInSide", "numbers hang in the side column");
@@ -175,6 +176,8 @@ public static class LookSettings
         Is("colour", "colour", 1, 60);
         Is("alignment", "how lines end");
         Is("hyphenates", "words are divided");
+        Is("lettersBefore", "letters before a hyphen, at least", 2, 10);
+        Is("lettersAfter", "letters behind a hyphen, at least", 2, 10);
         Is("firstIndent", "indent of the first line", -300, 300, .5);
         Is("left", "indent", 0, 600, .5);
         Is("before", "space above", 0, 600, .25);
