@@ -109,6 +109,35 @@ public class DressedTests
     }
 
     [Fact]
+    public void A_head_stands_across_the_columns_and_keeps_with_what_follows()
+    {
+        var look = Look(("heads.0", """{ "across": true }"""), ("masters.0", """{ "columns": 2, "gutter": 14 }"""));
+        for (var before = 100; before < 500; before += 40)
+        {
+            var composed = Compose(
+                Manual(
+                    Chapter(
+                        "a",
+                        "Winch",
+                        Words("p", before),
+                        Head("h", HeadLevel.A, "The band and what it does to the drum"),
+                        Words("q", 90)
+                    )
+                ),
+                look
+            );
+            var page = composed.Pages.Single(p => DisplayList.Of(p, look).Items.OfType<WordItem>().Any(w => w.Block.Value == "h"));
+            var items = DisplayList.Of(page, look).Items.OfType<WordItem>().ToList();
+            var head = items.Where(w => w.Block.Value == "h").ToList();
+            // On one line, wider than a column; text above it ends above it in both columns, and what follows begins below.
+            Assert.Single(head.Select(w => w.Y).Distinct());
+            Assert.True(head.Max(w => w.X) - head.Min(w => w.X) > look.Master.ColumnWidth(2, Length.Points(14)));
+            Assert.All(items.Where(w => w.Block.Value == "p"), w => Assert.True(w.Y < head[0].Y));
+            Assert.Contains(items, w => w.Block.Value == "q" && w.Y > head[0].Y);
+        }
+    }
+
+    [Fact]
     public void Words_that_lead_somewhere_have_their_colour_and_others_not()
     {
         var look = Look(("", """{ "linkColour": "sea" }"""));

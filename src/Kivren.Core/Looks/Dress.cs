@@ -55,6 +55,9 @@ public sealed class Dress(FaceSet faces, double size, double leading, double tra
     /// <summary>At a turn of the page at least so many of its lines stand on either side.</summary>
     public int LinesAtTurn { get; init; } = 2;
 
+    /// <summary>Stands across all columns of its page.</summary>
+    public bool Across { get; init; }
+
     /// <summary>Thickness of a rule above and below; zero for none.</summary>
     public Length RuleAbove { get; init; }
     public Length RuleBelow { get; init; }

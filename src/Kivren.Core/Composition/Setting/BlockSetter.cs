@@ -205,11 +205,11 @@ internal sealed class BlockSetter
                     styled,
                     dress,
                     dress.Left.Millipoints + inset,
-                    Measure - dress.Left.Millipoints - 2 * inset,
+                    WidthOf(dress) - dress.Left.Millipoints - 2 * inset,
                     flush || runIn is not null ? 0 : dress.FirstIndent.Millipoints,
                     p.Id
                 );
-                Surround(dress, from, dress.Left.Millipoints, Measure - dress.Left.Millipoints);
+                Surround(dress, from, dress.Left.Millipoints, WidthOf(dress) - dress.Left.Millipoints);
                 if (Reads.Label(p.Id) is { Length: > 0 } clause)
                     HangNumber(clause, Look.DressOf("clause", Standing()), dress, from, p.Id);
                 var before = runIn is null ? dress.Before : Look.HeadDress(runIn.Level).Before;
@@ -443,11 +443,16 @@ internal sealed class BlockSetter
         }
     }
 
-    /// <summary>The rules and the tint of a paragraph or head, about its pieces from one on; and whether they keep together.</summary>
+    /// <summary>The measure of what is dressed so: a column's, or that of all of them.</summary>
+    public int WidthOf(Dress dress) => dress.Across ? Full : Measure;
+
+    /// <summary>The rules and the tint of a paragraph or head, about its pieces from one on; and how they keep and stand.</summary>
     public void Surround(Dress dress, int from, int left, int width)
     {
         if (Stack.Count == from)
             return;
+        if (dress.Across && Columns > 1)
+            Stack.Across(from);
         if (dress.Together)
             Stack.KeepTogether(from, Keep.Short);
         var last = Stack.Count - 1;

@@ -30,12 +30,13 @@ internal static class HeadSetter
         }
         var from = at.Stack.Count;
         var inset = dress.HasTint ? dress.TintInset.Millipoints : 0;
-        at.Lines(styled, dress, inset + hang, at.Measure - 2 * inset - hang, 0, head.Id);
+        var width = at.WidthOf(dress);
+        at.Lines(styled, dress, inset + hang, width - 2 * inset - hang, 0, head.Id);
         if (label is not null)
             at.Stack.Extend(from, 0, 0, [new DrawnLine(label, inset, dress.Baseline.Millipoints, head.Id)]);
         else if (number.Length > 0)
             at.HangNumber(number, dress, dress, from, head.Id);
-        at.Surround(dress, from, 0, at.Measure);
+        at.Surround(dress, from, 0, width);
         at.Stack.KeepTogether(from, Keep.Whole);
         return (dress.Before.Millipoints, dress.After.Millipoints);
     }

@@ -190,6 +190,7 @@ public static class LookSettings
         Is("tint", "tint behind it: 0 black, 100 none", 0, 100);
         Is("tintColour", "colour behind it", 1, 60);
         Is("tintInset", "from the tint’s edge to the text", 0, 60, .5);
+        Is("across", "across all columns");
         Is("keepsNext", "keeps with two lines of what follows");
         Is("together", "the page does not turn in it");
         Is("linesAtTurn", "lines that stand together at a turn of the page", 1, 6);
