@@ -21,6 +21,12 @@ public static class LookSchema
         var look = Part(typeof(Look), parts);
         var properties = (JsonObject)look["properties"]!;
         properties.Insert(0, "kivrenLook", new JsonObject { ["const"] = LookFile.Version, ["description"] = "version of this form" });
+        properties["faceFiles"] = new JsonObject
+        {
+            ["type"] = "object",
+            ["additionalProperties"] = Typed("string"),
+            ["description"] = "font files by their hashes, base64, in a look that is given away",
+        };
         look.Insert(0, "$schema", "https://json-schema.org/draft/2020-12/schema");
         look.Insert(1, "title", "A look of Kivren");
         ((JsonArray)look["required"]!).Insert(0, "kivrenLook");
