@@ -19,8 +19,8 @@ public sealed record PageRules
     private double SideColumn { get; init; }
     private double SideGap { get; init; }
 
-    /// <summary>Patterns of its running heads and feet.</summary>
-    public IReadOnlyList<string> Fields { get; private init; } = [];
+    /// <summary>Patterns of its running heads and feet, and whether each stands free, wherever on the page.</summary>
+    public IReadOnlyList<(string Pattern, bool IsFree)> Fields { get; private init; } = [];
 
     /// <summary>From the left edge of what hangs to the right edge of the text.</summary>
     public (double Left, double Right) Frame(bool recto) => recto || !Mirrored ? (Inner, Width - Outer) : (Outer, Width - Inner);
@@ -42,7 +42,12 @@ public sealed record PageRules
             SideGap = Points("sideGap", from.SideGap),
             Mirrored = master.TryGetProperty("mirrored", out var mirrored) ? mirrored.GetBoolean() : from.Mirrored,
             Fields = master.TryGetProperty("fields", out _)
-                ? [.. HouseRules.Items(master, "fields").Select(f => HouseRules.Text(f, "pattern", ""))]
+                ?
+                [
+                    .. HouseRules
+                        .Items(master, "fields")
+                        .Select(f => (HouseRules.Text(f, "pattern", ""), HouseRules.Text(f, "edge", "") == "free")),
+                ]
                 : from.Fields,
         };
     }

@@ -68,8 +68,16 @@ internal sealed partial class RunningHeadAudit(
         if (turned)
             return;
         var edges = page.Furniture.Where(f => f.Y > page.Height - layout.Top || f.Y < layout.Foot).Select(f => f.Words).ToList();
-        var should = layout.Fields.Select(f => Expected(f, page, inForce, begun)).Where(w => w.Length > 0).ToList();
-        foreach (var words in should)
+        var said = layout
+            .Fields.Select(f => (Words: Expected(f.Pattern, page, inForce, begun), f.IsFree))
+            .Where(f => f.Words.Length > 0)
+            .ToList();
+        var should = said.ConvertAll(f => f.Words);
+        foreach (var free in said.Where(f => f.IsFree).Select(f => f.Words))
+            report.Judge(RunningHeads, page.Furniture.Any(f => Same(f.Words, free)), () =>
+                $"Page {page.Label} does not say “{free.Replace(Anything, '…')}”, which stands free on it."
+            );
+        foreach (var words in said.Where(f => !f.IsFree).Select(f => f.Words))
             report.Judge(
                 RunningHeads,
                 edges.Any(e => Same(e, words) || (e.Contains(words, StringComparison.Ordinal) && IsOfSeveral(e, should))),
