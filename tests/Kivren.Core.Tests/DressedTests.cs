@@ -342,4 +342,22 @@ public class DressedTests
         );
         Assert.Contains(doubts, d => d.Place == "masters[0].fields[0].pattern" && d.Says.Contains("no C heads", StringComparison.Ordinal));
     }
+
+    [Theory]
+    [InlineData("left", 20, true)]
+    [InlineData("inner", 20, false)]
+    [InlineData("left", 160, false)]
+    [InlineData("right", 410, true)]
+    public void A_free_piece_that_leaves_the_paper_on_facing_pages_is_said(string place, int x, bool said)
+    {
+        var look = Look(
+            (
+                "masters.0",
+                $$"""{ "fields": [{ "edge": "free", "place": "{{place}}", "x": {{x}}, "y": 200, "pattern": "{folio}","""
+                    + """ "dress": { "face": "sans", "size": 8, "leading": 10 } }] }"""
+            )
+        );
+        var doubts = LookDoubts.Of(Compose(Manual(Chapter("a", "Winch", Words("p", 900))), look));
+        Assert.Equal(said, doubts.Any(d => d.Place == "masters[0].fields[0].place"));
+    }
 }

@@ -66,6 +66,13 @@ public static class LookDoubts
             for (var f = 0; f < master.Fields.Count; f++)
             {
                 var (at, pattern) = ($"{place}.fields[{f}].pattern", master.Fields[f].Pattern);
+                if (RunsOff(master, master.Fields[f]) is { } inward)
+                    found.Add(
+                        new LookFault(
+                            $"{place}.fields[{f}].place",
+                            $"On one of two facing pages this piece runs off the paper: give it the place *{inward}*."
+                        )
+                    );
                 foreach (var name in VariablesIn(pattern))
                     if (text.Variable(name) is null)
                         found.Add(new LookFault(at, $"The manual has no variable “{name}”: nothing is printed where it should stand."));
@@ -75,6 +82,17 @@ public static class LookDoubts
             }
         }
     }
+
+    /// <summary>A free piece is measured from the fold: one that runs to the same side on both of two facing pages leaves the paper on
+    /// one of them when it begins near its edge. The place that it should have, or null.</summary>
+    private static string? RunsOff(PageMaster master, RunningField field) =>
+        (master.Mirrored, field.Edge, field.Place) switch
+        {
+            (true, PageEdge.Free, FieldPlace.Left) when field.X.Millipoints < master.Inner.Millipoints * 2L => "inner",
+            (true, PageEdge.Free, FieldPlace.Right)
+                when field.X.Millipoints > (master.Width.Millipoints - (master.Outer.Millipoints * 2L)) => "outer",
+            _ => null,
+        };
 
     /// <summary>Sources of running heads that never stand for anything in this manual.</summary>
     private static IEnumerable<(string Source, string Never)> Never(SelectedText text)
