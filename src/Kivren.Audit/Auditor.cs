@@ -174,7 +174,7 @@ public static class Auditor
                 // A page has one folio: what runs on counts with what it runs on from, and has its form.
                 if (d > 0 && own.Equals("runsOn", StringComparison.OrdinalIgnoreCase) && RunsOn(d))
                     (count, format, name) = ("continues", formatBefore, before);
-                if (own.Equals("recto", StringComparison.OrdinalIgnoreCase))
+                if (rules.Sided && own.Equals("recto", StringComparison.OrdinalIgnoreCase))
                     report.Judge(Folios, first % 2 == 0, () => $"“{division.Division.Title}” begins on page {Label(first)}, a verso.");
                 var isNew = !began.ContainsKey(name);
                 began.TryAdd(name, first);

@@ -359,9 +359,14 @@ public sealed class ExpectedText
     private void Reference(CrossReference x, StringBuilder sink, List<TextPlace> places, List<ExpectedFolio> folios)
     {
         places.Add(new TextPlace(x.Id, sink.Length));
+        if (x.Instead is { } instead)
+        {
+            sink.Append(FinishedFile.Normal(instead));
+            return;
+        }
         if (x.Other is { } other)
         {
-            sink.Append(FinishedFile.Normal(InOther(x.Form, other)));
+            sink.Append(FinishedFile.Normal(InOther(_rules.Form(x.Form), other)));
             return;
         }
         if (!Numbers.Targets.TryGetValue(Resolve(x.Target), out var target))
@@ -370,7 +375,7 @@ public sealed class ExpectedText
             return;
         }
         var numbered = target.Number.Length > 0 ? target.Name + target.Number : "“" + target.Title + "”";
-        var words = x.Form switch
+        var words = _rules.Form(x.Form) switch
         {
             "number" => target.Number.Length > 0 ? target.Number : numbered,
             "title" => $"“{target.Title}”",

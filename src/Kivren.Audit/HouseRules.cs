@@ -93,6 +93,23 @@ public sealed class HouseRules
     public bool NumberInSide => Yes(_look, "numbersInSide");
 
     /// <summary>Each reference that does not name a page has it behind it.</summary>
+    /// <summary>A division may wait for its side of the sheet.</summary>
+    public bool Sided => !_look.TryGetProperty("sided", out var sided) || sided.ValueKind != JsonValueKind.False;
+
+    /// <summary>The form that a reference reads in: one that has no page in this look reads as its like without.</summary>
+    public string Form(string name) =>
+        Items(_look, "referenceForms").FirstOrDefault(f => Text(f, "name", "") == name) is { ValueKind: JsonValueKind.Object } form
+        && Text(form, "pattern", "") is var pattern
+        && !pattern.Contains("{folio}", StringComparison.Ordinal)
+        && !pattern.Contains("{page-phrase}", StringComparison.Ordinal)
+            ? name switch
+            {
+                "page" or "title-page" or "title-phrase" => "title",
+                "phrase" => "name-number",
+                _ => name,
+            }
+            : name;
+
     public bool PageAfterReferences => Yes(_look, "pageAfterReferences");
     public bool NotesAtEnd => Text(_look, "notes", "foot") == "endOfDivision";
     public IReadOnlyDictionary<string, ListedList> Lists { get; }

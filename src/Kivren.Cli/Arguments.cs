@@ -7,6 +7,9 @@ internal sealed record Arguments(IReadOnlyList<string> Files, IReadOnlyDictionar
     [
         "-o",
         "--edition",
+        "--for",
+        "--only",
+        "--out",
         "--look",
         "--pages",
         "--seed",

@@ -15,13 +15,14 @@ internal static class AuditCommand
         var lines = new List<string>();
         var package = Inputs.Package(arguments.File(1, "the package it was made from"), lines);
         AuditReport report;
+        var edition = Inputs.Edition(package.Manual, arguments);
         try
         {
             report = Auditor.Audit(
                 pdf,
                 package.Manual,
-                Inputs.Edition(package.Manual, arguments.Option("--edition")),
-                LookFile.Write(Inputs.Look(package.Manual, arguments.Option("--look")))
+                edition,
+                LookFile.Write(Inputs.Look(package.Manual, edition, arguments.Option("--look")).For(edition.Medium))
             );
         }
         catch (Exception e) when (e is UglyToad.PdfPig.Core.PdfDocumentFormatException or InvalidOperationException or FormatException)

@@ -11,11 +11,8 @@ internal static class CheckCommand
     {
         var lines = new List<string>();
         var package = Inputs.Package(arguments.File(0, "a package to check"), lines);
-        var composed = Composer.Compose(
-            package.Manual,
-            Inputs.Edition(package.Manual, arguments.Option("--edition")),
-            Inputs.Look(package.Manual, arguments.Option("--look"))
-        );
+        var edition = Inputs.Edition(package.Manual, arguments);
+        var composed = Composer.Compose(package.Manual, edition, Inputs.Look(package.Manual, edition, arguments.Option("--look")));
         var (told, aside) = (composed.LooseEnds, composed.LetBe.Count);
         foreach (var group in told.GroupBy(l => l.Kind.Sort().Group).OrderBy(g => g.Key))
             lines.AddRange(group.OrderBy(l => l.Kind.Sort().Gravity).Select(l => Line(l, composed)));

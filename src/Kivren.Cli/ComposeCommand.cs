@@ -2,6 +2,7 @@ using System.Diagnostics;
 using System.Globalization;
 using System.Text.Json.Nodes;
 using Kivren.Core.Composition;
+using Kivren.Core.Content;
 using Kivren.Core.Display;
 using Kivren.Core.Looks;
 using Kivren.Formats.Package;
@@ -18,6 +19,9 @@ internal static class ComposeCommand
         var lines = new List<string>();
         var package = Inputs.Package(arguments.File(0, "a package to compose"), lines);
         var target = arguments.Required("-o");
+        var edition = Inputs.Edition(package.Manual, arguments);
+        if (arguments.Option("--print") is not null)
+            edition = Inputs.Named(package.Manual, arguments.Option("--edition")).For(Medium.Paper);
         var steps = new JsonObject();
         var clock = Stopwatch.StartNew();
         var last = 0.0;
@@ -29,8 +33,8 @@ internal static class ComposeCommand
         }
         var composed = Composer.Compose(
             package.Manual,
-            Inputs.Edition(package.Manual, arguments.Option("--edition")),
-            Inputs.Look(package.Manual, arguments.Option("--look")),
+            edition,
+            Inputs.Look(package.Manual, edition, arguments.Option("--look")),
             null,
             Step
         );

@@ -14,8 +14,9 @@ internal static class ExplainCommand
     {
         var lines = new List<string>();
         var package = Inputs.Package(arguments.File(0, "a package"), lines);
-        var look = Inputs.Look(package.Manual, arguments.Option("--look"));
-        var composed = Composer.Compose(package.Manual, Inputs.Edition(package.Manual, arguments.Option("--edition")), look);
+        var edition = Inputs.Edition(package.Manual, arguments);
+        var look = Inputs.Look(package.Manual, edition, arguments.Option("--look"));
+        var composed = Composer.Compose(package.Manual, edition, look);
         if (arguments.Option("--locator") is { } heading)
             return Locators(composed, heading, lines);
         if (arguments.Option("--block") is { } block)

@@ -19,22 +19,34 @@ internal static class Inputs
         return package;
     }
 
-    public static Edition Edition(Manual manual, string? name)
-    {
-        if (name is null)
-            return manual.EditionNamed(null);
-        return manual.Editions.FirstOrDefault(e => e.Name == name)
-            ?? throw new UsageException(
-                $"There is no edition “{name}”; the manual has "
-                    + $"{(manual.Editions.Count == 0 ? "none" : string.Join(", ", manual.Editions.Select(e => e.Name)))}."
-            );
-    }
+    /// <summary>The edition that is asked for, for the medium that is asked for or that it is proofed for.</summary>
+    public static Edition Edition(Manual manual, Arguments arguments) =>
+        Named(manual, arguments.Option("--edition")) is var edition && arguments.Option("--for") is { } medium
+            ? edition.For(
+                medium switch
+                {
+                    "paper" => Medium.Paper,
+                    "screen" => Medium.Screen,
+                    _ => throw new UsageException($"An edition is composed for paper or screen, not for “{medium}”."),
+                }
+            )
+            : edition.Proofed;
 
-    /// <summary>The look that is asked for, by name or by its file, or the manual's own; never another in its place.</summary>
-    public static Look Look(Manual manual, string? asked) =>
-        asked is null && manual.LookFile is not null ? WornLook.Of(manual)
-        : asked is not null && IsFile(asked) ? LookOf(asked)
-        : ShippedLook(asked ?? manual.Look);
+    public static Edition Named(Manual manual, string? name) =>
+        name is null
+            ? manual.EditionNamed(null)
+            : manual.Editions.FirstOrDefault(e => e.Name == name)
+                ?? throw new UsageException(
+                    $"There is no edition “{name}”; the manual has "
+                        + $"{(manual.Editions.Count == 0 ? "none" : string.Join(", ", manual.Editions.Select(e => e.Name)))}."
+                );
+
+    /// <summary>The look that is asked for, by name or by its file, or the edition's or manual's own; never another in its place.</summary>
+    public static Look Look(Manual manual, Edition edition, string? asked) =>
+        asked is not null ? (IsFile(asked) ? LookOf(asked) : ShippedLook(asked))
+        : edition is { Look: { } own, LookFile: null } ? ShippedLook(own)
+        : edition.Look is not null || manual.LookFile is not null ? WornLook.Of(manual, edition)
+        : ShippedLook(manual.Look);
 
     public static bool IsFile(string look) => look.EndsWith(LookFile.Ending, StringComparison.OrdinalIgnoreCase);
 

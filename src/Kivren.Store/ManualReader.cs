@@ -1,5 +1,6 @@
 using Kivren.Core.Content;
 using Kivren.Desk;
+using Kivren.Formats.Package;
 using Microsoft.EntityFrameworkCore;
 
 namespace Kivren.Store;
@@ -25,6 +26,8 @@ public static class ManualReader
         ).ToLookup(b => b.DivisionId);
         var assets = await db.Assets.AsNoTracking().Where(a => a.ManualId == id).OrderBy(a => a.Name).ToListAsync(cancel);
         await StoredFonts.Read(db, row.LookFile, cancel);
+        foreach (var edition in EditionForm.ParseEditions(row.Editions))
+            await StoredFonts.Read(db, edition.LookFile, cancel);
         var act = await db.Journal.Where(j => j.ManualId == id).MaxAsync(j => (long?)j.Id, cancel) ?? 0;
         await snapshot.CommitAsync(cancel);
         PlacedDivision[] placed = [.. divisions.Select(d => Placed(d, blocks[d.Id]))];

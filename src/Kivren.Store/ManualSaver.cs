@@ -36,7 +36,7 @@ public static class ManualSaver
         if (beside is not null)
             await beside(db, manual);
         await AddPictures(db, manual.Assets, package.Pictures, cancel);
-        await StoredFonts.Keep(db, WornLook.Of(manual).FontFiles, now, cancel);
+        await StoredFonts.Keep(db, WornLook.FontFiles(manual), now, cancel);
         var blocks = divisions.SelectMany(d => d.Blocks.Select(b => (d.Id, b)));
         await ActWriter.CopyBlocks((NpgsqlConnection)db.Database.GetDbConnection(), manual.Id.Value, blocks, cancel);
         await transaction.CommitAsync(cancel);

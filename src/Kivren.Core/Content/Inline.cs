@@ -42,6 +42,9 @@ public sealed record CrossReference(Id Id, Id Target, string Form) : Inline
 {
     /// <summary>Where it points, for one into another manual of the shelf; null for all others.</summary>
     public OtherPlace? Other { get; init; }
+
+    /// <summary>What it says in an edition that leaves out what it points at; selection alone sets it.</summary>
+    public string? Instead { get; init; }
 }
 
 /// <summary>A place in another manual as that manual said of it when this was taken: a page prints it so until a newer one is

@@ -64,12 +64,3 @@ public sealed record PutAside(string Kind, Id Block, string Words, string Reason
 
 /// <summary>A picture of the manual: its pixel or user-unit size, and the hash of its bytes (SHA-256, hex).</summary>
 public sealed record Asset(string Name, string MediaType, int Width, int Height, string Hash);
-
-/// <summary>One way the manual goes out: what it takes on each axis, what it leaves out, its own variable texts.</summary>
-public sealed record Edition(string Name)
-{
-    public static readonly Edition Whole = new("Whole manual");
-    public IReadOnlyList<AxisValues> Chosen { get; init; } = [];
-    public IReadOnlyList<Id> LeavesOut { get; init; } = [];
-    public IReadOnlyList<NamedText> Variables { get; init; } = [];
-}

@@ -66,6 +66,13 @@ public sealed record Look(string Name)
     /// <summary>Facing pages end level where the cost allows.</summary>
     public bool LevelFacing { get; init; }
 
+    /// <summary>A division may wait for its side of the sheet: a page before it stays blank then. Else each begins on the next
+    /// page.</summary>
+    public bool Sided { get; init; } = true;
+
+    /// <summary>What is otherwise on screens.</summary>
+    public ScreenRules Screens { get; init; } = new();
+
     /// <summary>Text stands on a grid of the body's leading.</summary>
     public bool Grid { get; init; }
 
@@ -211,7 +218,11 @@ public sealed record Look(string Name)
 
     public PageSequence SequenceOf(DivisionKind kind) => Sequences.GetValueOrDefault(kind, Plain);
 
-    public Begins BeginsOf(Division division) => division.Begins == Begins.ByLook ? SequenceOf(division.Kind).Begins : division.Begins;
+    public Begins BeginsOf(Division division)
+    {
+        var begins = division.Begins == Begins.ByLook ? SequenceOf(division.Kind).Begins : division.Begins;
+        return !Sided && begins is Begins.Recto or Begins.Verso ? Begins.NewPage : begins;
+    }
 
     public ReferenceForm Form(string name) => ReferenceForms.FirstOrDefault(f => f.Name == name) ?? ReferenceForms[0];
 

@@ -16,6 +16,22 @@ public static class WornLook
         : Known.TryGetValue(file, out var known) && !known.CanBeCompleted ? known
         : ReadAnew(manual.Look, file);
 
+    /// <summary>The look of an edition: its own, or the manual's.</summary>
+    /// <exception cref="ArgumentException">there is no such look, or its file cannot be read: never another in its place</exception>
+    public static Look Of(Manual manual, Edition edition) =>
+        edition.Look is { } own ? Of(manual with { Look = own, LookFile = edition.LookFile }) : Of(manual);
+
+    /// <summary>The font files that the manual's look and those of its editions bring along, each once, in a fixed order.</summary>
+    public static IReadOnlyList<FontFile> FontFiles(Manual manual) =>
+        [
+            .. manual
+                .Editions.Where(e => e.LookFile is not null)
+                .SelectMany(e => Of(manual, e).FontFiles)
+                .Concat(manual.LookFile is null ? [] : Of(manual).FontFiles)
+                .DistinctBy(f => f.Hash)
+                .OrderBy(f => f.Hash, StringComparer.Ordinal),
+        ];
+
     private static Look ReadAnew(string name, string file)
     {
         // A face whose file has come meanwhile is worn from now on.

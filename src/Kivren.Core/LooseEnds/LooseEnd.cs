@@ -37,6 +37,7 @@ public enum LooseEndKind
     LooksLikeHead,
     HeadNotListed,
     ReferenceAmbiguous,
+    ReferenceLeftOut,
     EquationUnreadable,
     TableTooWide,
     FigurePastSection,

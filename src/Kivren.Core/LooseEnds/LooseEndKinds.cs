@@ -49,6 +49,12 @@ public static class LooseEndKinds
             "Two places equally near",
             "The reader may be sent to the wrong one of two alike."
         ),
+        [LooseEndKind.ReferenceLeftOut] = Of(
+            LooseEndGroup.References,
+            Gravity.Doubtful,
+            "Reference to what is left out",
+            "The reader is sent to a text that this edition does not have."
+        ),
         [LooseEndKind.AreaLeadsNowhere] = Of(
             LooseEndGroup.References,
             Gravity.Wrong,

@@ -25,6 +25,8 @@ public static class ReferenceText
 
     public static string Of(CrossReference reference, Target? target, Look look, IReferencePlaces places)
     {
+        if (reference.Instead is { } instead)
+            return instead;
         if (reference.Other is { } other)
         {
             var there = new Target(reference.Target, TargetKind.Anchor, other.Name, other.Number, other.Title);

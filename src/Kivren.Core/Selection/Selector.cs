@@ -35,12 +35,14 @@ public static class Selector
     )
     {
         var taken = new List<Division>(manual.Divisions.Count);
-        foreach (var division in manual.Divisions)
+        foreach (var division in InOrder(manual, edition))
         {
-            if (!division.AppliesTo.Admits(edition.Chosen) || edition.LeavesOut.Contains(division.Id))
+            if (!division.AppliesTo.Admits(edition.Chosen) || edition.LeavesOut.Contains(division.Id) || IsWithout(division, edition))
                 continue;
             var own = cache?.Get(division, edition, manual.Passages) ?? Take(division, edition, manual.Passages);
             var opens = IsChapter(own) && manual.ChapterContents is { } chosen ? chosen : opensWith?.Invoke(own.Kind);
+            if (opens is not null && edition.Without.Contains(opens))
+                opens = null;
             taken.Add(opens is { } list ? cache?.Opened(own, list, () => Opened(own, list)) ?? Opened(own, list) : own);
         }
         if (manual.TermsLead)
@@ -49,8 +51,43 @@ public static class Selector
         IReadOnlyList<AmbiguousReference> ambiguous = [];
         if (manual.Passages.Count > 0)
             (divisions, ambiguous) = PassageUses.Aim(taken, (division, aims, make) => cache?.Aimed(division, aims, make) ?? make());
+        if (LeavesOutSome(manual, divisions))
+            divisions = LeftOutReferences.Say(manual, edition, [.. divisions], (division, says, make) =>
+                cache?.Aimed(division, says, make) ?? make()
+            );
+        if (edition.Language is { } language)
+            manual = manual with { Language = language };
         return new SelectedText(manual, edition, divisions) { Printed = cache?.Printed.Of(divisions) ?? divisions, Ambiguous = ambiguous };
     }
+
+    /// <summary>Something of the manual is not here.</summary>
+    private static bool LeavesOutSome(Manual manual, IReadOnlyList<Division> taken)
+    {
+        if (taken.Count < manual.Divisions.Count)
+            return true;
+        for (var d = 0; d < taken.Count; d++)
+            if (taken[d].Id != manual.Divisions[d].Id || taken[d].Blocks.Count < manual.Divisions[d].Blocks.Count)
+                return true;
+        return taken.Zip(manual.Divisions).Any(p => !ReferenceEquals(p.First.Blocks, p.Second.Blocks));
+    }
+
+    /// <summary>The divisions in the edition's order; those of the manual that it does not name are left out, those that it names and
+    /// the manual has no longer are not there.</summary>
+    private static IEnumerable<Division> InOrder(Manual manual, Edition edition)
+    {
+        if (edition.Takes.Count == 0)
+            return manual.Divisions;
+        var byId = manual.Divisions.ToDictionary(d => d.Id);
+        return edition.Takes.DistinctBy(t => t.Division).Select(t => byId.GetValueOrDefault(t.Division)).OfType<Division>();
+    }
+
+    /// <summary>A division that is there only for a list that the edition goes out without.</summary>
+    private static bool IsWithout(Division division, Edition edition) =>
+        edition.Without.Count > 0
+        && division.Blocks.Any(b => b is ContentsList or IndexList)
+        && division.Blocks.All(b =>
+            b is ContentsList list ? edition.Without.Contains(list.List) : b is IndexList && edition.Without.Contains(Edition.Index)
+        );
 
     private static List<Division> Led(List<Division> divisions, string language)
     {
@@ -71,11 +108,19 @@ public static class Selector
 
     internal static Division Take(Division division, Edition edition, IReadOnlyList<Passage> passages)
     {
-        var expanded = PassageUses.Expand(division.Blocks, passages);
+        var sections = edition.Takes.FirstOrDefault(t => t.Division == division.Id)?.Sections ?? [];
+        var own = SectionsTaken.Of(division, sections, edition.LeavesOut);
+        var expanded = PassageUses.Expand(own, passages);
         var blocks = TakeBlocks(expanded, edition);
         if (ReferenceEquals(blocks, division.Blocks))
             return division;
-        return division with { Blocks = ReferenceEquals(blocks, expanded) ? blocks : IndexRanges.Close(expanded, blocks) };
+        return division with
+        {
+            Blocks =
+                ReferenceEquals(own, division.Blocks) && ReferenceEquals(blocks, expanded)
+                    ? blocks
+                    : IndexRanges.Close(ReferenceEquals(own, division.Blocks) ? expanded : division.Blocks, blocks),
+        };
     }
 
     /// <summary>A head left out takes its whole section with it. The list itself when all of it
@@ -102,7 +147,7 @@ public static class Selector
         return taken;
     }
 
-    /// <summary>Whether the block or anything in it applies only sometimes, or is for screens only.</summary>
+    /// <summary>Whether the block or anything in it applies only sometimes, or is only for text that flows.</summary>
     private static bool Names(Block block) =>
         !block.AppliesTo.IsAlways
         || block is Aside { Folds: Folding.Title, Blocks.Count: > 0 }
@@ -142,7 +187,11 @@ public static class Selector
             ItemList l => l with { Items = TakeItems(l.Items, edition) },
             Steps s => s with { Items = TakeItems(s.Items, edition) },
             Admonition a => a with { Blocks = Blocks(a.Blocks) },
-            Aside a => a with { Title = Spans(a.Title), Blocks = a.Folds == Folding.Title ? [] : Blocks(a.Blocks) },
+            Aside a => a with
+            {
+                Title = Spans(a.Title),
+                Blocks = a.Folds == Folding.Title && edition.Medium != Medium.Flowing ? [] : Blocks(a.Blocks),
+            },
             Example e => e with { Title = Spans(e.Title), Blocks = Blocks(e.Blocks) },
             DefinitionList d => d with
             {
@@ -178,7 +227,7 @@ public static class Selector
             before = admitted[i] ?? before;
             if ((before ?? after[i]) is false && (admitted[i] ?? after[i] ?? before) is false)
                 continue;
-            if (spans[i] is Footnote { Shown: NoteShown.PopUpOnly })
+            if (spans[i] is Footnote { Shown: NoteShown.PopUpOnly } && edition.Medium != Medium.Flowing)
                 continue;
             taken.Add(spans[i] is Holding holding ? holding with { Content = TakeSpans(holding.Content, edition) } : spans[i]);
         }

@@ -20,7 +20,7 @@ public static class EditionForm
     public static IReadOnlyList<Edition> ParseEditions(string text)
     {
         using var document = JsonDocument.Parse(text);
-        return Read(document.RootElement);
+        return Read(document.RootElement, []);
     }
 
     public static AppliesTo ParseAppliesTo(string text)
@@ -53,12 +53,13 @@ public static class EditionForm
                 json.WriteStringValue(id.Value);
             json.WriteEndArray();
             WriteVariables(json, edition.Variables);
+            WriteOwn(json, edition);
             json.WriteEndObject();
         }
         json.WriteEndArray();
     }
 
-    internal static IReadOnlyList<Edition> Read(JsonElement editions) =>
+    internal static IReadOnlyList<Edition> Read(JsonElement editions, List<ReadProblem> problems) =>
         editions.ValueKind != JsonValueKind.Array
             ? []
             : editions
@@ -71,8 +72,75 @@ public static class EditionForm
                             : [],
                     LeavesOut = PackageReader.Strings(node, "leavesOut").Select(s => new Id(s)).ToArray(),
                     Variables = ReadVariables(node),
+                    Takes = ReadTakes(node),
+                    Look = BlockReader.Text(node, "look"),
+                    LookFile = BlockReader.Text(node, "lookFile"),
+                    Language = BlockReader.Text(node, "language"),
+                    Without = PackageReader.Strings(node, "without").ToArray(),
+                    LeftOut = Enum.TryParse<LeftOutReads>(BlockReader.Text(node, "leftOut"), ignoreCase: true, out var leftOut)
+                        ? leftOut
+                        : default,
+                    GoesOutAs = [.. OwnListForm.Read<OutputChoice>(node, "goesOutAs", problems).DistinctBy(o => o.Kind)],
                 })
                 .ToArray();
+
+    /// <summary>What only editions have that say it.</summary>
+    private static void WriteOwn(Utf8JsonWriter json, Edition edition)
+    {
+        if (edition.Takes.Count > 0)
+        {
+            json.WriteStartArray("takes");
+            foreach (var taken in edition.Takes)
+            {
+                json.WriteStartObject();
+                json.WriteString("division", taken.Division.Value);
+                if (taken.Sections.Count > 0)
+                {
+                    json.WriteStartArray("sections");
+                    foreach (var id in taken.Sections)
+                        json.WriteStringValue(id.Value);
+                    json.WriteEndArray();
+                }
+                json.WriteEndObject();
+            }
+            json.WriteEndArray();
+        }
+        if (edition.Look is { } look)
+            json.WriteString("look", look);
+        if (edition.LookFile is { } file)
+            json.WriteString("lookFile", file);
+        if (edition.Language is { } language)
+            json.WriteString("language", language);
+        if (edition.Without.Count > 0)
+        {
+            json.WriteStartArray("without");
+            foreach (var list in edition.Without)
+                json.WriteStringValue(list);
+            json.WriteEndArray();
+        }
+        if (edition.LeftOut != LeftOutReads.Words)
+            json.WriteString("leftOut", edition.LeftOut == LeftOutReads.Manual ? "manual" : "nothing");
+        if (edition.GoesOutAs.Count > 0)
+        {
+            json.WritePropertyName("goesOutAs");
+            json.WriteRawValue(OwnListForm.ToJson(edition.GoesOutAs));
+        }
+    }
+
+    private static TakenDivision[] ReadTakes(JsonElement node) =>
+        node.TryGetProperty("takes", out var takes) && takes.ValueKind == JsonValueKind.Array
+            ?
+            [
+                .. takes
+                    .EnumerateArray()
+                    .Where(t => BlockReader.Text(t, "division") is not null)
+                    .Select(t => new TakenDivision(
+                        new Id(BlockReader.Text(t, "division")!),
+                        [.. PackageReader.Strings(t, "sections").Select(s => new Id(s)).Distinct()]
+                    ))
+                    .DistinctBy(t => t.Division),
+            ]
+            : [];
 
     internal static void WriteVariables(Utf8JsonWriter json, IReadOnlyList<NamedText> variables)
     {

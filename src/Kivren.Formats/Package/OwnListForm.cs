@@ -71,6 +71,7 @@ public static class OwnListForm
                 null => "It says nothing.",
                 OwnList list => list.Fault(),
                 OwnIndexDress dress => dress.Fault(),
+                OutputChoice output => output.Fault(),
                 _ => null,
             };
             if (fault is null)

@@ -74,7 +74,26 @@ public static class PackageReader
             problems.Add(new ReadProblem("manual.json", $"There is no look “{manual.Look}”; the manual wears {ShippedLooks.All[0].Name}."));
             manual = manual with { Look = ShippedLooks.All[0].Name };
         }
+        manual = manual with { Editions = [.. manual.Editions.DistinctBy(e => e.Name).Select(e => InALook(e, problems))] };
         return package with { Manual = manual.WithKept(divisions).WithConditionsInUse() };
+    }
+
+    /// <summary>An edition whose own look cannot be worn wears the manual's.</summary>
+    private static Edition InALook(Edition edition, List<ReadProblem> problems)
+    {
+        if (edition.Look is not { } look)
+            return edition with { LookFile = null };
+        if (edition.LookFile is { } file)
+        {
+            if (LookFile.Read(file, out var faults) is { } read)
+                return edition with { Look = read.Name };
+            problems.AddRange(faults.Select(f => new ReadProblem($"edition “{edition.Name}”", f.ToString())));
+        }
+        else if (ShippedLooks.All.Any(l => l.Name == look))
+            return edition;
+        else
+            problems.Add(new ReadProblem($"edition “{edition.Name}”", $"There is no look “{look}”; it wears that of the manual."));
+        return edition with { Look = null, LookFile = null };
     }
 
     private static IEnumerable<Id> Ids(Block block)
@@ -175,7 +194,7 @@ public static class PackageReader
                     root.TryGetProperty("conditions", out var conditions) && conditions.ValueKind == JsonValueKind.Object
                         ? BlockReader.ReadAxes(conditions)
                         : [],
-                Editions = root.TryGetProperty("editions", out var editions) ? EditionForm.Read(editions) : [],
+                Editions = root.TryGetProperty("editions", out var editions) ? EditionForm.Read(editions, problems) : [],
                 HyphenationExceptions = Strings(root, "hyphenation").ToArray(),
                 AcceptedWords = Strings(root, "acceptedWords").ToArray(),
                 PassedOver = OwnListForm.Read<PassedOver>(root, "passedOver", problems),
@@ -215,11 +234,11 @@ public static class PackageReader
     /// <summary>The look that the package carries; one with faults is told and left out.</summary>
     private static Look? LookIn(ZipArchive zip, List<ReadProblem> problems)
     {
-        if (zip.GetEntry(PackageWriter.LookEntry) is not { } entry)
-            return null;
-        // Faces are there before the look that names them.
+        // Faces are there before the looks that name them.
         foreach (var font in zip.Entries.Where(e => e.FullName.StartsWith("fonts/", StringComparison.Ordinal)).Take(MostFonts))
             ReadFont(font, problems);
+        if (zip.GetEntry(PackageWriter.LookEntry) is not { } entry)
+            return null;
         using var reader = new StreamReader(entry.Open());
         var look = LookFile.Read(reader.ReadToEnd(), out var faults);
         problems.AddRange(faults.Select(f => new ReadProblem(PackageWriter.LookEntry, f.ToString())));

@@ -23,12 +23,10 @@ public static class PackageWriter
         var manual = package.Manual;
         Entry(zip, "manual.json", json => Describe(json, manual));
         if (manual.LookFile is { } look)
-        {
             Entry(zip, LookEntry, Encoding.UTF8.GetBytes(look));
-            foreach (var file in WornLook.Of(manual).FontFiles.DistinctBy(f => f.Hash).OrderBy(f => f.Hash, StringComparer.Ordinal))
-                if (FaceFiles.Find(file.Hash) is { } face)
-                    Entry(zip, FontEntry(file), face.Bytes);
-        }
+        foreach (var file in WornLook.FontFiles(manual))
+            if (FaceFiles.Find(file.Hash) is { } face)
+                Entry(zip, FontEntry(file), face.Bytes);
         for (var d = 0; d < manual.Divisions.Count; d++)
         {
             var division = manual.Divisions[d];

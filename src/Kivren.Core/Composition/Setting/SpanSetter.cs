@@ -96,7 +96,16 @@ internal sealed class SpanSetter(Readings reads, Manual manual, int measure, Loo
     {
         styled.Mark(reference.Id);
         var exists = reads.Exists(reference);
-        if (!exists)
+        if (reference.Instead is { } instead)
+            loose(
+                LooseEndKind.ReferenceLeftOut,
+                styled.ToString(),
+                instead.Length > 0
+                    ? $"What this cross-reference points at is left out of this edition, so here it reads “{instead}”."
+                    : "What this cross-reference points at is left out of this edition, so here it says nothing.",
+                reference.Id
+            );
+        else if (!exists)
             loose(
                 LooseEndKind.ReferenceToNothing,
                 styled.ToString(),

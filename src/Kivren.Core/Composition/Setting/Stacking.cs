@@ -83,7 +83,7 @@ internal sealed class Stacking(
             var block = division.Blocks[b];
             if (block is PageBreak page)
             {
-                _force = page.To;
+                _force = !look.Sided && page.To is BreakTo.Recto or BreakTo.Verso ? BreakTo.Page : page.To;
                 continue;
             }
             if (block is Aside { Folds: Folding.No } aside && runIn is null && StandsBeside(division.Blocks, b))

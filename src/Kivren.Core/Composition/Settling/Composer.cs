@@ -79,7 +79,7 @@ public sealed class Composer
     )
     {
         caches ??= new CompositionCaches();
-        var worn = caches.Worn(look, manual);
+        var worn = caches.Worn(look.For(edition.Medium), manual);
         caches.NextGeneration(worn, manual);
         return new Composer(manual, edition, worn, caches, step).Settle(cancel);
     }
@@ -97,7 +97,7 @@ public sealed class Composer
     )
     {
         var manual = now.Text.Manual;
-        var worn = caches.Worn(look, manual);
+        var worn = caches.Worn(look.For(now.Text.Edition.Medium), manual);
         caches.NextGeneration(worn, manual);
         return new Composer(manual, now.Text.Edition, worn, caches, null).Glimpse(now, division, cancel);
     }

@@ -31,6 +31,8 @@ public static class LookSettings
         Is("blank", "what a page says that stays blank");
         Is("feet", "where depth goes that a page has left");
         Is("levelFacing", "facing pages end level where the cost allows");
+        Is("sided", "divisions wait for their side of the sheet; blank pages come before them");
+        Is("screens", "what is otherwise on screens");
         Is("grid", "text stands on a grid of the body’s leading");
         Is("lastPageLines", "least lines on the last page of a division", 0, 20);
         Is("faces", "the house’s own faces");
@@ -73,6 +75,11 @@ public static class LookSettings
         Is("index", "the index");
         Is("referenceForms", "forms of cross-references");
         Is("pageAfterReferences", "print adds the page to every reference");
+
+        part = typeof(ScreenRules);
+        Is("sided", "divisions wait for their side of the sheet");
+        Is("oneMargin", "margins are the same on all pages");
+        Is("pageWords", "references name pages");
 
         part = typeof(PageMaster);
         Is("name", "name of the layout", 1, 60);
