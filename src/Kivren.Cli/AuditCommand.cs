@@ -9,7 +9,7 @@ internal static class AuditCommand
 {
     public static Report Run(Arguments arguments)
     {
-        var pdf = arguments.File(0, "the finished PDF");
+        var pdf = arguments.File(0, "the finished file");
         if (!File.Exists(pdf))
             throw new UsageException($"There is no file {pdf}.");
         var lines = new List<string>();
@@ -18,16 +18,29 @@ internal static class AuditCommand
         var edition = Inputs.Edition(package.Manual, arguments);
         try
         {
-            report = Auditor.Audit(
-                pdf,
-                package.Manual,
-                edition,
-                LookFile.Write(Inputs.Look(package.Manual, edition, arguments.Option("--look")).For(edition.Medium))
-            );
+            var look = Inputs.Look(package.Manual, edition, arguments.Option("--look"));
+            if (Path.GetExtension(pdf) is ".epub" or ".zip")
+            {
+                using var file = File.OpenRead(pdf);
+                report = FlowingAudit.Audit(
+                    file,
+                    package.Manual,
+                    Inputs.Named(package.Manual, arguments.Option("--edition")),
+                    LookFile.Write(look)
+                );
+            }
+            else
+                report = Auditor.Audit(pdf, package.Manual, edition, LookFile.Write(look.For(edition.Medium)));
         }
-        catch (Exception e) when (e is UglyToad.PdfPig.Core.PdfDocumentFormatException or InvalidOperationException or FormatException)
+        catch (Exception e)
+            when (e
+                    is UglyToad.PdfPig.Core.PdfDocumentFormatException
+                        or InvalidOperationException
+                        or FormatException
+                        or InvalidDataException
+            )
         {
-            throw new UsageException($"{pdf} cannot be read as a PDF: {e.Message}");
+            throw new UsageException($"{pdf} cannot be read: {e.Message}");
         }
         var json = new JsonArray();
         foreach (var (check, tried, failures) in report.Checks)

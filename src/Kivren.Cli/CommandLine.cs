@@ -17,8 +17,10 @@ public static class CommandLine
         kivren import FILE… [--roles MAP.json] -o M.kivren   reads .docx, Markdown, HTML, DocBook into a package
         kivren compose M.kivren -o FILE            composes into FILE (.pdf) or a folder of pages (.svg)
             --print [--multiple N] [--profile ICC]  the PDF for the printer: bleed, crop marks, black alone
+        kivren produce M.kivren --out DIR [--edition NAME] [--only print|screen|epub|site] [--profile ICC]
+                                                   every output of an edition, or of all, as the manual says
         kivren check M.kivren                      loose ends
-        kivren audit FILE.pdf M.kivren             judges a finished file from outside
+        kivren audit FILE M.kivren                 judges a finished file (.pdf, .epub, .zip of web pages) from outside
         kivren explain M.kivren --page FOLIO       why the page ends where it ends
         kivren explain M.kivren --locator "HEADING › SUBHEADING"   what stands on each page that the index names
         kivren explain M.kivren --block ID         what a block prints, where, and by which rule it is dressed
@@ -26,7 +28,7 @@ public static class CommandLine
                                                    what is wrong with a look; gives it to a file, puts it on a manual
         kivren generate --pages N [--chapter-pages N] [--pointing N] --seed S -o M.kivren   a manual of any length (or M.docx, for import)
         kivren generate --of M.kivren --edits N --seed S -o OUT.kivren         a package after N random edits
-        compose, check, audit and explain take --edition NAME and --look NAME, all but audit a look's file too; every command
+        compose, check, audit and explain take --edition NAME, --for paper|screen and --look NAME, all but audit a look's file too; every command
         takes --json.
         """;
 
@@ -34,6 +36,7 @@ public static class CommandLine
     {
         ["import"] = ImportCommand.Run,
         ["compose"] = ComposeCommand.Run,
+        ["produce"] = ProduceCommand.Run,
         ["audit"] = AuditCommand.Run,
         ["check"] = CheckCommand.Run,
         ["look"] = LookCommand.Run,

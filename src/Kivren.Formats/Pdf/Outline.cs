@@ -9,15 +9,19 @@ namespace Kivren.Formats.Pdf;
 /// <summary>The document outline, of the same definition as the contents list (ISO 32000-1, 12.3.3).</summary>
 internal static class Outline
 {
+    /// <param name="depth">levels that it has</param>
     /// <param name="destination">where a target stands, as the file writes it</param>
     /// <returns>the number of its root object, or 0 when there is nothing to list</returns>
-    public static int Write(ComposedManual manual, PdfFile file, Func<Id, PdfValue> destination)
+    public static int Write(ComposedManual manual, PdfFile file, int depth, Func<Id, PdfValue> destination)
     {
         var look = manual.Look;
         var entries =
             look.Lists.Count == 0
                 ? []
                 : ContentsEntry.Of(look.Lists[0] with { Scope = ListScope.Manual, Sorted = false }, manual.Numbers, -1, _ => "");
+        var all = Parents(manual, entries);
+        int Level(int i) => i < 0 ? 0 : 1 + Level(all[i]);
+        entries = [.. entries.Where((_, i) => Level(i) <= depth)];
         if (entries.Count == 0)
             return 0;
         var root = file.Allocate();

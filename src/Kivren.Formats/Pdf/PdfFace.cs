@@ -2,6 +2,7 @@ using System.Buffers.Binary;
 using System.Globalization;
 using System.Text;
 using Kivren.Core.Type;
+using Kivren.Formats.Fonts;
 
 namespace Kivren.Formats.Pdf;
 

@@ -12,6 +12,15 @@ public sealed record PdfOptions(PdfKind Kind = PdfKind.Screen)
     /// <summary>A print file's pages come to a multiple of this many.</summary>
     public int PageMultiple { get; init; } = 1;
 
+    /// <summary>A print file has crop marks outside its bleed.</summary>
+    public bool Marks { get; init; } = true;
+
+    /// <summary>Levels of a screen file's outline.</summary>
+    public int OutlineDepth { get; init; } = 6;
+
+    /// <summary>A reader shows two facing pages, else one.</summary>
+    public bool Facing { get; init; } = true;
+
     /// <summary>The printing condition that a print file is made for, by its name in the registry of characterizations.</summary>
     public string Condition { get; init; } = "FOGRA39";
 

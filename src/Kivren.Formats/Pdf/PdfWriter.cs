@@ -89,7 +89,12 @@ public static class PdfWriter
                         display,
                         PdfFile.Deflate(
                             Encoding.Latin1.GetBytes(
-                                content.ToString() + (Screen ? "" : PrintMarks.Of(display.Width, display.Height, master.Bleed.Millipoints))
+                                content.ToString()
+                                    + (
+                                        Screen || !_options.Marks
+                                            ? ""
+                                            : PrintMarks.Of(display.Width, display.Height, master.Bleed.Millipoints)
+                                    )
                             )
                         )
                     );
@@ -113,7 +118,7 @@ public static class PdfWriter
                         new PdfDictionary("Page")
                         {
                             { "Parent", PdfValue.To(pages) },
-                            PrintMarks.Boxes(master.Width.Millipoints, master.Height.Millipoints, master.Bleed.Millipoints),
+                            PrintMarks.Boxes(master.Width.Millipoints, master.Height.Millipoints, master.Bleed.Millipoints, _options.Marks),
                             { "Resources", new PdfDictionary() },
                         }
                     )
@@ -131,7 +136,7 @@ public static class PdfWriter
 
         private PdfDictionary Catalog(int pages)
         {
-            var outline = Screen ? Outline.Write(_manual, _file, target => Destination(target) ?? WholePage(0)) : 0;
+            var outline = Screen ? Outline.Write(_manual, _file, _options.OutlineDepth, target => Destination(target) ?? WholePage(0)) : 0;
             var structure = _structure is { } tree && _pageIds.Length > 0 ? tree.Write(_pageIds) : 0;
             var metadata = _file.Stream(
                 new PdfDictionary("Metadata") { { "Subtype", PdfValue.Name("XML") } },
@@ -147,7 +152,7 @@ public static class PdfWriter
                     new PdfDictionary { { "DisplayDocTitle", true } }
                 },
                 { "PageMode", PdfValue.Name(outline > 0 ? "UseOutlines" : "UseNone") },
-                { "PageLayout", PdfValue.Name("TwoPageRight") },
+                { "PageLayout", PdfValue.Name(_options.Facing ? "TwoPageRight" : "OneColumn") },
                 { "Metadata", PdfValue.To(metadata) },
             };
             if (outline > 0)
@@ -186,7 +191,7 @@ public static class PdfWriter
         {
             var boxes = Screen
                 ? new PdfDictionary { { "MediaBox", PdfValue.Array(0, 0, display.Width / 1000.0, display.Height / 1000.0) } }
-                : PrintMarks.Boxes(display.Width, display.Height, _manual.Look.Master.Bleed.Millipoints);
+                : PrintMarks.Boxes(display.Width, display.Height, _manual.Look.Master.Bleed.Millipoints, _options.Marks);
             var page = new PdfDictionary("Page")
             {
                 { "Parent", PdfValue.To(parent) },

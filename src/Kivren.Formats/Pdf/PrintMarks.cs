@@ -12,12 +12,13 @@ internal static class PrintMarks
         Gap = 9_000,
         Length = 12_000;
 
-    public static PdfDictionary Boxes(int width, int height, int bleed)
+    /// <param name="marks">whether there is paper around the bleed for marks</param>
+    public static PdfDictionary Boxes(int width, int height, int bleed, bool marks)
     {
         PdfValue Box(int by) => PdfValue.Array(-by / 1000.0, -by / 1000.0, (width + by) / 1000.0, (height + by) / 1000.0);
         return new PdfDictionary
         {
-            { "MediaBox", Box(bleed + Around) },
+            { "MediaBox", Box(bleed + (marks ? Around : 0)) },
             { "BleedBox", Box(bleed) },
             { "TrimBox", Box(0) },
         };

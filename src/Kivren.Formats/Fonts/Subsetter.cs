@@ -1,10 +1,9 @@
 using System.Runtime.InteropServices;
 using Kivren.Core.Type;
 
-namespace Kivren.Formats.Pdf;
+namespace Kivren.Formats.Fonts;
 
-/// <summary>Cuts a face down to the glyphs a file uses, by HarfBuzz. Glyph ids stay, so that pages can be written before
-/// the subset is known.</summary>
+/// <summary>Cuts a face down to what a file uses, by HarfBuzz.</summary>
 internal static unsafe class Subsetter
 {
     private const string Library = "libHarfBuzzSharp";
@@ -31,7 +30,52 @@ internal static unsafe class Subsetter
         "post",
     ];
 
-    public static byte[] Subset(Face face, IEnumerable<ushort> glyphs)
+    /// <summary>Tables that pages which shape the text themselves do without.</summary>
+    private static readonly string[] DroppedForText = ["DSIG", "meta", "STAT", "MATH"];
+    private const int LayoutFeatures = 6,
+        Names = 4;
+
+    /// <summary>Copyright and licence stay with a face that is cut down; what its makers named does not.</summary>
+    private static readonly uint[] KeptNames = [0, 13, 14];
+
+    /// <summary>To these glyphs. Their ids stay, so that pages can be written before the subset is known.</summary>
+    public static byte[] Subset(Face face, IEnumerable<ushort> glyphs) => Cut(face, input =>
+        {
+            var wanted = hb_subset_input_glyph_set(input);
+            hb_set_add(wanted, 0);
+            foreach (var glyph in glyphs)
+                hb_set_add(wanted, glyph);
+            Drop(input, Dropped);
+            hb_subset_input_set_flags(input, NoHinting | RetainGlyphIds | NoLayoutClosure);
+        });
+
+    /// <summary>To these characters, with what the face does to them: kerning, ligatures, and the features that are named.</summary>
+    public static byte[] ForText(Face face, IEnumerable<int> characters, IEnumerable<string> features) => Cut(face, input =>
+        {
+            var wanted = hb_subset_input_unicode_set(input);
+            foreach (var c in characters)
+                hb_set_add(wanted, (uint)c);
+            var kept = hb_subset_input_set(input, LayoutFeatures);
+            foreach (var feature in features)
+                hb_set_add(kept, Tag(feature));
+            var names = hb_subset_input_set(input, Names);
+            hb_set_clear(names);
+            foreach (var name in KeptNames)
+                hb_set_add(names, name);
+            Drop(input, DroppedForText);
+            hb_subset_input_set_flags(input, NoHinting);
+        });
+
+    private static uint Tag(string tag) => (uint)(tag[0] << 24 | tag[1] << 16 | tag[2] << 8 | tag[3]);
+
+    private static void Drop(IntPtr input, string[] tables)
+    {
+        var drop = hb_subset_input_set(input, DropTables);
+        foreach (var tag in tables)
+            hb_set_add(drop, Tag(tag));
+    }
+
+    private static byte[] Cut(Face face, Action<IntPtr> say)
     {
         var input = hb_subset_input_create_or_fail();
         if (input == 0)
@@ -40,14 +84,7 @@ internal static unsafe class Subsetter
             result = 0;
         try
         {
-            var wanted = hb_subset_input_glyph_set(input);
-            hb_set_add(wanted, 0);
-            foreach (var glyph in glyphs)
-                hb_set_add(wanted, glyph);
-            var drop = hb_subset_input_set(input, DropTables);
-            foreach (var tag in Dropped)
-                hb_set_add(drop, (uint)(tag[0] << 24 | tag[1] << 16 | tag[2] << 8 | tag[3]));
-            hb_subset_input_set_flags(input, NoHinting | RetainGlyphIds | NoLayoutClosure);
+            say(input);
             plan = hb_subset_plan_create_or_fail(face.HarfBuzzFace.Handle, input);
             if (plan == 0)
                 throw new InvalidDataException($"The face '{face.Name}' cannot be subset.");
@@ -80,6 +117,9 @@ internal static unsafe class Subsetter
     private static extern IntPtr hb_subset_input_glyph_set(IntPtr input);
 
     [DllImport(Library)]
+    private static extern IntPtr hb_subset_input_unicode_set(IntPtr input);
+
+    [DllImport(Library)]
     private static extern IntPtr hb_subset_input_set(IntPtr input, int which);
 
     [DllImport(Library)]
@@ -93,6 +133,9 @@ internal static unsafe class Subsetter
 
     [DllImport(Library)]
     private static extern void hb_subset_plan_destroy(IntPtr plan);
+
+    [DllImport(Library)]
+    private static extern void hb_set_clear(IntPtr set);
 
     [DllImport(Library)]
     private static extern void hb_set_add(IntPtr set, uint value);

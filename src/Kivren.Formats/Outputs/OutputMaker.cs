@@ -1,0 +1,89 @@
+using Kivren.Core.Composition;
+using Kivren.Core.Content;
+using Kivren.Core.Looks;
+using Kivren.Formats.Flowing;
+using Kivren.Formats.Pdf;
+
+namespace Kivren.Formats.Outputs;
+
+/// <summary>An output cannot be made: the message says why, to the writer.</summary>
+public sealed class OutputException(string message) : Exception(message);
+
+/// <summary>Told of each stage of an output: its name, how much of it is done, of how much.</summary>
+public delegate void OutputStage(string stage, int done, int total);
+
+/// <summary>Makes an output of an edition. The same text and choice give the same bytes.</summary>
+public static class OutputMaker
+{
+    /// <summary>When no moment of the text is known.</summary>
+    public static readonly DateTimeOffset NoMoment = new(2000, 1, 1, 0, 0, 0, TimeSpan.Zero);
+
+    /// <param name="pictures">bytes of the manual's pictures by name</param>
+    /// <param name="moment">of the text</param>
+    /// <param name="profile">the printer's own colour profile; null for the one that ships</param>
+    /// <returns>the composition that it was made from</returns>
+    /// <exception cref="OutputException">the edition takes nothing, or what it asks for is not there</exception>
+    public static ComposedManual Make(
+        Manual manual,
+        Edition edition,
+        OutputChoice choice,
+        Func<string, byte[]?> pictures,
+        DateTimeOffset moment,
+        Stream output,
+        OutputStage? told = null,
+        byte[]? profile = null,
+        CancellationToken cancel = default
+    )
+    {
+        if (choice.Fault() is { } fault)
+            throw new OutputException(fault);
+        var own = edition.For(choice.Kind.Medium());
+        told?.Invoke("Composing", 0, 0);
+        var look = WornLook.Of(manual, edition);
+        var composed = Composer.Compose(
+            manual,
+            own,
+            choice.WithoutBlanks ? look.For(own.Medium, withoutBlanks: true) : look,
+            cancel: cancel
+        );
+        if (composed.Pages.Count == 0)
+            throw new OutputException($"“{edition.Name}” takes nothing of the manual: choose what it takes.");
+        var total = choice.Kind.Medium() == Medium.Flowing ? composed.Text.Divisions.Count : composed.Pages.Count;
+        void Written(int done) => told?.Invoke("Writing pages", done, total);
+        Written(0);
+        switch (choice.Kind)
+        {
+            case OutputKind.Epub:
+                var splits = choice.Splits == SplitAt.Nowhere ? SplitAt.Division : choice.Splits;
+                var printed = Composer.Compose(manual, edition.For(Medium.Paper), look, cancel: cancel);
+                EpubWriter.Write(
+                    FlowingBook.Of(composed, splits),
+                    new PageList(printed),
+                    choice,
+                    pictures,
+                    moment,
+                    output,
+                    Written,
+                    cancel
+                );
+                break;
+            case OutputKind.Site:
+                SiteWriter.WriteZip(FlowingBook.Of(composed, choice.Splits), choice, pictures, output, Written, cancel);
+                break;
+            default:
+                PdfWriter.Write(composed, pictures, output, Written, OptionsOf(choice, profile), cancel);
+                break;
+        }
+        return composed;
+    }
+
+    private static PdfOptions OptionsOf(OutputChoice choice, byte[]? profile) =>
+        new(choice.Kind == OutputKind.PrintPdf ? PdfKind.Print : PdfKind.Screen)
+        {
+            PageMultiple = choice.Multiple,
+            Marks = choice.Marks,
+            OutlineDepth = choice.OutlineDepth,
+            Facing = choice.Facing,
+            Profile = profile,
+        };
+}
