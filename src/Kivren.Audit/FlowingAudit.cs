@@ -125,7 +125,7 @@ public static partial class FlowingAudit
                 continue;
             report.Judge(Words, found.At > last, () => $"{division.Title}: {Told(block)} stands before what it follows.");
             last = found.At;
-            JudgeBlock(division, block, found.Element, report);
+            JudgeBlock(text, division, block, found.Element, report);
         }
     }
 
@@ -135,7 +135,7 @@ public static partial class FlowingAudit
 
     private static IElement Main(IDocument page) => page.QuerySelector("main") ?? page.Body!;
 
-    private static void JudgeBlock(Division division, Block block, IElement element, AuditReport report)
+    private static void JudgeBlock(SelectedText text, Division division, Block block, IElement element, AuditReport report)
     {
         var shown = Letters(element.TextContent);
         var from = 0;
@@ -163,8 +163,23 @@ public static partial class FlowingAudit
                 $"{division.Title}: the head of {Told(block)} is not marked as one."
             );
         }
-        if (block is ContentsList or IndexList)
+        if (LeadsToSome(block, text))
             report.Judge(Lists, element.QuerySelectorAll("a[href]").Length > 0, () => $"{division.Title}: {Told(block)} leads nowhere.");
+    }
+
+    /// <summary>A list is there, and something that it would list.</summary>
+    private static bool LeadsToSome(Block block, SelectedText text)
+    {
+        bool Has<T>() => text.Divisions.SelectMany(d => d.Blocks).SelectMany(b => b.WithInner()).Any(b => b is T);
+        return block switch
+        {
+            IndexList => text.Divisions.SelectMany(d => d.Blocks).SelectMany(b => b.Inlines()).Any(i => i is IndexEntry),
+            ContentsList { List: "figures" } => Has<Figure>(),
+            ContentsList { List: "tables" } => Has<Table>(),
+            ContentsList { List: "listings" } => Has<Listing>(),
+            ContentsList { List: "contents" or "brief" } => text.Divisions.Any(d => d.Kind == DivisionKind.Chapter),
+            _ => false,
+        };
     }
 
     /// <summary>The texts of a block and of what stands in it, without what is computed and without notes, which stand apart.</summary>

@@ -18,8 +18,11 @@ internal sealed class BlockMarkup
     private readonly DivisionNumbers _numbers;
     private readonly Division _division;
 
-    /// <summary>From a head's level to that of its element.</summary>
-    private readonly int _headsFrom;
+    /// <summary>The levels of the heads that the text stands under.</summary>
+    private readonly Stack<HeadLevel> _under = [];
+
+    /// <summary>The level of the element over the page's heads.</summary>
+    private readonly int _over;
 
     /// <param name="pictures">the address of a picture of the manual from this page</param>
     public BlockMarkup(FlowingBook book, int page, MarkupDialect dialect, Func<string, string> pictures)
@@ -28,7 +31,7 @@ internal sealed class BlockMarkup
         _spans = new InlineMarkup(book, page, dialect, pictures);
         var own = book.Pages[page];
         (_numbers, _division) = (book.NumbersOf(own), book.DivisionOf(own));
-        _headsFrom = own.Head is { } head ? 1 - (int)head.Level : 1;
+        _over = own.Opens ? 1 : 0;
     }
 
     private static XAttribute IdOf(Id id) => A("id", FlowingBook.NameOf(id));
@@ -200,8 +203,12 @@ internal sealed class BlockMarkup
     private XElement Head(Head h)
     {
         var number = Target(h.Id)?.Number ?? "";
+        // Elements go down by one level at a time, whatever levels the heads pass over.
+        while (_under.Count > 0 && _under.Peek() >= h.Level)
+            _under.Pop();
+        _under.Push(h.Level);
         return El(
-            "h" + Math.Clamp((int)h.Level + _headsFrom, 1, 6).ToString(CultureInfo.InvariantCulture),
+            "h" + Math.Min(_over + _under.Count, 6).ToString(CultureInfo.InvariantCulture),
             A("class", "head-" + char.ToLowerInvariant(h.Level.ToString()[0])),
             IdOf(h.Id),
             number.Length > 0 ? new object[] { El("span", A("class", "number"), number), new XText(" ") } : null,
@@ -241,24 +248,42 @@ internal sealed class BlockMarkup
 
     private XElement Item(Item item) => El("li", IdOf(item.Id), Blocks(item.Blocks));
 
+    /// <summary>A list; a term that stands in it twice begins another, for in one list each is said once.</summary>
     private XElement Definitions(DefinitionList list)
     {
-        var made = El("dl", IdOf(list.Id), list.Glossary ? new object?[] { A("class", "glossary"), _dialect.Type("glossary") } : null);
+        XElement List()
+        {
+            var made = El("dl");
+            if (list.Glossary)
+                made.Add(A("class", "glossary"), _dialect.Type("glossary"));
+            return made;
+        }
+        var lists = new List<XElement> { List() };
+        var said = new HashSet<string>(StringComparer.Ordinal);
         foreach (var definition in list.InOrder(_division.Language))
         {
+            if (!said.Add(definition.Term.PlainText().Trim()))
+            {
+                lists.Add(List());
+                said = [definition.Term.PlainText().Trim()];
+            }
             var number = Label(definition.Id);
-            made.Add(
-                El(
-                    "dt",
-                    IdOf(definition.Id),
-                    list.Glossary ? _dialect.Type("glossterm") : null,
-                    number.Length > 0 ? new object[] { El("span", A("class", "number"), number), new XText(" ") } : null,
-                    El("dfn", _spans.Of(definition.Term))
-                ),
-                El("dd", list.Glossary ? _dialect.Type("glossdef") : null, Blocks(definition.Blocks))
-            );
+            lists[^1]
+                .Add(
+                    El(
+                        "dt",
+                        IdOf(definition.Id),
+                        list.Glossary ? _dialect.Type("glossterm") : null,
+                        number.Length > 0 ? new object[] { El("span", A("class", "number"), number), new XText(" ") } : null,
+                        El("dfn", _spans.Of(definition.Term))
+                    ),
+                    El("dd", list.Glossary ? _dialect.Type("glossdef") : null, Blocks(definition.Blocks))
+                );
         }
-        return made;
+        if (lists.Count > 1)
+            return El("div", IdOf(list.Id), lists);
+        lists[0].Add(IdOf(list.Id));
+        return lists[0];
     }
 
     private XElement Documents(ReferenceList list) =>

@@ -32,7 +32,11 @@ internal static class TableMarkup
                 El(
                     "tr",
                     row.Group ? A("class", "group") : null,
-                    row.Cells.Select(cell => places.TryGetValue(cell.Id, out var place) ? Cell(table, row, place, header, spans) : null)
+                    row.Cells.Select(cell => places.TryGetValue(cell.Id, out var place) ? Cell(table, row, place, header, spans) : null),
+                    // A row that is shorter than the table ends in empty cells.
+                    Enumerable
+                        .Repeat(0, columns - grid.Where(c => c.Row <= r && r < c.Row + c.Rows).Sum(c => c.Columns))
+                        .Select(_ => El("td"))
                 )
             );
         }

@@ -32,6 +32,9 @@ internal sealed class FolioScheme
         var offsets = new Dictionary<string, (int Offset, int Last)>(StringComparer.Ordinal);
         var running = -1;
         var begun = "";
+        // A blank page before the next division counts with the one that it follows.
+        int Last(int d) =>
+            (d + 1 < divisions.Count ? Math.Max(divisions[d].EndSheet, divisions[d + 1].FirstSheet) : divisions[d].EndSheet) - 1;
         for (var d = 0; d < divisions.Count; d++)
         {
             var sequence = look.SequenceOf(divisions[d].Numbers.Division.Kind);
@@ -42,7 +45,7 @@ internal sealed class FolioScheme
                 numbered[d] = numbered[d - 1];
                 // A sequence that runs on from another has not begun to count: its first page of its own does.
                 if (sequence.Name == begun || offsets.ContainsKey(sequence.Name))
-                    offsets[sequence.Name] = (running, divisions[d].EndSheet - 1);
+                    offsets[sequence.Name] = (running, Last(d));
                 continue;
             }
             var known = offsets.TryGetValue(sequence.Name, out var of);
@@ -59,7 +62,7 @@ internal sealed class FolioScheme
             };
             running = offset;
             begun = sequence.Name;
-            offsets[sequence.Name] = (offset, divisions[d].EndSheet - 1);
+            offsets[sequence.Name] = (offset, Last(d));
             numbered[d] = new Numbering(
                 sequence.Format,
                 sequence.Format == FolioFormat.ByDivision && divisions[d].Numbers.Number is { Length: > 0 } number ? number + "-" : "",
