@@ -43,7 +43,7 @@ internal static class ProduceCommand
             var target = Path.Combine(folder, OutputName.Of(manual, edition, choice.Kind));
             try
             {
-                var composed = Written(target, file =>
+                var (composed, report) = Written(target, file =>
                     OutputMaker.Make(manual, edition, choice, package.Picture, OutputMaker.NoMoment, file, profile: profile)
                 );
                 var wrong = composed.LooseEnds.Count(l => l.Kind.Sort().Gravity == Gravity.Wrong);
@@ -63,6 +63,8 @@ internal static class ProduceCommand
                         ["file"] = target,
                         ["pages"] = composed.Pages.Count,
                         ["passes"] = composed.Passes,
+                        ["faces"] = new JsonArray([.. report.Faces.Select(f => (JsonNode)f)]),
+                        ["coarsePictures"] = new JsonArray([.. report.Coarse.Select(c => (JsonNode)c.Name)]),
                         ["looseEnds"] = composed.LooseEnds.Count,
                         ["wrong"] = wrong,
                         ["bytes"] = new FileInfo(target).Length,

@@ -1,5 +1,6 @@
 using System.Text.Json.Serialization;
 using Kivren.Server.BringIn;
+using Kivren.Server.Editions;
 using Kivren.Server.Gates;
 using Kivren.Server.Looks;
 using Kivren.Server.Manuals;
@@ -102,6 +103,7 @@ app.MapManuals();
 app.MapPictures();
 app.MapFinding();
 app.MapPointing();
+app.MapEditions();
 app.MapLooks();
 app.MapShelfOfLooks();
 app.MapBringIn();

@@ -79,6 +79,7 @@ public static class OutputQueue
     {
         await using var transaction = await db.Database.BeginTransactionAsync(cancel);
         var (done, total, pages, looseEnds) = (row.Done, row.Total, row.Pages, row.LooseEnds);
+        var (name, act, report, since, bytes) = (row.FileName, row.Act, row.Report, row.Since, file?.LongLength ?? 0);
         var own =
             await db
                 .Outputs.Where(o => o.Id == row.Id && o.TakenBy == process && o.State == OutputState.Running)
@@ -87,6 +88,11 @@ public static class OutputQueue
                         s.SetProperty(o => o.State, state)
                             .SetProperty(o => o.Stage, "")
                             .SetProperty(o => o.Problem, problem)
+                            .SetProperty(o => o.FileName, name)
+                            .SetProperty(o => o.Act, act)
+                            .SetProperty(o => o.Report, report)
+                            .SetProperty(o => o.Since, since)
+                            .SetProperty(o => o.Bytes, bytes)
                             .SetProperty(o => o.Done, done)
                             .SetProperty(o => o.Total, total)
                             .SetProperty(o => o.Pages, pages)
@@ -97,11 +103,45 @@ public static class OutputQueue
         {
             db.OutputFiles.Add(new OutputFileRow { OutputId = row.Id, Bytes = file });
             await db.SaveChangesAsync(cancel);
+            await DropOlder(db, row, cancel);
         }
         await transaction.CommitAsync(cancel);
-        (row.State, row.Stage, row.Problem) = (state, "", problem);
+        (row.State, row.Stage, row.Problem, row.Bytes) = (state, "", problem, bytes);
         return own;
     }
+
+    /// <summary>Files of one kind of an edition that are kept; of older ones the report stays.</summary>
+    private const int FilesKept = 3;
+
+    private static async Task DropOlder(ShelfContext db, OutputRow row, CancellationToken cancel)
+    {
+        var older = await db
+            .Outputs.Where(o => o.ManualId == row.ManualId && o.Edition == row.Edition && o.Kind == row.Kind && o.State == OutputState.Done)
+            .OrderByDescending(o => o.AskedAt)
+            .ThenByDescending(o => o.Id)
+            .Skip(FilesKept)
+            .Select(o => o.Id)
+            .ToListAsync(cancel);
+        if (older.Count == 0)
+            return;
+        await db.OutputFiles.Where(f => older.Contains(f.OutputId)).ExecuteDeleteAsync(cancel);
+        await db.Outputs.Where(o => older.Contains(o.Id)).ExecuteUpdateAsync(s => s.SetProperty(o => o.Bytes, 0), cancel);
+    }
+
+    /// <summary>The report of the last output of this kind before one.</summary>
+    public static Task<string?> ReportBefore(ShelfContext db, OutputRow row, CancellationToken cancel) =>
+        db
+            .Outputs.AsNoTracking()
+            .Where(o =>
+                o.ManualId == row.ManualId
+                && o.Edition == row.Edition
+                && o.Kind == row.Kind
+                && o.State == OutputState.Done
+                && o.AskedAt < row.AskedAt
+            )
+            .OrderByDescending(o => o.AskedAt)
+            .Select(o => o.Report)
+            .FirstOrDefaultAsync(cancel);
 
     /// <summary>A process that ends in good order lets what it makes go on elsewhere, or after it is back.</summary>
     public static Task<int> Leave(ShelfContext db, string process, CancellationToken cancel) =>

@@ -293,6 +293,22 @@ public sealed class OutputRow
     public required string Id { get; set; }
     public required string ManualId { get; set; }
     public required string Edition { get; set; }
+
+    /// <summary>As an edition says it (<see cref="Kivren.Core.Content.OutputKind"/>).</summary>
+    public required string Kind { get; set; }
+
+    /// <summary>What its file is called, once it is made.</summary>
+    public string FileName { get; set; } = "";
+    public long Bytes { get; set; }
+
+    /// <summary>The last act of the journal in the text that it was made from.</summary>
+    public long Act { get; set; }
+
+    /// <summary>What is said of it, as JSON; null until it is made.</summary>
+    public string? Report { get; set; }
+
+    /// <summary>What changed since the output of this kind before it, a sentence a line; null where there was none.</summary>
+    public string? Since { get; set; }
     public OutputState State { get; set; }
     public string Stage { get; set; } = "";
     public int Done { get; set; }

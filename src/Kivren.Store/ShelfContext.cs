@@ -122,6 +122,8 @@ public sealed class ShelfContext(DbContextOptions<ShelfContext> options) : DbCon
         {
             e.ToTable("outputs");
             e.Property(o => o.State).HasConversion<string>();
+            e.Property(o => o.Kind).HasDefaultValue("ScreenPdf");
+            e.Property(o => o.Report).HasColumnType("jsonb");
             e.HasIndex(o => new { o.ManualId, o.AskedAt });
             e.HasIndex(o => o.State);
             e.HasOne<ManualRow>().WithMany().HasForeignKey(o => o.ManualId);

@@ -246,7 +246,7 @@ public class DeskTests(SharedServer shared) : IClassFixture<SharedServer>
             Assert.True(tries < 400 && state is "Waiting" or "Running", state);
             await Task.Delay(50);
         }
-        var bytes = await Server.Http.GetByteArrayAsync($"/api/manuals/{manual}/outputs/{asked!["id"]!.GetValue<string>()}/file");
+        var bytes = await Server.Http.GetByteArrayAsync($"/api/manuals/{manual}/outputs/{asked![0]!["id"]!.GetValue<string>()}/file");
         Assert.StartsWith("%PDF-1.7", System.Text.Encoding.Latin1.GetString(bytes, 0, 8), StringComparison.Ordinal);
     }
 

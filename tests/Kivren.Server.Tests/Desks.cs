@@ -104,7 +104,7 @@ internal static class Desks
     /// <summary>An output of the manual, done; its file.</summary>
     public static async Task<byte[]> Produced(this ServerProcess server, string manual)
     {
-        var id = (await server.Post($"/manuals/{manual}/outputs")).Body!["id"]!.GetValue<string>();
+        var id = (await server.Post($"/manuals/{manual}/outputs")).Body![0]!["id"]!.GetValue<string>();
         var done = await server.Ended(manual, id);
         Assert.True(done["state"]!.GetValue<string>() == "Done", done.ToJsonString());
         return await server.Http.GetByteArrayAsync($"/api/manuals/{manual}/outputs/{id}/file");

@@ -63,7 +63,7 @@ public class DurabilityTests
         var demo = (await server.Post("/manuals/sample")).Body!["id"]!.GetValue<string>();
         var asked = new List<string>();
         for (var n = 0; n < 4; n++)
-            asked.Add((await server.Post($"/manuals/{demo}/outputs")).Body!["id"]!.GetValue<string>());
+            asked.Add((await server.Post($"/manuals/{demo}/outputs")).Body![0]!["id"]!.GetValue<string>());
         await server.Kill();
         await server.Run();
         // One stands as taken by a process that is gone until its heartbeat has been silent long enough; it can be cancelled at once too.
@@ -80,7 +80,7 @@ public class DurabilityTests
         var demo = (await server.Post("/manuals/sample")).Body!["id"]!.GetValue<string>();
         var asked = new List<string>();
         for (var n = 0; n < 3; n++)
-            asked.Add((await server.Post($"/manuals/{demo}/outputs")).Body!["id"]!.GetValue<string>());
+            asked.Add((await server.Post($"/manuals/{demo}/outputs")).Body![0]!["id"]!.GetValue<string>());
         await Until(
             () => server.Get($"/manuals/{demo}/outputs/{asked[0]}"),
             o => o["state"]!.GetValue<string>() != "Waiting",

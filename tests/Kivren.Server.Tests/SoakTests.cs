@@ -82,7 +82,7 @@ public class SoakTests
         {
             var n = ++_n;
             if (n % 13 == 0)
-                return new($"/manuals/{manual}/outputs", new { }, answer => Outputs.Add(answer["id"]!.GetValue<string>()));
+                return new($"/manuals/{manual}/outputs", new { }, answer => Outputs.Add(answer[0]!["id"]!.GetValue<string>()));
             if (n % 17 == 0 && Taken.Count > 0)
                 return await Move(server, Taken[n % Taken.Count], end);
             if (n % 11 == 0)

@@ -18,8 +18,11 @@ public static class WornLook
 
     /// <summary>The look of an edition: its own, or the manual's.</summary>
     /// <exception cref="ArgumentException">there is no such look, or its file cannot be read: never another in its place</exception>
-    public static Look Of(Manual manual, Edition edition) =>
-        edition.Look is { } own ? Of(manual with { Look = own, LookFile = edition.LookFile }) : Of(manual);
+    public static Look Of(Manual manual, Edition edition) => Of(manual.In(edition));
+
+    /// <summary>The manual as it is dressed in an edition: in the edition's own look where it has one.</summary>
+    public static Manual In(this Manual manual, Edition edition) =>
+        edition.Look is { } own ? manual with { Look = own, LookFile = edition.LookFile } : manual;
 
     /// <summary>The font files that the manual's look and those of its editions bring along, each once, in a fixed order.</summary>
     public static IReadOnlyList<FontFile> FontFiles(Manual manual) =>
@@ -53,6 +56,27 @@ public static class WornLook
             Look = look.Name,
             LookFile = ShippedLooks.All.Contains(look) ? null : LookFile.Write(look),
         };
+
+    /// <summary>The act of putting a look on in an edition: an edition that has a look of its own gets it, else the manual.</summary>
+    public static PlanResult PutOn(Manual manual, Edition edition, Look look)
+    {
+        if (edition.Look is null)
+            return PutOn(manual, look);
+        var put = PutOn(manual.In(edition), look);
+        return put.Manual is not { } worn
+            ? put
+            : put with
+            {
+                Manual = manual with
+                {
+                    Editions =
+                    [
+                        .. manual.Editions.Select(e => e.Name == edition.Name ? e with { Look = worn.Look, LookFile = worn.LookFile } : e),
+                    ],
+                },
+                Words = $"{put.Words}, in “{edition.Name}”",
+            };
+    }
 
     /// <summary>The act of putting a look on.</summary>
     public static PlanResult PutOn(Manual manual, Look look)

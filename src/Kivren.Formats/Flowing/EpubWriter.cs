@@ -24,7 +24,8 @@ public static class EpubWriter
     /// <param name="pictures">bytes of the manual's pictures by name</param>
     /// <param name="modified">the moment of the text</param>
     /// <param name="told">with pages written, of all</param>
-    public static void Write(
+    /// <returns>the faces in it</returns>
+    public static IReadOnlyList<string> Write(
         FlowingBook book,
         PageList? pages,
         OutputChoice choice,
@@ -68,6 +69,7 @@ public static class EpubWriter
         foreach (var (_, address, bytes) in used.Files)
             Entry("book/" + address, bytes);
         Entry("book/package.opf", Xml(PackageOf(book, pages, used, fonts, mathematics, modified)));
+        return [.. fonts.Select(f => Path.GetFileNameWithoutExtension(f.Name))];
     }
 
     private static string NameOf(FlowingPage page) => page.Name + MarkupDialect.Epub.Ending;

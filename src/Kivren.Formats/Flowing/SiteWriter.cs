@@ -19,7 +19,8 @@ public static class SiteWriter
     private static readonly DateTimeOffset Stamp = new(2000, 1, 1, 0, 0, 0, TimeSpan.Zero);
 
     /// <summary>The site as one file to be unpacked.</summary>
-    public static void WriteZip(
+    /// <returns>the faces in it</returns>
+    public static IReadOnlyList<string> WriteZip(
         FlowingBook book,
         OutputChoice choice,
         Func<string, byte[]?> pictures,
@@ -29,13 +30,17 @@ public static class SiteWriter
     )
     {
         using var zip = new ZipArchive(output, ZipArchiveMode.Create, leaveOpen: true);
+        var faces = new List<string>();
         foreach (var (name, bytes) in Files(book, choice, pictures, told, cancel))
         {
+            if (name.StartsWith("fonts/", StringComparison.Ordinal))
+                faces.Add(Path.GetFileNameWithoutExtension(name));
             var entry = zip.CreateEntry(name, CompressionLevel.Optimal);
             entry.LastWriteTime = Stamp;
             using var stream = entry.Open();
             stream.Write(bytes);
         }
+        return faces;
     }
 
     /// <summary>Each file with its path in the folder, in a fixed order.</summary>

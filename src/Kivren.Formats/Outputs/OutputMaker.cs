@@ -21,9 +21,9 @@ public static class OutputMaker
     /// <param name="pictures">bytes of the manual's pictures by name</param>
     /// <param name="moment">of the text</param>
     /// <param name="profile">the printer's own colour profile; null for the one that ships</param>
-    /// <returns>the composition that it was made from</returns>
+    /// <returns>the composition that it was made from, and what is said of it</returns>
     /// <exception cref="OutputException">the edition takes nothing, or what it asks for is not there</exception>
-    public static ComposedManual Make(
+    public static (ComposedManual Composed, OutputReport Report) Make(
         Manual manual,
         Edition edition,
         OutputChoice choice,
@@ -51,12 +51,13 @@ public static class OutputMaker
         var total = choice.Kind.Medium() == Medium.Flowing ? composed.Text.Divisions.Count : composed.Pages.Count;
         void Written(int done) => told?.Invoke("Writing pages", done, total);
         Written(0);
+        IReadOnlyList<string> faces = [];
         switch (choice.Kind)
         {
             case OutputKind.Epub:
                 var splits = choice.Splits == SplitAt.Nowhere ? SplitAt.Division : choice.Splits;
                 var printed = Composer.Compose(manual, edition.For(Medium.Paper), look, cancel: cancel);
-                EpubWriter.Write(
+                faces = EpubWriter.Write(
                     FlowingBook.Of(composed, splits),
                     new PageList(printed),
                     choice,
@@ -68,13 +69,13 @@ public static class OutputMaker
                 );
                 break;
             case OutputKind.Site:
-                SiteWriter.WriteZip(FlowingBook.Of(composed, choice.Splits), choice, pictures, output, Written, cancel);
+                faces = SiteWriter.WriteZip(FlowingBook.Of(composed, choice.Splits), choice, pictures, output, Written, cancel);
                 break;
             default:
-                PdfWriter.Write(composed, pictures, output, Written, OptionsOf(choice, profile), cancel);
+                faces = PdfWriter.Write(composed, pictures, output, Written, OptionsOf(choice, profile), cancel);
                 break;
         }
-        return composed;
+        return (composed, OutputReport.Of(composed, choice.Kind, faces));
     }
 
     private static PdfOptions OptionsOf(OutputChoice choice, byte[]? profile) =>

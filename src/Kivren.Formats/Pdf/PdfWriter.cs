@@ -19,7 +19,8 @@ public static class PdfWriter
 {
     /// <param name="picture">the bytes of a picture by asset name, or null when it is missing</param>
     /// <param name="progress">told how many pages are written</param>
-    public static void Write(
+    /// <returns>the faces in it, as it calls them</returns>
+    public static IReadOnlyList<string> Write(
         ComposedManual manual,
         Func<string, byte[]?> picture,
         Stream output,
@@ -29,7 +30,7 @@ public static class PdfWriter
     )
     {
         using var file = new PdfFile(output);
-        new Job(manual, picture, file, options ?? new PdfOptions(), progress, cancel).Run();
+        return new Job(manual, picture, file, options ?? new PdfOptions(), progress, cancel).Run();
     }
 
     private sealed class Job
@@ -65,7 +66,7 @@ public static class PdfWriter
             _pageIds = manual.Pages.Select(_ => file.Allocate()).ToArray();
         }
 
-        public void Run()
+        public IReadOnlyList<string> Run()
         {
             var root = _file.Allocate();
             var pages = _file.Allocate();
@@ -132,6 +133,7 @@ public static class PdfWriter
             );
             _file.Object(root, Catalog(pages));
             _file.Close(root, _file.Object(Information()));
+            return [.. _faces.Where(f => f.Value.IsUsed).Select(f => f.Key.PrintName)];
         }
 
         private PdfDictionary Catalog(int pages)

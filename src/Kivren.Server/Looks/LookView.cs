@@ -17,7 +17,7 @@ public sealed record LookView(int Composition, LookChoice[] Looks)
 {
     public static LookView Of(NumberedComposition settled)
     {
-        var manual = settled.Composed.Text.Manual;
+        var manual = settled.Composed.Text.Manual.In(settled.Composed.Text.Edition);
         var own = manual.LookFile is null ? null : WornLook.Of(manual);
         return new LookView(
             settled.Number,

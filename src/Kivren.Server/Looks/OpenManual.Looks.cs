@@ -1,4 +1,5 @@
 using Kivren.Core.Composition;
+using Kivren.Core.Content;
 using Kivren.Core.Looks;
 using Kivren.Core.Planning;
 using Kivren.Desk;
@@ -38,12 +39,18 @@ public sealed partial class OpenManual
     {
         open.Used(ManualId);
         return Task.FromResult(
-            _desk.State?.Manual is not { } manual ? null
+            _desk.State?.Manual.In(Proofed) is not { } manual ? null
             : manual.Look == name ? WornLook.FileOf(manual)
             : ShippedLooks.All.FirstOrDefault(l => l.Name == name) is { } look ? LookFile.Write(look)
             : null
         );
     }
+
+    /// <summary>The edition whose pages are seen.</summary>
+    private Edition Proofed =>
+        _desk.State is { Manual: var manual }
+            ? manual.Editions.FirstOrDefault(e => e.Name == _proof?.Edition) ?? manual.EditionNamed(null)
+            : Edition.Whole;
 
     private LookTrial? _trial;
     private string? _brought;
@@ -66,7 +73,7 @@ public sealed partial class OpenManual
     private static Look? LookOf(TrialOrder order, ComposedManual now, out SaidFault[] faults)
     {
         IReadOnlyList<LookFault> found = [];
-        var look = order.File is { } file ? LookFile.Read(file, out found) : WornLook.Of(now.Text.Manual);
+        var look = order.File is { } file ? LookFile.Read(file, out found) : WornLook.Of(now.Text.Manual, now.Text.Edition);
         faults = [.. found.Select(f => new SaidFault(f.Place, f.Says))];
         return look;
     }
@@ -80,7 +87,7 @@ public sealed partial class OpenManual
         if (LookOf(order, now, out var faults) is not { } look)
             return new Glimpsed(faults, []);
         if (order.File is not { } file)
-            return new Glimpsed([], await Seen(now, now.Pages, order, WornLook.Of(now.Text.Manual)));
+            return new Glimpsed([], await Seen(now, now.Pages, order, WornLook.Of(now.Text.Manual, now.Text.Edition)));
         var at = order.Division is { } id
             ? Math.Max(0, now.Divisions.ToList().FindIndex(d => d.Numbers.Division.Id.Value == id))
             : now.Pages[Math.Clamp(order.Page, 0, now.Pages.Count - 1)].Division;
@@ -117,7 +124,7 @@ public sealed partial class OpenManual
         {
             var tried = order.File is { } file ? await (_trial ??= new LookTrial(gate)).Settled(now, file, look) : now;
             var pages = await Seen(tried, tried.Pages, order, look);
-            return await Task.Run(() => TriedLook.Of(now, tried, WornLook.Of(now.Text.Manual), look, pages));
+            return await Task.Run(() => TriedLook.Of(now, tried, WornLook.Of(now.Text.Manual, now.Text.Edition), look, pages));
         }
         catch (OperationCanceledException)
         {
@@ -155,11 +162,11 @@ public sealed partial class OpenManual
         if (look is null)
             return new PutOn(0, "", "This look cannot be worn.", [.. faults.Select(f => new SaidFault(f.Place, f.Says))]);
         var done = await Change(order.Id, order.Writer, state =>
-            order.From is { } from && WornLook.FileOf(state.Manual) != from
+            order.From is { } from && WornLook.FileOf(state.Manual.In(Proofed)) != from
                 ? PlanResult.No(
                     "Somebody else changed the look meanwhile. Yours is held here: put it on over theirs, or give it to a file."
                 )
-                : WornLook.PutOn(state.Manual, look)
+                : WornLook.PutOn(state.Manual, Proofed, look)
         );
         return new PutOn(done.Act, done.Words, done.Refused, []);
     }

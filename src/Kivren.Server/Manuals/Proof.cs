@@ -177,11 +177,15 @@ public sealed partial class Proof(
 
     private readonly Lock _composing = new();
 
+    /// <summary>The name of the edition that is proofed; null for the manual's first. One that is no longer there is the first.</summary>
+    public string? Edition { get; set; }
+
     /// <summary>The caches serve one composition at a time.</summary>
     private ComposedManual Composed(Manual manual)
     {
+        var edition = manual.Editions.FirstOrDefault(e => e.Name == Edition) ?? manual.EditionNamed(null);
         lock (_composing)
-            return Composer.Compose(manual, manual.EditionNamed(null), WornLook.Of(manual), _caches, cancel: _stopped.Token);
+            return Composer.Compose(manual, edition.Proofed, WornLook.Of(manual, edition), _caches, cancel: _stopped.Token);
     }
 
     /// <summary>The pages of a text that nobody stored, for who asks what an act would come to.</summary>

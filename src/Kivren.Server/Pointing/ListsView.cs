@@ -47,7 +47,7 @@ public sealed record ListsView(
         var composed = settled.Composed;
         var manual = composed.Text.Manual;
         var own = manual.Lists.Select(l => l.Name).ToHashSet(StringComparer.Ordinal);
-        var shipped = WornLook.Of(manual);
+        var shipped = WornLook.Of(manual, composed.Text.Edition);
         var placed = composed
             .Divisions.SelectMany(d =>
                 d.Numbers.Division.Blocks.SelectMany(b => b.WithInner())

@@ -1,6 +1,5 @@
-using Kivren.Core.Composition;
-using Kivren.Core.Looks;
-using Kivren.Formats.Pdf;
+using Kivren.Core.Content;
+using Kivren.Formats.Outputs;
 using Kivren.Server.Manuals;
 using Kivren.Store;
 using Microsoft.EntityFrameworkCore;
@@ -101,6 +100,10 @@ public sealed partial class Producer(
             if (!stopping.IsCancellationRequested)
                 await Ended(row, OutputState.Cancelled, null, null);
         }
+        catch (OutputException e)
+        {
+            await Ended(row, OutputState.Failed, e.Message, null);
+        }
         catch (Exception e) when (!DatabaseFailure.IsBehind(e))
         {
             LogFailed(log, e, row.ManualId, row.Id);
@@ -145,29 +148,30 @@ public sealed partial class Producer(
     {
         Tell(row, "Reading the manual", 0, 0);
         await using var db = await shelf.CreateDbContextAsync(cancel);
-        if (await ManualReader.Read(db, row.ManualId, cancel) is not { Manual: var manual })
+        if (await ManualReader.Read(db, row.ManualId, cancel) is not { Manual: var manual, Act: var act })
             return null;
+        var kind = Enum.Parse<OutputKind>(row.Kind);
+        var edition = manual.Editions.FirstOrDefault(e => e.Name == row.Edition)
+            ?? (manual.Editions.Count == 0 ? Edition.Whole : throw new OutputException($"There is no edition “{row.Edition}” any longer."));
         var pictures = await ManualReader.Pictures(db, manual.Assets, cancel);
-        Tell(row, "Composing", 0, 0);
+        var before = OutputReport.Parse(await OutputQueue.ReportBefore(db, row, cancel));
         return await gate.Run(
             () =>
             {
-                var composed = Composer.Compose(manual, manual.EditionNamed(null), WornLook.Of(manual), cancel: cancel);
-                (row.Pages, row.LooseEnds) = (composed.Pages.Count, composed.LooseEnds.Count);
-                Tell(row, "Writing pages", 0, composed.Pages.Count);
                 using var file = new MemoryStream();
-                PdfWriter.Write(
-                    composed,
+                var (composed, report) = OutputMaker.Make(
+                    manual,
+                    edition,
+                    edition.GoesOutAs.FirstOrDefault(o => o.Kind == kind) ?? new OutputChoice(kind),
                     pictures.GetValueOrDefault,
+                    row.AskedAt,
                     file,
-                    done =>
-                    {
-                        row.Done = done;
-                        notices.Tell(row.ManualId, "output", OutputView.Of(row));
-                    },
+                    (stage, done, total) => Tell(row, stage, done, total),
                     cancel: cancel
                 );
-                row.Done = composed.Pages.Count;
+                (row.Pages, row.LooseEnds, row.Done) = (composed.Pages.Count, composed.LooseEnds.Count, row.Total);
+                (row.Act, row.FileName, row.Report) = (act, OutputName.Of(manual, edition, kind), report.ToJson());
+                row.Since = before is null ? null : string.Join('\n', report.Since(before));
                 return file.ToArray();
             },
             cancel
@@ -192,22 +196,4 @@ public sealed partial class Producer(
 
     [LoggerMessage(Level = LogLevel.Warning, Message = "The queue of outputs cannot be read")]
     private static partial void LogQueue(ILogger log, Exception cause);
-}
-
-/// <summary>An output as the browser sees it, without its bytes.</summary>
-public sealed record OutputView(
-    string Id,
-    string Edition,
-    string State,
-    string Stage,
-    int Done,
-    int Total,
-    int Pages,
-    int LooseEnds,
-    string? Problem,
-    DateTimeOffset AskedAt
-)
-{
-    public static OutputView Of(OutputRow row) =>
-        new(row.Id, row.Edition, row.State.ToString(), row.Stage, row.Done, row.Total, row.Pages, row.LooseEnds, row.Problem, row.AskedAt);
 }

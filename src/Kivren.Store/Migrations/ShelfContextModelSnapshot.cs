@@ -687,9 +687,17 @@ namespace Kivren.Store.Migrations
                         .HasColumnType("text")
                         .HasColumnName("id");
 
+                    b.Property<long>("Act")
+                        .HasColumnType("bigint")
+                        .HasColumnName("act");
+
                     b.Property<DateTimeOffset>("AskedAt")
                         .HasColumnType("timestamp with time zone")
                         .HasColumnName("asked_at");
+
+                    b.Property<long>("Bytes")
+                        .HasColumnType("bigint")
+                        .HasColumnName("bytes");
 
                     b.Property<bool>("CancelAsked")
                         .HasColumnType("boolean")
@@ -704,9 +712,21 @@ namespace Kivren.Store.Migrations
                         .HasColumnType("text")
                         .HasColumnName("edition");
 
+                    b.Property<string>("FileName")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("file_name");
+
                     b.Property<DateTimeOffset?>("Heartbeat")
                         .HasColumnType("timestamp with time zone")
                         .HasColumnName("heartbeat");
+
+                    b.Property<string>("Kind")
+                        .IsRequired()
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("text")
+                        .HasDefaultValue("ScreenPdf")
+                        .HasColumnName("kind");
 
                     b.Property<int>("LooseEnds")
                         .HasColumnType("integer")
@@ -724,6 +744,14 @@ namespace Kivren.Store.Migrations
                     b.Property<string>("Problem")
                         .HasColumnType("text")
                         .HasColumnName("problem");
+
+                    b.Property<string>("Report")
+                        .HasColumnType("jsonb")
+                        .HasColumnName("report");
+
+                    b.Property<string>("Since")
+                        .HasColumnType("text")
+                        .HasColumnName("since");
 
                     b.Property<string>("Stage")
                         .IsRequired()

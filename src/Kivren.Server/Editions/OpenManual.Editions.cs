@@ -1,0 +1,83 @@
+using Kivren.Core.Composition;
+using Kivren.Core.Content;
+using Kivren.Core.Looks;
+using Kivren.Server.Editions;
+using Orleans.Concurrency;
+
+namespace Kivren.Server.Manuals;
+
+/// <summary>What an open manual answers about its editions.</summary>
+public partial interface IOpenManual
+{
+    [AlwaysInterleave]
+    Task<Shown<EditionsView>> Editions();
+
+    Task<Reworked> ChangeEditions(EditionOrder order);
+
+    /// <summary>What comes out of an edition.</summary>
+    /// <param name="name">of the edition; empty for the whole manual</param>
+    /// <returns>null when there is none of that name</returns>
+    [AlwaysInterleave]
+    Task<Shown<SeenEdition>> SeenEdition(string name);
+
+    /// <summary>Pages are proofed in this edition from now on, for all who write here.</summary>
+    /// <returns>whether there is one of that name</returns>
+    Task<bool> ProofIn(string name);
+}
+
+public sealed partial class OpenManual
+{
+    /// <summary>What editions that are not proofed were composed with.</summary>
+    private readonly CompositionCaches _seen = new();
+    private readonly SemaphoreSlim _seeing = new(1);
+
+    public Task<Shown<EditionsView>> Editions() => Show(EditionsView.Of);
+
+    public async Task<Reworked> ChangeEditions(EditionOrder order)
+    {
+        await BringFonts(order.Edition?.LookFile);
+        var done = await Change(order.Id, order.Writer, order.ToAct());
+        // A new name for the edition that is proofed is that edition still.
+        if (done.Refused is null && order.Name is { } name && name == _proof?.Edition && order.Edition?.Name is { } now && now != name)
+            await ProofIn(now);
+        return done;
+    }
+
+    public async Task<Shown<SeenEdition>> SeenEdition(string name)
+    {
+        open.Used(ManualId);
+        if (_desk.State?.Manual is not { } manual)
+            return new Shown<SeenEdition>(null);
+        var edition = name.Length == 0 ? Edition.Whole : manual.Editions.FirstOrDefault(e => e.Name == name);
+        if (edition is null)
+            return new Shown<SeenEdition>(null);
+        await BringFonts(edition.LookFile);
+        await _seeing.WaitAsync();
+        try
+        {
+            var composed = await gate.Run(
+                () => Composer.Compose(manual, edition.Proofed, WornLook.Of(manual, edition), _seen),
+                CancellationToken.None
+            );
+            return new Shown<SeenEdition>(await Task.Run(() => Server.Editions.SeenEdition.Of(edition.Name, composed)));
+        }
+        catch (Exception e) when (e is not OperationCanceledException)
+        {
+            return new Shown<SeenEdition>(null, $"“{edition.Name}” cannot be composed: {e.Message}");
+        }
+        finally
+        {
+            _seeing.Release();
+        }
+    }
+
+    public Task<bool> ProofIn(string name)
+    {
+        open.Used(ManualId);
+        if (_desk.State is not { } state || _proof is not { } proof || state.Manual.Editions.All(e => e.Name != name))
+            return Task.FromResult(false);
+        proof.Edition = name;
+        proof.Submit(state.Manual, state.Act);
+        return Task.FromResult(true);
+    }
+}
