@@ -3,6 +3,7 @@ using System.Text;
 using System.Text.Json.Nodes;
 using Kivren.Core.Content;
 using Kivren.Core.Looks;
+using Kivren.Core.Selection;
 using Kivren.Formats.Generator;
 using Kivren.Formats.Package;
 using Kivren.Formats.Pictures;
@@ -362,5 +363,72 @@ public class PackageTests
             .ToList();
         Assert.NotEmpty(targets);
         Assert.All(targets, t => Assert.Contains(t, Ids(copy)));
+    }
+
+    [Fact]
+    public void A_copy_of_a_manual_has_editions_that_take_its_own_sections()
+    {
+        var random = new Random(3);
+        var manual = Read(Sample).Manual;
+        manual = manual with { Editions = [.. Enumerable.Range(0, 8).Select(_ => RandomEdition.Of(manual, random))] };
+        var n = 0;
+        var copy = IdRenewal.Renew(manual, () => $"fresh{++n}");
+        Assert.Contains(manual.Editions, e => e.Takes.Any(t => t.Sections.Count > 0));
+        foreach (var (was, now) in manual.Editions.Zip(copy.Editions))
+        {
+            var (before, after) = (Selector.Select(manual, was).Divisions, Selector.Select(copy, now).Divisions);
+            Assert.Equal(before.Select(d => (d.Title, d.Blocks.Count)), after.Select(d => (d.Title, d.Blocks.Count)));
+        }
+    }
+
+    [Fact]
+    public void An_edition_says_in_a_package_all_that_it_is()
+    {
+        var edition = new Edition("Pocket")
+        {
+            Chosen = [new AxisValues("model", ["6"])],
+            LeavesOut = [new Id("a")],
+            Takes = [new TakenDivision(new Id("b"), [new Id("b2"), new Id("b")]), new TakenDivision(new Id("c"), [])],
+            Variables = [new NamedText("product", "Tarn")],
+            Look = "Pocket",
+            Language = "de",
+            Without = ["figures"],
+            LeftOut = LeftOutReads.Nothing,
+            GoesOutAs =
+            [
+                new OutputChoice(OutputKind.PrintPdf) { Multiple = 4, Marks = false },
+                new OutputChoice(OutputKind.Site) { Splits = SplitAt.HeadB, OwnStyle = "h1 { color: red }" },
+            ],
+        };
+        var json = EditionForm.ToJson([edition]);
+        var read = Assert.Single(EditionForm.ParseEditions(json));
+        Assert.Equal(json, EditionForm.ToJson([read]));
+        Assert.Equal(edition.Takes[0].Sections, read.Takes[0].Sections);
+        Assert.Equal(edition.GoesOutAs, read.GoesOutAs);
+        Assert.Equal(LeftOutReads.Nothing, read.LeftOut);
+    }
+
+    [Theory]
+    [InlineData("\"look\": \"Gone\"", "There is no look “Gone”")]
+    [InlineData("\"look\": \"Own\", \"lookFile\": \"{ no file\"", "edition")]
+    [InlineData("\"goesOutAs\": [{ \"kind\": \"scroll\" }]", "goesOutAs")]
+    [InlineData("\"goesOutAs\": [{ \"kind\": \"epub\", \"multiple\": 9000 }]", "multiple of 1 to")]
+    public void What_an_edition_cannot_be_is_told_and_the_rest_is_read(string wrong, string told)
+    {
+        var problems = new List<ReadProblem>();
+        var package = Read(
+            Changed(
+                Sample,
+                (
+                    "manual.json",
+                    Text(Sample, "manual.json")
+                        .Replace("\"editions\": []", "\"editions\": [{ \"name\": \"E\", " + wrong + " }]", StringComparison.Ordinal)
+                )
+            ),
+            problems
+        );
+        Assert.Contains(problems, p => (p.Where + p.What).Contains(told, StringComparison.Ordinal));
+        Assert.Equal("E", Assert.Single(package.Manual.Editions).Name);
+        Assert.Null(package.Manual.Editions[0].Look);
     }
 }

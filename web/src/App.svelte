@@ -3,6 +3,7 @@
   import NoticeBar from './frame/NoticeBar.svelte';
   import BringIn from './bring-in/BringIn.svelte';
   import Contents from './contents/Contents.svelte';
+  import Editions from './editions/Editions.svelte';
   import Index from './index/Index.svelte';
   import Look from './look/Look.svelte';
   import Plan from './plan/Plan.svelte';
@@ -30,6 +31,10 @@
 {:else if route.place.manual && route.place.view === 'index'}
   {#key route.place.manual}
     <Index manualId={route.place.manual} />
+  {/key}
+{:else if route.place.manual && route.place.view === 'editions'}
+  {#key route.place.manual}
+    <Editions manualId={route.place.manual} />
   {/key}
 {:else if route.place.manual && route.place.view === 'look'}
   {#key route.place.manual}

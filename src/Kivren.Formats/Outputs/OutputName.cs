@@ -16,11 +16,15 @@ public static class OutputName
         )
         + kind switch
         {
-            OutputKind.PrintPdf => ", print.pdf",
+            OutputKind.PrintPdf => Unless("print", edition, OutputKind.ScreenPdf) + ".pdf",
             OutputKind.ScreenPdf => ".pdf",
             OutputKind.Epub => ".epub",
-            _ => ", web pages.zip",
+            _ => Unless("web pages", edition, null) + ".zip",
         };
+
+    /// <summary>What the file is, where the edition's name does not say it and no other file of it is called so.</summary>
+    private static string Unless(string word, Edition edition, OutputKind? other) =>
+        edition.Name.Contains(word, StringComparison.OrdinalIgnoreCase) && edition.GoesOutAs.All(o => o.Kind != other) ? "" : ", " + word;
 
     public static string MediaType(OutputKind kind) =>
         kind switch

@@ -33,7 +33,17 @@ public static class IdRenewal
         {
             Id = new Id(fresh()),
             Aliases = manual.Aliases.ToDictionary(a => new Id(New(a.Key.Value)), a => new Id(New(a.Value.Value))),
+            Editions = [.. manual.Editions.Select(OfEdition)],
+            PassedOver = [.. manual.PassedOver.Select(p => p with { Inner = Known(p.Inner) })],
+            PutAside = [.. manual.PutAside.Select(p => p with { Block = Known(p.Block) })],
         };
+        Id Known(Id id) => renewed.TryGetValue(id.Value, out var known) ? new Id(known) : id;
+        Edition OfEdition(Edition e) =>
+            e with
+            {
+                LeavesOut = [.. e.LeavesOut.Select(Known)],
+                Takes = [.. e.Takes.Select(t => new TakenDivision(Known(t.Division), [.. t.Sections.Select(Known)]))],
+            };
     }
 
     private static void Collect(JsonNode? node, Func<string, string> renew)

@@ -76,9 +76,10 @@ public sealed record EditionsView(
 }
 
 /// <summary>Where a division or a section stands in an edition.</summary>
+/// <param name="Number">in the edition</param>
 /// <param name="Pages">in tenths, from where it begins to where the next of its level does</param>
 [GenerateSerializer, Immutable]
-public sealed record SeenRow(string Id, string Folio, int Pages);
+public sealed record SeenRow(string Id, string Number, string Folio, int Pages);
 
 /// <summary>What comes out of an edition.</summary>
 /// <param name="Problem">why nothing does, or null</param>
@@ -94,6 +95,7 @@ public sealed record SeenEdition(string Name, int Pages, int Words, int LooseEnd
             rows.Add(
                 new SeenRow(
                     id.Value,
+                    division.Numbers.Number,
                     division.FirstSheet < composed.Pages.Count ? composed.Pages[division.FirstSheet].Folio : "",
                     Math.Max(1, division.EndSheet - division.FirstSheet) * 10
                 )
@@ -109,6 +111,7 @@ public sealed record SeenEdition(string Name, int Pages, int Words, int LooseEnd
                 rows.Add(
                     new SeenRow(
                         Places.Kept(heads[h].Head.Id).Value,
+                        division.Numbers.ById.GetValueOrDefault(heads[h].Head.Id)?.Number ?? "",
                         composed.Pages[heads[h].At!.Value / 10].Folio,
                         Math.Max(1, end - heads[h].At!.Value)
                     )

@@ -2,6 +2,7 @@ using Kivren.Core.Composition;
 using Kivren.Core.Content;
 using Kivren.Core.Looks;
 using Kivren.Server.Editions;
+using Kivren.Server.Looks;
 using Orleans.Concurrency;
 
 namespace Kivren.Server.Manuals;
@@ -35,12 +36,24 @@ public sealed partial class OpenManual
 
     public async Task<Reworked> ChangeEditions(EditionOrder order)
     {
+        order = order with { Edition = await Dressed(order.Edition) };
         await BringFonts(order.Edition?.LookFile);
         var done = await Change(order.Id, order.Writer, order.ToAct());
         // A new name for the edition that is proofed is that edition still.
         if (done.Refused is null && order.Name is { } name && name == _proof?.Edition && order.Edition?.Name is { } now && now != name)
             await ProofIn(now);
         return done;
+    }
+
+    /// <summary>The edition with the file of its look, where it names one of the shelf or the manual's own.</summary>
+    private async Task<SaidEdition?> Dressed(SaidEdition? edition)
+    {
+        if (edition is not { Look: { } look, LookFile: null } || ShippedLooks.All.Any(l => l.Name == look))
+            return edition;
+        if (_desk.State?.Manual is { LookFile: { } own } manual && manual.Look == look)
+            return edition with { LookFile = own };
+        await using var db = await shelf.CreateDbContextAsync();
+        return edition with { LookFile = await ShelfOfLooks.FileOf(db, look) };
     }
 
     public async Task<Shown<SeenEdition>> SeenEdition(string name)

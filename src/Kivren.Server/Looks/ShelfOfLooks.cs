@@ -152,7 +152,8 @@ internal static class ShelfOfLooks
     }
 
     /// <summary>The text of a look; its font files are in this process from then on.</summary>
-    private static async Task<string?> FileOf(ShelfContext db, string name)
+    /// <summary>The file of a look that the shelf keeps or that ships; null where there is none of that name.</summary>
+    internal static async Task<string?> FileOf(ShelfContext db, string name)
     {
         if (ShippedLooks.All.FirstOrDefault(l => l.Name == name) is { } ships)
             return LookFile.Write(ships);

@@ -74,6 +74,10 @@ public sealed record ProofMessage(
     string? Problem
 )
 {
+    /// <summary>The edition that these pages are of.</summary>
+    [Id(1)]
+    public string Edition { get; init; } = "";
+
     /// <summary>Drawings of inserted pages by their key, where they go along.</summary>
     [Id(0)]
     public IReadOnlyDictionary<string, string>? Drawn { get; init; }
@@ -113,7 +117,10 @@ public sealed record ProofMessage(
             [.. now.LooseEnds.Concat(now.LetBe).Select(l => Of(l, now))],
             EffectOf(was, now, kept, runs),
             null
-        );
+        )
+        {
+            Edition = now.Text.Edition.Name,
+        };
     }
 
     /// <summary>As it is told to who has the composition before: without what that said already.</summary>

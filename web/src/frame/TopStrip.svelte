@@ -1,7 +1,10 @@
 <script lang="ts">
   import type { Snippet } from 'svelte';
   import type { LiveProof } from '../live/live-proof.svelte';
+  import { api } from '../shared/api';
+  import { notices } from '../shared/notices.svelte';
   import { route, views, type View } from '../shared/route.svelte';
+  import Pick from '../ui/Pick.svelte';
   import Sign from './Sign.svelte';
   import Views from './Views.svelte';
 
@@ -19,6 +22,24 @@
   let { manualId, view, title, proof, moving, drawer = $bindable(), children }: Props = $props();
 
   const loose = $derived(proof.told.length);
+
+  // ---- the edition whose pages are seen ----
+  let choosing = $state.raw<{ at: Element; names: string[] } | null>(null);
+  async function chooseEdition(at: Element) {
+    try {
+      choosing = { at, names: (await api.editions(manualId)).editions.map((e) => e.name) };
+    } catch (e) {
+      notices.problem(e);
+    }
+  }
+  async function proofIn(name: string) {
+    choosing = null;
+    try {
+      await api.proofIn(manualId, name);
+    } catch (e) {
+      notices.problem(e);
+    }
+  }
 </script>
 
 <h1 class="sr">{title || 'Kivren'}: {views.find((v) => v.view === view)?.name}</h1>
@@ -29,8 +50,15 @@
     {#if proof.problem}<b class="m">{proof.problem}</b>
     {:else if proof.number === 0}composing…
     {:else}
+      {#if proof.edition && proof.edition !== 'Whole manual'}<button
+          class="edition"
+          aria-haspopup="dialog"
+          title="The pages are those of the edition “{proof.edition}”. Choose another."
+          onclick={(e) => void chooseEdition(e.currentTarget)}>{proof.edition} ·</button
+        >
+      {/if}
       <b>{proof.pages.length} pages</b> ·
-      <span data-settled={proof.number}>settled, {Math.max(1, Math.round(proof.milliseconds))} ms</span>
+      <span data-settled={proof.number}>settled<i class="ms">, {Math.max(1, Math.round(proof.milliseconds))} ms</i></span>
       ·
       <button class="loose" class:m={loose > 0} aria-expanded={drawer} onclick={() => (drawer = !drawer)}
         >{loose === 0 ? 'no loose ends' : loose === 1 ? '1 loose end' : `${loose} loose ends`}</button
@@ -40,6 +68,15 @@
   </div>
   {@render children?.()}
 </header>
+{#if choosing}
+  <Pick
+    label="Edition"
+    choices={choosing.names.map((name) => ({ name, note: name === proof.edition ? '✓' : '' }))}
+    anchor={choosing.at}
+    onchoose={(c) => void proofIn(c.name)}
+    onclose={() => (choosing = null)}
+  />
+{/if}
 
 <style>
   header {
@@ -91,6 +128,14 @@
       transform: translateX(30%);
     }
   }
+  .edition {
+    max-width: 15ch;
+    overflow: hidden;
+    text-overflow: ellipsis;
+    vertical-align: bottom;
+    cursor: pointer;
+    color: var(--bottle);
+  }
   .loose {
     cursor: pointer;
     font-weight: 600;
@@ -98,6 +143,19 @@
   .m,
   .settled b.m {
     color: var(--madder);
+  }
+  .ms {
+    font-style: normal;
+  }
+  @media (max-width: 1400px) {
+    .ms {
+      display: none;
+    }
+  }
+  @media (max-width: 1180px) {
+    .edition {
+      display: none;
+    }
   }
   @media (max-width: 860px) {
     header {

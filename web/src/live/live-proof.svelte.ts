@@ -47,6 +47,8 @@ export class LiveProof {
   told = $derived(this.looseEnds.filter((l) => !l.aside));
   effect = $state.raw<Effect | null>(null);
   problem = $state<string | null>(null);
+  /** The edition that the pages are of. */
+  edition = $state('');
   /** The last act in these pages, and the last one this browser knows was stored. */
   act = $state(0);
   expected = $state(0);
@@ -56,6 +58,8 @@ export class LiveProof {
 
   onchanged: ((change: ChangedElsewhere) => void) | null = null;
   onreconnected: (() => void) | null = null;
+  /** Told of every stage of every output. */
+  onoutput: ((output: Output) => void) | null = null;
 
   /** Writers who have the manual open, and where; this tab is not among them. */
   others = $state.raw<Presence[]>([]);
@@ -79,7 +83,10 @@ export class LiveProof {
       .build();
     this.hub.on('proof', (message: ProofMessage) => void this.take(message).catch(() => undefined));
     this.hub.on('changed', (changes: ChangedElsewhere[]) => changes.forEach((change) => this.onchanged?.(change)));
-    this.hub.on('output', (output: Output) => (this.output = output));
+    this.hub.on('output', (output: Output) => {
+      this.output = output;
+      this.onoutput?.(output);
+    });
     this.hub.on('here', (here: Presence[]) => (this.others = here.filter((h) => h.writer !== writer)));
     this.hub.onreconnecting(() => (this.connected = false));
     this.hub.onreconnected(() => void this.join(true).catch(() => this.hub.stop()));
@@ -186,6 +193,7 @@ export class LiveProof {
     this.number = message.number;
     this.milliseconds = message.milliseconds;
     this.passes = message.passes;
+    this.edition = message.edition ?? '';
     if (message.divisions) this.divisions = message.divisions;
     if (message.looseEnds) this.composed = message.looseEnds;
     this.effect = first ? null : (effect ?? message.effect);

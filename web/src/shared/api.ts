@@ -50,7 +50,14 @@ export type LooseEnd = Schemas['ProofLooseEnd'] & {
 };
 export type Mapping = Schemas['ShelfMapping'];
 export type MappingLine = Schemas['ViewedLine'];
+export type Edition = Schemas['SaidEdition'];
+export type EditionOrder = { do: 'put' | 'takeOut'; name?: string | null; edition?: Edition; was?: Edition };
+export type EditionsView = Schemas['EditionsView'];
+export type OutlineRow = Schemas['OutlineRow'];
 export type Output = Schemas['OutputView'];
+export type OutputChoice = Schemas['SaidOutput'];
+export type OutputReport = Schemas['ReportView'];
+export type SeenEdition = Schemas['SeenEdition'];
 export type OwnRole = Schemas['DeskRole'];
 export type PageTurn = Schemas['PageTurn'];
 export type Pattern = Schemas['ShelfPattern'];
@@ -286,7 +293,23 @@ export const api = {
   takeNewer: (id: string, writer: string, references: string[]) =>
     value(client.POST('/api/manuals/{id}/others', { ...of(id), body: { id: newId(), writer, references } })),
   headings: (id: string, words: string) => value(client.GET('/api/manuals/{id}/headings', { params: { path: { id }, query: { words } } })),
-  produce: (id: string) => value(client.POST('/api/manuals/{id}/outputs', of(id))),
+  editions: (id: string) => value(client.GET('/api/manuals/{id}/editions', of(id))),
+  /** What comes out of an edition; of an empty name, of the whole manual. */
+  seenEdition: (id: string, name: string) =>
+    value(client.GET('/api/manuals/{id}/editions/seen', { params: { path: { id }, query: { name } } })),
+  editionAct: (id: string, writer: string, order: EditionOrder) =>
+    value(
+      client.POST('/api/manuals/{id}/editions/acts', {
+        ...of(id),
+        body: { id: newId(), writer, name: null, edition: null, was: null, ...order },
+      }),
+    ),
+  proofIn: (id: string, name: string) => value(client.POST('/api/manuals/{id}/editions/proofed', { ...of(id), body: { name } })),
+  /** Asks for outputs: without an edition, of the first in the first way that it goes out; with all, of all in every way. */
+  produce: (id: string, asked: { edition?: string; kind?: string; all?: boolean } = {}) =>
+    value(client.POST('/api/manuals/{id}/outputs', { ...of(id), body: { edition: null, kind: null, all: false, ...asked } })),
+  outputReport: (id: string, output: string) =>
+    value(client.GET('/api/manuals/{id}/outputs/{output}/report', { params: { path: { id, output } } })),
   outputs: (id: string) => value(client.GET('/api/manuals/{id}/outputs', of(id))),
   cancelOutput: (id: string, output: string) =>
     value(client.POST('/api/manuals/{id}/outputs/{output}/cancel', { params: { path: { id, output } } })),

@@ -8,6 +8,7 @@ export const views = [
   { view: 'index', name: 'Index' },
   { view: 'contents', name: 'Contents' },
   { view: 'look', name: 'Look' },
+  { view: 'editions', name: 'Editions' },
 ] as const;
 
 export type View = (typeof views)[number]['view'];

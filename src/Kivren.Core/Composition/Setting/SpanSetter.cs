@@ -101,7 +101,7 @@ internal sealed class SpanSetter(Readings reads, Manual manual, int measure, Loo
                 LooseEndKind.ReferenceLeftOut,
                 styled.ToString(),
                 instead.Length > 0
-                    ? $"What this cross-reference points at is left out of this edition, so here it reads “{instead}”."
+                    ? $"What this cross-reference points at is left out of this edition, so here it reads {instead}."
                     : "What this cross-reference points at is left out of this edition, so here it says nothing.",
                 reference.Id
             );

@@ -14,7 +14,7 @@
 
   async function produce() {
     try {
-      proof.output = await api.produce(manualId);
+      proof.output = (await api.produce(manualId, { kind: 'screenPdf' }))[0] ?? null;
     } catch (e) {
       notices.problem(e);
     }

@@ -1,0 +1,10 @@
+// The keys of Editions, as its list of keys shows them.
+export const keysOfEditions = [
+  ['↑ ↓', 'Walk the editions, the contents, the underlined words'],
+  ['Space', 'On a line of the contents: take it in, leave it out'],
+  ['Alt ↑, Alt ↓', 'On a line of the contents: move it in this edition’s own order'],
+  ['Enter', 'On an underlined word: its choices'],
+  ['p', 'On an edition: produce all that it goes out as'],
+  ['n, r, c', 'On an edition: a new one, rename, copy'],
+  ['Ctrl Z, Ctrl Y', 'Take back, do again'],
+] as const;
