@@ -37,9 +37,9 @@ public sealed record EditionsView(
     string[] Lists
 )
 {
-    public static EditionsView Of(NumberedComposition settled)
+    /// <param name="manual">as it is stored; its pages may still be on their way</param>
+    public static EditionsView Of(NumberedComposition settled, Manual manual)
     {
-        var manual = settled.Composed.Text.Manual;
         var whole = Selector.Select(manual, Edition.Whole);
         var numbers = ManualNumbers.Of(whole, WornLook.Of(manual), cache: null);
         var blocks = manual.Divisions.SelectMany(d => d.Blocks).SelectMany(b => b.WithInner()).ToList();

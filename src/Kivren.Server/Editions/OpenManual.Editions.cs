@@ -32,7 +32,7 @@ public sealed partial class OpenManual
     private readonly CompositionCaches _seen = new();
     private readonly SemaphoreSlim _seeing = new(1);
 
-    public Task<Shown<EditionsView>> Editions() => Show(EditionsView.Of);
+    public Task<Shown<EditionsView>> Editions() => Show(c => _desk.State is { Manual: var manual } ? EditionsView.Of(c, manual) : null);
 
     public async Task<Reworked> ChangeEditions(EditionOrder order)
     {
