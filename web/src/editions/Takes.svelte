@@ -2,7 +2,7 @@
   // The contents of an edition: ticked and put in order; beside each how many pages it costs.
   import type { Edition, OutlineRow, SeenEdition } from '../shared/api';
   import Rows from '../ui/Rows.svelte';
-  import { inManualsOrder, moved, ownOrder, rowsOf, toggled, type TakenRow } from './taking';
+  import { emptied, inManualsOrder, moved, ownOrder, rowsOf, toggled, type TakenRow } from './taking';
 
   interface Props {
     edition: Edition;
@@ -36,6 +36,8 @@
     }
     if (event.ctrlKey || event.altKey || event.metaKey) return false;
     if (event.key === ' ') onchange(toggled(edition, outline, row));
+    else if (event.key === 'a') onchange({ ...edition, takes: [], leavesOut: [] });
+    else if (event.key === '0') onchange(emptied(edition, outline));
     else if (event.key === 'ArrowLeft' && row.depth === 0) folded = new Set([...folded, row.id]);
     else if (event.key === 'ArrowRight' && row.depth === 0) folded = new Set([...folded].filter((f) => f !== row.id));
     else return false;
@@ -47,8 +49,13 @@
 
 <section class="takes" aria-label="Contents of the edition">
   <header>
-    <h3>Contents, in {ownOrder(edition) ? 'this edition’s own order' : 'the manual’s order'}</h3>
-    {#if ownOrder(edition)}<button class="btn small" onclick={() => onchange(inManualsOrder(edition, outline))}>As the manual</button>{/if}
+    <h3>Contents, in {ownOrder(edition) ? 'its own order' : 'the manual’s order'}</h3>
+    <span class="acts">
+      {#if ownOrder(edition)}<button class="btn small" onclick={() => onchange(inManualsOrder(edition, outline))}>As the manual</button
+        >{/if}
+      <button class="btn small" onclick={() => onchange({ ...edition, takes: [], leavesOut: [] })}>All</button>
+      <button class="btn small" onclick={() => onchange(emptied(edition, outline))}>None</button>
+    </span>
   </header>
   <Rows items={rows} rowHeight={26} label="Contents of the edition: Space takes in or leaves out, Alt and arrows move" bind:at onkey={key}>
     {#snippet row(row)}
@@ -86,6 +93,11 @@
     justify-content: space-between;
     min-height: 38px;
     padding: 0 14px;
+  }
+  .acts {
+    display: flex;
+    flex: none;
+    gap: 4px;
   }
   h3 {
     font-size: 12.5px;

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import type { Edition, OutlineRow } from '../shared/api';
-import { inManualsOrder, inOwnOrder, moved, rowsOf, takesAll, toggled, tookWords } from './taking';
+import { emptied, inManualsOrder, inOwnOrder, moved, rowsOf, takesAll, toggled, tookWords } from './taking';
 
 const row = (id: string, division: string, depth: number): OutlineRow => ({ id, division, depth, kind: 'chapter', number: '', title: id });
 const outline = [
@@ -74,5 +74,14 @@ describe('what an edition takes', () => {
     const own = toggled(inOwnOrder(whole, outline), outline, at(whole, 'b'));
     expect(said(own)).toBe('a a1 a11 a2 c -b -b1');
     expect(inManualsOrder(own, outline).leavesOut).toEqual(['b']);
+  });
+
+  it('begins from nothing and takes a few sections in the order in which they are chosen', () => {
+    const none = emptied(whole, outline);
+    expect(tookWords(none, outline)).toBe('nothing yet');
+    const one = toggled(none, outline, at(none, 'b1'));
+    const two = toggled(one, outline, at(one, 'a2'));
+    expect(said(two)).toBe('~b b1 -(b) ~a a2 -(a) -a1 -a11 -c');
+    expect(tookWords(two, outline)).toBe('2 sections');
   });
 });

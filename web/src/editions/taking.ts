@@ -190,9 +190,15 @@ export function moved(e: Edition, outline: readonly OutlineRow[], row: TakenRow,
   return next ? withSections(own, outline, row.division, next) : e;
 }
 
+/** The edition with nothing taken, to take a few from there; an edition that names nothing takes everything. */
+export function emptied(e: Edition, outline: readonly OutlineRow[]): Edition {
+  return { ...e, takes: [], leavesOut: groups(outline).map((g) => g.division.id) };
+}
+
 /** How much of the edition is taken, in words. */
 export function tookWords(e: Edition, outline: readonly OutlineRow[]): string {
   if (takesAll(e)) return 'everything';
+  if (rowsOf(e, outline).every((r) => r.taken === 'none')) return 'nothing yet';
   const rows = rowsOf(e, outline);
   const divisions = rows.filter((r) => r.depth === 0);
   const whole = divisions.filter((r) => r.taken === 'all').length;
