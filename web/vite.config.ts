@@ -9,7 +9,7 @@ export default defineConfig({
   // Below whatever address it is served.
   base: './',
   // Nothing becomes an address with its bytes in it: the server allows none.
-  build: { chunkSizeWarningLimit: 900, assetsInlineLimit: 0 },
+  build: { chunkSizeWarningLimit: 1000, assetsInlineLimit: 0 },
   server: { proxy: { '/api': server, '/faces': server, '/live': { target: server, ws: true } } },
   test: { environment: 'jsdom', include: ['src/**/*.test.ts'] },
 });

@@ -282,8 +282,9 @@ export function groupsOf(look: Json): Group[] {
           id: 'whole',
           name: 'Name and feet of pages',
           note: '',
-          sections: [whole('', ['name', 'feet', 'levelFacing', 'grid', 'lastPageLines', 'blank'])],
+          sections: [whole('', ['name', 'feet', 'sided', 'levelFacing', 'grid', 'lastPageLines', 'blank'])],
         },
+        { id: 'screens', name: 'On screens', note: '', sections: [{ title: '', place: 'screens', of: 'screenRules' }] },
       ],
     },
   ];
