@@ -237,9 +237,11 @@
     }
     .opened {
       grid-template-columns: minmax(0, 1fr);
+      grid-template-rows: 340px auto auto;
     }
     .told {
       border: 0;
+      overflow: visible;
     }
   }
 </style>

@@ -39,6 +39,14 @@
     }
   }
 
+  const count = (n: number, of: string) => (n === 0 ? `no ${of}s` : n === 1 ? `1 ${of}` : `${n} ${of}s`);
+  const hasPages = (kind: string) => kind === 'printPdf' || kind === 'screenPdf';
+  function summary(o: Output): string {
+    return [hasPages(o.kind) && count(o.pages, 'page'), count(o.looseEnds, 'loose end'), o.bytes > 0 && size(o.bytes)]
+      .filter(Boolean)
+      .join(', ');
+  }
+
   const file = (output: Output) => address(`/api/manuals/${manualId}/outputs/${output.id}/file`);
   const shape = { wrong: '○', unsightly: '◇', doubtful: '·' } as Record<string, string>;
 </script>
@@ -74,12 +82,7 @@
             this goes out.
           </p>{:else}<p class="sound">✓ Nothing in it says something wrong.</p>{/if}
         <p>
-          {#if last.kind === 'printPdf' || last.kind === 'screenPdf'}{last.pages} pages,
-          {/if}{last.looseEnds === 0
-            ? 'no loose ends'
-            : last.looseEnds === 1
-              ? '1 loose end'
-              : `${last.looseEnds} loose ends`}{#if last.bytes > 0}, {size(last.bytes)}{/if}
+          {summary(last)}
         </p>
         {#if last.act < act}<p class="o">▮ The text has changed since.</p>{/if}
         <p class="acts">
@@ -87,9 +90,7 @@
             <a class="btn" class:do={last.wrong === 0 && last.act >= act} href={file(last)} download
               >{last.wrong > 0 ? 'Take it as it is' : 'Take the file'}</a
             >
-            {#if last.kind === 'printPdf' || last.kind === 'screenPdf'}<a class="btn" href={file(last)} target="_blank" rel="noopener"
-                >Open</a
-              >{/if}
+            {#if hasPages(last.kind)}<a class="btn" href={file(last)} target="_blank" rel="noopener">Open</a>{/if}
           {/if}
           <button class="btn" aria-expanded={opened === last.id} onclick={() => void open(last)}>Report</button>
         </p>
