@@ -369,4 +369,22 @@ public class FloatAndTableTests
                 page.Body.Notes.Select(n => n.Note.Number)
             );
     }
+
+    [Fact]
+    public void A_figure_for_the_head_of_the_page_does_not_stand_above_the_title_that_the_page_opens_with()
+    {
+        var manual = Manual(
+            Chapter("a", "Winch", Words("p", 30), Figure("f", FigurePlacement.Top), Words("q", 900), Figure("g", FigurePlacement.Top))
+        ) with
+        {
+            Assets = [Picture],
+        };
+        var composed = Compose(manual);
+        int At(string id) => composed.FindIn(new Id("a"), new Id(id))!.Value.Y;
+        Assert.Equal(0, composed.FindIn(new Id("a"), new Id("f"))!.Value.Sheet);
+        Assert.True(At("f") > At("p"), "the figure stands above the text of an opening page");
+        // On a page of plain text it stands at the head.
+        Assert.NotEqual(0, composed.FindIn(new Id("a"), new Id("g"))!.Value.Sheet);
+        Assert.Equal(0, At("g"));
+    }
 }

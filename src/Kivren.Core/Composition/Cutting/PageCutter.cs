@@ -438,6 +438,12 @@ public sealed class PageCutter
             var split = i == turn.Next.Piece - 1 && turn.SplitsNote;
             TakeNotes(i, 0, _turns.NoteLines(i) - (split ? turn.Next.Carry : 0), parts);
         }
+        // No picture stands above the title that a page opens with.
+        if (top.Count > 0 && flow.Count > 0 && _galley.Openings.Contains(flow[0]))
+        {
+            foot.InsertRange(0, top);
+            top.Clear();
+        }
         var placed = new List<PlacedPiece>(top.Count + flow.Count + foot.Count);
         var y = 0;
         foreach (var f in top)
