@@ -28,8 +28,8 @@ public static class CommandLine
                                                    what is wrong with a look; gives it to a file, puts it on a manual
         kivren generate --pages N [--chapter-pages N] [--pointing N] --seed S -o M.kivren   a manual of any length (or M.docx, for import)
         kivren generate --of M.kivren --edits N --seed S -o OUT.kivren         a package after N random edits
-        compose, check, audit and explain take --edition NAME, --for paper|screen and --look NAME, all but audit a look's file too; every command
-        takes --json.
+        compose, check, audit and explain take --edition NAME, --for paper|screen and --look NAME, all but audit a look's file
+        too; every command takes --json.
         """;
 
     private static readonly Dictionary<string, Func<Arguments, Report>> Commands = new(StringComparer.Ordinal)

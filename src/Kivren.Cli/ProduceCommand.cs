@@ -48,9 +48,10 @@ internal static class ProduceCommand
                 );
                 var wrong = composed.LooseEnds.Count(l => l.Kind.Sort().Gravity == Gravity.Wrong);
                 right &= wrong == 0;
+                var (size, took) = (new FileInfo(target).Length / 1024, clock.Elapsed.TotalMilliseconds);
                 lines.Add(
-                    $"{target}: {composed.Pages.Count} pages, {composed.LooseEnds.Count} loose ends, {wrong} of them wrong, "
-                        + $"{new FileInfo(target).Length / 1024} kB, {clock.Elapsed.TotalMilliseconds.ToString("0", CultureInfo.InvariantCulture)} ms"
+                    $"{target}: {composed.Pages.Count} pages, {composed.LooseEnds.Count} loose ends, {wrong} of them wrong, {size} kB, "
+                        + $"{took.ToString("0", CultureInfo.InvariantCulture)} ms"
                 );
                 lines.AddRange(
                     composed.LooseEnds.Where(l => l.Kind.Sort().Gravity == Gravity.Wrong).Select(l => "  " + CheckCommand.Line(l, composed))

@@ -1,5 +1,6 @@
 // Editions by keyboard: a booklet in its own order, what print leaves out, another look, outputs and their reports.
 import { readFileSync } from "node:fs";
+import AxeBuilder from "@axe-core/playwright";
 import type { Page } from "@playwright/test";
 import { proofOf } from "./desk";
 import { expect, test, type KivrenServer } from "./server";
@@ -165,6 +166,10 @@ test("the pages of another edition are shown in every view, and back", async ({
     .getByRole("button", { name: "Show its pages in Write" })
     .press("Enter");
   await expect(page.getByText("Its pages are shown in Write")).toBeVisible();
+  const { violations } = await new AxeBuilder({ page })
+    .withTags(["wcag2a", "wcag2aa", "wcag21aa", "wcag22aa"])
+    .analyze();
+  expect(violations.map((v) => `${v.id}: ${v.nodes[0]?.html}`)).toEqual([]);
   await expect(page.locator("header .settled b").first()).not.toHaveText(
     `${whole} pages`,
   );

@@ -128,7 +128,8 @@ internal static class LeftOutReferences
             _ => "",
         };
 
-    /// <summary>Whether the block itself, a part of it or an atom in its words is the target; blocks inside are asked by themselves.</summary>
+    /// <summary>Whether the block itself, a part of it or an atom in its words is the target; blocks inside are asked by
+    /// themselves.</summary>
     private static bool Holds(Block block, Id target) =>
         block.Id == target
         || block switch

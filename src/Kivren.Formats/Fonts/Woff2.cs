@@ -7,18 +7,11 @@ namespace Kivren.Formats.Fonts;
 public static class Woff2
 {
     /// <summary>Tags that the format knows by number (4.2); all others are written out.</summary>
-    private static readonly string[] Known =
-    [
-        .. "cmap head hhea hmtx maxp name OS/2 post cvt_ fpgm glyf loca prep CFF_ VORG EBDT EBLC gasp hdmx kern LTSH PCLT VDMX vhea vmtx ".Split(
-            ' ',
-            StringSplitOptions.RemoveEmptyEntries
-        ),
-        .. "BASE GDEF GPOS GSUB EBSC JSTF MATH CBDT CBLC COLR CPAL SVG_ sbix acnt avar bdat bloc bsln cvar fdsc feat fmtx fvar gvar hsty ".Split(
-            ' ',
-            StringSplitOptions.RemoveEmptyEntries
-        ),
-        .. "just lcar mort morx opbd prop trak Zapf Silf Glat Gloc Feat Sill".Split(' '),
-    ];
+    private static readonly string[] Known = """
+        cmap head hhea hmtx maxp name OS/2 post cvt_ fpgm glyf loca prep CFF_ VORG EBDT EBLC gasp hdmx kern LTSH
+        PCLT VDMX vhea vmtx BASE GDEF GPOS GSUB EBSC JSTF MATH CBDT CBLC COLR CPAL SVG_ sbix acnt avar bdat bloc
+        bsln cvar fdsc feat fmtx fvar gvar hsty just lcar mort morx opbd prop trak Zapf Silf Glat Gloc Feat Sill
+        """.Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries);
 
     private const int HeaderLength = 48;
     private const byte ByTag = 63,

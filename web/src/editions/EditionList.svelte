@@ -18,6 +18,8 @@
   let { view, seen, outputs, act, name = $bindable(), onproduce, onacts }: Props = $props();
 
   const rowHeight = 50;
+  /** Where markup alone would swallow it. */
+  const space = ' ';
   let list = $state<HTMLElement>();
   let at = $state(0);
   $effect(() => {
@@ -80,7 +82,7 @@
             {#each stretches as s (s.id)}<i class={taken.get(s.id)} style:flex-grow={s.pages} title={s.title}></i>{/each}
           </span>
           <span class="look"
-            >{edition.look ?? view.look}{#if !edition.look}{' '}<i>(the manual’s)</i>{/if}</span
+            >{edition.look ?? view.look}{#if !edition.look}{space}<i>(the manual’s)</i>{/if}</span
           >
           <span class="goes"
             >{outputsOf(edition)

@@ -31,6 +31,8 @@
     () => undefined,
   );
 
+  /** Where markup alone would swallow it. */
+  const space = ' ';
   const mark = (on: boolean) => (on ? '✓' : '');
   const outputs = $derived(outputsOf(edition));
 
@@ -188,7 +190,7 @@
   {/if}
   <p>
     It goes out as {@render word(outputs.map((o) => kindName(o.kind)).join(', '), 'Goes out as', goes)}.
-    {#each outputs as o (o.kind)}{' '}{#if o.kind === 'printPdf'}
+    {#each outputs as o (o.kind)}{space}{#if o.kind === 'printPdf'}
         The print PDF has {@render word(o.marks ? 'crop marks' : 'no crop marks', 'Crop marks', () =>
           either(o, 'marks', 'crop marks', 'no crop marks'),
         )} and {@render word(multiples(o).find((m) => m.note)?.name ?? 'as many pages as it has', 'Pages', () => multiples(o))}.

@@ -44,6 +44,7 @@
     return true;
   }
 
+  const said = { all: 'taken', some: 'taken in part', none: 'left out' };
   const pages = (tenths: number) => (tenths >= 10 ? `${Math.round(tenths / 10)} p.` : tenths > 0 ? '< 1 p.' : '');
 </script>
 
@@ -61,14 +62,11 @@
     {#snippet row(row)}
       {@const own = row.opening ? undefined : here.get(row.id)}
       <div class="row" class:out={row.taken === 'none'} style:padding-left="{10 + row.depth * 16}px">
-        <button
-          class="tick {row.taken}"
-          tabindex="-1"
-          role="checkbox"
-          aria-checked={row.taken === 'all' ? 'true' : row.taken === 'some' ? 'mixed' : 'false'}
-          aria-label={row.title}
-          onclick={() => onchange(toggled(edition, outline, row))}>{row.taken === 'all' ? '✓' : row.taken === 'some' ? '–' : ''}</button
+        <!-- The row says whether it is taken and takes the key; the tick is for the mouse. -->
+        <span class="tick {row.taken}" aria-hidden="true" onclick={() => onchange(toggled(edition, outline, row))}
+          >{row.taken === 'all' ? '✓' : row.taken === 'some' ? '–' : ''}</span
         >
+        <span class="sr">{said[row.taken]}</span>
         <span class="number">{(own && row.taken !== 'none' ? own.number : row.number) || ''}</span>
         <span class="title" class:soft={row.opening}>{row.title || '…'}</span>
         <span class="pages"
