@@ -8,7 +8,8 @@ internal sealed class BookPictures(Manual manual, Func<string, byte[]?> bytes)
     private readonly SortedDictionary<string, (string Address, string MediaType, byte[] Bytes)> _used = new(StringComparer.Ordinal);
 
     /// <summary>Pictures that are asked for and that the manual does not have: they are drawn as an empty frame.</summary>
-    private static readonly byte[] Missing = """
+    private static readonly byte[] Missing =
+        """
         <svg xmlns="http://www.w3.org/2000/svg" width="320" height="120" viewBox="0 0 320 120">
         <rect x="1" y="1" width="318" height="118" fill="none" stroke="#888"/></svg>
         """u8.ToArray();
