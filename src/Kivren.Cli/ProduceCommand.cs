@@ -16,6 +16,7 @@ internal static class ProduceCommand
         ["screen"] = OutputKind.ScreenPdf,
         ["epub"] = OutputKind.Epub,
         ["site"] = OutputKind.Site,
+        ["docx"] = OutputKind.WordDocument,
     };
 
     public static Report Run(Arguments arguments)

@@ -8,6 +8,9 @@ public enum OutputKind
 
     /// <summary>A folder of web pages.</summary>
     Site,
+
+    /// <summary>A word-processing file (Office Open XML).</summary>
+    WordDocument,
 }
 
 /// <summary>Where a flowing output begins a new page or file.</summary>
@@ -60,7 +63,7 @@ public static class OutputKinds
     public static Medium Medium(this OutputKind kind) =>
         kind switch
         {
-            OutputKind.PrintPdf => Content.Medium.Paper,
+            OutputKind.PrintPdf or OutputKind.WordDocument => Content.Medium.Paper,
             OutputKind.ScreenPdf => Content.Medium.Screen,
             _ => Content.Medium.Flowing,
         };

@@ -46,7 +46,9 @@ public static class ReferenceText
         public bool IsAbove(Id reference, Id target) => false;
     }
 
-    private static string Of(CrossReference reference, Target target, Look look, ReferenceForm form, IReferencePlaces places)
+    /// <summary>The pattern of a form as it is filled for a target: one that lives on a number says the title where there is none.
+    /// </summary>
+    public static string PatternFor(Target target, ReferenceForm form)
     {
         var text = form.Pattern;
         // A form that lives on a number falls back to the title where the target has none.
@@ -57,6 +59,12 @@ public static class ReferenceText
                 .Replace("{number}", "“{title}”", StringComparison.Ordinal);
         if (target.Name.Length == 0)
             text = text.Replace("{name}\u00A0", "", StringComparison.Ordinal);
+        return text;
+    }
+
+    private static string Of(CrossReference reference, Target target, Look look, ReferenceForm form, IReferencePlaces places)
+    {
+        var text = PatternFor(target, form);
         text = text.Replace("{name}", target.Name, StringComparison.Ordinal)
             .Replace("{number}", target.Number.Replace(' ', '\u00A0'), StringComparison.Ordinal)
             .Replace("{title}", target.Title, StringComparison.Ordinal)

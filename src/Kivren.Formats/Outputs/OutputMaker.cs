@@ -1,6 +1,7 @@
 using Kivren.Core.Composition;
 using Kivren.Core.Content;
 using Kivren.Core.Looks;
+using Kivren.Formats.Docx.Writing;
 using Kivren.Formats.Flowing;
 using Kivren.Formats.Pdf;
 
@@ -48,7 +49,10 @@ public static class OutputMaker
         );
         if (composed.Pages.Count == 0)
             throw new OutputException($"“{edition.Name}” takes nothing of the manual: choose what it takes.");
-        var total = choice.Kind.Medium() == Medium.Flowing ? composed.Text.Divisions.Count : composed.Pages.Count;
+        var total =
+            choice.Kind is OutputKind.WordDocument || choice.Kind.Medium() == Medium.Flowing
+                ? composed.Text.Divisions.Count
+                : composed.Pages.Count;
         void Written(int done) => told?.Invoke("Writing pages", done, total);
         Written(0);
         IReadOnlyList<string> faces = [];
@@ -70,6 +74,9 @@ public static class OutputMaker
                 break;
             case OutputKind.Site:
                 faces = SiteWriter.WriteZip(FlowingBook.Of(composed, choice.Splits), choice, pictures, output, Written, cancel);
+                break;
+            case OutputKind.WordDocument:
+                WordWriter.Write(composed, pictures, output, Written, cancel);
                 break;
             default:
                 faces = PdfWriter.Write(composed, pictures, output, Written, OptionsOf(choice, profile), cancel);

@@ -19,6 +19,7 @@ public static class OutputName
             OutputKind.PrintPdf => Unless("print", edition, OutputKind.ScreenPdf) + ".pdf",
             OutputKind.ScreenPdf => ".pdf",
             OutputKind.Epub => ".epub",
+            OutputKind.WordDocument => ".docx",
             _ => Unless("web pages", edition, null) + ".zip",
         };
 
@@ -31,6 +32,7 @@ public static class OutputName
         {
             OutputKind.PrintPdf or OutputKind.ScreenPdf => "application/pdf",
             OutputKind.Epub => "application/epub+zip",
+            OutputKind.WordDocument => "application/vnd.openxmlformats-officedocument.wordprocessingml.document",
             _ => "application/zip",
         };
 

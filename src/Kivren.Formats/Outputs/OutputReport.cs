@@ -43,7 +43,7 @@ public sealed record OutputReport(
 
     public static OutputReport Of(ComposedManual composed, OutputKind kind, IReadOnlyList<string> faces)
     {
-        var flows = kind.Medium() == Medium.Flowing;
+        var flows = kind is OutputKind.WordDocument || kind.Medium() == Medium.Flowing;
         var blocks = composed.Text.Divisions.SelectMany(d => d.Blocks).SelectMany(b => b.WithInner()).ToList();
         var used = blocks
             .OfType<Figure>()

@@ -202,12 +202,12 @@
         )}, and opens {@render word(o.facing ? 'two pages side by side' : 'page under page', 'Opens', () =>
           either(o, 'facing', 'two pages side by side', 'page under page'),
         )}.
-      {:else}
+      {:else if o.kind === 'epub' || o.kind === 'site'}
         {o.kind === 'epub' ? 'The EPUB has a file' : 'The web pages are'} for {@render word(
           splits.find((s) => s.value === o.splits)?.name ?? 'each division',
           'New page',
           () => splitChoices(o),
-        )}{#if o.kind === 'site' || o.kind === 'epub'}, {@render ownStyle(o)}{/if}.
+        )}, {@render ownStyle(o)}.
       {/if}
     {/each}
   </p>

@@ -6,6 +6,7 @@ export const kinds = [
   { kind: 'screenPdf', name: 'screen PDF' },
   { kind: 'epub', name: 'EPUB' },
   { kind: 'site', name: 'web pages' },
+  { kind: 'wordDocument', name: 'word-processing file' },
 ] as const;
 
 export const kindName = (kind: string) => kinds.find((k) => k.kind === kind)?.name ?? kind;
