@@ -418,7 +418,9 @@ public sealed class WordWriter
             var counted = new List<XElement>();
             if (cut > 0)
                 counted.Add(Run(number[..cut]));
-            counted.AddRange(Field($"SEQ {target.Name} \\* ARABIC{(cut > 0 ? " \\s 1" : "")}", [Run(number[cut..])]));
+            // A reader that does not count by divisions begins anew where it is told.
+            var anew = cut > 0 && number[cut..] == "1" ? " \\r 1" : "";
+            counted.AddRange(Field($"SEQ {target.Name} \\* ARABIC{(cut > 0 ? " \\s 1" : "")}{anew}", [Run(number[cut..])]));
             words.AddRange(_spans.Marked(WordSpans.NumberMark(block.Id), counted));
             words.Add(Run("\u2003"));
         }
