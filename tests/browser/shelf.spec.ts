@@ -49,7 +49,7 @@ test("a PDF is produced with progress and offered to take away", async ({
     link.click(),
   ]);
   expect(download.suggestedFilename()).toBe(
-    "Tarn 6 Operating and Maintenance Manual.pdf",
+    "Tarn 6 Operating and Maintenance Manual – Both models, print.pdf",
   );
 });
 

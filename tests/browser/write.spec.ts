@@ -17,9 +17,9 @@ const sentences =
   "The deckhand walks the deck from bow to stern and looks at every plank before anybody comes on board. ";
 
 async function pdf(server: KivrenServer, manual: string): Promise<string> {
-  const output = await server.post<{ id: string }>(
+  const [output] = await server.post<[{ id: string }]>(
     `/manuals/${manual}/outputs`,
-    {},
+    { kind: "screenPdf" },
   );
   await expect
     .poll(

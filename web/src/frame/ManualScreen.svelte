@@ -66,7 +66,7 @@
   .screen {
     position: relative;
     display: grid;
-    grid-template-rows: 44px minmax(0, 1fr) 28px;
+    grid-template: 44px minmax(0, 1fr) 28px / minmax(0, 1fr);
     height: 100%;
   }
   main {

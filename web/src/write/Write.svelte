@@ -504,7 +504,7 @@
 <style>
   .screen {
     display: grid;
-    grid-template-rows: 44px minmax(0, 1fr) 28px;
+    grid-template: 44px minmax(0, 1fr) 28px / minmax(0, 1fr);
     height: 100%;
   }
   .produce {
