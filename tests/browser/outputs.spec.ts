@@ -42,16 +42,7 @@ async function produce(manual: string, only: string): Promise<string[]> {
 
 async function unpacked(zip: string, name: string): Promise<string> {
   const to = join(folder, name);
-  await run(
-    "python3",
-    [
-      "-c",
-      "import sys,zipfile; zipfile.ZipFile(sys.argv[1]).extractall(sys.argv[2])",
-      zip,
-      to,
-    ],
-    bounds,
-  );
+  await run("unzip", ["-q", zip, "-d", to], bounds);
   return to;
 }
 

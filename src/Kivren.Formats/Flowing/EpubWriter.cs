@@ -5,7 +5,7 @@ using System.Text;
 using System.Xml;
 using System.Xml.Linq;
 using Kivren.Core.Content;
-using Kivren.Core.Lists;
+using Kivren.Formats.Package;
 using static Kivren.Formats.Flowing.Xhtml;
 
 namespace Kivren.Formats.Flowing;
@@ -16,9 +16,6 @@ public static class EpubWriter
     private static readonly XNamespace Opf = "http://www.idpf.org/2007/opf",
         Dc = "http://purl.org/dc/elements/1.1/",
         Container = "urn:oasis:names:tc:opendocument:xmlns:container";
-
-    /// <summary>Zip entries carry one fixed time, for the same book is the same bytes.</summary>
-    private static readonly DateTimeOffset Stamp = new(2000, 1, 1, 0, 0, 0, TimeSpan.Zero);
 
     /// <param name="pages">of the printed book; null for none</param>
     /// <param name="pictures">bytes of the manual's pictures by name</param>
@@ -39,15 +36,9 @@ public static class EpubWriter
         var used = new BookPictures(book.Manual, pictures);
         var (css, fonts) = FlowingStyle.Of(book);
         using var zip = new ZipArchive(output, ZipArchiveMode.Create, leaveOpen: true);
-        void Entry(string name, byte[] bytes, CompressionLevel level = CompressionLevel.Optimal)
-        {
-            var entry = zip.CreateEntry(name, level);
-            entry.LastWriteTime = Stamp;
-            using var stream = entry.Open();
-            stream.Write(bytes);
-        }
+        void Entry(string name, byte[] bytes) => zip.Put(name, bytes);
         // First, and as it is: by it a reading system knows the file (OCF 3.2, 4.3).
-        Entry("mimetype", "application/epub+zip"u8.ToArray(), CompressionLevel.NoCompression);
+        zip.Put("mimetype", "application/epub+zip"u8.ToArray(), CompressionLevel.NoCompression);
         Entry("META-INF/container.xml", Xml(ContainerOf()));
         var mathematics = new HashSet<string>(StringComparer.Ordinal);
         for (var p = 0; p < book.Pages.Count; p++)

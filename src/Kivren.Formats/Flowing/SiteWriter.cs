@@ -5,6 +5,7 @@ using System.Text.Json;
 using System.Xml.Linq;
 using Kivren.Core.Content;
 using Kivren.Core.Numbering;
+using Kivren.Formats.Package;
 using static Kivren.Formats.Flowing.Xhtml;
 
 namespace Kivren.Formats.Flowing;
@@ -15,8 +16,6 @@ public static class SiteWriter
 {
     /// <summary>The page that a site begins with.</summary>
     public const string Start = "index.html";
-
-    private static readonly DateTimeOffset Stamp = new(2000, 1, 1, 0, 0, 0, TimeSpan.Zero);
 
     /// <summary>The site as one file to be unpacked.</summary>
     /// <returns>the faces in it</returns>
@@ -35,10 +34,7 @@ public static class SiteWriter
         {
             if (name.StartsWith("fonts/", StringComparison.Ordinal))
                 faces.Add(Path.GetFileNameWithoutExtension(name));
-            var entry = zip.CreateEntry(name, CompressionLevel.Optimal);
-            entry.LastWriteTime = Stamp;
-            using var stream = entry.Open();
-            stream.Write(bytes);
+            zip.Put(name, bytes);
         }
         return faces;
     }

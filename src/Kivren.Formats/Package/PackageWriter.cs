@@ -13,8 +13,6 @@ public static class PackageWriter
 {
     public const int SchemaVersion = 3;
 
-    /// <summary>Zip entries carry one fixed time, for the writing of a package must not depend on the clock.</summary>
-    private static readonly DateTimeOffset Stamp = new(2000, 1, 1, 0, 0, 0, TimeSpan.Zero);
     private static readonly JsonWriterOptions Indented = BlockWriter.Options with { Indented = true, NewLine = "\n" };
 
     public static void Write(Package package, Stream output)
@@ -23,10 +21,10 @@ public static class PackageWriter
         var manual = package.Manual;
         Entry(zip, "manual.json", json => Describe(json, manual));
         if (manual.LookFile is { } look)
-            Entry(zip, LookEntry, Encoding.UTF8.GetBytes(look));
+            zip.Put(LookEntry, Encoding.UTF8.GetBytes(look));
         foreach (var file in WornLook.FontFiles(manual))
             if (FaceFiles.Find(file.Hash) is { } face)
-                Entry(zip, FontEntry(file), face.Bytes);
+                zip.Put(FontEntry(file), face.Bytes);
         for (var d = 0; d < manual.Divisions.Count; d++)
         {
             var division = manual.Divisions[d];
@@ -35,7 +33,7 @@ public static class PackageWriter
         foreach (var asset in manual.Assets.OrderBy(a => a.Name, StringComparer.Ordinal))
             if (package.Picture(asset.Name) is { } bytes)
             {
-                Entry(zip, "pictures/" + asset.Name, bytes);
+                zip.Put("pictures/" + asset.Name, bytes);
             }
     }
 
@@ -44,21 +42,11 @@ public static class PackageWriter
 
     internal static string FontEntry(FontFile file) => $"fonts/{file.Hash}.font";
 
-    private static void Entry(ZipArchive zip, string name, byte[] bytes)
-    {
-        var entry = zip.CreateEntry(name, CompressionLevel.Optimal);
-        entry.LastWriteTime = Stamp;
-        using var stream = entry.Open();
-        stream.Write(bytes);
-    }
-
     private static string FileOf(int index, Division division) => $"divisions/{index + 1:000}-{division.Id.Value}.json";
 
     private static void Entry(ZipArchive zip, string name, Action<Utf8JsonWriter> write)
     {
-        var entry = zip.CreateEntry(name, CompressionLevel.Optimal);
-        entry.LastWriteTime = Stamp;
-        using var stream = entry.Open();
+        using var stream = zip.Begin(name);
         using (var json = new Utf8JsonWriter(stream, Indented))
             write(json);
         stream.WriteByte((byte)'\n');

@@ -57,13 +57,11 @@ internal static class Ooxml
     /// <summary>A field with what it comes to: a reader shows the result, and can compute it anew.</summary>
     public static IEnumerable<XElement> Field(string instruction, IEnumerable<XElement> result)
     {
-        yield return El("r", Val2("fldChar", "fldCharType", "begin"));
+        yield return El("r", El("fldChar", At("fldCharType", "begin")));
         yield return El("r", El("instrText", new XAttribute(XNamespace.Xml + "space", "preserve"), $" {Xhtml.Clean(instruction)} "));
-        yield return El("r", Val2("fldChar", "fldCharType", "separate"));
+        yield return El("r", El("fldChar", At("fldCharType", "separate")));
         foreach (var run in result)
             yield return run;
-        yield return El("r", Val2("fldChar", "fldCharType", "end"));
+        yield return El("r", El("fldChar", At("fldCharType", "end")));
     }
-
-    private static XElement Val2(string name, string attribute, string value) => El(name, At(attribute, value));
 }

@@ -3,6 +3,7 @@ using System.Text;
 using System.Xml;
 using System.Xml.Linq;
 using Kivren.Core.Content;
+using Kivren.Formats.Package;
 using Kivren.Formats.Pictures;
 using static Kivren.Formats.Docx.Writing.Ooxml;
 
@@ -11,7 +12,6 @@ namespace Kivren.Formats.Docx.Writing;
 /// <summary>The parts of a word-processing file beside its text: notes, pictures, links, lists (ECMA-376, part 2).</summary>
 internal sealed class WordPackage(Manual manual, Func<string, byte[]?> pictures)
 {
-    private static readonly DateTimeOffset Stamp = new(2000, 1, 1, 0, 0, 0, TimeSpan.Zero);
     private static readonly XNamespace Rels = "http://schemas.openxmlformats.org/package/2006/relationships",
         Types = "http://schemas.openxmlformats.org/package/2006/content-types";
     private const string Office = "http://schemas.openxmlformats.org/officeDocument/2006/relationships/",
@@ -247,13 +247,7 @@ internal sealed class WordPackage(Manual manual, Func<string, byte[]?> pictures)
             )
         );
         using var zip = new ZipArchive(output, ZipArchiveMode.Create, leaveOpen: true);
-        void Entry(string path, byte[] bytes)
-        {
-            var entry = zip.CreateEntry(path, CompressionLevel.Optimal);
-            entry.LastWriteTime = Stamp;
-            using var stream = entry.Open();
-            stream.Write(bytes);
-        }
+        void Entry(string path, byte[] bytes) => zip.Put(path, bytes);
         XElement Override(string part, string type) =>
             new(Types + "Override", new XAttribute("PartName", "/" + part), new XAttribute("ContentType", type));
         XElement Default(string ending, string type) =>
