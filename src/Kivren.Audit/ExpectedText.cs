@@ -217,16 +217,15 @@ public sealed class ExpectedText
                     Add($"({Numbers.Targets[e.Id].Number})");
                 break;
             case Table t:
-                if (t.Caption.Count > 0)
-                {
-                    Add("Table" + Numbers.Targets[t.Id].Number);
-                    Spans(t.Caption, noteBelow: true);
-                }
+                if (!_rules.TableCaptionBelow)
+                    Caption("Table", t.Id, t.Caption, noteBelow: true);
                 foreach (var cell in t.Rows.SelectMany(r => r.Cells))
                 {
                     Places.Add(new TextPlace(cell.Id, _flow.Length));
                     Spans(cell.Content, noteBelow: true);
                 }
+                if (_rules.TableCaptionBelow)
+                    Caption("Table", t.Id, t.Caption, noteBelow: true);
                 foreach (var note in t.Rows.SelectMany(r => r.Cells).SelectMany(c => c.Content).Concat(t.Caption).OfType<Footnote>())
                 {
                     Add(Label(note.Id));
@@ -235,12 +234,11 @@ public sealed class ExpectedText
                 Tables.Add(new TextRange(t, from, _flow.Length));
                 break;
             case Listing l:
-                if (l.Caption.Count > 0)
-                {
-                    Add("Listing" + Numbers.Targets[l.Id].Number);
-                    Spans(l.Caption);
-                }
+                if (!_rules.ListingCaptionBelow)
+                    Caption("Listing", l.Id, l.Caption);
                 Add(l.Text);
+                if (_rules.ListingCaptionBelow)
+                    Caption("Listing", l.Id, l.Caption);
                 break;
             case Figure f:
             {
@@ -270,6 +268,14 @@ public sealed class ExpectedText
             foreach (var inner in item.Blocks)
                 Block(inner, division);
         }
+    }
+
+    private void Caption(string name, Id id, IReadOnlyList<Inline> caption, bool noteBelow = false)
+    {
+        if (caption.Count == 0)
+            return;
+        Add(name + Numbers.Targets[id].Number);
+        Spans(caption, noteBelow);
     }
 
     private void Spans(IReadOnlyList<Inline> spans, bool noteBelow = false)

@@ -2,6 +2,7 @@ using System.Globalization;
 using System.Text;
 using UglyToad.PdfPig;
 using UglyToad.PdfPig.Content;
+using UglyToad.PdfPig.Core;
 using UglyToad.PdfPig.Tokens;
 
 namespace Kivren.Audit;
@@ -11,6 +12,9 @@ namespace Kivren.Audit;
 public sealed record PrintedLine(string Words, double X, double Y, double Size)
 {
     public double End { get; init; }
+
+    /// <summary>It runs down the page; its place is counted along it from the head, and from the right.</summary>
+    public bool Turned { get; init; }
 
     /// <summary>The number of the cell of a table that it is of, in reading order; 0 for none.</summary>
     public int Cell { get; init; }
@@ -94,7 +98,7 @@ public static class FinishedFile
             for (var l = 0; l < element.Letters.Count; l++)
                 actual[element.Letters[l]] = l == 0 ? words : "";
         if (element.IsArtifact || element.Tag == "Artifact")
-            furniture.UnionWith(element.Letters);
+            furniture.UnionWith(All(element));
         else if (element.Tag is "Figure" or "Formula")
             pictures.UnionWith(All(element));
         foreach (var child in element.Children)
@@ -132,17 +136,26 @@ public static class FinishedFile
             inked = 0;
         MarkedContentElement? mark = null;
         var cell = 0;
+        var turned = false;
         void Close()
         {
             var words = Normal(text.ToString());
             // The space that parts a line's last word from the next line's first takes no room.
             if (words.Length > 0)
-                lines.Add(new PrintedLine(words, x, y, size) { End = inked, Cell = cell });
+                lines.Add(
+                    new PrintedLine(words, x, y, size)
+                    {
+                        End = inked,
+                        Cell = cell,
+                        Turned = turned,
+                    }
+                );
             text.Clear();
         }
         foreach (var letter in letters)
         {
-            var at = letter.StartBaseLine;
+            var down = letter.TextOrientation is not (TextOrientation.Horizontal or TextOrientation.Other);
+            var at = Along(letter.StartBaseLine, down);
             var marked = tagged.GetValueOrDefault(letter);
             var own =
                 marked == mark ? cell
@@ -151,20 +164,29 @@ public static class FinishedFile
             // A raised note call is still of its line; what stands far off on the same baseline is not, nor what is of another cell.
             if (
                 text.Length > 0
-                && (own != cell || Math.Abs(at.Y - y) > size * 0.5 || at.X < end - size || at.X > end + size * (marked == mark ? 3 : 0.8))
+                && (
+                    own != cell
+                    || down != turned
+                    || Math.Abs(at.Y - y) > size * 0.5
+                    || at.X < end - size
+                    || at.X > end + size * (marked == mark ? 3 : 0.8)
+                )
             )
                 Close();
-            (mark, cell) = (marked, own);
+            (mark, cell, turned) = (marked, own, down);
             if (text.Length == 0)
                 (x, y, size) = (at.X, at.Y, letter.PointSize);
             text.Append(actual.GetValueOrDefault(letter, letter.Value));
-            end = letter.EndBaseLine.X;
+            end = Along(letter.EndBaseLine, down).X;
             if (!string.IsNullOrWhiteSpace(letter.Value))
                 inked = end;
         }
         Close();
         return lines;
     }
+
+    /// <summary>Of what runs down a page: how far along it, and from which side.</summary>
+    private static (double X, double Y) Along(PdfPoint at, bool down) => down ? (-at.Y, at.X) : (at.X, at.Y);
 
     private static string[] Labels(PdfDocument document)
     {

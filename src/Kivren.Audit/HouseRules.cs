@@ -59,6 +59,8 @@ public sealed class HouseRules
         Appendix = Text(numbering, "appendix", "Appendix");
         Section = Text(numbering, "section", "Section");
         RunIn = Level(look, "runIn", null);
+        var blocks = look.TryGetProperty("blocks", out var measures) ? measures : default;
+        (TableCaptionBelow, ListingCaptionBelow) = (Yes(blocks, "tableCaptionBelow"), Yes(blocks, "listingCaptionBelow"));
     }
 
     /// <param name="look">a look's file</param>
@@ -88,6 +90,10 @@ public sealed class HouseRules
     public string Chapter { get; }
     public string Appendix { get; }
     public string Section { get; }
+
+    /// <summary>Captions that stand under what they name; else over it.</summary>
+    public bool TableCaptionBelow { get; }
+    public bool ListingCaptionBelow { get; }
 
     /// <summary>The opening prints the number alone where the kind has no name.</summary>
     public bool NumberInSide => Yes(_look, "numbersInSide");
@@ -128,12 +134,17 @@ public sealed class HouseRules
     /// <summary>The layout of right-hand pages of a kind of division.</summary>
     public PageRules Page(DivisionKind kind) => Page(kind, recto: true, opens: false, ends: false);
 
+    private JsonElement Choice(DivisionKind kind) =>
+        _sequences.TryGetValue(kind, out var sequence) && sequence.TryGetProperty("pages", out var own) ? own
+        : _look.TryGetProperty("pages", out var all) ? all
+        : default;
+
+    /// <summary>The layout that says what stands at the edges of turned pages of a kind of division.</summary>
+    public PageRules Turned(DivisionKind kind) => Text(Choice(kind), "landscape", "") is { Length: > 0 } name ? _masters[name] : Page(kind);
+
     public PageRules Page(DivisionKind kind, bool recto, bool opens, bool ends)
     {
-        var choice =
-            _sequences.TryGetValue(kind, out var sequence) && sequence.TryGetProperty("pages", out var own) ? own
-            : _look.TryGetProperty("pages", out var all) ? all
-            : default;
+        var choice = Choice(kind);
         var right = Text(choice, "recto", "");
         string? Named(string place) => Text(choice, place, "") is { Length: > 0 } name ? name : null;
         return _masters[

@@ -58,7 +58,10 @@ internal sealed class LayoutAudit(
 
     private void Apart(PrintedPage page)
     {
-        var lines = page.Lines.Concat(page.Furniture.Where(f => f.Words.Any(c => c != '.'))).OrderByDescending(l => l.Y).ToArray();
+        var lines = page
+            .Lines.Concat(page.Furniture.Where(f => !f.Turned && f.Words.Any(c => c != '.')))
+            .OrderByDescending(l => l.Y)
+            .ToArray();
         for (var i = 0; i < lines.Length; i++)
         {
             report.Tried(Overlaps);

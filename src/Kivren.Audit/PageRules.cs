@@ -14,6 +14,9 @@ public sealed record PageRules
     public double Foot { get; private init; }
     public bool Mirrored { get; private init; } = true;
 
+    /// <summary>On a turned page heads and feet run along its sides.</summary>
+    public bool FurnitureStays { get; private init; }
+
     /// <summary>What hangs left of the text: the side column and its gap.</summary>
     public double Hangs => SideColumn + SideGap;
     private double SideColumn { get; init; }
@@ -41,6 +44,7 @@ public sealed record PageRules
             SideColumn = Points("sideColumn", from.SideColumn),
             SideGap = Points("sideGap", from.SideGap),
             Mirrored = master.TryGetProperty("mirrored", out var mirrored) ? mirrored.GetBoolean() : from.Mirrored,
+            FurnitureStays = master.TryGetProperty("furnitureStays", out var stays) ? stays.GetBoolean() : from.FurnitureStays,
             Fields = master.TryGetProperty("fields", out _)
                 ?
                 [

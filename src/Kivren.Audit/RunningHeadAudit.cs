@@ -45,6 +45,7 @@ internal sealed partial class RunningHeadAudit(
             Page(
                 pages[p],
                 rules.Page(expected.Divisions[top].Division.Kind, p % 2 == 0, opens, ends && !opens),
+                rules.Turned(expected.Divisions[top].Division.Kind),
                 Math.Max(last, top),
                 begun
             );
@@ -62,12 +63,17 @@ internal sealed partial class RunningHeadAudit(
         return lists;
     }
 
-    private void Page(PrintedPage page, PageRules layout, int inForce, int[] begun)
+    private void Page(PrintedPage page, PageRules layout, PageRules landscape, int inForce, int[] begun)
     {
         var turned = (page.Width > page.Height) != (layout.Width > layout.Height);
-        if (turned)
+        if (turned && !landscape.FurnitureStays)
             return;
-        var edges = page.Furniture.Where(f => f.Y > page.Height - layout.Top || f.Y < layout.Foot).Select(f => f.Words).ToList();
+        if (turned)
+            layout = landscape;
+        var edges = page
+            .Furniture.Where(f => turned ? f.Turned : f.Y > page.Height - layout.Top || f.Y < layout.Foot)
+            .Select(f => f.Words)
+            .ToList();
         var said = layout
             .Fields.Select(f => (Words: Expected(f.Pattern, page, inForce, begun), f.IsFree))
             .Where(f => f.Words.Length > 0)
@@ -135,6 +141,9 @@ internal sealed partial class RunningHeadAudit(
                         "number" => division.Number,
                         "title" => Title(division),
                         "designation" => text.Variable("designation") ?? "",
+                        "date" => text.Variable("date") ?? "",
+                        // Pictures say no words.
+                        "picture" => "",
                         "variable" => text.Variable(argument) ?? "",
                         "division" when which != "first" => division.Number + Title(division),
                         "section" when argument.Length == 0 => Head(HeadLevel.A, false) is { Length: > 0 } head

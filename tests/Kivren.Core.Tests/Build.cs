@@ -67,6 +67,7 @@ internal static class Build
             _ => "",
             new Dictionary<int, BreakTo>(),
             [],
+            [],
             ShippedLooks.Workshop.Master
         );
 

@@ -4,8 +4,15 @@ using Kivren.Core.Looks;
 namespace Kivren.Core.Composition;
 
 /// <summary>A running head or foot as it reads on one page.</summary>
+/// <param name="Text">its words; none for a picture</param>
 public sealed record FurnitureField(RunningField Of, string Text)
 {
+    /// <summary>The picture of the manual that it is, or null, and how wide that stands.</summary>
+    public Asset? Picture { get; init; }
+    public Length PictureHeight => Of.Height > Length.Zero ? Of.Height : Dress.Leading;
+    public int PictureWidth =>
+        Picture is { Width: > 0 } picture ? (int)((long)PictureHeight.Millipoints * picture.Width / Math.Max(1, picture.Height)) : 0;
+
     public PageEdge Edge => Of.Edge;
     public FieldPlace Place => Of.Place;
     public Dress Dress => Of.Dress;

@@ -22,6 +22,9 @@ public sealed record WordItem(LineWord Word, int X, int Y, Id Block, ReadingRole
 {
     /// <summary>The equation this glyph is part of, with what it says in words; or null.</summary>
     public Inset? Within { get; init; }
+
+    /// <summary>It runs down the page, turned a quarter to the right about its place.</summary>
+    public bool Turned { get; init; }
 }
 
 /// <summary>A filled bar.</summary>
@@ -35,7 +38,11 @@ public sealed record RuleItem(int X, int Y, int Width, int Height, Tone Tone, Id
 public sealed record LeaderItem(int X, int To, int Y, TextStyle Style) : DisplayItem(X, Y, Id.None, ReadingRole.Furniture);
 
 public sealed record PictureItem(string Asset, string Alternative, int X, int Y, int Width, int Height, Id Block)
-    : DisplayItem(X, Y, Block, ReadingRole.Caption);
+    : DisplayItem(X, Y, Block, ReadingRole.Caption)
+{
+    /// <summary>It is turned a quarter to the right about its upper left corner.</summary>
+    public bool Turned { get; init; }
+}
 
 /// <summary>An area that leads to a target in the manual or to a web address; no drawing.</summary>
 /// <param name="Words">the words that lead there</param>

@@ -16,7 +16,11 @@ public static class DisplayList
         foreach (var artwork in page.IsBlank ? [] : master.Artwork)
             list.Items.Add(Of(artwork, look, master, page.IsRecto));
         if (page.Furniture is { } furniture)
-            AddFurniture(list, furniture, look, master, page.IsRecto);
+            AddFurniture(list, furniture, look, master.Upright ?? master, page.IsRecto);
+        // Furniture that stays where it is on upright pages is drawn there, and turned with the paper.
+        if (master.Upright is not null)
+            for (var i = master.Artwork.Count; i < list.Items.Count; i++)
+                list.Items[i] = Turned(list.Items[i], master.Width.Millipoints);
         if (page.Blank is { } blank)
         {
             var line = Line(blank.Text, blank.Dress.Plain);
@@ -89,8 +93,24 @@ public static class DisplayList
         var width = master.Left(recto).Millipoints + master.Measure.Millipoints - left;
         foreach (var field in furniture.Fields)
         {
-            var (line, x, baseline) = Placed(field, master, recto);
-            list.Line(line, x, baseline, Id.None, ReadingRole.Furniture);
+            var (line, x, baseline, pictureWidth) = Placed(field, master, recto);
+            if (field.Picture is { } picture)
+                list.Items.Add(
+                    new PictureItem(
+                        picture.Name,
+                        "",
+                        x,
+                        baseline - field.PictureHeight.Millipoints,
+                        pictureWidth,
+                        field.PictureHeight.Millipoints,
+                        Id.None
+                    )
+                    {
+                        Role = ReadingRole.Furniture,
+                    }
+                );
+            else
+                list.Line(line, x, baseline, Id.None, ReadingRole.Furniture);
         }
         void Rule(Length y) =>
             list.Items.Add(new RuleItem(left, y.Millipoints, width, look.Blocks.HairRule.Millipoints, look.HairTone, Id.None));
@@ -112,12 +132,23 @@ public static class DisplayList
         }
     }
 
-    /// <summary>Where a running head or foot stands on a page: its left end and its baseline.</summary>
-    internal static (TextLine Line, int X, int Baseline) Placed(FurnitureField field, PageMaster master, bool recto)
+    /// <summary>A quarter to the right: what stood at the head stands at the right.</summary>
+    private static DisplayItem Turned(DisplayItem item, int width) =>
+        item switch
+        {
+            WordItem word => word with { X = width - word.Y, Y = word.X, Turned = true },
+            RuleItem rule => rule with { X = width - rule.Y - rule.Height, Y = rule.X, Width = rule.Height, Height = rule.Width },
+            PictureItem picture => picture with { X = width - picture.Y, Y = picture.X, Turned = true },
+            _ => item,
+        };
+
+    /// <summary>Where a running head or foot stands on a page: its left end, its baseline and how wide it is.</summary>
+    internal static (TextLine Line, int X, int Baseline, int Width) Placed(FurnitureField field, PageMaster master, bool recto)
     {
         var left = master.OuterLeft(recto).Millipoints;
         var width = master.Left(recto).Millipoints + master.Measure.Millipoints - left;
         var line = Line(field.Text, field.Dress.Plain);
+        var wide = field.Picture is null ? line.Width : field.PictureWidth;
         if (field.Edge == PageEdge.Free)
         {
             // Counted from the inner edge, it is mirrored with the page.
@@ -126,10 +157,11 @@ public static class DisplayList
             var ends = field.Place is FieldPlace.Right || (field.Place == FieldPlace.Outer) != mirrored && field.Place != FieldPlace.Left;
             return (
                 line,
-                field.Place == FieldPlace.Centre ? at - line.Width / 2
-                : ends ? at - line.Width
+                field.Place == FieldPlace.Centre ? at - wide / 2
+                : ends ? at - wide
                 : at,
-                field.Of.Y.Millipoints
+                field.Of.Y.Millipoints,
+                wide
             );
         }
         var baseline =
@@ -144,10 +176,10 @@ public static class DisplayList
             _ => !recto && master.Mirrored,
         };
         var x =
-            field.Place == FieldPlace.Centre ? left + (width - line.Width) / 2
+            field.Place == FieldPlace.Centre ? left + (width - wide) / 2
             : atLeft ? left
-            : left + width - line.Width;
-        return (line, x, baseline);
+            : left + width - wide;
+        return (line, x, baseline, wide);
     }
 
     private static TextLine Line(string text, TextStyle style)

@@ -32,6 +32,8 @@ public sealed record BlockMeasures
     public Length CaptionBelow { get; init; } = Length.Points(5);
 
     public bool FigureCaptionAbove { get; init; }
+    public bool TableCaptionBelow { get; init; }
+    public bool ListingCaptionBelow { get; init; }
 
     /// <summary>Between the rule over a figure and its picture.</summary>
     public Length FigureRuleGap { get; init; } = Length.Points(8);

@@ -55,6 +55,11 @@ public sealed class Dress(FaceSet faces, double size, double leading, double tra
     /// <summary>At a turn of the page at least so many of its lines stand on either side.</summary>
     public int LinesAtTurn { get; init; } = 2;
 
+    /// <summary>By how much of themselves the spaces above and below it may grow where the look shares out the white that a page has
+    /// left, in hundredths.</summary>
+    public int Stretch { get; init; } = UsualStretch;
+    public const int UsualStretch = 50;
+
     /// <summary>Stands across all columns of its page.</summary>
     public bool Across { get; init; }
 
@@ -125,7 +130,10 @@ public sealed class Dress(FaceSet faces, double size, double leading, double tra
             : (100, 0);
         return new TextStyle(face, Size.Scale(scale * raised, 10_000), Size.Scale(rise, 100), Tracking)
         {
-            Features = Features | (Is(SpanRoles.SmallCaps) || own is { SmallCapitals: true } ? Features.SmallCaps : Features.None),
+            Features =
+                Features
+                | (Is(SpanRoles.SmallCaps) || own is { SmallCapitals: true } ? Features.SmallCaps : Features.None)
+                | (own is { Capitals: true } ? Features.Capitals : Features.None),
             Ink = Palette.Tone(leads ? Palette.Links : own?.Colour ?? Colour, 0),
             LettersBefore = LettersBefore,
             LettersAfter = LettersAfter,

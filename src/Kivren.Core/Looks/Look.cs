@@ -190,6 +190,11 @@ public sealed record Look(string Name)
     ];
 
     /// <summary>Some running head or foot names the count of all pages.</summary>
+    /// <summary>Depth of the text on the page that a division begins with. Pages of several columns are all of one depth.</summary>
+    /// <param name="page">the layout that its text is set for</param>
+    internal int OpeningDepth(DivisionKind kind, PageMaster page) =>
+        page.Columns > 1 ? page.Depth.Millipoints : MasterOf(kind, new PagePlace(true, Opens: true)).Depth.Millipoints;
+
     public bool NamesTotal => Masters.Any(m => m.Fields.Any(f => f.Pattern.Contains("{total}", StringComparison.Ordinal)));
 
     private static readonly PageSequence Plain = new("body", Begins.NewPage, FolioFormat.Decimal, FolioCount.Continues);

@@ -37,7 +37,14 @@ internal sealed class SequenceMasters
         Recto = Named(choice.Recto) ?? masters[0];
         Verso = Named(choice.Verso) ?? Recto;
         (Opening, Last) = (Named(choice.Opening), Named(choice.Last));
-        Landscape = Named(choice.Landscape) ?? Recto.Turned();
+        var landscape = Named(choice.Landscape) ?? Recto.Turned();
+        Landscape =
+            landscape.FurnitureStays && landscape.Width == Recto.Height && landscape.Height == Recto.Width
+                ? landscape with
+                {
+                    Upright = Recto with { Fields = landscape.Fields },
+                }
+                : landscape;
     }
 
     public PageMaster Recto { get; }

@@ -33,6 +33,13 @@ public sealed record PageMaster(string Name, Length Width, Length Height, Length
     public Length HeadRuleOver { get; init; }
     public Length FootRuleUnder { get; init; }
 
+    /// <summary>On pages turned for a wide table its heads and feet stand where they do on upright pages, turned with the paper; else
+    /// they stand as the table does.</summary>
+    public bool FurnitureStays { get; init; }
+
+    /// <summary>Of a turned layout whose heads and feet stay: the upright one that says where.</summary>
+    internal PageMaster? Upright { get; init; }
+
     /// <summary>Behind the text.</summary>
     public IReadOnlyList<Artwork> Artwork { get; init; } = [];
 
@@ -49,10 +56,12 @@ public sealed record PageMaster(string Name, Length Width, Length Height, Length
     /// <summary>Left edge of text and side column together.</summary>
     public Length OuterLeft(bool recto) => recto || !Mirrored ? Inner : Outer;
 
-    /// <summary>Whether text set and cut for one stands as well on the other: only where on the paper may differ.</summary>
-    public bool HoldsTextOf(PageMaster other) =>
+    /// <summary>Whether text set for one stands as well on the other: where on the paper may differ, and how deep it reaches on the
+    /// first page of a division.</summary>
+    /// <param name="opens">one of them is that of a division’s first page</param>
+    public bool HoldsTextOf(PageMaster other, bool opens = false) =>
         Measure == other.Measure
-        && Depth == other.Depth
+        && (Depth == other.Depth || (opens && Columns == 1))
         && Columns == other.Columns
         && (Columns == 1 || Gutter == other.Gutter)
         && SideColumn + SideGap == other.SideColumn + other.SideGap;

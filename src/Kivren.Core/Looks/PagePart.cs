@@ -17,21 +17,23 @@ public sealed record PagePart(string Place, int X, int Y, int Width, int Height)
         var master = page.Master;
         if (page.Body is { } body)
             Body(parts, page, body, look, division);
-        var own = look.Masters.ToList().FindIndex(m => m.Name == master.Name);
+        var own = look.Masters.ToList().FindIndex(m => m.Name == master.Name || m.Turned().Name == master.Name);
         foreach (var field in page.Furniture?.Fields ?? [])
         {
-            var (line, x, baseline) = DisplayList.Placed(field, master, page.IsRecto);
+            var on = master.Upright ?? master;
+            var (_, x, baseline, width) = DisplayList.Placed(field, on, page.IsRecto);
             var of = master.Fields.ToList().FindIndex(f => ReferenceEquals(f, field.Of));
             if (own >= 0 && of >= 0)
+            {
+                var height = field.Picture is null ? field.Dress.Leading.Millipoints : field.PictureHeight.Millipoints;
+                var above = field.Picture is null ? field.Dress.Baseline.Millipoints : height;
+                var place = $"masters[{own}].fields[{of}]";
                 parts.Add(
-                    new PagePart(
-                        $"masters[{own}].fields[{of}]",
-                        x,
-                        baseline - field.Dress.Baseline.Millipoints,
-                        line.Width,
-                        field.Dress.Leading.Millipoints
-                    )
+                    master.Upright is null
+                        ? new PagePart(place, x, baseline - above, width, height)
+                        : new PagePart(place, master.Width.Millipoints - baseline + above - height, x, height, width)
                 );
+            }
         }
         return parts;
     }

@@ -12,6 +12,7 @@ public sealed record SpanDress(string Role)
     /// <summary>In hundredths of the text's size; 0 as usual.</summary>
     public int Size { get; init; }
     public bool SmallCapitals { get; init; }
+    public bool Capitals { get; init; }
 
     /// <summary>Name of a colour; null for that of the text.</summary>
     public string? Colour { get; init; }

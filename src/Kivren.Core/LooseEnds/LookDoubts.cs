@@ -73,6 +73,15 @@ public static class LookDoubts
                             $"On one of two facing pages this piece runs off the paper: give it the place *{inward}*."
                         )
                     );
+                if (master.Fields[f].Picture is { } picture && text.Manual.Assets.All(a => a.Name != picture))
+                    found.Add(new LookFault(at, $"The manual has no picture “{picture}”: nothing is printed where it should stand."));
+                if (pattern.Contains("{date}", StringComparison.Ordinal) && text.Variable("date") is null)
+                    found.Add(
+                        new LookFault(
+                            at,
+                            "The manual has no variable “date”, which says its date: nothing is printed where it should stand."
+                        )
+                    );
                 foreach (var name in VariablesIn(pattern))
                     if (text.Variable(name) is null)
                         found.Add(new LookFault(at, $"The manual has no variable “{name}”: nothing is printed where it should stand."));

@@ -105,14 +105,24 @@ public sealed class Face
         if (words.BySpan.TryGetValue(text, out var word))
             return word;
         var s = text.ToString();
-        var shaped = Shape(s, features, rightToLeft);
+        var shown = features.HasFlag(Features.Capitals) ? Capitals(s) : s;
+        var shaped = Shape(shown, features, rightToLeft);
         if (s.Length > 0 && s[0] != ' ' && !rightToLeft)
         {
-            shaped.KernAfter = Shape(s + " ", features, false).Width - shaped.Width - Space;
-            shaped.KernBefore = Shape(" " + s, features, false).Width - shaped.Width - Space;
+            shaped.KernAfter = Shape(shown + " ", features, false).Width - shaped.Width - Space;
+            shaped.KernBefore = Shape(" " + shown, features, false).Width - shaped.Width - Space;
         }
+        if (shown != s)
+            shaped = shaped.Of(s);
         return words.Shaped.GetOrAdd(s, shaped);
     }
+
+    /// <summary>The text in capitals, letter for letter; a sharp s has one where the face has it.</summary>
+    private string Capitals(string text) => string.Create(text.Length, (text, this), static (capitals, from) =>
+        {
+            for (var i = 0; i < capitals.Length; i++)
+                capitals[i] = from.text[i] == 'ß' && from.Item2.Covers('ẞ') ? 'ẞ' : char.ToUpperInvariant(from.text[i]);
+        });
 
     private ShapedWord Shape(string text, Features features, bool rightToLeft)
     {
@@ -152,6 +162,9 @@ public sealed class Face
 public sealed class ShapedWord(string text, ushort[] glyphs, ushort[] clusters, short[] advances, short[]? dx, short[]? dy, int width)
 {
     public string Text { get; } = text;
+
+    /// <summary>What its glyphs show, character for character: the text, or the text in capitals.</summary>
+    public string Shown { get; private init; } = text;
     public ushort[] Glyphs { get; } = glyphs;
 
     /// <summary>For each glyph the index of the first character that it stands for.</summary>
@@ -183,16 +196,31 @@ public sealed class ShapedWord(string text, ushort[] glyphs, ushort[] clusters, 
     }
 
     /// <summary>The characters that the glyphs from <paramref name="from"/> up to <paramref name="to"/> stand for.</summary>
-    public ReadOnlySpan<char> Characters(int from, int to)
+    public ReadOnlySpan<char> Characters(int from, int to) => Part(Text, from, to);
+
+    /// <summary>The characters that the glyphs show.</summary>
+    public ReadOnlySpan<char> ShownCharacters(int from, int to) => Part(Shown, from, to);
+
+    /// <summary>The same glyphs, standing for another text of as many characters.</summary>
+    internal ShapedWord Of(string written) =>
+        new(written, Glyphs, Clusters, Advances, OffsetsX, OffsetsY, Width)
+        {
+            Shown = Shown,
+            RightToLeft = RightToLeft,
+            KernAfter = KernAfter,
+            KernBefore = KernBefore,
+        };
+
+    private ReadOnlySpan<char> Part(string of, int from, int to)
     {
         if (RightToLeft)
         {
             var low = to > from ? Clusters[to - 1] : 0;
-            return Text.AsSpan(low, Math.Max(0, (from == 0 ? Text.Length : Clusters[from - 1]) - low));
+            return of.AsSpan(low, Math.Max(0, (from == 0 ? Text.Length : Clusters[from - 1]) - low));
         }
         var start = from < Clusters.Length ? Clusters[from] : Text.Length;
         var end = to < Clusters.Length ? Clusters[to] : Text.Length;
-        return Text.AsSpan(start, Math.Max(0, end - start));
+        return of.AsSpan(start, Math.Max(0, end - start));
     }
 
     public int WidthOf(int from, int to)

@@ -10,7 +10,10 @@ public enum Features
     SmallCaps = 1,
     OldStyle = 2,
     Tabular = 4,
-    All = 7,
+
+    /// <summary>Small letters print as large ones; the text stays as it is written.</summary>
+    Capitals = 8,
+    All = 15,
 }
 
 internal static class OpenType

@@ -53,6 +53,10 @@ internal sealed class FlowingStyle
         Dressed(".division > h1 > .label", _look.DivisionLabel);
         Dressed(".division > h1 > .title", _look.DivisionTitle);
         Dressed("figcaption, caption", _look.Caption);
+        if (_look.Blocks.TableCaptionBelow)
+            Rule("caption", "caption-side: bottom");
+        if (_look.Blocks.ListingCaptionBelow)
+            Rule(".listing", "display: flex; flex-direction: column-reverse");
         Dressed("figcaption > .label, caption > .label, .box-title > .label", _look.CaptionLabel);
         Dressed(".admonition", _look.AdmonitionText);
         Dressed(".admonition > .signal", _look.SignalWord);
@@ -108,8 +112,10 @@ internal sealed class FlowingStyle
             says.Add($"font-size: {Size(dress)}");
         if (dress.Tracking != Length.Zero)
             says.Add($"letter-spacing: {Ratio(dress.Tracking, dress.Size)}em");
-        if (dress.Features != Features.None)
+        if ((dress.Features & ~Features.Capitals) != Features.None)
             says.Add($"font-feature-settings: {FeaturesOf(dress.Features)}");
+        if (dress.Features.HasFlag(Features.Capitals))
+            says.Add("text-transform: uppercase");
         if (dress.Colour is { } colour)
             says.Add($"color: var({Named(colour)})");
         if (dress.Alignment == Alignment.Centred)
@@ -158,8 +164,13 @@ internal sealed class FlowingStyle
         says.Add($"font-style: {(face.Italic ? "italic" : "normal")}");
         if (style.Size != _look.Body.Size)
             says.Add($"font-size: {Ratio(style.Size, _look.Body.Size)}em");
-        if (_look.Spans.LastOrDefault(s => s.Fits(role, null))?.Colour is { } colour)
+        var own = _look.Spans.LastOrDefault(s => s.Fits(role, null));
+        if (own?.Colour is { } colour)
             says.Add($"color: var({Named(colour)})");
+        if (own is { Capitals: true })
+            says.Add("text-transform: uppercase");
+        if (own is { SmallCapitals: true })
+            says.Add("font-variant-caps: small-caps");
         Rule(of, string.Join("; ", says));
     }
 

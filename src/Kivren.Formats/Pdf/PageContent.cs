@@ -23,7 +23,8 @@ internal sealed class PageContent(IReadOnlyDictionary<Face, PdfFace> faces, int 
     /// <summary>What the file adds after each glyph (Tc), millipoints.</summary>
     private int _tracking;
     private int _baseline;
-    private bool _inArray,
+    private bool _turned,
+        _inArray,
         _inString,
         _inText;
 
@@ -108,10 +109,11 @@ internal sealed class PageContent(IReadOnlyDictionary<Face, PdfFace> faces, int 
                             ? (item2.Width / 1000.0 / p.Width, item2.Height / 1000.0 / p.Height)
                             : (item2.Width / 1000.0, item2.Height / 1000.0);
                         _out.Append(
-                            CultureInfo.InvariantCulture,
-                            $"q {Factor(sx)} 0 0 {Factor(sy)} {Points(item2.X)} "
-                                + $"{Points(heightMillipoints - item2.Y - item2.Height)} cm /{p.Resource} Do Q\n"
+                            item2.Turned
+                                ? $"q 0 {Factor(-sx)} {Factor(sy)} 0 {Points(item2.X - item2.Height)} {Points(heightMillipoints - item2.Y)} "
+                                : $"q {Factor(sx)} 0 0 {Factor(sy)} {Points(item2.X)} {Points(heightMillipoints - item2.Y - item2.Height)} "
                         );
+                        _out.Append(CultureInfo.InvariantCulture, $"cm /{p.Resource} Do Q\n");
                     }
                     else
                     {
@@ -198,7 +200,9 @@ internal sealed class PageContent(IReadOnlyDictionary<Face, PdfFace> faces, int 
     }
 
     /// <summary>Opens an array that shows glyphs at this place, unless the open one can go on to it.</summary>
-    private void Place(TextStyle style, int tracking, int x, int y)
+    /// <param name="x">along the line: from the left, or of a turned one from the head</param>
+    /// <param name="y">its baseline: from the head, or of a turned one from the left</param>
+    private void Place(TextStyle style, int tracking, int x, int y, bool turned = false)
     {
         if (!_inText)
         {
@@ -213,7 +217,7 @@ internal sealed class PageContent(IReadOnlyDictionary<Face, PdfFace> faces, int 
         }
         var face = faces[style.Face];
         var sameFace = ReferenceEquals(face, _face) && _size == style.Size.Millipoints;
-        if (_inArray && sameFace && _tracking == tracking && _baseline == y && x >= _pen - style.Size.Millipoints)
+        if (_inArray && sameFace && _tracking == tracking && _baseline == y && _turned == turned && x >= _pen - style.Size.Millipoints)
         {
             MoveTo(x);
             return;
@@ -227,7 +231,12 @@ internal sealed class PageContent(IReadOnlyDictionary<Face, PdfFace> faces, int 
             _out.Append(CultureInfo.InvariantCulture, $"/{face.Resource} {Points(_size)} Tf\n");
         }
         Track(tracking);
-        _out.Append(CultureInfo.InvariantCulture, $"1 0 0 1 {Points(x)} {Points(heightMillipoints - y)} Tm\n[");
+        _out.Append(
+            turned
+                ? $"0 -1 1 0 {Points(y)} {Points(heightMillipoints - x)} Tm\n["
+                : $"1 0 0 1 {Points(x)} {Points(heightMillipoints - y)} Tm\n["
+        );
+        _turned = turned;
         _inArray = true;
         _pen = x;
         _baseline = y;
@@ -264,20 +273,21 @@ internal sealed class PageContent(IReadOnlyDictionary<Face, PdfFace> faces, int 
         var word = item.Word;
         var style = word.Style;
         var shaped = word.Word;
-        Place(style, word.Tracking, item.X, item.Y);
-        long x = item.X;
-        var needsActual = shaped.RightToLeft || (shaped.Built && shaped.Text.Length == 0);
+        var (along, across) = item.Turned ? (item.Y, item.X) : (item.X, item.Y);
+        Place(style, word.Tracking, along, across, item.Turned);
+        long x = along;
+        var needsActual = shaped.RightToLeft || !ReferenceEquals(shaped.Shown, shaped.Text) || (shaped.Built && shaped.Text.Length == 0);
         for (var g = word.From; g < word.To && !needsActual; g++)
             needsActual = shaped.Glyphs[g] == 0 || (g + 1 < word.To && shaped.Clusters[g + 1] == shaped.Clusters[g]);
         if (needsActual)
             Actual(shaped.Characters(word.From, word.To).ToString());
         if (needsActual)
-            Place(style, word.Tracking, item.X, item.Y);
+            Place(style, word.Tracking, along, across, item.Turned);
         for (var g = word.From; g < word.To; g++)
         {
             var dx = shaped.OffsetsX?[g] ?? 0;
             MoveTo(x + style.Scale(dx));
-            Glyph(shaped.Glyphs[g], shaped.Characters(g, g + 1));
+            Glyph(shaped.Glyphs[g], shaped.ShownCharacters(g, g + 1));
             x += style.Scale(shaped.Advances[g]) + word.Tracking;
         }
         if (needsActual)
@@ -289,7 +299,7 @@ internal sealed class PageContent(IReadOnlyDictionary<Face, PdfFace> faces, int 
         {
             var hyphen = style.Face.HyphenGlyph;
             Actual("\u00AD");
-            Place(style, word.Tracking, (int)x, item.Y);
+            Place(style, word.Tracking, (int)x, across, item.Turned);
             Glyph(hyphen.Glyphs[0], "-");
             EndArray();
             _out.Append("EMC\n");
@@ -299,7 +309,7 @@ internal sealed class PageContent(IReadOnlyDictionary<Face, PdfFace> faces, int 
             return;
         // A space glyph stands between words and at the end of every line, or readers glue words together.
         if (needsActual)
-            Place(style, word.Tracking, (int)x, item.Y);
+            Place(style, word.Tracking, (int)x, across, item.Turned);
         var space = style.Face.Word(" ");
         Glyph(space.Glyphs[0], " ");
     }

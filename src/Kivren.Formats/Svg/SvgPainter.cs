@@ -40,6 +40,10 @@ public static class SvgPainter
                     Close();
                     Glyphs(svg, built);
                     break;
+                case WordItem { Turned: true } down:
+                    Close();
+                    Down(svg, down);
+                    break;
                 case WordItem word:
                     var style = word.Word.Style;
                     if (
@@ -72,7 +76,7 @@ public static class SvgPainter
                     svg.Append(
                         CultureInfo.InvariantCulture,
                         $"<tspan x=\"{N(word.X)}\">"
-                            + $"{WebUtility.HtmlEncode(word.Word.Word.Characters(word.Word.From, word.Word.To).ToString())}"
+                            + $"{WebUtility.HtmlEncode(word.Word.Word.ShownCharacters(word.Word.From, word.Word.To).ToString())}"
                             + $"{(word.Word.Hyphen ? "-" : "")}</tspan>"
                     );
                     break;
@@ -98,7 +102,11 @@ public static class SvgPainter
                     break;
                 case PictureItem item2:
                     Close();
+                    if (item2.Turned)
+                        svg.Append(CultureInfo.InvariantCulture, $"<g transform=\"rotate(90 {N(item2.X)} {N(item2.Y)})\">");
                     Picture(svg, item2, picture(item2.Asset));
+                    if (item2.Turned)
+                        svg.Append("</g>");
                     break;
             }
         Close();
@@ -144,6 +152,24 @@ public static class SvgPainter
             );
             x += style.Scale(word.WidthOf(0, word.Glyphs.Length));
         }
+    }
+
+    /// <summary>A word that runs down the page.</summary>
+    private static void Down(StringBuilder svg, WordItem item)
+    {
+        var (word, style) = (item.Word, item.Word.Style);
+        svg.Append(
+            CultureInfo.InvariantCulture,
+            $"<text font-family=\"{Family(style.Face)}\" font-size=\"{N(style.Size.Millipoints)}\" fill=\"{Colour(style.Ink)}\" "
+                + $"transform=\"translate({N(item.X)} {N(item.Y)}) rotate(90)\""
+        );
+        if (word.Tracking != 0)
+            svg.Append(CultureInfo.InvariantCulture, $" letter-spacing=\"{N(word.Tracking)}\"");
+        svg.Append(
+            CultureInfo.InvariantCulture,
+            $" style=\"font-feature-settings:{FeatureTags(style.Features)}\">"
+                + $"{WebUtility.HtmlEncode(word.Word.ShownCharacters(word.From, word.To).ToString())}</text>"
+        );
     }
 
     private static string Colour(Tone tone)

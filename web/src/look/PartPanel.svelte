@@ -97,7 +97,8 @@
     <p class="soft">
       Sources of running heads: {'{division}'}, {'{section}'}, {'{head:B}'}, {'{head:A:first}'}, {'{term:first}'}, {'{number}'}, {'{title}'},
       {'{folio}'},
-      {'{total}'}, {'{manual}'}, {'{edition}'}, {'{designation}'}, {'{variable:NAME}'}.
+      {'{total}'}, {'{manual}'}, {'{edition}'}, {'{designation}'}, {'{date}'}, {'{variable:NAME}'}. A picture of the manual stands
+      by itself: {'{picture:NAME}'}.
     </p>
   {:else if sequence && (draft.look as Part).sequences}
     <p class="soft">A division in Plan may begin otherwise than its kind does.</p>

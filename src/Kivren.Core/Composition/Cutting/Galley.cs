@@ -28,8 +28,9 @@ public sealed class Galley
     public required PageMaster Page { get; init; }
     public int Columns => Page.Columns;
 
-    /// <summary>The piece that each division of the stretch begins with.</summary>
+    /// <summary>The piece that each division of the stretch begins with, and the depth of the text on the page that begins with it.</summary>
     public required int[] Openings { get; init; }
+    public required IReadOnlyList<int> OpeningDepths { get; init; }
 
     /// <summary>All that its blocks asked of other places, with the division of the stretch that asked.</summary>
     internal (int Division, Read Read)[] Reads { get; init; } = [];
@@ -48,12 +49,14 @@ public sealed class Galley
     /// follows, a lead-in with its list (composition.md 3).</summary>
     /// <param name="forcedBefore">indices of blocks that must begin a page, with its side</param>
     /// <param name="openings">index of the first block of each division</param>
+    /// <param name="openingDepths">depth of the text on the page that each begins</param>
     public static Galley Stack(
         IReadOnlyList<SetBlock> blocks,
         Holds? holds,
         Func<Id, string> numberOf,
         IReadOnlyDictionary<int, BreakTo> forcedBefore,
         IReadOnlyList<int> openings,
+        IReadOnlyList<int> openingDepths,
         PageMaster page
     )
     {
@@ -74,6 +77,7 @@ public sealed class Galley
         var opened = new int[openings.Count];
         int at = 0,
             space = 0,
+            stretch = Dress.UsualStretch,
             keepNext = 0,
             opening = 0;
         var leadsIn = false;
@@ -106,7 +110,9 @@ public sealed class Galley
                 blockOf[at + i] = b;
                 if (i == 0)
                 {
+                    // Where two spaces meet, the larger counts, and gives as it does.
                     piece.Space = Math.Max(space, block.Before);
+                    piece.Stretch = space > block.Before ? stretch : block.Stretch;
                     if (leadsIn && !piece.Floats)
                         piece.Keep = Max(piece.Keep, Keep.LeadIn);
                     if (forcedBefore.TryGetValue(b, out var forced))
@@ -128,7 +134,7 @@ public sealed class Galley
             // What floats leaves no space of its own behind: where it stands in the text, cutting gives it.
             if (!own[^1].Floats)
             {
-                space = block.After;
+                (space, stretch) = (block.After, block.Stretch);
                 leadsIn = block.LeadsIn;
             }
             at += own.Length;
@@ -152,6 +158,7 @@ public sealed class Galley
             FirstPiece = firstPiece,
             Page = page,
             Openings = opened,
+            OpeningDepths = openingDepths,
             Reads = [.. ReadsOf(blocks, openings)],
         };
     }

@@ -128,7 +128,7 @@ public sealed class PageCutter
         var cost = turn.Cost;
         var ends = turn.Next.Piece == _pieces.Length;
         var forced = ends ? null : _pieces[turn.Next.Piece].Forced;
-        var shortBy = Math.Min(MostFacing, Math.Max(0, _turns.Depth - turn.Used) * 2 / _turns.Leading);
+        var shortBy = Math.Min(MostFacing, Math.Max(0, _turns.DepthOf(from.Start) - turn.Used) * 2 / _turns.Leading);
         if (from.Side >= Facing && !ends && forced is null)
         {
             long difference = from.Side - Facing - shortBy;
@@ -405,6 +405,7 @@ public sealed class PageCutter
         var parts = new List<(SetNote Note, int From, int To)>();
         var waited = new List<int>();
         var fill = new PageFill(_turns, state, waited);
+        var depth = fill.Depth;
         if (carry > 0)
             TakeNotes(start - 1, _turns.NoteLines(start - 1) - carry, fill.NoteLinesTaken, parts);
         // What goes to the top, into the text and to the foot; heights are the same in whatever order they are added.
@@ -469,11 +470,11 @@ public sealed class PageCutter
             Put(i, y);
             y += _pieces[i].Height;
         }
-        var notes = PlaceNotes(parts, out var rules, carry > 0);
+        var notes = PlaceNotes(parts, depth, out var rules, carry > 0);
         if (foot.Count > 0)
         {
             var place =
-                (notes.Length > 0 ? rules[0].Y - _turns.NoteSpace : _turns.Depth)
+                (notes.Length > 0 ? rules[0].Y - _turns.NoteSpace : depth)
                 - foot.Sum(f => _pieces[f].Height)
                 - _turns.FloatGap * (foot.Count - 1);
             foreach (var f in foot)
@@ -483,7 +484,7 @@ public sealed class PageCutter
             }
         }
         else if (_feet == Feet.Feathered && turn.Next.Piece < _pieces.Length && _pieces[turn.Next.Piece].Forced is null)
-            Feather(placed, top.Count, _turns.Depth - turn.Used);
+            Feather(placed, top.Count, depth - turn.Used);
         foreach (var p in placed)
             pageOf[p.Piece] = (index, p.Y);
         var (reason, gaveUp) = explain ? TurnReasons.Why(_galley, _turns, state, ways, chosen) : ("", null);
@@ -501,26 +502,27 @@ public sealed class PageCutter
             FirstHead = firstHead,
             HeadCount = heads,
             FirstBlock = start < _pieces.Length ? _pieces[start].Block : Id.None,
-            Short = Math.Max(0, _turns.Depth - turn.Used),
+            Short = Math.Max(0, depth - turn.Used),
         };
 
         void Put(int piece, int down) => placed.Add(new PlacedPiece(piece, 0, down));
     }
 
-    /// <summary>White is shared out above the blocks of the page, no more to each than makes it half as wide again.</summary>
+    /// <summary>White is shared out above the blocks of the page, no more to each than its space gives.</summary>
     private void Feather(List<PlacedPiece> placed, int from, int white)
     {
-        var spaces = 0;
+        long Gives(PlacedPiece placed) => (long)_pieces[placed.Piece].Space * _pieces[placed.Piece].Stretch;
+        long all = 0;
         for (var p = from + 1; p < placed.Count; p++)
-            spaces += _pieces[placed[p].Piece].Space;
-        if (spaces == 0 || white <= 0)
+            all += Gives(placed[p]);
+        if (all == 0 || white <= 0)
             return;
-        var given = Math.Min(white, spaces / 2);
+        var given = Math.Min(white, all / 100);
         long passed = 0;
         for (var p = from + 1; p < placed.Count; p++)
         {
-            passed += _pieces[placed[p].Piece].Space;
-            placed[p] = placed[p] with { Y = placed[p].Y + (int)(given * passed / spaces) };
+            passed += Gives(placed[p]);
+            placed[p] = placed[p] with { Y = placed[p].Y + (int)(given * passed / all) };
         }
     }
 
@@ -537,12 +539,12 @@ public sealed class PageCutter
         }
     }
 
-    private PlacedNote[] PlaceNotes(List<(SetNote Note, int From, int To)> parts, out NoteRule[] rules, bool continues)
+    private PlacedNote[] PlaceNotes(List<(SetNote Note, int From, int To)> parts, int depth, out NoteRule[] rules, bool continues)
     {
         rules = [];
         if (parts.Count == 0)
             return [];
-        var y = _turns.Depth - parts.Sum(p => (p.To - p.From) * p.Note.Leading);
+        var y = depth - parts.Sum(p => (p.To - p.From) * p.Note.Leading);
         rules = [new NoteRule(0, y - _turns.NoteRuleGap, continues)];
         var placed = new PlacedNote[parts.Count];
         for (var i = 0; i < parts.Count; i++)

@@ -27,12 +27,12 @@ internal struct PageFill
     /// <param name="waited">the floats that waited and stand on this page, in order; null when they are not asked for</param>
     public PageFill(PageTurns turns, PageStart state, List<int>? waited = null)
     {
-        (_turns, _start) = (turns, state.Piece);
+        (_turns, _start, Depth) = (turns, state.Piece, turns.DepthOf(state));
         (Pending, Carry) = (state.Pending, state.Carry);
         if (Carry > 0)
         {
             var leading = turns.NoteLeading(_start - 1);
-            var fits = Math.Max(1, (turns.Depth - turns.NoteSpace - turns.NoteRuleGap - turns.Leading * 2) / leading);
+            var fits = Math.Max(1, (Depth - turns.NoteSpace - turns.NoteRuleGap - turns.Leading * 2) / leading);
             if (Carry > fits)
             {
                 (OnlyNotes, NoteLinesTaken) = (true, fits);
@@ -45,7 +45,7 @@ internal struct PageFill
         {
             var f = turns.Waiting(state, Pending);
             var height = turns.Pieces[f].Height + (Used > 0 ? turns.FloatGap : 0);
-            if (Used > 0 && Used + height + Notes > turns.Depth)
+            if (Used > 0 && Used + height + Notes > Depth)
                 break;
             Used += height;
             Pending--;
@@ -53,6 +53,9 @@ internal struct PageFill
         }
         Any = Used > 0;
     }
+
+    /// <summary>Of the text on this page.</summary>
+    public readonly int Depth;
 
     /// <summary>Note lines carried over that this page takes; of more than it can hold, nothing else stands on it.</summary>
     public readonly int NoteLinesTaken;
@@ -86,7 +89,7 @@ internal struct PageFill
             More = 0;
             if (piece.Floating != Floating.Here)
                 Step = piece.Height + (Used > 0 ? _turns.FloatGap : 0);
-            if (Pending > 0 || Used + Step + Notes > _turns.Depth)
+            if (Pending > 0 || Used + Step + Notes > Depth)
             {
                 Pending++;
                 return Fit.Waits;
@@ -99,7 +102,7 @@ internal struct PageFill
         More = _turns.NoteHeight(i);
         if (More > 0 && Notes == 0)
             More += _turns.NoteSpace + _turns.NoteRuleGap;
-        if (Used + Step + Notes + More > _turns.Depth)
+        if (Used + Step + Notes + More > Depth)
             return Fit.Over;
         Put();
         return Fit.Stands;

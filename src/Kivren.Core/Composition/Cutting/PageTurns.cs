@@ -45,12 +45,14 @@ internal sealed class PageTurns
     /// <summary>Pieces that pages of their own do not pass: divisions begin here, and A and B heads.</summary>
     private readonly bool[] _stops;
     private readonly bool[] _opens;
+    private readonly int[] _openingDepths;
 
     public PageTurns(Galley galley, Look look)
     {
         _galley = galley;
         _pieces = galley.Pieces;
         Depth = galley.Page.Depth.Millipoints;
+        _openingDepths = new int[_pieces.Length + 1];
         Leading = look.Body.Leading.Millipoints;
         (NoteSpace, NoteRuleGap) = (look.Blocks.NotesBefore.Millipoints, look.Blocks.NoteRuleGap.Millipoints);
         FloatGap = look.Blocks.FloatGap.Millipoints;
@@ -60,8 +62,11 @@ internal sealed class PageTurns
         _noteHeights = new int[_pieces.Length];
         _noteLines = new int[_pieces.Length];
         (_stops, _opens) = (new bool[_pieces.Length + 1], new bool[_pieces.Length + 1]);
-        foreach (var opening in galley.Openings)
-            _stops[opening] = _opens[opening] = true;
+        for (var o = 0; o < galley.Openings.Length; o++)
+        {
+            _stops[galley.Openings[o]] = _opens[galley.Openings[o]] = true;
+            _openingDepths[galley.Openings[o]] = galley.OpeningDepths[o];
+        }
         foreach (var head in galley.Heads)
             if (head.Level <= HeadLevel.B && head.Piece < _pieces.Length)
                 _stops[head.Piece] = true;
@@ -78,7 +83,15 @@ internal sealed class PageTurns
         }
     }
 
+    /// <summary>Of the pages that no division begins.</summary>
     public int Depth { get; }
+
+    /// <summary>Depth of the text on a page that begins so. Figures that wait take a page before a division begins, and notes that are
+    /// carried over one that has room for them in any layout.</summary>
+    public int DepthOf(PageStart start) =>
+        !_opens[start.Piece] || start.Pending > 0 ? Depth
+        : start.Carry > 0 ? Math.Min(Depth, _openingDepths[start.Piece])
+        : _openingDepths[start.Piece];
 
     /// <summary>Space above the rule of the notes, and from the rule to the first note.</summary>
     public int NoteSpace { get; }
@@ -136,7 +149,7 @@ internal sealed class PageTurns
         var fill = new PageFill(this, state);
         if (fill.OnlyNotes)
         {
-            turns.Add(new PageTurn { Next = state with { Carry = state.Carry - fill.NoteLinesTaken }, Used = Depth });
+            turns.Add(new PageTurn { Next = state with { Carry = state.Carry - fill.NoteLinesTaken }, Used = fill.Depth });
             return;
         }
         // Figures that waited may take a page for themselves.
@@ -183,14 +196,14 @@ internal sealed class PageTurns
     {
         if (fill.More > 0)
         {
-            var left = Depth - fill.Used - fill.Step - fill.Notes;
+            var left = fill.Depth - fill.Used - fill.Step - fill.Notes;
             var lines = (left - (fill.Notes == 0 ? NoteSpace + NoteRuleGap : 0)) / NoteLeading(i);
             if (lines >= 1 || !fill.Any)
             {
                 // The note begins under its call and goes on overleaf.
                 lines = Math.Clamp(lines, 0, _noteLines[i] - 1);
                 fill.Put();
-                Add(turns, i + 1, fill.Pending, _noteLines[i] - lines, Depth, plates, split: true);
+                Add(turns, i + 1, fill.Pending, _noteLines[i] - lines, fill.Depth, fill.Depth, plates, split: true);
                 return;
             }
             if (turns.Count > 0 && left >= 0)
@@ -205,9 +218,9 @@ internal sealed class PageTurns
     }
 
     private void Add(List<PageTurn> turns, int at, in PageFill fill, int plates) =>
-        Add(turns, at, fill.Pending, 0, fill.Used + fill.Notes, plates);
+        Add(turns, at, fill.Pending, 0, fill.Used + fill.Notes, fill.Depth, plates);
 
-    private void Add(List<PageTurn> turns, int at, int pending, int carry, int used, int plates, bool split = false)
+    private void Add(List<PageTurn> turns, int at, int pending, int carry, int used, int depth, int plates, bool split = false)
     {
         long cost = 0;
         if (at == _pieces.Length)
@@ -220,7 +233,7 @@ internal sealed class PageTurns
             ref readonly var next = ref _pieces[at];
             if (next.Forced is null && !(plates > 0 && _stops[at]))
             {
-                long tenths = Math.Max(0, Depth - used) * 10L / Leading;
+                long tenths = Math.Max(0, depth - used) * 10L / Leading;
                 cost += tenths * tenths + TurnCost.Of(next.Keep);
             }
         }

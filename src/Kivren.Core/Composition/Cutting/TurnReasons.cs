@@ -37,7 +37,7 @@ internal static class TurnReasons
         if (turn.SplitsNote)
             return ($"Full: note {pieces[next.Piece - 1].Notes![^1].Number} begins under its call and goes on overleaf.", null);
         var full = ways.Length - 1;
-        var lines = (turns.Depth - turn.Used + turns.Leading / 4) / turns.Leading;
+        var lines = (turns.DepthOf(state) - turn.Used + turns.Leading / 4) / turns.Leading;
         var shortBy =
             lines <= 0 ? "Full"
             : lines == 1 ? "Ends 1 line short"

@@ -41,11 +41,15 @@ internal sealed class BlockSetter
         Stack = new PieceStack(block);
         Page = Look.MasterOf(Reads.Kind);
         Full = Page.Measure.Millipoints;
+        _depth = Page.Depth.Millipoints;
         Measure = Page.ColumnWidth(Page.Columns, Page.Gutter);
         _spans = new SpanSetter(Reads, Manual, Measure, (kind, words, message, subject) => Loose(kind, words, message, subject));
     }
 
     private int _longer;
+
+    /// <summary>Of the page that it must fit on.</summary>
+    private int _depth;
 
     /// <summary>The block's own division, by which its loose ends are found; blocks are kept by division.</summary>
     private readonly Id _division;
@@ -88,6 +92,7 @@ internal sealed class BlockSetter
     public static SetBlock Opening(SettingContext context, DivisionNumbers numbers)
     {
         var setter = new BlockSetter(context, numbers, numbers.Division.Id);
+        setter._depth = Math.Min(setter._depth, context.Look.OpeningDepth(numbers.Division.Kind, setter.Page));
         OpeningSetter.Set(setter, numbers);
         return setter.Finish(
             null,
@@ -137,15 +142,20 @@ internal sealed class BlockSetter
     {
         foreach (var characters in _missing.Distinct())
             Loose(LooseEndKind.MissingCharacter, characters, $"No face has “{characters}”; it prints as a box. Write it another way.");
-        var depth = Page.Depth.Millipoints;
-        Stack.FitTo(depth);
+        Stack.FitTo(_depth);
         var pieces = Stack.ToArray();
-        if (pieces.Any(p => p.Height > depth))
+        if (pieces.Any(p => p.Height > _depth))
             Loose(
                 LooseEndKind.TooTall,
                 block?.OwnSpans().FirstOrDefault()?.PlainText() ?? "",
                 "Something here is taller than a page and cannot be divided. Make it smaller."
             );
+        var own = block switch
+        {
+            Paragraph of => DressOf(of, Look.DressOf(of.Role, Standing())),
+            Head head => DressOf(head, Look.HeadDress(head.Level)),
+            _ => null,
+        };
         var reads = Reads.Noted();
         return new SetBlock
         {
@@ -161,7 +171,8 @@ internal sealed class BlockSetter
                 && p.Content.LastOrDefault(i => i is TextRun) is TextRun { Text: var last }
                 && last.TrimEnd().EndsWith(':'),
             Head = block as Head ?? runIn,
-            KeepsNext = block is Paragraph of && DressOf(of, Look.DressOf(of.Role, Standing())).KeepsNext,
+            KeepsNext = own is { KeepsNext: true } && block is Paragraph,
+            Stretch = own?.Stretch ?? Dress.UsualStretch,
             Reads = reads,
             ContentHash = PieceHash.Of(pieces, block, string.Join('\u001f', reads.Select(r => r.Said)), Manual.Assets),
         };

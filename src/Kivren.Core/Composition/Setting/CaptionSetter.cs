@@ -33,6 +33,23 @@ internal static class CaptionSetter
     {
         if (caption.Count == 0)
             return;
+        Put(at, id, caption, frame, notesBelow);
+        at.Stack.Space(at.Look.Blocks.CaptionAbove.Millipoints);
+        at.Stack.KeepNext(Keep.Whole);
+    }
+
+    /// <summary>The caption as pieces under what it names.</summary>
+    public static void Below(BlockSetter at, Id id, IReadOnlyList<Inline> caption, Frame frame, bool notesBelow)
+    {
+        if (caption.Count == 0)
+            return;
+        at.Stack.Space(at.Look.Blocks.CaptionBelow.Millipoints);
+        at.Stack.KeepNext(Keep.Whole);
+        Put(at, id, caption, frame, notesBelow);
+    }
+
+    private static void Put(BlockSetter at, Id id, IReadOnlyList<Inline> caption, Frame frame, bool notesBelow)
+    {
         var lines = Lines(at, id, caption, frame.Width, out var styled);
         foreach (var mark in styled.Marks)
             at.Stack.Mark(mark.Id);
@@ -42,14 +59,13 @@ internal static class CaptionSetter
                 at.TakeNote(note.Note, ref notes);
         for (var i = 0; i < lines.Count; i++)
         {
+            if (i > 0)
+                at.Stack.KeepNext(Keep.Whole);
             at.Stack.Add(
                 at.Look.Caption.Leading.Millipoints,
                 [new DrawnLine(lines[i], frame.Left, at.Look.Caption.Baseline.Millipoints, id)],
                 i == 0 ? notes : null
             );
-            at.Stack.KeepNext(Keep.Whole);
         }
-        at.Stack.Space(at.Look.Blocks.CaptionAbove.Millipoints);
-        at.Stack.KeepNext(Keep.Whole);
     }
 }

@@ -13,7 +13,8 @@ internal static class ListingSetter
     {
         var dress = at.Look.ListingText;
         var blocks = at.Look.Blocks;
-        CaptionSetter.Above(at, listing.Id, listing.Caption, frame, notesBelow: false);
+        if (!blocks.ListingCaptionBelow)
+            CaptionSetter.Above(at, listing.Id, listing.Caption, frame, notesBelow: false);
         var indent = Math.Min(blocks.ListingIndent.Millipoints, frame.Width / 10);
         var source = listing
             .Text.Replace("\t", "    ", StringComparison.Ordinal)
@@ -54,5 +55,7 @@ internal static class ListingSetter
             drawn.Add(new DrawnLine(line, frame.Left + indent + numbers, dress.Baseline.Millipoints, own));
             at.Stack.Add(leading, drawn);
         }
+        if (blocks.ListingCaptionBelow)
+            CaptionSetter.Below(at, listing.Id, listing.Caption, frame, notesBelow: false);
     }
 }

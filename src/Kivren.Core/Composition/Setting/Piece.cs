@@ -66,6 +66,9 @@ public struct Piece
 
     /// <summary>Space above, dropped at the head of a page.</summary>
     public int Space;
+
+    /// <summary>By how much of itself that space may grow, in hundredths.</summary>
+    public int Stretch;
     public Keep Keep;
 
     /// <summary>A page (column) must begin here, on the side that it names.</summary>

@@ -48,6 +48,7 @@ internal sealed class PieceStack(Id block)
             {
                 Height = height,
                 Space = first ? 0 : _space,
+                Stretch = Looks.Dress.UsualStretch,
                 Keep = first ? Keep.None : _keep,
                 Drawn = drawn,
                 Notes = notes,

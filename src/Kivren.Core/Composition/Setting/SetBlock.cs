@@ -16,6 +16,9 @@ public sealed class SetBlock
     public required int Before { get; init; }
     public required int After { get; init; }
 
+    /// <summary>By how much of themselves these may grow, in hundredths.</summary>
+    public int Stretch { get; init; } = Looks.Dress.UsualStretch;
+
     /// <summary>Two lines of what follows stand on the page of its last.</summary>
     public bool KeepsNext { get; init; }
 

@@ -38,7 +38,15 @@ internal sealed class Stacking(
             if (_set.Count == _openings[^1])
                 Add(BlockSetter.Opening(contexts[d], divisions[d]).Emptied());
         }
-        return Galley.Stack(_set, holds, NumberOf, _forced, _openings, page);
+        return Galley.Stack(
+            _set,
+            holds,
+            NumberOf,
+            _forced,
+            _openings,
+            [.. divisions.Select(d => look.OpeningDepth(d.Division.Kind, page))],
+            page
+        );
     }
 
     private string NumberOf(Id id)

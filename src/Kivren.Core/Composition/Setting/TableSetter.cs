@@ -321,7 +321,8 @@ internal sealed class TableSetter
     {
         var stack = _at.Stack;
         var start = stack.Count;
-        CaptionSetter.Above(_at, _table.Id, _table.Caption, _frame, notesBelow: true);
+        if (!CaptionBelow)
+            CaptionSetter.Above(_at, _table.Id, _table.Caption, _frame, notesBelow: true);
         foreach (var note in Captioned())
             _notes.Add(note);
         var rows = Rows(widths);
@@ -365,6 +366,8 @@ internal sealed class TableSetter
                 }
             r = end;
         }
+        if (CaptionBelow)
+            CaptionSetter.Below(_at, _table.Id, _table.Caption, _frame, notesBelow: true);
         NotesBelow();
         if (bodyRows <= ShortTable)
             stack.KeepTogether(start, Keep.Short);
@@ -394,6 +397,8 @@ internal sealed class TableSetter
         return end;
     }
 
+    private bool CaptionBelow => _at.Look.Blocks.TableCaptionBelow;
+
     private IEnumerable<Footnote> Captioned() => _table.Caption.OfType<Footnote>();
 
     /// <summary>What stands above the rows of a page that the table reaches: that it goes on, and its header.</summary>
@@ -401,7 +406,7 @@ internal sealed class TableSetter
     {
         var drawn = new List<Drawn>();
         var height = 0;
-        if (_table.Caption.Count > 0)
+        if (_table.Caption.Count > 0 && !CaptionBelow)
         {
             var caption = CaptionSetter.Lines(_at, _table.Id, [], _frame.Width, out _, " (continued)");
             foreach (var line in caption)
@@ -475,8 +480,6 @@ internal sealed class TableSetter
         foreach (var note in Captioned())
             _notes.Add(note);
         var caption = CaptionSetter.Lines(_at, _table.Id, _table.Caption, _frame.Width, out var styled);
-        foreach (var mark in styled.Marks)
-            _at.Stack.Mark(mark.Id);
         var leading = _at.Look.Caption.Leading.Millipoints;
         var continued = Header(rows);
         var plates = new List<Plate>();
@@ -489,15 +492,25 @@ internal sealed class TableSetter
             drawn = continued is null ? [] : [.. continued.Drawn.Select(d => d is DrawnLine l ? l with { Block = Id.None } : d)];
             y = continued?.Height ?? 0;
         }
-        foreach (var line in caption)
+        void Caption()
         {
-            if (y + leading > depth)
-                Turn();
-            drawn.Add(new DrawnLine(line, _frame.Left, y + _at.Look.Caption.Baseline.Millipoints, _table.Id));
-            y += leading;
+            _at.Stack.OnPlate(plates.Count);
+            foreach (var mark in styled.Marks)
+                _at.Stack.Mark(mark.Id);
+            foreach (var line in caption)
+            {
+                if (y + leading > depth)
+                    Turn();
+                drawn.Add(new DrawnLine(line, _frame.Left, y + _at.Look.Caption.Baseline.Millipoints, _table.Id));
+                y += leading;
+            }
         }
-        if (caption.Count > 0)
+        if (!CaptionBelow)
+            Caption();
+        if (!CaptionBelow && caption.Count > 0)
             y += _at.Look.Blocks.CaptionAbove.Millipoints;
+        // A caption that stands under the table takes its last row with it.
+        var under = CaptionBelow && caption.Count > 0 ? _at.Look.Blocks.CaptionBelow.Millipoints + caption.Count * leading : 0;
         for (var r = 0; r < rows.Count; )
         {
             // Rows that a cell joins stand on one page; a row that heads a group keeps with the first of it.
@@ -507,8 +520,9 @@ internal sealed class TableSetter
             var need = 0;
             for (var k = r; k < end; k++)
                 need += rows[k].Height;
+            var last = end == rows.Count ? under : 0;
             var fresh = continued?.Height ?? 0;
-            if (y + need > depth && y > fresh && r > _table.HeaderRows && need <= depth - fresh)
+            if (y + need + last > depth && y > fresh && r > _table.HeaderRows && need <= depth - fresh)
                 Turn();
             if (y + need <= depth)
                 for (var k = r; k < end; k++)
@@ -541,6 +555,14 @@ internal sealed class TableSetter
             }
             r = end;
         }
+        if (under > 0)
+        {
+            y += _at.Look.Blocks.CaptionBelow.Millipoints;
+            if (y + leading > depth)
+                Turn();
+        }
+        if (CaptionBelow)
+            Caption();
         y += _at.Look.Blocks.TableNoteGap.Millipoints;
         foreach (var (lines, label, note) in NoteLines())
             for (var l = 0; l < lines.Count; l++)

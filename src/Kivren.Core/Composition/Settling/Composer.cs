@@ -478,7 +478,7 @@ public sealed class Composer
             hash.Append(MemoryMarshal.AsBytes((_text.Manual.Assets.FirstOrDefault(a => a.Name == piece.Picture)?.Hash ?? "").AsSpan()));
         foreach (var field in furniture?.Fields ?? [])
         {
-            hash.Append(MemoryMarshal.AsBytes(field.Text.AsSpan()));
+            hash.Append(MemoryMarshal.AsBytes((field.Picture?.Hash ?? field.Text).AsSpan()));
             ReadOnlySpan<int> place = [(int)field.Edge, (int)field.Place];
             hash.Append(MemoryMarshal.AsBytes(place));
         }

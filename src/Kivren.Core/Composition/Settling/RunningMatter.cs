@@ -107,10 +107,16 @@ internal sealed partial class RunningMatter
         var fields = new List<FurnitureField>();
         foreach (var field in master.Fields)
         {
+            if (field.Picture is { } picture)
+            {
+                if (_text.Manual.Assets.FirstOrDefault(a => a.Name == picture) is { } asset)
+                    fields.Add(new FurnitureField(field, "") { Picture = asset });
+                continue;
+            }
             var (words, block, key) = Text(field.Pattern, folio, heads, before, firstDivision < 0 ? was : firstDivision, cut, page);
             fields.Add(new FurnitureField(field, Fitted(words, field, master, folio, block, key)));
         }
-        fields.RemoveAll(f => f.Text.Length == 0);
+        fields.RemoveAll(f => f.Text.Length == 0 && f.Picture is null);
         Meet(fields, master, recto, folio);
         return new Furniture(fields, fields.Exists(f => f.Edge == PageEdge.Head), fields.Exists(f => f.Edge == PageEdge.Foot));
     }
@@ -128,12 +134,12 @@ internal sealed partial class RunningMatter
             // Closer than an em they are read as one.
             var placed = fields
                 .Where(f => f.Edge == edge)
-                .Select(f => (f.Text, f.Dress.Size, At: Display.DisplayList.Placed(f, master, recto)))
+                .Select(f => (Said: f.Picture?.Name ?? f.Text, f.Dress.Size, At: Display.DisplayList.Placed(f, master, recto)))
                 .OrderBy(f => f.At.X)
                 .ToList();
             for (var i = 1; i < placed.Count; i++)
-                if (placed[i].At.X < placed[i - 1].At.X + placed[i - 1].At.Line.Width + placed[i].Size.Millipoints)
-                    how ??= $"“{placed[i - 1].Text}” and “{placed[i].Text}” meet";
+                if (placed[i].At.X < placed[i - 1].At.X + placed[i - 1].At.Width + placed[i].Size.Millipoints)
+                    how ??= $"“{placed[i - 1].Said}” and “{placed[i].Said}” meet";
         }
         if (fields.Exists(f => f.Edge == PageEdge.Head && master.HeadTop + f.Dress.Leading > master.Top + f.Dress.Leading.Scale(1, 4)))
             how ??= "the running head stands in the text";
@@ -184,6 +190,8 @@ internal sealed partial class RunningMatter
                     return _text.Manual.Title;
                 case "designation":
                     return _text.Variable("designation") ?? "";
+                case "date":
+                    return _text.Variable("date") ?? "";
                 case "variable":
                     return _text.Variable(argument) ?? "";
                 case "edition":

@@ -19,6 +19,7 @@ internal sealed record StretchPages(StretchPages.Read Of, ComposedPage[] Pages, 
         int Total,
         string Title,
         IReadOnlyList<NamedText> Variables,
+        IReadOnlyList<Asset> Assets,
         Edition Edition
     )
     {
@@ -28,6 +29,7 @@ internal sealed record StretchPages(StretchPages.Read Of, ComposedPage[] Pages, 
             && Total == other.Total
             && Title == other.Title
             && ReferenceEquals(Variables, other.Variables)
+            && ReferenceEquals(Assets, other.Assets)
             && ReferenceEquals(Edition, other.Edition)
             && Folios.AsSpan().SequenceEqual(other.Folios)
             && Numbers.AsSpan().SequenceEqual(other.Numbers);
@@ -48,6 +50,7 @@ internal sealed record StretchPages(StretchPages.Read Of, ComposedPage[] Pages, 
                 total,
                 text.Manual.Title,
                 text.Manual.Variables,
+                text.Manual.Assets,
                 text.Edition
             );
     }

@@ -34,6 +34,7 @@ internal static class DressForm
         new("tracking", typeof(Length), d => d.Tracking, Length.Zero),
         new("tabular", typeof(bool), d => d.Features.HasFlag(Features.Tabular), false),
         new("smallCapitals", typeof(bool), d => d.Features.HasFlag(Features.SmallCaps), false),
+        new("capitals", typeof(bool), d => d.Features.HasFlag(Features.Capitals), false),
         new("oldStyle", typeof(bool), d => d.Features.HasFlag(Features.OldStyle), false),
         new("colour", typeof(string), d => d.Colour, null),
         new("alignment", typeof(Alignment), d => d.Alignment, Bare.Alignment),
@@ -56,6 +57,7 @@ internal static class DressForm
         new("keepsNext", typeof(bool), d => d.KeepsNext, false) { In = DressPlace.Block },
         new("together", typeof(bool), d => d.Together, false) { In = DressPlace.Block },
         new("linesAtTurn", typeof(int), d => d.LinesAtTurn, Bare.LinesAtTurn) { In = DressPlace.Block },
+        new("stretch", typeof(int), d => d.Stretch, Bare.Stretch) { In = DressPlace.Block },
     ];
 
     /// <summary>The settings that count where a dress stands.</summary>
@@ -100,6 +102,7 @@ internal static class DressForm
             {
                 ("tabular", Features.Tabular),
                 ("smallCapitals", Features.SmallCaps),
+                ("capitals", Features.Capitals),
                 ("oldStyle", Features.OldStyle),
             }
         )
@@ -134,6 +137,7 @@ internal static class DressForm
             KeepsNext = Of<bool>("keepsNext"),
             Together = Of<bool>("together"),
             LinesAtTurn = Of<int>("linesAtTurn"),
+            Stretch = Of<int>("stretch"),
             Palette = palette,
         };
     }

@@ -38,6 +38,9 @@ internal static partial class LookChecks
                     place,
                     $"There is no source {{{source}}}. There are {string.Join(", ", KnownSources.Select(s => $"{{{s}}}"))}."
                 );
+        foreach (var (place, field) in Fields(look.Masters))
+            if (field.Picture is null && field.Pattern.Contains("{picture", StringComparison.Ordinal))
+                yield return new LookFault(place, "A picture stands by itself in its piece, by its name: {picture:NAME}.");
         foreach (
             var (place, names) in new[]
             {
@@ -110,14 +113,14 @@ internal static partial class LookChecks
                         $"{place}.{side}",
                         $"There is no page layout “{name}”. There are {string.Join(", ", look.Masters.Select(m => m.Name))}."
                     );
-                else if (side == "landscape" ? master.Columns > 1 : recto is not null && !master.HoldsTextOf(recto))
+                else if (side == "landscape" ? master.Columns > 1 : recto is not null && !master.HoldsTextOf(recto, side == "opening"))
                     yield return new LookFault(
                         $"{place}.{side}",
                         side == "landscape"
                             ? $"A landscape page has one column; “{name}” has {master.Columns}."
                             : $"The text of “{name}” is {Size(master)}, that of “{choice.Recto}” {Size(recto!)}. "
                                 + "Pages that text runs through have one width and depth of text, and as many columns; "
-                                + "where it stands on the paper may differ."
+                                + "where it stands on the paper may differ, and in one column the depth of the first page of a division."
                     );
         }
     }
@@ -178,6 +181,8 @@ internal static partial class LookChecks
         "number",
         "title",
         "designation",
+        "date",
+        "picture",
         "variable",
     ];
 

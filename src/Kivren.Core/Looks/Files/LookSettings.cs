@@ -103,6 +103,7 @@ public static class LookSettings
         Is("footRuleGap", "gap to the rule over the foot; 0 for none", 0, 60, .25);
         Is("headRuleOver", "gap to the rule over the head; 0 for none", 0, 60, .25);
         Is("footRuleUnder", "gap to the rule under the foot; 0 for none", 0, 60, .25);
+        Is("furnitureStays", "on turned pages heads and feet stand as on upright ones");
         Is("artwork", "tints and pictures behind the text");
 
         part = typeof(MasterChoice);
@@ -143,6 +144,7 @@ public static class LookSettings
         Is("face", "face", 1, 80);
         Is("size", "size in hundredths of the text’s; 0 as usual", 0, 200);
         Is("smallCapitals", "small capitals");
+        Is("capitals", "capitals");
         Is("colour", "colour", 1, 60);
 
         part = typeof(Artwork);
@@ -163,6 +165,7 @@ public static class LookSettings
         Is("place", "place on the line");
         Is("x", "where it is free: from the inner edge", -72, 3_400, .5);
         Is("y", "where it is free: its baseline, from the upper edge", -72, 3_400, .5);
+        Is("height", "height of its picture; 0 as high as a line", 0, 600, .5);
         Is("pattern", "words and sources", 1, 1_000);
         Is("dress", "dress");
 
@@ -179,6 +182,7 @@ public static class LookSettings
         Is("tracking", "space added between letters", -5, 20, .05);
         Is("tabular", "figures of one width");
         Is("smallCapitals", "small capitals");
+        Is("capitals", "capitals");
         Is("oldStyle", "old-style figures");
         Is("colour", "colour", 1, 60);
         Is("alignment", "how lines end");
@@ -201,6 +205,7 @@ public static class LookSettings
         Is("keepsNext", "keeps with two lines of what follows");
         Is("together", "the page does not turn in it");
         Is("linesAtTurn", "lines that stand together at a turn of the page", 1, 6);
+        Is("stretch", "how far its spaces give on a page with white left, percent", 0, 300, 10);
 
         part = typeof(TabStop);
         Is("position", "position; less than nothing counts from the right", -2_000, 2_000, .5);
@@ -247,6 +252,8 @@ public static class LookSettings
         Is("admonitionColour", "colour of a warning’s rules", 1, 60);
         Is("ruleColour", "colour of rules over figures, at notes and running heads", 1, 60);
         Is("figureCaptionAbove", "a figure’s caption stands over it");
+        Is("tableCaptionBelow", "a table’s caption stands under it");
+        Is("listingCaptionBelow", "a listing’s caption stands under it");
         Is("besideGap", "between a box and the text that runs round it", 0, 100, .5);
         Is("admonitionAbove", "from a warning’s rule to its text", 0, 60, .2);
         Is("admonitionBelow", "from a warning’s text to its last rule", 0, 60, .2);

@@ -193,7 +193,7 @@ internal sealed class WordStyleSheet
                     ),
                     outline is { } level ? Val("outlineLvl", N(level)) : null
                 ),
-                El("rPr", Letters(dress.Plain.Face), Colour(dress.Plain.Ink), Size(dress))
+                El("rPr", Letters(dress.Plain.Face), Capitals(dress.Plain), Colour(dress.Plain.Ink), Size(dress))
             )
         );
     }
@@ -213,7 +213,12 @@ internal sealed class WordStyleSheet
         );
     }
 
-    private void Words(WordStyle style, TextStyle text) => Character(style, [.. Letters(text.Face), Colour(text.Ink)]);
+    private void Words(WordStyle style, TextStyle text) => Character(style, [.. Letters(text.Face), Capitals(text), Colour(text.Ink)]);
+
+    private static XElement? Capitals(TextStyle text) =>
+        text.Features.HasFlag(Features.Capitals) ? El("caps")
+        : text.Features.HasFlag(Features.SmallCaps) ? El("smallCaps")
+        : null;
 
     private void Character(WordStyle style, params object?[]? properties) =>
         _styles.Add(
