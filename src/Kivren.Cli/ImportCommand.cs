@@ -13,7 +13,7 @@ internal static class ImportCommand
         var target = arguments.Required("-o");
         if (arguments.Files.Count == 0)
             throw new UsageException("Name the files to import.");
-        var mapping = arguments.Option("--roles") is { } roles ? Mapping(roles) : ImportMapping.None;
+        var mapping = arguments.Option("--roles") is { } roles ? Inputs.Mapping(roles) : ImportMapping.None;
         var seed = Guid.CreateVersion7().ToString("N");
         var documents = new List<SourceDocument>();
         foreach (var name in arguments.Files)
@@ -81,20 +81,6 @@ internal static class ImportCommand
                 ]),
             }
         );
-    }
-
-    private static ImportMapping Mapping(string file)
-    {
-        if (!File.Exists(file))
-            throw new UsageException($"There is no file {file}.");
-        try
-        {
-            return ImportMapping.Parse(File.ReadAllText(file));
-        }
-        catch (SourceFormatException e)
-        {
-            throw new UsageException($"{file}: {e.Message}");
-        }
     }
 
     /// <summary>Pictures and parts in the document's folder and the folders in it.</summary>

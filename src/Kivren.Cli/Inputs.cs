@@ -1,6 +1,7 @@
 using Kivren.Core.Content;
 using Kivren.Core.Looks;
 using Kivren.Formats.Fonts;
+using Kivren.Formats.Import;
 using Kivren.Formats.Package;
 
 namespace Kivren.Cli;
@@ -17,6 +18,21 @@ internal static class Inputs
         var package = PackageReader.Read(stream, problems);
         lines.AddRange(problems.Select(p => $"{p.Where}: {p.What}"));
         return package;
+    }
+
+    /// <summary>A mapping of styles to roles from its file.</summary>
+    public static ImportMapping Mapping(string file)
+    {
+        if (!File.Exists(file))
+            throw new UsageException($"There is no file {file}.");
+        try
+        {
+            return ImportMapping.Parse(File.ReadAllText(file));
+        }
+        catch (SourceFormatException e)
+        {
+            throw new UsageException($"{file}: {e.Message}");
+        }
     }
 
     /// <summary>The edition that is asked for, for the medium that is asked for or that it is proofed for.</summary>

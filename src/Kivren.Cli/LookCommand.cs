@@ -20,7 +20,7 @@ internal static class LookCommand
         IReadOnlyList<string> report = [];
         Look? look;
         if (isDocument)
-            (look, report) = Taken(asked);
+            (look, report) = Taken(asked, arguments.Option("--roles") is { } roles ? [Inputs.Mapping(roles)] : []);
         else
             look = Inputs.IsFile(asked) ? LookFile.Read(Inputs.Opened(asked), out faults) : Inputs.ShippedLook(asked);
         var json = new JsonObject
@@ -37,14 +37,15 @@ internal static class LookCommand
         return new Report(true, [.. report, $"{look.Name}: nothing is wrong."], json);
     }
 
-    private static (Look, IReadOnlyList<string>) Taken(string document)
+    private static (Look, IReadOnlyList<string>) Taken(string document, IReadOnlyList<ImportMapping> mappings)
     {
         try
         {
             var taken = DocumentLook.Take(
                 Path.GetFileName(document),
                 File.ReadAllBytes(document),
-                Path.GetFileNameWithoutExtension(document)
+                Path.GetFileNameWithoutExtension(document),
+                mappings
             );
             return (taken.Look, taken.Report);
         }

@@ -42,6 +42,19 @@ public class PlannerTests
         ]
     );
 
+    [Fact]
+    public void A_division_begins_on_the_page_that_it_is_given_and_by_the_look_again()
+    {
+        var verso = Done(new PlanAct.SetBegins([I("winch"), I("hull")], Begins.Verso));
+        Assert.Equal(["winch", "hull"], verso.Divisions.Where(d => d.Begins == Begins.Verso).Select(d => d.Id.Value));
+        var composed = Build.Compose(verso);
+        Assert.Equal([1, 1], composed.Divisions.Where(d => d.Numbers.Division.Begins == Begins.Verso).Select(d => d.FirstSheet % 2));
+        var again = Done(new PlanAct.SetBegins([I("winch"), I("hull")], Begins.ByLook), verso);
+        Assert.DoesNotContain(again.Divisions, d => d.Begins != Begins.ByLook);
+        // What is said already is no change.
+        Assert.Same(again.Divisions[3], Done(new PlanAct.SetBegins([I("winch")], Begins.ByLook), again).Divisions[3]);
+    }
+
     private static Manual Done(PlanAct act, Manual? on = null)
     {
         var result = Planner.Apply(on ?? Ferry, act);

@@ -63,7 +63,7 @@ public class DocumentLookTests
     [Fact]
     public void Paper_margins_and_styles_become_layouts_and_dress()
     {
-        var (look, report) = DocumentLook.Take("house.dotx", Template(), "House");
+        var (look, report, _) = DocumentLook.Take("house.dotx", Template(), "House");
         Assert.Equal("House", look.Name);
         Assert.Equal((498.9, 708.65), (look.Master.Width.InPoints, look.Master.Height.InPoints));
         Assert.Equal((56.7, 42.5), (look.Master.Inner.InPoints, look.Master.Outer.InPoints));
@@ -125,9 +125,109 @@ public class DocumentLookTests
         var bytes = Template(main =>
             main.StyleDefinitionsPart!.Styles!.Elements<Style>().First(s => s.StyleId == "H1").StyleRunProperties!.FontSize!.Val = "900"
         );
-        var (look, report) = DocumentLook.Take("house.dotx", bytes, "House");
+        var (look, report, _) = DocumentLook.Take("house.dotx", bytes, "House");
         Assert.Equal(ShippedLooks.Workshop.DivisionTitle.Size, look.DivisionTitle.Size);
         Assert.Contains(report, r => r.StartsWith("Not taken: division titles.", StringComparison.Ordinal));
+    }
+
+    private const string HouseStyles = """
+        <w:styles xmlns:w="http://schemas.openxmlformats.org/wordprocessingml/2006/main">
+          <w:style w:type="paragraph" w:customStyle="1" w:styleId="LfBody"><w:name w:val="Fjord Main"/>
+            <w:pPr><w:keepLines/></w:pPr><w:rPr><w:rFonts w:ascii="Fjordskrift"/><w:sz w:val="19"/></w:rPr></w:style>
+          <w:style w:type="paragraph" w:customStyle="1" w:styleId="Rig"><w:name w:val="Rigger’s margin"/>
+            <w:pPr><w:pBdr><w:top w:val="single" w:sz="8" w:space="3" w:color="1F3A5F"/></w:pBdr><w:shd w:fill="E8DCC0"/></w:pPr>
+            <w:rPr><w:caps/><w:color w:val="1F3A5F"/><w:spacing w:val="10"/><w:sz w:val="18"/></w:rPr></w:style>
+          <w:style w:type="paragraph" w:customStyle="1" w:styleId="Warn"><w:name w:val="Fjord Warning"/>
+            <w:rPr><w:sz w:val="17"/></w:rPr></w:style>
+          <w:style w:type="character" w:customStyle="1" w:styleId="Panel"><w:name w:val="Panel words"/>
+            <w:rPr><w:color w:val="8A1F1F"/></w:rPr></w:style>
+          <w:style w:type="character" w:customStyle="1" w:styleId="Knot"><w:name w:val="Knot name"/>
+            <w:rPr><w:smallCaps/></w:rPr></w:style>
+        </w:styles>
+        """;
+
+    private static byte[] House(Action<MainDocumentPart>? more = null) =>
+        Template(main =>
+        {
+            foreach (var style in new Styles(HouseStyles).Elements<Style>())
+                main.StyleDefinitionsPart!.Styles!.Append(style.CloneNode(true));
+            more?.Invoke(main);
+        });
+
+    [Fact]
+    public void Styles_of_the_house_dress_roles_and_make_roles_of_their_own()
+    {
+        var (look, report, _) = DocumentLook.Take("house.dotx", House(), "House");
+        var own = look.Dresses.Single(d => d.Role == "Rigger’s margin").Dress;
+        Assert.Equal((9, 1, 3, .5), (own.Size.InPoints, own.RuleAbove.InPoints, own.RuleGap.InPoints, own.Tracking.InPoints));
+        Assert.True(own.Features.HasFlag(Kivren.Core.Type.Features.Capitals));
+        Assert.Equal("#1f3a5f", look.Colours.Single(c => c.Name == own.Colour).Screen);
+        Assert.Equal((own.Colour, "#e8dcc0"), (own.RuleColour, look.Colours.Single(c => c.Name == own.TintColour).Screen));
+        Assert.Equal(8.5, look.AdmonitionText.Size.InPoints);
+        Assert.Equal("#8a1f1f", look.Colours.Single(c => c.Name == look.Spans.Single(s => s.Role == "control").Colour).Screen);
+        Assert.True(look.Spans.Single(s => s.Role == "Knot name").SmallCapitals);
+        Assert.Contains(report, r => r.StartsWith("The role Rigger’s margin: ", StringComparison.Ordinal));
+        // Nothing is known of this style: it is a role of its own too, and not the text.
+        Assert.Contains(look.Dresses, d => d.Role == "Fjord Main");
+        Assert.Equal(10.5, look.Body.Size.InPoints);
+    }
+
+    [Fact]
+    public void The_mapping_that_knows_most_of_its_styles_says_what_they_are()
+    {
+        var other = new ImportMapping("Other") { Roles = new Dictionary<string, string> { ["p:Strange"] = "body" } };
+        var mapping = new ImportMapping("Fjord")
+        {
+            Roles = new Dictionary<string, string>
+            {
+                ["p:Fjord Main"] = "body",
+                ["p:Rigger’s margin"] = "aside",
+                ["c:Knot name"] = "term",
+            },
+        };
+        var (look, report, _) = DocumentLook.Take("house.dotx", House(), "House", other, mapping);
+        Assert.Equal(9.5, look.Body.Size.InPoints);
+        Assert.True(look.Body.Together);
+        Assert.Equal(9, look.AsideText.Size.InPoints);
+        Assert.True(look.Spans.Single(s => s.Role == "term").SmallCapitals);
+        Assert.DoesNotContain(look.Dresses, d => d.Role is "Rigger’s margin" or "Fjord Main");
+        Assert.Contains(report, r => r.Contains("“Fjord”", StringComparison.Ordinal));
+    }
+
+    /// <summary>A font file as documents hide it (ISO/IEC 29500-1, 17.8.1).</summary>
+    private static void Embed(MainDocumentPart main, string font, byte[] bytes)
+    {
+        var key = new Guid("5D2F6A10-7C41-4E0B-9A3D-1B2C3D4E5F60");
+        var hidden = bytes.ToArray();
+        var digits = Convert.FromHexString(key.ToString("N")).Reverse().ToArray();
+        for (var i = 0; i < 32; i++)
+            hidden[i] ^= digits[i % 16];
+        var part = main.FontTablePart!.AddNewPart<FontPart>("application/vnd.openxmlformats-officedocument.obfuscatedFont", "rIdF1");
+        part.FeedData(new MemoryStream(hidden));
+        var entry = main.FontTablePart.Fonts!.Elements<Font>().First(f => f.Name == font);
+        entry.Append(new EmbedRegularFont { Id = "rIdF1", FontKey = key.ToString("B").ToUpperInvariant() });
+    }
+
+    [Fact]
+    public void A_font_file_that_came_along_is_a_face_of_the_house()
+    {
+        var bytes = Kivren.Core.Type.FaceLibrary.Sans.Bytes;
+        var (look, _, fonts) = DocumentLook.Take("house.dotx", Template(main => Embed(main, "Fjordskrift", bytes)), "House");
+        var face = Assert.Single(look.Faces);
+        Assert.Equal("Fjordskrift", face.Name);
+        Assert.Equal(Convert.ToHexStringLower(System.Security.Cryptography.SHA256.HashData(bytes)), Assert.Single(fonts).Hash);
+        Assert.Equal(("Fjordskrift", true), (look.Body.Faces.Name, look.Body.Plain.Face.IsOfHouse));
+        Assert.Equal(["serif"], face.StandIns);
+    }
+
+    [Fact]
+    public void A_font_file_that_cannot_be_read_is_told_and_another_face_stands_in()
+    {
+        var (look, report, fonts) = DocumentLook.Take("house.dotx", Template(main => Embed(main, "Fjordskrift", new byte[4_000])), "House");
+        Assert.Empty(look.Faces);
+        Assert.Empty(fonts);
+        Assert.Equal("serif", look.Body.Faces.Name);
+        Assert.Contains(report, r => r.StartsWith("Not taken: the font file of “Fjordskrift”.", StringComparison.Ordinal));
     }
 
     [Theory]

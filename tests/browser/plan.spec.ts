@@ -198,6 +198,35 @@ test("depth, folding and state", async ({ page, server }) => {
   await expect(page.locator(".row.level6").first()).toBeVisible();
 });
 
+test("a chapter begins on a left-hand page, and Look names it", async ({
+  page,
+  server,
+}) => {
+  const manual = await server.demo();
+  await openPlan(page, server, manual);
+  await rowOf(page, "Crossing").click();
+  await page.keyboard.press("b");
+  const begins = page.getByLabel("Where Crossing begins");
+  await expect(begins).toBeFocused();
+  await begins.selectOption("begins a left-hand page");
+  await expect(page.getByRole("tree")).toBeFocused();
+  await expect
+    .poll(async () => {
+      const { divisions } = await proofOf(server, manual);
+      return divisions.find((d) => d.title === "Crossing")!.firstSheet % 2;
+    })
+    .toBe(1);
+  await page.goto(`${server.url}/#/${manual}/look`);
+  await page.getByRole("button", { name: "Chapter", exact: true }).click();
+  await page.getByRole("button", { name: "3 Crossing" }).click();
+  await expect(rowOf(page, "Crossing")).toHaveAttribute(
+    "aria-selected",
+    "true",
+  );
+  await page.keyboard.press("Control+z");
+  await expect(page.getByLabel("Where Crossing begins")).toHaveValue("ByLook");
+});
+
 test("an inspection code starts from its pattern; fixed text says where it comes from", async ({
   page,
   server,

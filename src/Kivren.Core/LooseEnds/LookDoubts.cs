@@ -27,6 +27,7 @@ public static class LookDoubts
         Layouts(found, look, text, used);
         Dresses(found, look, text);
         Faces(found, look, text);
+        Listings(found, look, text);
         Colours(found, look);
         foreach (
             var (place, tint) in new[]
@@ -141,6 +142,24 @@ public static class LookDoubts
                     )
                 );
         }
+    }
+
+    /// <summary>Columns of a listing stand under one another only in a face whose letters are all of one width.</summary>
+    private static void Listings(List<LookFault> found, Look look, SelectedText text)
+    {
+        var face = look.ListingText.Plain.Face;
+        if (
+            face.Word("i").Width == face.Word("M").Width
+            || !text.Divisions.SelectMany(d => d.Blocks.SelectMany(b => b.WithInner())).Any(b => b is Listing)
+        )
+            return;
+        found.Add(
+            new LookFault(
+                "listingText.face",
+                $"Letters of “{look.ListingText.Faces.Name}” are of different widths: what stands in columns in a listing does not stand so "
+                    + "here. Choose a face of one width."
+            )
+        );
     }
 
     private static IEnumerable<Rune> Letters(SelectedText text) =>

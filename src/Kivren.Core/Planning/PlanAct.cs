@@ -46,6 +46,9 @@ public abstract record PlanAct
 
     public sealed record SetState(IReadOnlyList<Id> Rows, WorkState State) : PlanAct;
 
+    /// <summary>On what page divisions begin; by the look where nothing else is said.</summary>
+    public sealed record SetBegins(IReadOnlyList<Id> Rows, Begins Begins) : PlanAct;
+
     /// <summary>A paragraph that looks like a head becomes one.</summary>
     public sealed record MakeHead(Id Block, HeadLevel Level) : PlanAct;
 

@@ -25,20 +25,25 @@ public static class Planner
             PlanAct.Rename rename => Rename(manual, rename.Row, rename.Title),
             PlanAct.Shorten shorten => Shorten(manual, shorten.Row, shorten.ShortTitle.Trim()),
             PlanAct.TakeOut takeOut => Each(manual, Outermost(manual, takeOut.Rows), TakeOut, "Taking out"),
-            PlanAct.SetState state => new PlanResult(
-                manual with
-                {
-                    Divisions = manual
-                        .Divisions.Select(d => state.Rows.Contains(d.Id) && d.State != state.State ? d with { State = state.State } : d)
-                        .ToArray(),
-                },
-                "Setting the state",
-                null
+            PlanAct.SetState state => OfDivisions(
+                manual,
+                state.Rows,
+                d => d.State != state.State ? d with { State = state.State } : d,
+                "Setting the state"
+            ),
+            PlanAct.SetBegins begins => OfDivisions(
+                manual,
+                begins.Rows,
+                d => d.Begins != begins.Begins ? d with { Begins = begins.Begins } : d,
+                "Choosing on what page it begins"
             ),
             PlanAct.MakeHead make => MakeHead(manual, make),
             PlanAct.PutIn putIn => PutIn(manual, putIn),
             _ => PlanResult.No("This act is not known."),
         };
+
+    private static PlanResult OfDivisions(Manual manual, IReadOnlyList<Id> rows, Func<Division, Division> change, string words) =>
+        new(manual with { Divisions = [.. manual.Divisions.Select(d => rows.Contains(d.Id) ? change(d) : d)] }, words, null);
 
     /// <summary>Where a section is: its division, and its first block and the one after its last.</summary>
     public readonly record struct Run(int Division, int From, int End)

@@ -10,7 +10,8 @@ using Kivren.Formats.Import;
 namespace Kivren.Formats.Docx;
 
 /// <summary>A look that was made of a document, and what of the document went into it or did not, in words.</summary>
-public sealed record TakenLook(Look Look, IReadOnlyList<string> Report);
+/// <param name="Fonts">files that the document brought along and the look names</param>
+public sealed record TakenLook(Look Look, IReadOnlyList<string> Report, IReadOnlyList<FontFile> Fonts);
 
 /// <summary>Takes a look from a word-processor template or document (ISO/IEC 29500): paper, margins, columns, the dress of its styles,
 /// running heads and feet. What such a document does not say is as in the look that ships first.</summary>
@@ -18,22 +19,8 @@ public sealed partial class DocumentLook
 {
     private const double TwipsInPoint = 20;
 
-    /// <summary>Styles by their names in every language version of the format, and the place of the look that each dresses.</summary>
-    private static readonly (string Style, string Place, string Called)[] Styles =
-    [
-        ("heading 1", "divisionTitle", "division titles"),
-        ("heading 2", "heads[0]", "A heads"),
-        ("heading 3", "heads[1]", "B heads"),
-        ("heading 4", "heads[2]", "C heads"),
-        ("heading 5", "heads[3]", "D heads"),
-        ("caption", "caption", "captions"),
-        ("list paragraph", "listText", "lists"),
-        ("list bullet", "listText", "lists"),
-        ("footnote text", "noteText", "footnotes"),
-        ("title", "role:title", "the role title"),
-        ("subtitle", "role:subtitle", "the role subtitle"),
-        ("quote", "role:quotation", "the role quotation"),
-    ];
+    /// <summary>The place of the text’s own dress.</summary>
+    internal const string Text = "dresses[0].dress";
 
     private readonly XElement? _styles,
         _fonts,
@@ -41,11 +28,20 @@ public sealed partial class DocumentLook
     private readonly List<string> _report = [];
     private readonly JsonNode _look = JsonNode.Parse(LookFile.Write(ShippedLooks.Workshop))!;
 
-    private DocumentLook(XElement? styles, XElement? fonts, XElement? theme) => (_styles, _fonts, _theme) = (styles, fonts, theme);
+    private readonly ImportMapping _mapping;
+    private readonly DocumentFonts _brought;
+
+    private DocumentLook(MainDocumentPart main, ImportMapping mapping)
+    {
+        (_styles, _fonts, _theme) = (Root(main.StyleDefinitionsPart), Root(main.FontTablePart), Root(main.ThemePart));
+        _mapping = mapping;
+        _brought = DocumentFonts.Of(main.FontTablePart, _fonts, _report);
+    }
 
     /// <param name="name">of the look</param>
+    /// <param name="mappings">of styles to roles, as the writer kept them: the one that knows most of its styles is followed</param>
     /// <exception cref="SourceFormatException">the file is no such document, or is damaged or protected</exception>
-    public static TakenLook Take(string file, byte[] bytes, string name)
+    public static TakenLook Take(string file, byte[] bytes, string name, params IReadOnlyList<ImportMapping> mappings)
     {
         if (bytes.AsSpan().StartsWith((ReadOnlySpan<byte>)[0xD0, 0xCF, 0x11, 0xE0]))
             throw new SourceFormatException($"{file} is protected by a password, or is of the old binary form. Save it as .docx or .dotx.");
@@ -54,8 +50,7 @@ public sealed partial class DocumentLook
         {
             using var document = WordprocessingDocument.Open(new MemoryStream(MissingParts.Mended(bytes).Bytes), false);
             var main = document.MainDocumentPart ?? throw new SourceFormatException($"{file} holds no document.");
-            var taking = new DocumentLook(Root(main.StyleDefinitionsPart), Root(main.FontTablePart), Root(main.ThemePart));
-            return taking.Take(main, name);
+            return new DocumentLook(main, Fitting(Root(main.StyleDefinitionsPart), mappings)).Take(main, name);
         }
         catch (Exception e)
             when (e
@@ -73,6 +68,13 @@ public sealed partial class DocumentLook
         }
     }
 
+    private static ImportMapping Fitting(XElement? styles, IReadOnlyList<ImportMapping> mappings)
+    {
+        var keys = styles.Many("style").Select(s => (s.Get("type") == "character" ? "c:" : "p:") + s.Val("name")).ToList();
+        var best = mappings.MaxBy(m => keys.Count(m.Roles.ContainsKey));
+        return best is not null && keys.Exists(best.Roles.ContainsKey) ? best : ImportMapping.None;
+    }
+
     private static XElement? Root(OpenXmlPart? part)
     {
         if (part is null)
@@ -85,17 +87,24 @@ public sealed partial class DocumentLook
     private TakenLook Take(MainDocumentPart main, string name)
     {
         _look["name"] = name;
+        if (_brought.Written is { Count: > 0 } faces)
+            _look["faces"] = faces;
         var section = Root(main).One("body")?.Descendants().LastOrDefault(e => e.Name.LocalName == "sectPr");
         var fallback = LookFile.Read(_look.ToJsonString(), out _)!;
         Step("paper and margins", () => Page(section, Root(main.DocumentSettingsPart).On("mirrorMargins")));
         Step("running heads and feet", () => Running(main, section));
-        Step("the text", () => Dress(DefaultStyle, _look["dresses"]![0]!["dress"]!.AsObject(), "the text"));
-        foreach (var (style, place, called) in Styles)
-            if (StyleNamed(style) is { } found)
-                Step(called, () => Dress(found, Part(place), called));
+        if (_mapping.Name.Length > 0)
+            _report.Add($"Styles are taken for roles as in the mapping “{_mapping.Name}”.");
+        foreach (var (style, place, called) in StyleRoles.Of(_styles.Many("style"), DefaultStyle, _mapping))
+            Step(called, () => Dress(style, Part(place), called, isBlock: IsOfBlocks(place)));
+        if (DefaultStyle is null)
+            Step("the text", () => Dress(null, Part(Text), "the text"));
+        foreach (var style in _styles.Many("style").Where(s => s.Get("type") == "character"))
+            if (StyleRoles.OfWords(style, _mapping) is { } role)
+                Step($"words that are {role}", () => Words(style, role));
         var look = LookFile.Read(_look.ToJsonString(), out var faults) ?? fallback;
         _report.AddRange(faults.Select(f => f.ToString()));
-        return new TakenLook(look, _report);
+        return new TakenLook(look, _report, _brought.Files);
     }
 
     /// <summary>Takes one thing; where it cannot be worn the look stays as it was, and that is told.</summary>
@@ -127,8 +136,8 @@ public sealed partial class DocumentLook
                 rules.Add(rule = new JsonObject { ["role"] = role, ["dress"] = new JsonObject() });
             return rule["dress"]!.AsObject();
         }
-        return place.StartsWith("heads[", StringComparison.Ordinal)
-            ? _look["heads"]![place[6] - '0']!.AsObject()
+        return place == Text ? _look["dresses"]![0]!["dress"]!.AsObject()
+            : place.StartsWith("heads[", StringComparison.Ordinal) ? _look["heads"]![place[6] - '0']!.AsObject()
             : _look[place]!.AsObject();
     }
 
@@ -285,14 +294,12 @@ public sealed partial class DocumentLook
     private string? DefaultStyle =>
         _styles.Many("style").FirstOrDefault(s => s.Get("type") == "paragraph" && s.Get("default") is "1" or "true").Get("styleId");
 
-    private string? StyleNamed(string name) =>
-        _styles
-            .Many("style")
-            .FirstOrDefault(s => s.Get("type") == "paragraph" && string.Equals(s.Val("name"), name, StringComparison.OrdinalIgnoreCase))
-            .Get("styleId");
-
     /// <summary>The first element of this name in the style, those it is founded on, and the document's defaults.</summary>
-    private XElement? Property(string? style, string properties, string name)
+    private XElement? Property(string? style, string properties, string name) =>
+        Said(style, properties, name) ?? _styles.One("docDefaults").One(properties + "Default").One(properties).One(name);
+
+    /// <summary>The first element of this name in the style and those it is founded on.</summary>
+    private XElement? Said(string? style, string properties, string name)
     {
         var met = new HashSet<string>(StringComparer.Ordinal);
         for (var id = style; id is not null && met.Add(id); )
@@ -302,15 +309,21 @@ public sealed partial class DocumentLook
                 return found;
             id = element.Val("basedOn");
         }
-        return _styles.One("docDefaults").One(properties + "Default").One(properties).One(name);
+        return null;
     }
 
+    /// <summary>Whether what stands there is a dress of paragraphs or heads, which have rules, tints and keeps.</summary>
+    private static bool IsOfBlocks(string place) =>
+        place == Text || place.StartsWith("heads[", StringComparison.Ordinal) || place.StartsWith("role:", StringComparison.Ordinal);
+
+    private static bool IsOn(XElement? set) => set is not null && set.Get("val") is not ("0" or "false" or "off" or "none");
+
     /// <param name="isLine">one line alone: it has no spaces and no alignment of its own</param>
-    private string? Dress(string? style, JsonObject dress, string called, bool isLine = false)
+    private string? Dress(string? style, JsonObject dress, string called, bool isLine = false, bool isBlock = false)
     {
         if (style is null && called.Length > 0 && _styles.One("docDefaults") is null)
             return null;
-        bool On(string name) => Property(style, "rPr", name) is { } set && set.Get("val") is not ("0" or "false" or "off" or "none");
+        bool On(string name) => IsOn(Property(style, "rPr", name));
         var size = (Property(style, "rPr", "sz").Number("val") ?? 20) / 2.0;
         var (face, said) = Face(Property(style, "rPr", "rFonts"), On("b"), On("i"));
         dress["face"] = face;
@@ -324,6 +337,14 @@ public sealed partial class DocumentLook
         dress["leading"] = Math.Round(Math.Max(leading, size), 2);
         if (On("smallCaps"))
             dress["smallCapitals"] = true;
+        if (On("caps"))
+            dress["capitals"] = true;
+        if (Points(Property(style, "rPr", "spacing"), "val") is { } tracking and not 0)
+            dress["tracking"] = Math.Round(Math.Clamp(tracking, -5, 20), 2);
+        if (Colour(Property(style, "rPr", "color").Get("val"), isLine ? "running heads" : called) is { } colour)
+            dress["colour"] = colour;
+        if (isBlock)
+            Block(style, dress, called);
         if (!isLine)
         {
             dress["before"] = Math.Round(Math.Clamp((Points(line, "before") ?? 0), 0, 300), 2);
@@ -345,7 +366,85 @@ public sealed partial class DocumentLook
         return string.Create(CultureInfo.InvariantCulture, $"{said}, {size:0.##} on {(double)dress["leading"]!:0.##} points.");
     }
 
-    /// <summary>The face that ships and is most like the one that the document names: its family of letters is what its table of fonts
+    /// <summary>What paragraphs and heads have besides: keeps, rules, a tint.</summary>
+    private void Block(string? style, JsonObject dress, string called)
+    {
+        foreach (var (name, setting) in new[] { ("keepNext", "keepsNext"), ("keepLines", "together") })
+            if (Said(style, "pPr", name) is { } keep)
+                dress[setting] = IsOn(keep);
+        var rules = Said(style, "pPr", "pBdr");
+        foreach (var (name, setting) in new[] { ("top", "ruleAbove"), ("bottom", "ruleBelow") })
+            if (rules.One(name) is { } rule && rule.Get("val") is not ("none" or "nil") && rule.Number("sz") is { } eighths and > 0)
+            {
+                dress[setting] = Math.Min(24, eighths / 8.0);
+                dress["ruleGap"] = Math.Clamp(rule.Number("space") ?? 1, 0, 60);
+                if (Colour(rule.Get("color"), called) is { } colour)
+                    dress["ruleColour"] = colour;
+            }
+        if (Colour(Said(style, "pPr", "shd").Get("fill"), called + ", behind", isBehind: true) is { } tint)
+            dress["tintColour"] = tint;
+    }
+
+    /// <summary>A character style as the dress of words of a role.</summary>
+    private string? Words(XElement style, string role)
+    {
+        var id = style.Get("styleId");
+        var fonts = Said(id, "rPr", "rFonts");
+        var (bold, italic) = (IsOn(Said(id, "rPr", "b")), IsOn(Said(id, "rPr", "i")));
+        var words = new JsonObject { ["role"] = role };
+        if (fonts is not null || (bold && role != "strong") || (italic && role is not ("emphasis" or "term" or "foreign")))
+            words["face"] = Face(fonts ?? Property(DefaultStyle, "rPr", "rFonts"), bold, italic).Face;
+        if (Colour(Said(id, "rPr", "color").Get("val"), role) is { } colour)
+            words["colour"] = colour;
+        if (IsOn(Said(id, "rPr", "smallCaps")))
+            words["smallCapitals"] = true;
+        if (IsOn(Said(id, "rPr", "caps")))
+            words["capitals"] = true;
+        if (words.Count == 1 || Core.Looks.SpanDress.Kinds.ContainsKey(role) is false && style.Get("customStyle") is not ("1" or "true"))
+            return null;
+        var spans = _look["spans"] as JsonArray;
+        if (spans is null)
+            _look["spans"] = spans = [];
+        if (spans.Any(s => (string?)s!["role"] == role))
+            return null;
+        spans.Add(words);
+        return string.Join(", ", words.Where(w => w.Key != "role").Select(w => w.Value!.ToJsonString().Trim('"'))) + ".";
+    }
+
+    /// <summary>The look's name for a colour of the document; null for black, and for paper.</summary>
+    /// <param name="use">what it is called by when it is met first</param>
+    private string? Colour(string? hex, string use, bool isBehind = false)
+    {
+        if (hex is not { Length: 6 } || !int.TryParse(hex, NumberStyles.AllowHexSpecifier, CultureInfo.InvariantCulture, out var rgb))
+            return null;
+        if (isBehind ? rgb == 0xFFFFFF : rgb == 0)
+            return null;
+        var colours = _look["colours"] as JsonArray;
+        if (colours is null)
+            _look["colours"] = colours = [];
+        var screen = "#" + hex.ToLowerInvariant();
+        if (colours.FirstOrDefault(c => (string?)c!["screen"] == screen) is { } known)
+            return (string)known["name"]!;
+        var name = use.Length > 50 ? use[..50] : use;
+        if (colours.Any(c => (string?)c!["name"] == name))
+            name += " " + screen;
+        var light = (299 * ((rgb >> 16) & 255) + 587 * ((rgb >> 8) & 255) + 114 * (rgb & 255)) / 2550;
+        colours.Add(
+            new JsonObject
+            {
+                ["name"] = name,
+                ["screen"] = screen,
+                // In black ink letters stay dark enough to be read, and what is behind them light enough.
+                ["print"] = isBehind ? Math.Max(light, LightestInk) : Math.Min(light, DarkestInk),
+            }
+        );
+        return name;
+    }
+
+    private const int DarkestInk = 40,
+        LightestInk = 80;
+
+    /// <summary>The face that came along; else the one that ships and is most like the one that the document names: its family of letters is what its table of fonts
     /// says.</summary>
     private (string Face, string Said) Face(XElement? fonts, bool bold, bool italic)
     {
@@ -356,6 +455,8 @@ public sealed partial class DocumentLook
                 .FirstOrDefault(e => e.Name.LocalName == (themed.StartsWith("major", StringComparison.Ordinal) ? "majorFont" : "minorFont"))
                 .One("latin")
                 .Get("typeface");
+        if (_brought.Named(name, bold, italic) is { } own)
+            return (own, $"“{name}”");
         var family = _fonts.Many("font").FirstOrDefault(f => f.Get("name") == name).Val("family");
         var mono = _fonts.Many("font").FirstOrDefault(f => f.Get("name") == name).Val("pitch") == "fixed" || WordStyles.IsMono(fonts);
         var face =

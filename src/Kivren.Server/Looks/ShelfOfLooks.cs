@@ -101,7 +101,12 @@ internal static class ShelfOfLooks
                 {
                     var wanted = Path.GetFileNameWithoutExtension(file ?? "").Trim();
                     var name = wanted.Length is 0 or > LongestName ? "From a document" : wanted;
-                    var taken = await Task.Run(() => DocumentLook.Take(file ?? "The file", copy.ToArray(), name));
+                    var mappings = await db.Mappings.AsNoTracking().OrderBy(m => m.Name).Select(m => m.Body).ToListAsync();
+                    var taken = await Task.Run(() =>
+                        DocumentLook.Take(file ?? "The file", copy.ToArray(), name, [.. mappings.Select(ImportMapping.Parse)])
+                    );
+                    if (!await StoredFonts.Keep(db, taken.Fonts, clock.GetUtcNow()))
+                        return Refusal.Bad($"The shelf keeps up to {StoredFonts.MostFiles} font files.");
                     var done = await Keep(db, clock, taken.Look);
                     return done.Refused is { } why ? Refusal.Bad(why) : Answered.Ok(new TakenFromDocument(done.Name, taken.Report));
                 }

@@ -82,6 +82,7 @@ public sealed record PlanOrder(string Id, string Writer, string Do, string[] Row
             "shorten" => new PlanAct.Shorten(row, Text ?? ""),
             "takeOut" => new PlanAct.TakeOut(rows),
             "state" when Enum.TryParse<WorkState>(At, true, out var state) => new PlanAct.SetState(rows, state),
+            "begins" when Enum.TryParse<Begins>(At, true, out var begins) => new PlanAct.SetBegins(rows, begins),
             "makeHead" when Enum.TryParse<HeadLevel>(At, true, out var level) => new PlanAct.MakeHead(row, level),
             _ => null,
         };

@@ -8,6 +8,7 @@ namespace Kivren.Server.Manuals;
 /// <param name="Depth">0 for parts and what stands outside them, 1 for chapters in a part, then one more for each level of heads</param>
 /// <param name="Sheet">sheet on which it begins, −1 when it is not in this edition</param>
 /// <param name="Pages">pages that it reaches over</param>
+/// <param name="Begins">on what page a division begins; ByLook where only the look says so</param>
 /// <param name="Words">words of its own and all beneath</param>
 [GenerateSerializer, Immutable]
 public sealed record PlanRow(
@@ -24,7 +25,8 @@ public sealed record PlanRow(
     string State,
     Dictionary<string, string[]> AppliesTo,
     int LooseEnds,
-    bool Generated
+    bool Generated,
+    string Begins
 );
 
 /// <summary>The whole plan, as of one composition.</summary>
@@ -63,7 +65,8 @@ public sealed record PlanView(int Composition, int PageCount, IReadOnlyList<Plan
                     division.State.ToString(),
                     Conditions(division.AppliesTo),
                     looseIn.TryGetValue(division.Id, out var own) ? own.Count : 0,
-                    division.Blocks.Any(b => b is ContentsList or IndexList)
+                    division.Blocks.Any(b => b is ContentsList or IndexList),
+                    division.Begins.ToString()
                 )
             );
             // Heads by their numbers' targets, which stand in the order of the text.
@@ -89,7 +92,8 @@ public sealed record PlanView(int Composition, int PageCount, IReadOnlyList<Plan
                                 "",
                                 Conditions(division.Blocks[b].AppliesTo),
                                 loose.GetValueOrDefault(division.Blocks[b].Id),
-                                false
+                                false,
+                                ""
                             )
                         );
                     continue;
@@ -121,7 +125,8 @@ public sealed record PlanView(int Composition, int PageCount, IReadOnlyList<Plan
                         "",
                         Conditions(head.AppliesTo),
                         inside,
-                        false
+                        false,
+                        ""
                     )
                 );
             }

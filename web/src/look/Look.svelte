@@ -326,6 +326,8 @@
             ongo={go}
             isIn={(at) => partOf(groups, at)?.id === part.id}
             roles={(opened.manual?.roles ?? []).map((r) => r.name)}
+            {manualId}
+            composition={proof.number}
           />{/key}
       </section>
     </div>

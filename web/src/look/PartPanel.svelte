@@ -1,5 +1,6 @@
 <script lang="ts">
   // The settings of the chosen part, with what it inherits.
+  import BeginsOtherwise from './BeginsOtherwise.svelte';
   import type { LookDraft } from './draft.svelte';
   import LayoutActs from './LayoutActs.svelte';
   import RoleActs from './RoleActs.svelte';
@@ -19,8 +20,11 @@
     isIn: (place: string) => boolean;
     /** Roles of the manual's own. */
     roles: readonly string[];
+    manualId: string;
+    /** Number of the composition in sight. */
+    composition: number;
   }
-  let { draft, forms, part, unit, onunit, ongo, isIn, roles }: Props = $props();
+  let { draft, forms, part, unit, onunit, ongo, isIn, roles, manualId, composition }: Props = $props();
 
   const layout = $derived(/^masters\[(\d+)\]$/.exec(part.id)?.[1]);
   const sequence = $derived(/^sequences\.(.+)$/.exec(part.id)?.[1]);
@@ -97,11 +101,11 @@
     <p class="soft">
       Sources of running heads: {'{division}'}, {'{section}'}, {'{head:B}'}, {'{head:A:first}'}, {'{term:first}'}, {'{number}'}, {'{title}'},
       {'{folio}'},
-      {'{total}'}, {'{manual}'}, {'{edition}'}, {'{designation}'}, {'{date}'}, {'{variable:NAME}'}. A picture of the manual stands
-      by itself: {'{picture:NAME}'}.
+      {'{total}'}, {'{manual}'}, {'{edition}'}, {'{designation}'}, {'{date}'}, {'{variable:NAME}'}. A picture of the manual stands by
+      itself: {'{picture:NAME}'}.
     </p>
-  {:else if sequence && (draft.look as Part).sequences}
-    <p class="soft">A division in Plan may begin otherwise than its kind does.</p>
+  {:else if sequence}
+    <BeginsOtherwise {manualId} kind={sequence} {composition} />
   {/if}
 </div>
 

@@ -122,6 +122,16 @@
     if (had !== (d === 'Text')) void read();
   }
 
+  // A row that another view leads to.
+  let begin = route.begin();
+  $effect(() => {
+    if (!view || !scroller || !begin) return;
+    const to = begin;
+    begin = null;
+    choose(to);
+    show(to);
+  });
+
   // ---- choosing ----
 
   function choose(id: string, extend = false, toggle = false) {
@@ -324,6 +334,7 @@
     else if (plain && event.key === 's') void act({ do: 'split', rows: [at] }, at);
     else if (plain && event.key === 'j') void act({ do: 'join', rows: [at] }, at);
     else if (plain && event.key === 'a') apply();
+    else if (plain && event.key === 'b') document.querySelector<HTMLElement>(`[id='row-${at}'] .begins`)?.focus();
     else if (event.key === 'F4') keptOpen = true;
     else if (plain && event.key === 'n') document.getElementById('plan-find')?.focus();
     else if (plain && '123'.includes(event.key)) void act({ do: 'state', rows: picked(), at: states[Number(event.key) - 1]! });
@@ -454,6 +465,10 @@
               onfold={() => toggle(row.id, !open)}
               onrenamed={(title) => void renamed(title)}
               onstate={(state) => void act({ do: 'state', rows: [row.id], at: state })}
+              onbegins={(begins) => {
+                void act({ do: 'begins', rows: [row.id], at: begins });
+                scroller?.focus();
+              }}
               onapplies={() => {
                 if (!chosen.has(row.id)) choose(row.id);
                 at = row.id;

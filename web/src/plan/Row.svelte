@@ -3,7 +3,7 @@
   import type { PlanRow } from '../shared/api';
   import { inWords } from '../shared/applies-to';
   import { focusFirst } from '../ui/focus';
-  import { levelOf, states } from './outline';
+  import { beginnings, levelOf, states } from './outline';
 
   interface Props {
     row: PlanRow;
@@ -27,6 +27,7 @@
     /** The title as it was typed; null to leave it. */
     onrenamed: (title: string | null) => void;
     onstate: (state: string) => void;
+    onbegins: (begins: string) => void;
     onapplies: () => void;
     onloose: () => void;
   }
@@ -48,6 +49,7 @@
     onfold,
     onrenamed,
     onstate,
+    onbegins,
     onapplies,
     onloose,
   }: Props = $props();
@@ -95,6 +97,19 @@
         onblur={(e) => onrenamed(e.currentTarget.value)}
       />
     {:else}<span class="words">{row.title || 'Untitled'}</span>{/if}
+    {#if row.id === row.division && !isRenamed}
+      <select
+        class="begins"
+        class:own={row.begins !== 'ByLook'}
+        tabindex="-1"
+        aria-label={`Where ${row.title} begins`}
+        value={row.begins}
+        onkeydown={(e) => e.stopPropagation()}
+        onchange={(e) => onbegins(e.currentTarget.value)}
+      >
+        {#each Object.entries(beginnings) as [begins, words] (begins)}<option value={begins}>{words}</option>{/each}
+      </select>
+    {/if}
   </span>
   <span class="axis">
     {#if row.sheet >= 0}<i
@@ -189,6 +204,23 @@
     font-size: 13px;
     color: var(--ink-soft);
     font-style: italic;
+  }
+  .begins {
+    margin-left: auto;
+    max-width: 150px;
+    flex: 0 0 auto;
+    border: 0;
+    background: none;
+    color: var(--ink-soft);
+    font: italic 12px/1 var(--text);
+    opacity: 0;
+    cursor: pointer;
+  }
+  .begins.own,
+  .row.on .begins,
+  .row:hover .begins,
+  .begins:focus-visible {
+    opacity: 1;
   }
   .part .words {
     font-weight: 600;

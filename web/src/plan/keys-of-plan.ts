@@ -10,6 +10,7 @@ export const keysOfPlan = [
   ['r', 'Rename'],
   ['n', 'Find a head, or type a new one'],
   ['1, 2, 3', 'Draft, checked, final'],
+  ['b', 'On what page the division begins'],
   ['a', 'What the chosen rows apply to: a model, a medium, a reader'],
   ['F4', 'Variables, conditions, passages'],
   ['Delete', 'Take out, with everything beneath'],

@@ -17,6 +17,7 @@ const row = (id: string, kind: string, depth: number, division = id): PlanRow =>
   appliesTo: {},
   looseEnds: 0,
   generated: false,
+  begins: 'ByLook',
 });
 
 const rows = [

@@ -81,3 +81,12 @@ export function siblingOf(rows: PlanRow[], at: number, step: 1 | -1): number {
 
 /** How far a division is. */
 export const states = ['Draft', 'Checked', 'Final'];
+
+/** On what page a division begins, as the writer reads it. */
+export const beginnings: Record<string, string> = {
+  ByLook: 'begins by the look',
+  NewPage: 'begins a page',
+  Recto: 'begins a right-hand page',
+  Verso: 'begins a left-hand page',
+  RunsOn: 'runs on',
+};
