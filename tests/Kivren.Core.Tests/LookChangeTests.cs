@@ -143,11 +143,29 @@ public class LookChangeTests
         {
             json["heads"]![0]!["before"] = 20 + turn;
             var look = Read(json);
-            var seen = Composer.Glimpse(now, look, 1, caches);
+            var seen = Composer.Glimpse(now, look, 1, int.MaxValue, caches);
             var settled = Composer.Compose(Small, Edition.Whole, look);
             var own = settled.Pages.Where(p => p.Division == 1 && !p.IsBlank).ToList();
             Assert.Equal(own.Select(p => p.Folio), seen.Select(p => p.Folio));
             Assert.Equal(own.Select(p => p.BodyKey), seen.Select(p => p.BodyKey));
+        }
+    }
+
+    [Fact]
+    public void A_glimpse_of_a_page_far_before_the_last_is_what_all_of_the_chapter_gives()
+    {
+        Block[] Section(int n) => [Build.Head($"h{n}", HeadLevel.B, "Band"), Build.Words($"p{n}", 90)];
+        var manual = Build.Manual(Build.Chapter("a", "Winch", [.. Enumerable.Range(0, 90).SelectMany(Section)]));
+        var json = Shipped(0);
+        json["heads"]![1]!["before"] = 23;
+        var now = Composer.Compose(manual, Edition.Whole, ShippedLooks.Workshop);
+        var whole = Composer.Glimpse(now, Read(json), 0, int.MaxValue, new CompositionCaches());
+        var caches = new CompositionCaches();
+        foreach (var page in new[] { 0, 3, 9 })
+        {
+            var seen = Composer.Glimpse(now, Read(json), 0, page, caches);
+            Assert.InRange(seen.Count, page + 2, whole.Count - 1);
+            Assert.Equal(whole.Take(page + 2).Select(p => p.BodyKey), seen.Take(page + 2).Select(p => p.BodyKey));
         }
     }
 
@@ -157,7 +175,7 @@ public class LookChangeTests
         var json = Shipped(0);
         json["sequences"]!["chapter"]!["begins"] = "runsOn";
         var now = Composer.Compose(Small, Edition.Whole, ShippedLooks.Workshop);
-        var seen = Composer.Glimpse(now, Read(json), 1, new CompositionCaches());
+        var seen = Composer.Glimpse(now, Read(json), 1, 0, new CompositionCaches());
         Assert.Equal([0, 1], seen.Select(p => p.Division).Distinct());
     }
 

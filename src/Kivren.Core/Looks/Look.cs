@@ -234,6 +234,15 @@ public sealed record Look(string Name)
     public ContentsDefinition? List(string name) => Lists.FirstOrDefault(l => l.Name == name);
 
     /// <summary>Heads of this level stand in the full contents list.</summary>
+    /// <summary>Whether all numbers of a text come out the same in both: all that numbering asks of a look.</summary>
+    public bool CountsAs(Look other) =>
+        ReferenceEquals(this, other)
+        || (
+            Numbering == other.Numbering
+            && Bullets.SequenceEqual(other.Bullets)
+            && Enum.GetValues<HeadLevel>().All(level => ListsHead(level) == other.ListsHead(level))
+        );
+
     public bool ListsHead(HeadLevel level) =>
         Lists.Count > 0 && Lists[0].Lines.Any(l => l.Kind == TargetKind.Head && (l.Level is null || l.Level == level));
 }

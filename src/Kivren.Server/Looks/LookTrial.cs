@@ -31,15 +31,15 @@ public sealed class LookTrial(CompositionGate gate) : IDisposable
         }
     }
 
-    /// <summary>The pages about a division in this look, before all else is made in it.</summary>
-    public Task<IReadOnlyList<ComposedPage>> Glimpse(ComposedManual now, string file, Look look, int division)
+    /// <summary>The pages of a division up to the one in sight in this look, before all else is made in it.</summary>
+    public Task<IReadOnlyList<ComposedPage>> Glimpse(ComposedManual now, string file, Look look, int division, int page)
     {
         var tried = Try(now, file, look);
         return gate.Run(
             () =>
             {
                 lock (_glimpsing)
-                    return Composer.Glimpse(now, tried.Look, division, _glimpses, tried.Cancel.Token);
+                    return Composer.Glimpse(now, tried.Look, division, page, _glimpses, tried.Cancel.Token);
             },
             tried.Cancel.Token
         );

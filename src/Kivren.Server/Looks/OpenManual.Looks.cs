@@ -93,20 +93,10 @@ public sealed partial class OpenManual
             : now.Pages[Math.Clamp(order.Page, 0, now.Pages.Count - 1)].Division;
         try
         {
-            var pages = await (_trial ??= new LookTrial(gate)).Glimpse(now, file, look, at);
-            return new Glimpsed(
-                [],
-                await Seen(
-                    now,
-                    pages,
-                    order with
-                    {
-                        Division = order.Division ?? now.Text.Divisions[at].Id.Value,
-                        Page = order.Division is null ? order.Page - now.Divisions[at].FirstSheet : order.Page,
-                    },
-                    look
-                )
-            );
+            var page = order.Division is null ? order.Page - now.Divisions[at].FirstSheet : order.Page;
+            var pages = await (_trial ??= new LookTrial(gate)).Glimpse(now, file, look, at, page);
+            var within = order with { Division = order.Division ?? now.Text.Divisions[at].Id.Value, Page = page };
+            return new Glimpsed([], await Seen(now, pages, within, look));
         }
         catch (OperationCanceledException)
         {

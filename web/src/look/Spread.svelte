@@ -68,7 +68,7 @@
     dragging = edge;
     const move = (e: PointerEvent) => {
       const [dx, dy] = [(e.clientX - from.x) * scale, (e.clientY - from.y) * scale];
-      setMargin(at, edge, begun + (edge === 'top' ? dy : edge === 'foot' ? -dy : isLeft ? dx : -dx), kind);
+      draft.soon(() => setMargin(at, edge, begun + (edge === 'top' ? dy : edge === 'foot' ? -dy : isLeft ? dx : -dx), kind));
     };
     const end = () => {
       dragging = '';
@@ -127,8 +127,8 @@
     <div class="page" style:aspect-ratio="{page.width} / {page.height}" class:alone={draft.pages.length === 1} data-sheet={page.sheet}>
       <!-- Parts are chosen by keyboard from the list on the left. -->
       <!-- svelte-ignore a11y_click_events_have_key_events, a11y_no_static_element_interactions -->
-      <div class="sheet" onclick={(e) => press(e, page)}>
-        {@html withFaces(page.svg)}
+      <div class="sheet" style:aspect-ratio="{page.width} / {page.height}" onclick={(e) => press(e, page)}>
+        <div class="ink">{@html withFaces(page.svg)}</div>
         <div
           class="frame"
           class:on={at >= 0 && chosen(`masters[${at}]`)}
@@ -197,10 +197,18 @@
       0 1px 2px rgb(60 50 30 / 0.35),
       0 6px 18px rgb(60 50 30 / 0.14);
   }
-  .sheet :global(svg) {
+  /* By itself: what stands over the page while a margin is dragged neither lays its text out again nor paints it. */
+  .ink {
+    position: absolute;
+    inset: 0;
+    contain: strict;
+    will-change: transform;
+  }
+  .ink :global(svg) {
     display: block;
     width: 100%;
-    height: auto;
+    height: 100%;
+    text-rendering: geometricPrecision;
   }
   .frame,
   .tint {

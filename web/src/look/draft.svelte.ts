@@ -42,6 +42,9 @@ export class LookDraft {
   private future: Step[] = [];
   private wanted = 0;
   private running = false;
+  /** Pages are on their way; and what is to be changed when they have come. */
+  private drawing = false;
+  private later: (() => void) | null = null;
   /** Tells who waits that something newer is wanted. */
   private overtake: () => void = () => undefined;
 
@@ -143,6 +146,18 @@ export class LookDraft {
     return done;
   }
 
+  /** Changes something as soon as the pages of the change before are in sight: while a margin is dragged more would be drawn than is seen. */
+  soon(change: () => void) {
+    this.later = change;
+    if (!this.drawing) this.changeNow();
+  }
+
+  private changeNow() {
+    const change = this.later;
+    this.later = null;
+    change?.();
+  }
+
   /** Something is otherwise: the pages in sight are drawn anew, and then all is settled. */
   turned() {
     this.wanted++;
@@ -169,12 +184,14 @@ export class LookDraft {
   private async once(number: number) {
     if (!this.sight) return;
     const order = { file: this.changed ? this.text : null, ...this.sight };
-    const seen = await answered(api.glimpse(this.manual, order));
+    this.drawing = true;
+    const seen = await answered(api.glimpse(this.manual, order)).finally(() => (this.drawing = false));
     if (seen) {
       this.faults = seen.faults;
-      if (seen.faults.length > 0) return;
-      this.pages = seen.pages;
+      if (seen.faults.length === 0) this.pages = seen.pages;
     }
+    this.changeNow();
+    if (this.faults.length > 0) return;
     if (number !== this.wanted) return;
     if (!this.changed) this.outcome = null;
     // While a value is turned on its pages come first: all of the manual is composed once it rests.

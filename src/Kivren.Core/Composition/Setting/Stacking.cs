@@ -28,8 +28,13 @@ internal sealed class Stacking(
     /// <summary>A page break that was met and stands before nothing yet.</summary>
     private BreakTo? _force;
 
-    public Galley Stack()
+    private long _enough,
+        _stacked;
+
+    /// <param name="enough">height after which no more is set</param>
+    public Galley Stack(long enough = long.MaxValue)
     {
+        _enough = enough;
         for (var d = 0; d < divisions.Length; d++)
         {
             _openings.Add(_set.Count);
@@ -64,6 +69,9 @@ internal sealed class Stacking(
             _forced[_set.Count] = to;
         _force = null;
         _set.Add(block);
+        if (_enough < long.MaxValue)
+            foreach (ref readonly var piece in block.Pieces.AsSpan())
+                _stacked += piece.Height + piece.Space;
     }
 
     private void Division(DivisionNumbers numbers, SettingContext context, Generated lists)
@@ -88,6 +96,8 @@ internal sealed class Stacking(
         var width = WidthOf(division);
         for (var b = 0; b < division.Blocks.Count; b++)
         {
+            if (_stacked > _enough)
+                break;
             var block = division.Blocks[b];
             if (block is PageBreak page)
             {

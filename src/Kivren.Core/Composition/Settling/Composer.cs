@@ -31,16 +31,22 @@ public sealed class Composer
     /// <summary>Divisions that are cut together: from one that begins a page up to the next.</summary>
     private readonly List<(int From, int End)> _stretches = [];
 
-    private Composer(Manual manual, Edition edition, Look look, CompositionCaches caches, Action<string>? step)
+    /// <param name="now">the text as it is composed now: what of it the look leaves as it is need not be found again</param>
+    private Composer(Manual manual, Edition edition, Look look, CompositionCaches caches, Action<string>? step, ComposedManual? now = null)
     {
         _caches = caches;
         _step = step;
         _look = look;
-        _text = Selector.Select(manual, edition, caches.Selection, kind => look.SequenceOf(kind).Contents);
+        var sameText =
+            now is not null && Enum.GetValues<DivisionKind>().All(k => look.SequenceOf(k).Contents == now.Look.SequenceOf(k).Contents);
+        _text = sameText ? now!.Text : Selector.Select(manual, edition, caches.Selection, kind => look.SequenceOf(kind).Contents);
         _step?.Invoke("select");
-        _numbers = ManualNumbers.Of(_text, look, caches.Numbering);
+        _numbers = sameText && look.CountsAs(now!.Look) ? now.Numbers : ManualNumbers.Of(_text, look, caches.Numbering);
         _step?.Invoke("number");
-        _index = caches.Index.Tree(_text, look.Index.LetterByLetter);
+        _index =
+            sameText && look.Index.LetterByLetter == now!.Look.Index.LetterByLetter
+                ? now.Index
+                : caches.Index.Tree(_text, look.Index.LetterByLetter);
         _step?.Invoke("index");
         _referenceIn = caches.ReferenceIn(_numbers);
         for (var d = 0; d < _numbers.Divisions.Count; d++)
@@ -87,11 +93,13 @@ public sealed class Composer
     /// <summary>The pages about one division as they come out in another look, seen before anything else is made in it: numbers,
     /// references and what stands before it are as in <paramref name="now"/>.</summary>
     /// <param name="division">index in the selected text</param>
+    /// <param name="page">of the division, counted from its first, that is in sight: pages well behind it are not made</param>
     /// <param name="caches">of earlier glimpses</param>
     public static IReadOnlyList<ComposedPage> Glimpse(
         ComposedManual now,
         Look look,
         int division,
+        int page,
         CompositionCaches caches,
         CancellationToken cancel = default
     )
@@ -99,16 +107,21 @@ public sealed class Composer
         var manual = now.Text.Manual;
         var worn = caches.Worn(look.For(now.Text.Edition.Medium), manual);
         caches.NextGeneration(worn, manual);
-        return new Composer(manual, now.Text.Edition, worn, caches, null).Glimpse(now, division, cancel);
+        return new Composer(manual, now.Text.Edition, worn, caches, null, now).Glimpse(now, division, page, cancel);
     }
 
-    private ComposedPage[] Glimpse(ComposedManual now, int division, CancellationToken cancel)
+    /// <summary>Pages behind the one in sight that are made all the same: what stands on them may draw text back or push it on.</summary>
+    private const int PagesBehind = 4;
+
+    private ComposedPage[] Glimpse(ComposedManual now, int division, int page, CancellationToken cancel)
     {
         var s = _stretches.FindIndex(stretch => division < stretch.End);
         var (from, end) = _stretches[s];
         var scheme = FolioScheme.Of(now.Divisions, _look);
         var answers = new PassAnswers(_text, _numbers, _caches.Stamps.Of(_numbers, now.Divisions, scheme));
-        var galley = GalleyOf(s, Table(now.Divisions, scheme), answers);
+        var layout = PageOf(from);
+        var enough = end - from > 1 ? long.MaxValue : (Math.Max(0L, page) + PagesBehind) * layout.Depth.Millipoints * layout.Columns;
+        var galley = GalleyOf(s, Table(now.Divisions, scheme), answers, enough);
         cancel.ThrowIfCancellationRequested();
         var sheet = Sided(now.Divisions[from].FirstSheet, BeginningOf(s));
         var divisions = now.Divisions.ToArray();
@@ -178,7 +191,8 @@ public sealed class Composer
     private SettingContext Context(PageTable table, DivisionNumbers numbers) =>
         new(_text, _numbers, _look, table, id => table.NoteNumber(numbers, id), _caches.Hyphenator);
 
-    private Galley GalleyOf(int s, PageTable table, PassAnswers answers)
+    /// <param name="enough">height after which no more of it is set</param>
+    private Galley GalleyOf(int s, PageTable table, PassAnswers answers, long enough = long.MaxValue)
     {
         var (from, end) = _stretches[s];
         var numbers = new DivisionNumbers[end - from];
@@ -191,7 +205,9 @@ public sealed class Composer
             generated[d - from] = ListsOf(d, table, answers, lists);
         _holds.TryGetValue(s, out var holds);
         var stacking = new Stacking(_look, _caches, numbers, contexts, generated, PageOf(from), holds);
-        return holds is not null ? stacking.Stack() : _caches.Galley(numbers, contexts, [.. lists], answers, from, stacking.Stack);
+        return holds is not null || enough < long.MaxValue
+            ? stacking.Stack(enough)
+            : _caches.Galley(numbers, contexts, [.. lists], answers, from, () => stacking.Stack());
     }
 
     /// <summary>What a division's lists say in this pass; each list that says something else has another serial.</summary>
