@@ -104,6 +104,7 @@ app.MapPictures();
 app.MapFinding();
 app.MapPointing();
 app.MapEditions();
+app.MapTemplates();
 app.MapLooks();
 app.MapShelfOfLooks();
 app.MapBringIn();

@@ -27,7 +27,7 @@ public class WordWriterTests
         return file.ToArray();
     }
 
-    private static void IsSound(byte[] file)
+    internal static void IsSound(byte[] file)
     {
         using var document = WordprocessingDocument.Open(new MemoryStream(file), false);
         var found = new OpenXmlValidator(FileFormatVersions.Office2019).Validate(document).Take(12).ToList();
@@ -78,7 +78,7 @@ public class WordWriterTests
     }
 
     /// <summary>What of a manual can be counted, and comes back.</summary>
-    private static Dictionary<string, int> Counts(Manual manual)
+    internal static Dictionary<string, int> Counts(Manual manual)
     {
         var blocks = manual.Divisions.SelectMany(d => d.Blocks).SelectMany(b => b.WithInner()).ToList();
         var inlines = manual.Divisions.SelectMany(d => d.Blocks).SelectMany(b => b.Inlines()).ToList();
@@ -112,7 +112,7 @@ public class WordWriterTests
         Assert.InRange(pointed.Count, there * 9 / 10, there * 2);
     }
 
-    private static Package.Package Demo(string name)
+    internal static Package.Package Demo(string name)
     {
         var folder = AppContext.BaseDirectory;
         while (!Directory.Exists(Path.Combine(folder, "demo")))

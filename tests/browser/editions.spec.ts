@@ -1,9 +1,10 @@
 // Editions by keyboard: a booklet in its own order, what print leaves out, another look, outputs and their reports.
+import { execFileSync } from "node:child_process";
 import { readFileSync } from "node:fs";
 import AxeBuilder from "@axe-core/playwright";
 import type { Page } from "@playwright/test";
 import { proofOf } from "./desk";
-import { expect, test, type KivrenServer } from "./server";
+import { expect, root, test, type KivrenServer } from "./server";
 
 async function openEditions(page: Page, server: KivrenServer, manual: string) {
   await page.goto(`${server.url}/#/${manual}/editions`);
@@ -260,4 +261,63 @@ test("two who change one edition: the second is told", async ({
   await page.keyboard.type("Reader");
   await page.keyboard.press("Enter");
   await expect(page.getByText(/Another writer changed/)).toBeVisible();
+});
+
+test("the word-processing file is made into the firm's template, its roles in the styles chosen, which are kept by name", async ({
+  page,
+  server,
+}) => {
+  test.setTimeout(120_000);
+  const manual = await server.demo();
+  await openEditions(page, server, manual);
+  await walkTo(page, list(page), "Tarn 6, print");
+  await choose(page, /Goes out as$/, "word-processing");
+  const into = sentences(page).getByRole("button", {
+    name: "in the look’s own styles",
+  });
+  await into.focus();
+  await page.keyboard.press("Enter");
+  await page.keyboard.type("Give a");
+  const [chooser] = await Promise.all([
+    page.waitForEvent("filechooser"),
+    page.keyboard.press("Enter"),
+  ]);
+  await chooser.setFiles(`${root}/demo/import/winch-leaflet.docx`);
+  const dialog = page.getByRole("dialog", { name: /Styles of/ });
+  await expect(dialog.getByLabel("Caption")).toHaveValue("Leaflet caption");
+  await dialog.getByLabel("Body", { exact: true }).selectOption("Leaflet text");
+  await dialog.getByLabel("Keep these choices as").fill("Leaflets");
+  await page.keyboard.press("Enter");
+  await expect(page.getByText("Kept as “Leaflets”")).toBeVisible();
+  await done(page, () =>
+    dialog.getByRole("button", { name: "Have it so" }).click(),
+  );
+  await expect(
+    sentences(page).getByRole("button", { name: "into “winch-leaflet.docx”" }),
+  ).toBeVisible();
+  const made = outputs(page).getByRole("article", {
+    name: "word-processing file",
+  });
+  await made.getByRole("button", { name: "Produce" }).click();
+  const link = made.getByRole("link", { name: /Take/ });
+  await expect(link).toBeVisible({ timeout: 60_000 });
+  const [download] = await Promise.all([
+    page.waitForEvent("download"),
+    link.click(),
+  ]);
+  const text = execFileSync(
+    "unzip",
+    ["-p", await download.path(), "word/document.xml"],
+    { maxBuffer: 50_000_000, encoding: "utf8" },
+  );
+  expect(text).toContain('w:val="LeafletText"');
+  expect(text).not.toContain('w:val="Normal"');
+  // What was kept serves the other way round, and for the next edition.
+  const mappings = await server.get<{ name: string }[]>("/mappings");
+  expect(mappings.map((m) => m.name)).toContain("Leaflets");
+  // The template is no picture.
+  const pictures = await server.get<{ name: string }[]>(
+    `/manuals/${manual}/pictures`,
+  );
+  expect(pictures.map((p) => p.name)).not.toContain("winch-leaflet.docx");
 });

@@ -63,4 +63,8 @@ public sealed record PutAside(string Kind, Id Block, string Words, string Reason
 }
 
 /// <summary>A picture of the manual: its pixel or user-unit size, and the hash of its bytes (SHA-256, hex).</summary>
-public sealed record Asset(string Name, string MediaType, int Width, int Height, string Hash);
+public sealed record Asset(string Name, string MediaType, int Width, int Height, string Hash)
+{
+    /// <summary>It can stand on a page; else it is a file that an output is made with.</summary>
+    public bool IsPicture => MediaType.StartsWith("image/", StringComparison.Ordinal);
+}

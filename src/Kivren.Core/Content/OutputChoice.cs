@@ -22,12 +22,19 @@ public enum SplitAt
     HeadB,
 }
 
+/// <summary>The style of a template that a role is written in.</summary>
+/// <param name="Role">as mappings name it, or of the manual's own</param>
+/// <param name="Style">its name in the template</param>
+public sealed record RoleStyle(string Role, string Style);
+
 /// <summary>An output of an edition with its options; each kind minds those that are said to be its own.</summary>
 public sealed record OutputChoice(OutputKind Kind)
 {
     public const int MostMultiple = 64,
         MostDepth = 6,
-        LongestStyle = 100_000;
+        LongestStyle = 100_000,
+        LongestName = 200,
+        MostRoles = 300;
 
     /// <summary>Print: pages come to a multiple of this many.</summary>
     public int Multiple { get; init; } = 1;
@@ -50,10 +57,28 @@ public sealed record OutputChoice(OutputKind Kind)
     /// <summary>Flowing: rules of style of the house’s own, behind those of the look.</summary>
     public string OwnStyle { get; init; } = "";
 
+    /// <summary>Word processor: name of the template among what belongs to the manual; empty for none.</summary>
+    public string Template { get; init; } = "";
+
+    /// <summary>Word processor: the template's styles for roles; others are dressed as in the look.</summary>
+    public IReadOnlyList<RoleStyle> RoleStyles { get; init; } = [];
+
+    public bool Equals(OutputChoice? other) =>
+        other is not null
+        && (Kind, Multiple, Marks, OutlineDepth, WithoutBlanks)
+            == (other.Kind, other.Multiple, other.Marks, other.OutlineDepth, other.WithoutBlanks)
+        && (Facing, Splits, OwnStyle, Template) == (other.Facing, other.Splits, other.OwnStyle, other.Template)
+        && RoleStyles.SequenceEqual(other.RoleStyles);
+
+    public override int GetHashCode() => HashCode.Combine(Kind, Multiple, Marks, OutlineDepth, Splits, OwnStyle, Template);
+
     /// <summary>Why it cannot go out so; null when it can.</summary>
     public string? Fault() =>
         Multiple is < 1 or > MostMultiple ? $"Pages come to a multiple of 1 to {MostMultiple}."
         : OutlineDepth is < 0 or > MostDepth ? $"An outline has up to {MostDepth} levels."
+        : Template.Length > LongestName ? "A template has a shorter name."
+        : RoleStyles.Count > MostRoles || RoleStyles.Any(r => r is null || r.Role.Length > LongestName || r.Style.Length > LongestName)
+            ? $"Up to {MostRoles} roles have styles of a template."
         : OwnStyle.Length > LongestStyle ? $"Own rules of style have up to {LongestStyle:N0} letters."
         : null;
 }

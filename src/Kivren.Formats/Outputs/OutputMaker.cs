@@ -3,6 +3,7 @@ using Kivren.Core.Content;
 using Kivren.Core.Looks;
 using Kivren.Formats.Docx.Writing;
 using Kivren.Formats.Flowing;
+using Kivren.Formats.Import;
 using Kivren.Formats.Pdf;
 
 namespace Kivren.Formats.Outputs;
@@ -55,7 +56,8 @@ public static class OutputMaker
                 : composed.Pages.Count;
         void Written(int done) => told?.Invoke("Writing pages", done, total);
         Written(0);
-        IReadOnlyList<string> faces = [];
+        IReadOnlyList<string> faces = [],
+            notes = [];
         switch (choice.Kind)
         {
             case OutputKind.Epub:
@@ -76,13 +78,29 @@ public static class OutputMaker
                 faces = SiteWriter.WriteZip(FlowingBook.Of(composed, choice.Splits), choice, pictures, output, Written, cancel);
                 break;
             case OutputKind.WordDocument:
-                WordWriter.Write(composed, pictures, output, Written, cancel);
+                notes = WordWriter.Write(composed, pictures, output, Written, TemplateOf(choice, pictures), choice.RoleStyles, cancel);
                 break;
             default:
                 faces = PdfWriter.Write(composed, pictures, output, Written, OptionsOf(choice, profile), cancel);
                 break;
         }
-        return (composed, OutputReport.Of(composed, choice.Kind, faces));
+        return (composed, OutputReport.Of(composed, choice.Kind, faces) with { Notes = notes });
+    }
+
+    private static WordTemplate? TemplateOf(OutputChoice choice, Func<string, byte[]?> pictures)
+    {
+        if (choice.Template.Length == 0)
+            return null;
+        if (pictures(choice.Template) is not { } bytes)
+            throw new OutputException($"The template “{choice.Template}” is not here. Give it again, or choose none.");
+        try
+        {
+            return WordTemplate.Read(choice.Template, bytes);
+        }
+        catch (SourceFormatException e)
+        {
+            throw new OutputException(e.Message);
+        }
     }
 
     private static PdfOptions OptionsOf(OutputChoice choice, byte[]? profile) =>

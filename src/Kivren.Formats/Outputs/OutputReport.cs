@@ -34,6 +34,9 @@ public sealed record OutputReport(
     IReadOnlyList<OutputPart> Parts
 )
 {
+    /// <summary>What could not be made as it was asked for.</summary>
+    public IReadOnlyList<string> Notes { get; init; } = [];
+
     private const int MostWarnings = 300;
 
     /// <summary>Fewer pixels to the inch are seen in print.</summary>

@@ -3,6 +3,7 @@ using System.Text.Json;
 using Kivren.Core.Content;
 using Kivren.Core.Looks;
 using Kivren.Core.Type;
+using Kivren.Formats.Docx.Writing;
 using Kivren.Formats.Fonts;
 using Kivren.Formats.Pictures;
 
@@ -377,13 +378,13 @@ public static class PackageReader
             using var stream = entry.Open();
             using var copy = new MemoryStream();
             stream.CopyTo(copy);
-            var bytes = PictureReader.Printable(copy.ToArray());
+            var bytes = WordTemplate.IsTemplate(name) ? copy.ToArray() : PictureReader.Printable(copy.ToArray());
             try
             {
-                assets.Add(PictureReader.Describe(name, bytes));
+                assets.Add(WordTemplate.IsTemplate(name) ? WordTemplate.Describe(name, bytes) : PictureReader.Describe(name, bytes));
                 pictures[name] = bytes;
             }
-            catch (PictureFormatException e)
+            catch (Exception e) when (e is PictureFormatException or Import.SourceFormatException)
             {
                 problems.Add(new ReadProblem("pictures/" + name, e.Message));
             }

@@ -12,8 +12,13 @@ namespace Kivren.Server.Editions;
 [GenerateSerializer, Immutable]
 public sealed record SaidTaken(string Division, string[] Sections);
 
+/// <summary>The style of a template that a role is written in.</summary>
+[GenerateSerializer, Immutable]
+public sealed record SaidRoleStyle(string Role, string Style);
+
 /// <summary>An output of an edition.</summary>
-/// <param name="Kind">printPdf, screenPdf, epub, site</param>
+/// <param name="Kind">printPdf, screenPdf, epub, site, wordDocument</param>
+/// <param name="Template">of a word-processing file; empty for none</param>
 /// <param name="Splits">nowhere, division, headA, headB</param>
 [GenerateSerializer, Immutable]
 public sealed record SaidOutput(
@@ -24,7 +29,9 @@ public sealed record SaidOutput(
     bool WithoutBlanks,
     bool Facing,
     string Splits,
-    string OwnStyle
+    string OwnStyle,
+    string Template,
+    SaidRoleStyle[] RoleStyles
 )
 {
     public static SaidOutput Of(OutputChoice choice) =>
@@ -36,7 +43,9 @@ public sealed record SaidOutput(
             choice.WithoutBlanks,
             choice.Facing,
             Camel(choice.Splits),
-            choice.OwnStyle
+            choice.OwnStyle,
+            choice.Template,
+            [.. choice.RoleStyles.Select(r => new SaidRoleStyle(r.Role, r.Style))]
         );
 
     internal static string Camel<T>(T value)
@@ -56,6 +65,11 @@ public sealed record SaidOutput(
                 Facing = Facing,
                 Splits = splits,
                 OwnStyle = OwnStyle ?? "",
+                Template = Template ?? "",
+                RoleStyles =
+                [
+                    .. (RoleStyles ?? []).Where(r => r is { Role: not null, Style: not null }).Select(r => new RoleStyle(r.Role, r.Style)),
+                ],
             }
             : null;
 }

@@ -87,7 +87,7 @@ public sealed partial class OpenManual(
                     manual.Title,
                     manual.Look,
                     [.. state.Divisions.Where(d => d.Division.Kind != DivisionKind.Passage).Select(d => Seen(d, blocks: null))],
-                    [.. manual.Assets.Select(a => a.Name)],
+                    [.. manual.Assets.Where(a => a.IsPicture).Select(a => a.Name)],
                     [.. manual.Variables.Select(v => v.Name)],
                     [.. manual.Roles.Select(r => new DeskRole(r.Name, r.Foundation))],
                     manual.Conditions.Count > 0

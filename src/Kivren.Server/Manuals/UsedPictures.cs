@@ -58,7 +58,8 @@ internal static class UsedPictures
         return
         [
             .. manual
-                .Assets.OrderBy(a => a.Name, StringComparer.Ordinal)
+                .Assets.Where(a => a.IsPicture)
+                .OrderBy(a => a.Name, StringComparer.Ordinal)
                 .Select(a => new UsedPicture(
                     a.Name,
                     a.MediaType,

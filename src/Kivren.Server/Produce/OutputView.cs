@@ -100,6 +100,7 @@ public sealed record OutputView(
 }
 
 /// <summary>The report of an output.</summary>
+/// <param name="Notes">what could not be made as it was asked for</param>
 /// <param name="Since">what changed since the output of this kind before it; null where there was none</param>
 public sealed record ReportView(
     OutputView Output,
@@ -109,7 +110,8 @@ public sealed record ReportView(
     CoarsePicture[] Coarse,
     OutputWarning[] Warnings,
     int MoreWarnings,
-    string[]? Since
+    string[]? Since,
+    string[] Notes
 )
 {
     internal static ReportView Of(OutputRow row, OutputReport report) =>
@@ -121,6 +123,7 @@ public sealed record ReportView(
             [.. report.Coarse],
             [.. report.Warnings],
             report.MoreWarnings,
-            row.Since is null ? null : OutputView.Of(row).Since
+            row.Since is null ? null : OutputView.Of(row).Since,
+            [.. report.Notes]
         );
 }

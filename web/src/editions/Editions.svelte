@@ -150,7 +150,7 @@
         <div class="opened">
           <Takes {edition} outline={view.outline} seen={seen[name]} whole={seen['']} onchange={(next) => void put(next, edition)} />
           <section class="told" aria-label="The edition {edition.name}">
-            <Sentences {edition} {view} onchange={(next) => void put(next, edition)} />
+            <Sentences {edition} {view} {manualId} onchange={(next) => void put(next, edition)} />
             <div class="acts">
               {#if view.proofed === edition.name}<span class="proofed">▸ Its pages are shown in Write</span>
               {:else}<button class="btn" onclick={() => void proofIn()}>Show its pages in Write</button>{/if}

@@ -101,6 +101,10 @@
               <h4>Since the output before</h4>
               {#each report.since as line (line)}<p>{line}</p>{:else}<p>Nothing changed.</p>{/each}
             {/if}
+            {#if report.notes.length > 0}
+              <h4>Not made as it was asked for</h4>
+              {#each report.notes as note (note)}<p>{note}</p>{/each}
+            {/if}
             <h4>{report.warnings.length === 0 ? 'No warnings' : 'Warnings'}</h4>
             <ul>
               {#each report.warnings as w, i (i)}

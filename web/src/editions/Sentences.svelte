@@ -13,15 +13,17 @@
   import { listTitle } from '../contents/list-titles';
   import AskWords from '../ui/AskWords.svelte';
   import Pick from '../ui/Pick.svelte';
+  import Template from './Template.svelte';
   import { kindName, kinds, newOutput, outputsOf, splits } from './output-words';
   import { inManualsOrder, inOwnOrder, ownOrder, tookWords } from './taking';
 
   interface Props {
     edition: Edition;
     view: EditionsView;
+    manualId: string;
     onchange: (next: Edition) => void;
   }
-  let { edition, view, onchange }: Props = $props();
+  let { edition, view, manualId, onchange }: Props = $props();
 
   let open = $state.raw<{ label: string; choices: Choice[]; at: Element } | null>(null);
   let asking = $state.raw<{ label: string; text: string; then: (text: string) => Edition; at: Element } | null>(null);
@@ -208,6 +210,13 @@
           'New page',
           () => splitChoices(o),
         )}, {@render ownStyle(o)}.
+      {:else if o.kind === 'wordDocument'}
+        The word-processing file is made <Template
+          {manualId}
+          output={o}
+          templates={view.templates}
+          onchange={(by) => onchange(changed(o.kind, by))}
+        />.
       {/if}
     {/each}
   </p>

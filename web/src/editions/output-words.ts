@@ -28,6 +28,8 @@ export function newOutput(kind: string): OutputChoice {
     facing: kind === 'printPdf',
     splits: 'division',
     ownStyle: '',
+    template: '',
+    roleStyles: [],
   };
 }
 

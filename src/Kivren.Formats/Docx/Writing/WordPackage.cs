@@ -26,7 +26,8 @@ internal sealed class WordPackage(Manual manual, Func<string, byte[]?> pictures)
     private readonly HashSet<Id> _rangeEnds = [];
     private readonly Dictionary<string, string> _openRanges = new(StringComparer.Ordinal);
     private readonly List<XElement> _lists = [];
-    private int _drawings;
+    private int _drawings,
+        _related;
 
     // ---- what points, and what is pointed at ----
 
@@ -56,7 +57,8 @@ internal sealed class WordPackage(Manual manual, Func<string, byte[]?> pictures)
 
     private string Relate(string type, string target, bool external = false)
     {
-        var id = "r" + N(_relations.Count + 1);
+        // Unlike those of templates.
+        var id = "kr" + N(++_related);
         _relations.Add((id, Office + type, target, external));
         return id;
     }
@@ -205,7 +207,7 @@ internal sealed class WordPackage(Manual manual, Func<string, byte[]?> pictures)
         return Relate(type, path);
     }
 
-    private static byte[] Bytes(XElement root)
+    internal static byte[] Bytes(XElement root)
     {
         using var bytes = new MemoryStream();
         using (var xml = XmlWriter.Create(bytes, new XmlWriterSettings { Encoding = new UTF8Encoding(false) }))
@@ -213,10 +215,48 @@ internal sealed class WordPackage(Manual manual, Func<string, byte[]?> pictures)
         return bytes.ToArray();
     }
 
-    public void Write(Stream output, XElement document, XElement styles, string title)
+    private readonly List<(string Id, string Type, string Target)> _brought = [];
+
+    /// <summary>What a template has beside its text.</summary>
+    private void Bring(WordTemplate template)
     {
+        var (parts, relations) = template.Parts();
+        _parts.AddRange(parts.Select(p => (p.Path, p.Type, p.Bytes)));
+        _brought.AddRange(relations);
+    }
+
+    /// <param name="template">that it is put into, or null</param>
+    /// <param name="roles">styles of the template for roles</param>
+    /// <param name="told">what could not be done as it was asked for</param>
+    public void Write(
+        Stream output,
+        XElement document,
+        XElement styles,
+        string title,
+        WordTemplate? template = null,
+        IReadOnlyList<RoleStyle>? roles = null,
+        List<string>? told = null
+    )
+    {
+        var lists = WordLists.Of(_lists);
+        if (template is not null)
+        {
+            var merge = new TemplateMerge(template, roles ?? [], styles, manual, told ?? []);
+            styles = merge.Styles();
+            lists = merge.Lists(lists);
+            merge.Put(document);
+            foreach (var note in _notes)
+                merge.Put(note);
+            // Its own running heads stand in place of these.
+            if (template.Section is not null)
+            {
+                _relations.RemoveAll(r => r.Type is Office + "header" or Office + "footer");
+                _parts.RemoveAll(p => p.Path is "word/header.xml" or "word/footer.xml");
+            }
+            Bring(template);
+        }
         Part("styles", "styles.xml", "styles", styles);
-        Part("numbering", "numbering.xml", "numbering", WordLists.Of(_lists));
+        Part("numbering", "numbering.xml", "numbering", lists);
         XElement Separator(string id, string type, string line) =>
             El("footnote", At("type", type), At("id", id), El("p", El("r", El(line))));
         Part(
@@ -235,17 +275,18 @@ internal sealed class WordPackage(Manual manual, Func<string, byte[]?> pictures)
         );
         // What notes link to and show is related to the notes, as what the text shows is to the text.
         _parts.Add(("word/_rels/footnotes.xml.rels", null, Bytes(Relations(["hyperlink", "image"]))));
-        Part(
-            "settings",
-            "settings.xml",
-            "settings",
-            El(
+        if (!_brought.Exists(b => b.Type == Office + "settings"))
+            Part(
                 "settings",
-                new XAttribute(XNamespace.Xmlns + "w", W),
-                El("evenAndOddHeaders"),
-                El("compat", Compatible("compatibilityMode", "15"))
-            )
-        );
+                "settings.xml",
+                "settings",
+                El(
+                    "settings",
+                    new XAttribute(XNamespace.Xmlns + "w", W),
+                    El("evenAndOddHeaders"),
+                    El("compat", Compatible("compatibilityMode", "15"))
+                )
+            );
         using var zip = new ZipArchive(output, ZipArchiveMode.Create, leaveOpen: true);
         void Entry(string path, byte[] bytes) => zip.Put(path, bytes);
         XElement Override(string part, string type) =>
@@ -310,6 +351,7 @@ internal sealed class WordPackage(Manual manual, Func<string, byte[]?> pictures)
             _relations
                 .Where(r => kinds is null || kinds.Contains(r.Type[Office.Length..]))
                 .Select(r => Relation(r.Id, r.Type, r.Target, r.External))
+                .Concat(kinds is null ? _brought.Select(b => Relation(b.Id, b.Type, b.Target, false)) : [])
         );
 
     private static XElement Relation(string id, string type, string target, bool external) =>

@@ -29,11 +29,16 @@ public sealed class WordWriter
     }
 
     /// <param name="composed">in an edition for paper</param>
-    public static void Write(
+    /// <param name="template">that it is put into, or null</param>
+    /// <param name="roles">styles of the template for roles</param>
+    /// <returns>what of the template could not be done as it was asked for</returns>
+    public static IReadOnlyList<string> Write(
         ComposedManual composed,
         Func<string, byte[]?> pictures,
         Stream output,
         Action<int>? told = null,
+        WordTemplate? template = null,
+        IReadOnlyList<RoleStyle>? roles = null,
         CancellationToken cancel = default
     )
     {
@@ -56,12 +61,17 @@ public sealed class WordWriter
             new XAttribute(XNamespace.Xmlns + "pic", Pic),
             El("body", writer._body)
         );
+        var said = new List<string>();
         writer._package.Write(
             output,
             document,
             WordStyleSheet.Of(composed.Look, composed.Text.Manual),
-            composed.Text.Variable("title") ?? composed.Text.Manual.Title
+            composed.Text.Variable("title") ?? composed.Text.Manual.Title,
+            template,
+            roles,
+            said
         );
+        return said;
     }
 
     /// <summary>What will be pointed at, before the first word is written that points.</summary>
