@@ -81,7 +81,7 @@ internal static class ComposeCommand
             : new PdfOptions(PdfKind.Print)
             {
                 PageMultiple = arguments.Number("--multiple", 1),
-                Profile = arguments.Option("--profile") is { } profile ? File.ReadAllBytes(profile) : null,
+                Profile = arguments.Option("--profile") is { } profile ? Inputs.Profile(profile) : ColourProfile.Coated,
             };
 
     /// <summary>FILE.svg becomes a folder FILE with one file a page.</summary>

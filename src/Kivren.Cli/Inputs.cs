@@ -3,6 +3,7 @@ using Kivren.Core.Looks;
 using Kivren.Formats.Fonts;
 using Kivren.Formats.Import;
 using Kivren.Formats.Package;
+using Kivren.Formats.Pdf;
 
 namespace Kivren.Cli;
 
@@ -18,6 +19,21 @@ internal static class Inputs
         var package = PackageReader.Read(stream, problems);
         lines.AddRange(problems.Select(p => $"{p.Where}: {p.What}"));
         return package;
+    }
+
+    /// <summary>The printer's own colour profile.</summary>
+    public static ColourProfile Profile(string file)
+    {
+        if (!File.Exists(file))
+            throw new UsageException($"There is no file {file}.");
+        try
+        {
+            return ColourProfile.OfPrinter(file, File.ReadAllBytes(file));
+        }
+        catch (ColourProfileException e)
+        {
+            throw new UsageException(e.Message);
+        }
     }
 
     /// <summary>A mapping of styles to roles from its file.</summary>

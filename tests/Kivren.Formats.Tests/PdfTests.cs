@@ -329,6 +329,57 @@ public sealed class PdfTests : IDisposable
     }
 
     [Fact]
+    public void A_print_file_says_all_that_its_standard_wants_and_what_page_it_is()
+    {
+        var png = new SkiaSharp.SKBitmap(4, 4).Encode(SkiaSharp.SKEncodedImageFormat.Png, 100).ToArray();
+        var package = One(new Figure(new Id("f"), "a.png", [new TextRun("A lamp")], "A lamp"));
+        package = package with
+        {
+            Manual = package.Manual with { Assets = [Pictures.PictureReader.Describe("a.png", png)] },
+            Pictures = new Dictionary<string, byte[]> { ["a.png"] = png },
+        };
+        var options = new PdfOptions(PdfKind.Print) { Moment = new DateTimeOffset(2026, 11, 29, 8, 30, 0, TimeSpan.Zero) };
+        var text = Inflated(package, options);
+        // The condition is in the file, and colours of photographs are said by a profile.
+        Assert.Contains("/DestOutputProfile", text, StringComparison.Ordinal);
+        Assert.Contains("Kivren coated offset", text, StringComparison.Ordinal);
+        Assert.Contains("/ICCBased", text, StringComparison.Ordinal);
+        Assert.DoesNotContain("/DeviceRGB", text, StringComparison.Ordinal);
+        Assert.Contains("D:20261129083000Z", text, StringComparison.Ordinal);
+        foreach (var said in new[] { "pdf:Trapped", "xmp:CreateDate", "xmp:ModifyDate", "xmp:MetadataDate", "xmpMM:DocumentID", "PDF/X-4" })
+            Assert.Contains(said, text, StringComparison.Ordinal);
+        using (var document = PdfDocument.Open(_file))
+        {
+            Assert.Contains("sheet 1 of ", string.Concat(document.GetPage(1).Letters.Select(l => l.Value)), StringComparison.Ordinal);
+        }
+        var bare = Inflated(package, options with { Marks = false });
+        using var without = PdfDocument.Open(_file);
+        Assert.DoesNotContain("sheet 1 of", string.Concat(without.GetPage(1).Letters.Select(l => l.Value)), StringComparison.Ordinal);
+        Assert.Equal(bare, Inflated(package, options with { Marks = false }));
+    }
+
+    [Fact]
+    public void A_printers_profile_is_one_of_the_four_inks()
+    {
+        var coated = ColourProfile.Coated.Bytes;
+        Assert.Equal("Kivren coated offset", ColourProfile.OfPrinter("own.icc", coated).Name);
+        string Refused(byte[] bytes) => Assert.Throws<ColourProfileException>(() => ColourProfile.OfPrinter("own.icc", bytes)).Message;
+        Assert.Contains("no colour profile", Refused([1, 2, 3]), StringComparison.Ordinal);
+        Assert.Contains("cut short", Refused(coated[..1000]), StringComparison.Ordinal);
+        var screens = coated.ToArray();
+        "RGB "u8.CopyTo(screens.AsSpan(16));
+        Assert.Contains("a profile of RGB", Refused(screens), StringComparison.Ordinal);
+        var random = new Random(5);
+        for (var n = 0; n < 200; n++)
+        {
+            var broken = coated.ToArray();
+            for (var b = 0; b < 8; b++)
+                broken[random.Next(128, 600)] = (byte)random.Next(256);
+            Assert.NotEmpty(ColourProfile.OfPrinter("own.icc", broken).Name);
+        }
+    }
+
+    [Fact]
     public void Artwork_of_a_master_bleeds_and_is_no_part_of_the_text()
     {
         var svg = "<svg xmlns=\"http://www.w3.org/2000/svg\" viewBox=\"0 0 10 10\"><rect width=\"10\" height=\"10\"/></svg>"u8.ToArray();

@@ -121,7 +121,8 @@ public class WordTemplateTests
         Assert.Equal(package.Manual.Divisions.SelectMany(d => d.Blocks).Any(b => b is Steps), used.Contains("FjordSteps"));
         Assert.DoesNotContain("Heading2", used);
         // Every style that is used is there; the firm's own of the same id is left what it was.
-        var there = main.StyleDefinitionsPart!.Styles!.Elements<Style>().ToDictionary(s => s.StyleId!.Value!, s => s.StyleName!.Val!.Value!);
+        var there = main.StyleDefinitionsPart!.Styles!.Elements<Style>()
+            .ToDictionary(s => s.StyleId!.Value!, s => s.StyleName!.Val!.Value!);
         Assert.Superset(used, there.Keys.ToHashSet());
         Assert.Equal("Fjord under pictures", there["Caption"]);
         Assert.Equal("caption", there["CaptionOfManual"]);

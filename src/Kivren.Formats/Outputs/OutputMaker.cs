@@ -81,10 +81,22 @@ public static class OutputMaker
                 notes = WordWriter.Write(composed, pictures, output, Written, TemplateOf(choice, pictures), choice.RoleStyles, cancel);
                 break;
             default:
-                faces = PdfWriter.Write(composed, pictures, output, Written, OptionsOf(choice, profile), cancel);
+                faces = PdfWriter.Write(composed, pictures, output, Written, OptionsOf(choice, profile, moment), cancel);
                 break;
         }
         return (composed, OutputReport.Of(composed, choice.Kind, faces) with { Notes = notes });
+    }
+
+    private static ColourProfile Printers(byte[] profile)
+    {
+        try
+        {
+            return ColourProfile.OfPrinter("The printer’s profile", profile);
+        }
+        catch (ColourProfileException e)
+        {
+            throw new OutputException(e.Message);
+        }
     }
 
     private static WordTemplate? TemplateOf(OutputChoice choice, Func<string, byte[]?> pictures)
@@ -103,13 +115,14 @@ public static class OutputMaker
         }
     }
 
-    private static PdfOptions OptionsOf(OutputChoice choice, byte[]? profile) =>
+    private static PdfOptions OptionsOf(OutputChoice choice, byte[]? profile, DateTimeOffset moment) =>
         new(choice.Kind == OutputKind.PrintPdf ? PdfKind.Print : PdfKind.Screen)
         {
             PageMultiple = choice.Multiple,
             Marks = choice.Marks,
             OutlineDepth = choice.OutlineDepth,
             Facing = choice.Facing,
-            Profile = profile,
+            Profile = profile is null ? ColourProfile.Coated : Printers(profile),
+            Moment = moment,
         };
 }

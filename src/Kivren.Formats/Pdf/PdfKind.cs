@@ -21,9 +21,9 @@ public sealed record PdfOptions(PdfKind Kind = PdfKind.Screen)
     /// <summary>A reader shows two facing pages, else one.</summary>
     public bool Facing { get; init; } = true;
 
-    /// <summary>The printing condition that a print file is made for, by its name in the registry of characterizations.</summary>
-    public string Condition { get; init; } = "FOGRA39";
+    /// <summary>The printing condition that a print file is made for.</summary>
+    public ColourProfile Profile { get; init; } = ColourProfile.Coated;
 
-    /// <summary>The ICC profile of that condition, embedded when given.</summary>
-    public byte[]? Profile { get; init; }
+    /// <summary>When the text was as it is; the file says it was made then, so that the same text gives the same bytes.</summary>
+    public DateTimeOffset Moment { get; init; } = new(2000, 1, 1, 0, 0, 0, TimeSpan.Zero);
 }

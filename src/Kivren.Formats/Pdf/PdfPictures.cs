@@ -74,7 +74,7 @@ internal sealed class PdfPictures(Func<string, byte[]?> bytes, PdfFile file, IRe
     private PdfPicture Photograph(Asset asset, string resource, int components, byte[] data)
     {
         var id = file.Allocate();
-        file.Packed(id, Image(asset.Width, asset.Height, components == 1 ? "DeviceGray" : "DeviceRGB"), "DCTDecode", data);
+        file.Packed(id, Image(asset.Width, asset.Height, components == 1 ? Grey : Colours), "DCTDecode", data);
         return new PdfPicture(resource, id, false, 1, 1);
     }
 
@@ -99,19 +99,32 @@ internal sealed class PdfPictures(Func<string, byte[]?> bytes, PdfFile file, IRe
             alpha[i] = rgba[i * 4 + 3];
             opaque &= alpha[i] == 255;
         }
-        var image = Image(info.Width, info.Height, "DeviceRGB");
+        var image = Image(info.Width, info.Height, Colours);
         if (!opaque)
-            image.Add("SMask", PdfValue.To(file.Stream(Image(info.Width, info.Height, "DeviceGray"), alpha)));
+            image.Add("SMask", PdfValue.To(file.Stream(Image(info.Width, info.Height, Grey), alpha)));
         return new PdfPicture(resource, file.Stream(image, rgb), false, 1, 1);
     }
 
-    private static PdfDictionary Image(int width, int height, string colours) =>
+    private static readonly PdfValue Grey = PdfValue.Name("DeviceGray");
+    private PdfValue? _colours;
+
+    /// <summary>In print the colours of photographs are said by a profile, for the inks are the printer's (ISO 15930-7, 6.2.4).</summary>
+    private PdfValue Colours =>
+        _colours ??=
+            kind == PdfKind.Print
+                ? PdfValue.Array(
+                    PdfValue.Name("ICCBased"),
+                    PdfValue.To(file.Stream(new PdfDictionary { { "N", 3 } }, ColourProfile.Pictures.Bytes))
+                )
+                : PdfValue.Name("DeviceRGB");
+
+    private static PdfDictionary Image(int width, int height, PdfValue colours) =>
         new("XObject")
         {
             { "Subtype", PdfValue.Name("Image") },
             { "Width", width },
             { "Height", height },
             { "BitsPerComponent", 8 },
-            { "ColorSpace", PdfValue.Name(colours) },
+            { "ColorSpace", colours },
         };
 }

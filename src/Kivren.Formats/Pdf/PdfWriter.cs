@@ -71,7 +71,7 @@ public static class PdfWriter
             var root = _file.Allocate();
             var pages = _file.Allocate();
             var master = _manual.Look.Master;
-            foreach (var asset in _manual.Text.Manual.Assets.OrderBy(a => a.Name, StringComparer.Ordinal))
+            foreach (var asset in _manual.Text.Manual.Assets.Where(a => a.IsPicture).OrderBy(a => a.Name, StringComparer.Ordinal))
                 _pictures.Write(asset);
             const int batch = 64;
             for (var start = 0; start < _manual.Pages.Count; start += batch)
@@ -83,8 +83,9 @@ public static class PdfWriter
                 Parallel.For(0, count, i =>
                 {
                     var display = DisplayList.Of(_manual.Pages[first + i], _manual.Look);
+                    var drawn = Screen || !_options.Marks ? display : WithInfo(display, first + i);
                     var content = new PageContent(_faces, display.Height, _options.Kind);
-                    content.Paint(display, _pictures.Find, _structure);
+                    content.Paint(drawn, _pictures.Find, _structure);
                     contents[i] = (
                         content,
                         display,
@@ -136,6 +137,27 @@ public static class PdfWriter
             return [.. _faces.Where(f => f.Value.IsUsed).Select(f => f.Key.PrintName)];
         }
 
+        /// <summary>A page with what a printer reads under it.</summary>
+        private DisplayPage WithInfo(DisplayPage page, int sheet) =>
+            page with
+            {
+                Items =
+                [
+                    .. page.Items,
+                    .. PrintMarks.Info(
+                        page,
+                        _manual.Look.Master.Bleed.Millipoints,
+                        string.Create(
+                            CultureInfo.InvariantCulture,
+                            $"{_manual.Text.Manual.Title}, {_manual.Text.Edition.Name} · page {_manual.Pages[sheet].Folio} · sheet {sheet + 1} of "
+                                + $"{_manual.Pages.Count}"
+                        )
+                    ),
+                ],
+            };
+
+        private string PdfDate => _options.Moment.UtcDateTime.ToString("'D:'yyyyMMddHHmmss'Z'", CultureInfo.InvariantCulture);
+
         private PdfDictionary Catalog(int pages)
         {
             var outline = Screen ? Outline.Write(_manual, _file, _options.OutlineDepth, target => Destination(target) ?? WholePage(0)) : 0;
@@ -182,6 +204,8 @@ public static class PdfWriter
                 { "Title", PdfValue.Text(_manual.Text.Manual.Title) },
                 { "Producer", PdfValue.Ascii("Kivren") },
             };
+            if (!Screen)
+                information.Add(new PdfDictionary { { "CreationDate", PdfValue.Ascii(PdfDate) }, { "ModDate", PdfValue.Ascii(PdfDate) } });
             if (!Screen)
                 information.Add(
                     new PdfDictionary { { "GTS_PDFXVersion", PdfValue.Ascii("PDF/X-4") }, { "Trapped", PdfValue.Name("False") } }
@@ -307,15 +331,28 @@ public static class PdfWriter
             );
         }
 
+        /// <summary>What PDF/X-4 (ISO 15930-7, 6.10) wants to be said of a file.</summary>
+        private string ForPrint()
+        {
+            var moment = _options.Moment.UtcDateTime.ToString("yyyy-MM-dd'T'HH:mm:ss'Z'", CultureInfo.InvariantCulture);
+            var named = $"{_manual.Text.Manual.Id} {_manual.Text.Edition.Name} {moment}";
+            var id = new Guid(System.Security.Cryptography.SHA256.HashData(Encoding.UTF8.GetBytes(named)).AsSpan(0, 16));
+            return $"<pdfxid:GTS_PDFXVersion>PDF/X-4</pdfxid:GTS_PDFXVersion><pdf:Trapped>False</pdf:Trapped>"
+                + $"<xmp:CreateDate>{moment}</xmp:CreateDate><xmp:ModifyDate>{moment}</xmp:ModifyDate>"
+                + $"<xmp:MetadataDate>{moment}</xmp:MetadataDate><xmpMM:DocumentID>uuid:{id}</xmpMM:DocumentID>"
+                + $"<xmpMM:VersionID>1</xmpMM:VersionID><xmpMM:RenditionClass>default</xmpMM:RenditionClass>";
+        }
+
         private string Xmp(string title) =>
             $"<?xpacket begin=\"\uFEFF\" id=\"W5M0MpCehiHzreSzNTczkc9d\"?><x:xmpmeta xmlns:x=\"adobe:ns:meta/\"><rdf:RDF "
             + $"xmlns:rdf=\"http://www.w3.org/1999/02/22-rdf-syntax-ns#\"><rdf:Description rdf:about=\"\" "
             + $"xmlns:dc=\"http://purl.org/dc/elements/1.1/\" xmlns:pdf=\"http://ns.adobe.com/pdf/1.3/\" "
-            + $"xmlns:pdfuaid=\"http://www.aiim.org/pdfua/ns/id/\" xmlns:pdfxid=\"http://www.npes.org/pdfx/ns/id/\"><dc:title>"
+            + $"xmlns:pdfuaid=\"http://www.aiim.org/pdfua/ns/id/\" xmlns:pdfxid=\"http://www.npes.org/pdfx/ns/id/\" "
+            + $"xmlns:xmp=\"http://ns.adobe.com/xap/1.0/\" xmlns:xmpMM=\"http://ns.adobe.com/xap/1.0/mm/\"><dc:title>"
             + $"<rdf:Alt><rdf:li xml:lang=\"x-default\">{WebUtility.HtmlEncode(title)}</rdf:li></rdf:Alt></dc:title><dc:language>"
             + $"<rdf:Bag><rdf:li>{WebUtility.HtmlEncode(_manual.Text.Manual.Language)}</rdf:li></rdf:Bag></dc:language><pdf:Producer>"
             + $"Kivren</pdf:Producer>"
-            + $"{(Screen ? "<pdfuaid:part>1</pdfuaid:part>" : "<pdfxid:GTS_PDFXVersion>PDF/X-4</pdfxid:GTS_PDFXVersion>")}"
+            + $"{(Screen ? "<pdfuaid:part>1</pdfuaid:part>" : ForPrint())}"
             + $"</rdf:Description></rdf:RDF></x:xmpmeta><?xpacket end=\"r\"?>";
     }
 }

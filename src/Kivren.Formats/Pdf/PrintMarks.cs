@@ -1,5 +1,8 @@
 using System.Globalization;
 using System.Text;
+using Kivren.Core.Content;
+using Kivren.Core.Display;
+using Kivren.Core.Type;
 using static Kivren.Formats.Pdf.PdfNumber;
 
 namespace Kivren.Formats.Pdf;
@@ -43,16 +46,31 @@ internal static class PrintMarks
         return marks.ToString();
     }
 
+    /// <summary>What stands on the paper under a page, between the marks: which page of what it is.</summary>
+    public static IEnumerable<DisplayItem> Info(DisplayPage page, int bleed, string words)
+    {
+        var styled = new StyledText();
+        styled.Add(words, InfoStyle, false);
+        // One line, whatever the title: what does not fit beside the marks is left away.
+        var line = LineSetter.OfThread.Set(
+            styled,
+            new Shape(new Kivren.Core.Length(Math.Max(60_000, page.Width - 2 * Length)), default, Alignment.Ragged),
+            null
+        )[0];
+        var y = page.Height + Math.Max(Gap, bleed + 1_000) + InfoStyle.Size.Millipoints;
+        return line.Words.Select(
+            (word, w) => new WordItem(word, Length + word.X, y, Id.None, ReadingRole.Furniture, w == line.Words.Length - 1)
+        );
+    }
+
+    private static readonly TextStyle InfoStyle = new(FaceLibrary.Sans, Kivren.Core.Length.Points(6));
+
     public static PdfDictionary Intent(PdfFile file, PdfOptions options) =>
         new("OutputIntent")
         {
             { "S", PdfValue.Name("GTS_PDFX") },
-            { "OutputConditionIdentifier", PdfValue.Ascii(options.Condition) },
-            { "RegistryName", PdfValue.Ascii("http://www.color.org") },
-            { "Info", PdfValue.Text(options.Condition) },
-            {
-                "DestOutputProfile",
-                options.Profile is { } bytes ? PdfValue.To(file.Stream(new PdfDictionary { { "N", 4 } }, bytes)) : null
-            },
+            { "OutputConditionIdentifier", PdfValue.Ascii("Custom") },
+            { "Info", PdfValue.Text(options.Profile.Name) },
+            { "DestOutputProfile", PdfValue.To(file.Stream(new PdfDictionary { { "N", 4 } }, options.Profile.Bytes)) },
         };
 }
