@@ -17,6 +17,8 @@ internal static class ProduceCommand
         ["epub"] = OutputKind.Epub,
         ["site"] = OutputKind.Site,
         ["docx"] = OutputKind.WordDocument,
+        ["docbook"] = OutputKind.DocBook,
+        ["markdown"] = OutputKind.Markdown,
     };
 
     public static Report Run(Arguments arguments)

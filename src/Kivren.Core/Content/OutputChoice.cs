@@ -11,6 +11,12 @@ public enum OutputKind
 
     /// <summary>A word-processing file (Office Open XML).</summary>
     WordDocument,
+
+    /// <summary>DocBook 5 with its pictures, for other tools.</summary>
+    DocBook,
+
+    /// <summary>Markdown with its pictures, for other tools.</summary>
+    Markdown,
 }
 
 /// <summary>Where a flowing output begins a new page or file.</summary>

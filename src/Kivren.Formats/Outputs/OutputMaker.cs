@@ -1,6 +1,7 @@
 using Kivren.Core.Composition;
 using Kivren.Core.Content;
 using Kivren.Core.Looks;
+using Kivren.Formats.DocBook.Writing;
 using Kivren.Formats.Docx.Writing;
 using Kivren.Formats.Flowing;
 using Kivren.Formats.Import;
@@ -76,6 +77,9 @@ public static class OutputMaker
                 break;
             case OutputKind.Site:
                 faces = SiteWriter.WriteZip(FlowingBook.Of(composed, choice.Splits), choice, pictures, output, Written, cancel);
+                break;
+            case OutputKind.DocBook:
+                DocBookWriter.WriteZip(composed, pictures, output, Written, cancel);
                 break;
             case OutputKind.WordDocument:
                 notes = WordWriter.Write(composed, pictures, output, Written, TemplateOf(choice, pictures), choice.RoleStyles, cancel);

@@ -20,6 +20,8 @@ public static class OutputName
             OutputKind.ScreenPdf => ".pdf",
             OutputKind.Epub => ".epub",
             OutputKind.WordDocument => ".docx",
+            OutputKind.DocBook => ", DocBook.zip",
+            OutputKind.Markdown => ", Markdown.zip",
             _ => Unless("web pages", edition, null) + ".zip",
         };
 

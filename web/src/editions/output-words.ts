@@ -7,6 +7,8 @@ export const kinds = [
   { kind: 'epub', name: 'EPUB' },
   { kind: 'site', name: 'web pages' },
   { kind: 'wordDocument', name: 'word-processing file' },
+  { kind: 'docBook', name: 'DocBook' },
+  { kind: 'markdown', name: 'Markdown' },
 ] as const;
 
 export const kindName = (kind: string) => kinds.find((k) => k.kind === kind)?.name ?? kind;
