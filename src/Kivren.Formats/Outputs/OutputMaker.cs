@@ -5,6 +5,7 @@ using Kivren.Formats.DocBook.Writing;
 using Kivren.Formats.Docx.Writing;
 using Kivren.Formats.Flowing;
 using Kivren.Formats.Import;
+using Kivren.Formats.Markdown.Writing;
 using Kivren.Formats.Pdf;
 
 namespace Kivren.Formats.Outputs;
@@ -80,6 +81,9 @@ public static class OutputMaker
                 break;
             case OutputKind.DocBook:
                 DocBookWriter.WriteZip(composed, pictures, output, Written, cancel);
+                break;
+            case OutputKind.Markdown:
+                MarkdownWriter.WriteZip(composed, pictures, output, Written, cancel);
                 break;
             case OutputKind.WordDocument:
                 notes = WordWriter.Write(composed, pictures, output, Written, TemplateOf(choice, pictures), choice.RoleStyles, cancel);
