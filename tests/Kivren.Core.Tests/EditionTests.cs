@@ -1,5 +1,6 @@
 using Kivren.Core.Composition;
 using Kivren.Core.Content;
+using Kivren.Core.Editions;
 using Kivren.Core.Looks;
 using Kivren.Core.LooseEnds;
 using Kivren.Core.Selection;
@@ -49,6 +50,30 @@ public class EditionTests
         text = Select(Taking(("a", ["a1", "a3", "a1"])));
         Assert.Equal("a1 a2 a3 a4", Ids(text.Divisions[0]));
         Assert.Equal(HeadLevel.B, Assert.IsType<Head>(text.Divisions[0].Blocks[2]).Level);
+    }
+
+    [Fact]
+    public void Two_editions_tell_what_only_one_has_and_what_reads_otherwise()
+    {
+        var manual = Whole with
+        {
+            Variables = [new NamedText("model", "Tarn 6")],
+            Divisions = [.. Whole.Divisions, Chapter("c", "Model", Text("c0", new TextRun("This is the "), new VariableUse("model")))],
+        };
+        ComposedManual In(Edition edition) => Composer.Compose(manual, edition, ShippedLooks.Workshop);
+        var all = In(Edition.Whole);
+        var some = In(new Edition("Some") { LeavesOut = [new Id("a1")], Variables = [new NamedText("model", "Tarn 6E")] });
+        var found = EditionDifference.Between(all, some);
+        Assert.Equal(["a1", "a2", "a3", "a4"], found.OnlyFirst.Select(b => b.Block.Value));
+        Assert.Equal(("Crossing", "Vehicles"), (found.OnlyFirst[0].Title, found.OnlyFirst[0].Words));
+        Assert.Empty(found.OnlySecond);
+        Assert.Equal(["c0"], found.Otherwise.Select(b => b.Block.Value));
+        Assert.False(found.OtherOrder);
+        var turned = In(Taking(("b", []), ("a", []), ("c", [])));
+        var same = EditionDifference.Between(all, turned);
+        Assert.True(same.OtherOrder);
+        Assert.Empty(same.OnlyFirst.Concat(same.OnlySecond).Concat(same.Otherwise));
+        Assert.Equal(found.OnlyFirst, EditionDifference.Between(some, all).OnlySecond);
     }
 
     [Fact]

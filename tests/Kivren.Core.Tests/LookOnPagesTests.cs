@@ -99,7 +99,10 @@ public class LookOnPagesTests
                 .AsArray()
                 .Add(
                     JsonNode.Parse(
-                        $$"""{ "edge": "foot", "place": "outer", "pattern": "{{pattern}}", "height": 20, "dress": { "face": "sans", "size": 8, "leading": 10 } }"""
+                        $$"""
+                        { "edge": "foot", "place": "outer", "pattern": "{{pattern}}", "height": 20,
+                          "dress": { "face": "sans", "size": 8, "leading": 10 } }
+                        """
                     )
                 )
         );

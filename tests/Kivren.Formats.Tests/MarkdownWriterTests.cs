@@ -82,7 +82,11 @@ public class MarkdownWriterTests
         ];
         var blocks = signs.Select((s, n) => (Block)new Paragraph(new Id($"p{n}"), "body", [new TextRun(s + " and more words")])).ToArray();
         var manual = new Manual(new Id("m"), "Signs", [new Division(new Id("d"), DivisionKind.Chapter, "Signs", blocks)]);
-        var zip = DocBookWriterTests.Made(new Package.Package(manual, new Dictionary<string, byte[]>()), Edition.Whole, OutputKind.Markdown);
+        var zip = DocBookWriterTests.Made(
+            new Package.Package(manual, new Dictionary<string, byte[]>()),
+            Edition.Whole,
+            OutputKind.Markdown
+        );
         var read = MarkdownReader.Read("manual.md", DocBookWriterTests.In(zip, "manual.md"), DocBookWriterTests.Beside(zip));
         Assert.Equal(
             signs.Select(s => s + " and more words"),

@@ -40,7 +40,8 @@ public class WordTemplateTests
             main.AddNewPart<NumberingDefinitionsPart>("rId2").Numbering = new Numbering(
                 """
                 <w:numbering xmlns:w="http://schemas.openxmlformats.org/wordprocessingml/2006/main">
-                  <w:abstractNum w:abstractNumId="4"><w:multiLevelType w:val="singleLevel"/><w:lvl w:ilvl="0"><w:start w:val="1"/></w:lvl></w:abstractNum>
+                  <w:abstractNum w:abstractNumId="4"><w:multiLevelType w:val="singleLevel"/>
+                    <w:lvl w:ilvl="0"><w:start w:val="1"/></w:lvl></w:abstractNum>
                   <w:num w:numId="3"><w:abstractNumId w:val="4"/></w:num>
                 </w:numbering>
                 """
@@ -56,7 +57,8 @@ public class WordTemplateTests
             mark.FeedData(new MemoryStream(Convert.FromBase64String(Dot)));
             header.Header = new Header(
                 """
-                <w:hdr xmlns:w="http://schemas.openxmlformats.org/wordprocessingml/2006/main"><w:p><w:r><w:t>Fjord Ferries</w:t></w:r></w:p></w:hdr>
+                <w:hdr xmlns:w="http://schemas.openxmlformats.org/wordprocessingml/2006/main">
+                  <w:p><w:r><w:t>Fjord Ferries</w:t></w:r></w:p></w:hdr>
                 """
             );
             main.Document = new Document(

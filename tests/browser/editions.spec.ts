@@ -321,3 +321,25 @@ test("the word-processing file is made into the firm's template, its roles in th
   );
   expect(pictures.map((p) => p.name)).not.toContain("winch-leaflet.docx");
 });
+
+test("two editions are compared by keyboard: pages each, and the text that only one has", async ({
+  page,
+  server,
+}) => {
+  test.setTimeout(90_000);
+  const manual = await server.demo();
+  await openEditions(page, server, manual);
+  await walkTo(page, list(page), "Tarn 6, print");
+  await page.getByRole("button", { name: "Compare with …" }).press("Enter");
+  await page.keyboard.type("6E");
+  await page.keyboard.press("Enter");
+  const dialog = page.getByRole("dialog", { name: /Tarn 6, print/ });
+  await expect(dialog).toContainText(/Only in “Tarn 6E, screen”: \d+ pieces/);
+  const pages = await dialog.locator("tr", { hasText: "pages" }).innerText();
+  expect(pages).toMatch(/pages\s+\d+\s+\d+/);
+  const axe = new AxeBuilder({ page }).include("[role=dialog]");
+  expect((await axe.analyze()).violations).toEqual([]);
+  const only = dialog.getByRole("listitem").getByRole("button").last();
+  await only.press("Enter");
+  await expect(page.getByRole("textbox", { name: /^Text of / })).toBeVisible();
+});

@@ -156,8 +156,8 @@ public static class LookDoubts
         found.Add(
             new LookFault(
                 "listingText.face",
-                $"Letters of “{look.ListingText.Faces.Name}” are of different widths: what stands in columns in a listing does not stand so "
-                    + "here. Choose a face of one width."
+                $"Letters of “{look.ListingText.Faces.Name}” are of different widths: what stands in columns in a listing does "
+                    + "not stand so here. Choose a face of one width."
             )
         );
     }

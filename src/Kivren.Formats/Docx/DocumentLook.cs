@@ -444,7 +444,8 @@ public sealed partial class DocumentLook
     private const int DarkestInk = 40,
         LightestInk = 80;
 
-    /// <summary>The face that came along; else the one that ships and is most like the one that the document names: its family of letters is what its table of fonts
+    /// <summary>The face that came along; else the one that ships and is most like the one that the document names: its family of
+    /// letters is what its table of fonts
     /// says.</summary>
     private (string Face, string Said) Face(XElement? fonts, bool bold, bool italic)
     {

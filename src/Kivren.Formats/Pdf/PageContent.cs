@@ -105,13 +105,14 @@ internal sealed class PageContent(IReadOnlyDictionary<Face, PdfFace> faces, int 
                     if (picture(item2.Asset) is { } p)
                     {
                         UsedPictures.Add(item2.Asset);
+                        var top = heightMillipoints - item2.Y;
                         var (sx, sy) = p.Vector
                             ? (item2.Width / 1000.0 / p.Width, item2.Height / 1000.0 / p.Height)
                             : (item2.Width / 1000.0, item2.Height / 1000.0);
                         _out.Append(
                             item2.Turned
-                                ? $"q 0 {Factor(-sx)} {Factor(sy)} 0 {Points(item2.X - item2.Height)} {Points(heightMillipoints - item2.Y)} "
-                                : $"q {Factor(sx)} 0 0 {Factor(sy)} {Points(item2.X)} {Points(heightMillipoints - item2.Y - item2.Height)} "
+                                ? $"q 0 {Factor(-sx)} {Factor(sy)} 0 {Points(item2.X - item2.Height)} {Points(top)} "
+                                : $"q {Factor(sx)} 0 0 {Factor(sy)} {Points(item2.X)} {Points(top - item2.Height)} "
                         );
                         _out.Append(CultureInfo.InvariantCulture, $"cm /{p.Resource} Do Q\n");
                     }

@@ -149,8 +149,8 @@ public static class PdfWriter
                         _manual.Look.Master.Bleed.Millipoints,
                         string.Create(
                             CultureInfo.InvariantCulture,
-                            $"{_manual.Text.Manual.Title}, {_manual.Text.Edition.Name} · page {_manual.Pages[sheet].Folio} · sheet {sheet + 1} of "
-                                + $"{_manual.Pages.Count}"
+                            $"{_manual.Text.Manual.Title}, {_manual.Text.Edition.Name} · page {_manual.Pages[sheet].Folio} · "
+                                + $"sheet {sheet + 1} of {_manual.Pages.Count}"
                         )
                     ),
                 ],

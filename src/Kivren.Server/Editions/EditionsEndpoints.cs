@@ -23,6 +23,15 @@ internal static class EditionsEndpoints
                 )
                 : Refusal.Bad("This is no name.")
         );
+        editions.MapGet("/compared", async (string id, string? first, string? second, IGrainFactory grains, HttpContext http) =>
+            (first is null or "" || Checks.IsText(first, EditionEditing.LongestName))
+            && (second is null or "" || Checks.IsText(second, EditionEditing.LongestName))
+                ? ManualEndpoints.Shown(
+                    await ManualEndpoints.Of(grains, id).Compare(first ?? "", second ?? "").WaitAsync(http.RequestAborted),
+                    "There is no such edition."
+                )
+                : Refusal.Bad("This is no name.")
+        );
         editions.MapPost("/acts", async (string id, EditionOrder order, IGrainFactory grains) => order.Problem() is { } why
                 ? Refusal.Bad(why)
             : order.ToAct() is null ? Refusal.Bad($"There is no act “{order.Do}”.")

@@ -21,6 +21,12 @@ public partial interface IOpenManual
     [AlwaysInterleave]
     Task<Shown<SeenEdition>> SeenEdition(string name);
 
+    /// <summary>What two editions have of each other.</summary>
+    /// <param name="first">of an edition; empty for the whole manual, as the other</param>
+    /// <returns>null when there is none of one of the names</returns>
+    [AlwaysInterleave]
+    Task<Shown<ComparedEditions>> Compare(string first, string second);
+
     /// <summary>Pages are proofed in this edition from now on, for all who write here.</summary>
     /// <returns>whether there is one of that name</returns>
     Task<bool> ProofIn(string name);
@@ -61,26 +67,57 @@ public sealed partial class OpenManual
         open.Used(ManualId);
         if (_desk.State?.Manual is not { } manual)
             return new Shown<SeenEdition>(null);
-        var edition = name.Length == 0 ? Edition.Whole : manual.Editions.FirstOrDefault(e => e.Name == name);
-        if (edition is null)
+        if (EditionNamed(manual, name) is not { } edition)
             return new Shown<SeenEdition>(null);
-        await BringFonts(edition.LookFile);
-        await _seeing.WaitAsync();
         try
         {
-            var composed = await gate.Run(
-                () => Composer.Compose(manual, edition.Proofed, WornLook.Of(manual, edition), _seen),
-                CancellationToken.None
-            );
+            var composed = await Seen(manual, edition);
             return new Shown<SeenEdition>(await Task.Run(() => Server.Editions.SeenEdition.Of(edition.Name, composed)));
         }
         catch (Exception e) when (e is not OperationCanceledException)
         {
             return new Shown<SeenEdition>(null, $"“{edition.Name}” cannot be composed: {e.Message}");
         }
+    }
+
+    private static Edition? EditionNamed(Manual manual, string name) =>
+        name.Length == 0 ? Edition.Whole : manual.Editions.FirstOrDefault(e => e.Name == name);
+
+    /// <summary>An edition as it comes out, one at a time.</summary>
+    private async Task<ComposedManual> Seen(Manual manual, Edition edition)
+    {
+        await BringFonts(edition.LookFile);
+        await _seeing.WaitAsync();
+        try
+        {
+            return await gate.Run(
+                () => Composer.Compose(manual, edition.Proofed, WornLook.Of(manual, edition), _seen),
+                CancellationToken.None
+            );
+        }
         finally
         {
             _seeing.Release();
+        }
+    }
+
+    public async Task<Shown<ComparedEditions>> Compare(string first, string second)
+    {
+        open.Used(ManualId);
+        if (
+            _desk.State?.Manual is not { } manual
+            || EditionNamed(manual, first) is not { } one
+            || EditionNamed(manual, second) is not { } other
+        )
+            return new Shown<ComparedEditions>(null);
+        try
+        {
+            var (a, b) = (await Seen(manual, one), await Seen(manual, other));
+            return new Shown<ComparedEditions>(await Task.Run(() => ComparedEditions.Of(a, b)));
+        }
+        catch (Exception e) when (e is not OperationCanceledException)
+        {
+            return new Shown<ComparedEditions>(null, $"One of them cannot be composed: {e.Message}");
         }
     }
 

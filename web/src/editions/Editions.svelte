@@ -3,9 +3,11 @@
   import ManualScreen from '../frame/ManualScreen.svelte';
   import { OpenedManual } from '../live/opened-manual.svelte';
   import { writer } from '../live/tab';
-  import { api, type Edition, type EditionsView, type Output, type SeenEdition } from '../shared/api';
+  import { api, type ComparedEditions, type Edition, type EditionsView, type Output, type SeenEdition } from '../shared/api';
   import { notices } from '../shared/notices.svelte';
   import { route } from '../shared/route.svelte';
+  import Compared from './Compared.svelte';
+  import Pick from '../ui/Pick.svelte';
   import AskWords from '../ui/AskWords.svelte';
   import EditionList from './EditionList.svelte';
   import { keysOfEditions } from './keys-of-editions';
@@ -118,6 +120,19 @@
     }
   }
 
+  const whole = 'the whole manual';
+  let comparing = $state.raw<Element | null>(null);
+  let compared = $state.raw<{ second: string; found: ComparedEditions } | null>(null);
+  async function compare(second: string) {
+    (comparing as HTMLElement | null)?.focus();
+    comparing = null;
+    try {
+      compared = { second, found: await api.compareEditions(manualId, name, second === whole ? '' : second) };
+    } catch (e) {
+      notices.problem(e);
+    }
+  }
+
   async function produce(asked: { edition?: string; kind?: string; all?: boolean }) {
     try {
       const made = await api.produce(manualId, asked);
@@ -156,6 +171,7 @@
               {:else}<button class="btn" onclick={() => void proofIn()}>Show its pages in Write</button>{/if}
               <button class="btn" onclick={(e) => (asking = { kind: 'rename', at: e.currentTarget })}>Rename …</button>
               <button class="btn" onclick={(e) => (asking = { kind: 'copy', at: e.currentTarget })}>Copy …</button>
+              <button class="btn" onclick={(e) => (comparing = e.currentTarget)}>Compare with …</button>
               <button class="btn" onclick={() => void takeOut()}>Take out</button>
             </div>
           </section>
@@ -179,6 +195,18 @@
     </div>
   {:else}<p class="none">Reading the editions …</p>{/if}
 </ManualScreen>
+{#if comparing && view}
+  <Pick
+    label="Compare with"
+    choices={[...view.editions.filter((e) => e.name !== name).map((e) => ({ name: e.name })), { name: whole }]}
+    anchor={comparing}
+    onchoose={(c) => void compare(c.name)}
+    onclose={() => (comparing = null)}
+  />
+{/if}
+{#if compared}
+  <Compared {manualId} first={name} second={compared.second} compared={compared.found} onclose={() => (compared = null)} />
+{/if}
 {#if asking}
   <AskWords
     label={asks[asking.kind].label}

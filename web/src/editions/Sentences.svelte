@@ -33,6 +33,9 @@
     () => undefined,
   );
 
+  /** Languages that words are divided in. */
+  const known = ['en-GB', 'en-US', 'de', 'es', 'fr', 'it', 'nl', 'sv'];
+
   /** Where markup alone would swallow it. */
   const space = ' ';
   const mark = (on: boolean) => (on ? '✓' : '');
@@ -59,6 +62,13 @@
       }),
     ];
   }
+
+  const languages = () =>
+    [null, ...known.filter((l) => l !== view.language)].map((language) => ({
+      name: language ?? `${view.language}, as the manual’s`,
+      note: mark(edition.language === language),
+      next: { ...edition, language },
+    }));
 
   const looks = () => [
     { name: `${view.look}, as the manual`, note: mark(!edition.look), next: { ...edition, look: null, lookFile: null } },
@@ -174,8 +184,9 @@
               .map(([n, v]) => `“${v}” for ${n}`)
               .join(', ')}</button
       >
-      where variables stand{edition.language ? `, and its language is ${edition.language}` : ''}.
+      where variables stand.
     {/if}
+    Its language is {@render word(edition.language ?? `${view.language}, as the manual’s`, 'Language', languages)}.
   </p>
   {#if view.lists.length > 0}
     <p>

@@ -56,6 +56,7 @@ export type EditionsView = Schemas['EditionsView'];
 export type OutlineRow = Schemas['OutlineRow'];
 export type Output = Schemas['OutputView'];
 export type OutputChoice = Schemas['SaidOutput'];
+export type ComparedEditions = Schemas['ComparedEditions'];
 export type TemplateView = Schemas['TemplateView'];
 export type OutputReport = Schemas['ReportView'];
 export type SeenEdition = Schemas['SeenEdition'];
@@ -222,6 +223,8 @@ export const api = {
   /** Keeps a picture file with the manual; the same picture twice is one. */
   bringPicture: (id: string, writer: string, file: File) =>
     value(client.POST('/api/manuals/{id}/pictures', { params: { path: { id }, query: { name: file.name, writer } }, ...asIs(file) })),
+  compareEditions: (id: string, first: string, second: string) =>
+    value(client.GET('/api/manuals/{id}/editions/compared', { params: { path: { id }, query: { first, second } } })),
   template: (id: string, name: string) => value(client.GET('/api/manuals/{id}/templates/{name}', { params: { path: { id, name } } })),
   giveTemplate: (id: string, file: File, writer: string) =>
     value(client.POST('/api/manuals/{id}/templates', { params: { path: { id }, query: { file: file.name, writer } }, ...asIs(file) })),

@@ -28,7 +28,8 @@ public sealed class Galley
     public required PageMaster Page { get; init; }
     public int Columns => Page.Columns;
 
-    /// <summary>The piece that each division of the stretch begins with, and the depth of the text on the page that begins with it.</summary>
+    /// <summary>The piece that each division of the stretch begins with, and the depth of the text on the page that begins with
+    /// it.</summary>
     public required int[] Openings { get; init; }
     public required IReadOnlyList<int> OpeningDepths { get; init; }
 
