@@ -7,6 +7,7 @@ using Kivren.Core.Composition;
 using Kivren.Core.Content;
 using Kivren.Core.Looks;
 using Kivren.Formats.Generator;
+using Kivren.Formats.Outputs;
 using Kivren.Formats.Package;
 using Kivren.Formats.Pdf;
 
@@ -111,6 +112,19 @@ for (var round = 0; round < 3; round++)
     bytes = output.Length;
 }
 
+// Outputs that are made from the text anew, their composition included.
+double Output(Package of, Edition edition, OutputChoice choice)
+{
+    using var output = new MemoryStream();
+    return Milliseconds(() => OutputMaker.Make(of.Manual, edition, choice, of.Picture, OutputMaker.NoMoment, output));
+}
+var outputs = new Dictionary<string, double>(StringComparer.Ordinal);
+foreach (var kind in Enum.GetValues<OutputKind>())
+    outputs[kind.ToString()] = Median([.. Enumerable.Range(0, 3).Select(_ => Output(package, Edition.Whole, new OutputChoice(kind)))]);
+demo.Position = 0;
+var tarn = PackageReader.Read(demo, []);
+var ofDemo = tarn.Manual.Editions.SelectMany(e => e.GoesOutAs.Select(o => Output(tarn, e, o))).Sum();
+
 var caches = new CompositionCaches();
 var manual = package.Manual;
 Composer.Compose(manual, Edition.Whole, look, caches);
@@ -159,6 +173,8 @@ Console.WriteLine(
             editWorst = edits.Max(),
             pdfMilliseconds = Median(pdf),
             pdfBytes = bytes,
+            outputs,
+            ofDemo,
             memoryBytes = memory,
             longestPages,
             longEditMedian = Median(longEdits),

@@ -19,15 +19,14 @@ internal static class AuditCommand
         try
         {
             var look = Inputs.Look(package.Manual, edition, arguments.Option("--look"));
-            if (Path.GetExtension(pdf) is ".epub" or ".zip")
+            if (Path.GetExtension(pdf) is ".epub" or ".zip" or ".docx")
             {
                 using var file = File.OpenRead(pdf);
-                report = FlowingAudit.Audit(
-                    file,
-                    package.Manual,
-                    Inputs.Named(package.Manual, arguments.Option("--edition")),
-                    LookFile.Write(look)
-                );
+                var named = Inputs.Named(package.Manual, arguments.Option("--edition"));
+                report =
+                    Path.GetExtension(pdf) == ".docx"
+                        ? WordAudit.Audit(file, package.Manual, named, LookFile.Write(look))
+                        : FlowingAudit.Audit(file, package.Manual, named, LookFile.Write(look));
             }
             else
                 report = Auditor.Audit(pdf, package.Manual, edition, LookFile.Write(look.For(edition.Medium)));

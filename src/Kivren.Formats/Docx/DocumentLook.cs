@@ -445,8 +445,7 @@ public sealed partial class DocumentLook
         LightestInk = 80;
 
     /// <summary>The face that came along; else the one that ships and is most like the one that the document names: its family of
-    /// letters is what its table of fonts
-    /// says.</summary>
+    /// letters is what its table of fonts says.</summary>
     private (string Face, string Said) Face(XElement? fonts, bool bold, bool italic)
     {
         var name = fonts.Get("ascii") ?? fonts.Get("hAnsi");
