@@ -35,11 +35,10 @@
     else await wear(() => api.template(manualId, name));
   }
 
-  /** With the styles that are proposed for it, which the writer sees at once. */
+  /** The styles that are proposed for it are seen first: it is worn when the writer has it so. */
   async function wear(read: () => Promise<TemplateView>) {
     try {
       const view = await read();
-      onchange({ template: view.name, roleStyles: view.proposed });
       show(view, view.proposed);
     } catch (e) {
       notices.problem(e);
