@@ -8,6 +8,7 @@ using AngleSharp.Dom;
 using AngleSharp.Html.Parser;
 using Kivren.Core.Content;
 using Kivren.Core.Selection;
+using static Kivren.Audit.ShownText;
 
 namespace Kivren.Audit;
 
@@ -194,17 +195,6 @@ public static partial class FlowingAudit
             ReferenceList r => r.Documents.SelectMany(x => x.Title.OfType<TextRun>().Select(t => t.Text).Prepend(x.Designation)),
             _ => block.OwnSpans().SelectMany(s => s.OfType<TextRun>()).Select(r => r.Text),
         };
-
-    private static string Letters(string text)
-    {
-        var letters = new StringBuilder(text.Length);
-        foreach (var rune in text.EnumerateRunes())
-            if (!Rune.IsWhiteSpace(rune) && !Rune.IsControl(rune) && rune.Value is not (0xAD or 0x200B or 0x2060 or 0xFEFF))
-                letters.Append(rune);
-        return letters.ToString();
-    }
-
-    private static string Short(string text) => text.Length <= 40 ? text : text[..40] + "…";
 
     private static string Told(Block block) =>
         block.OwnSpans().FirstOrDefault()?.PlainText() is { Length: > 0 } words

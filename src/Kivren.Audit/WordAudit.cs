@@ -4,6 +4,7 @@ using System.Text.RegularExpressions;
 using System.Xml.Linq;
 using Kivren.Core.Content;
 using Kivren.Core.Selection;
+using static Kivren.Audit.ShownText;
 
 namespace Kivren.Audit;
 
@@ -51,17 +52,6 @@ public static partial class WordAudit
     /// <summary>What a reader sees: words of runs and equations; instructions of fields are none.</summary>
     private static string TextOf(XElement part) =>
         string.Concat(part.Descendants().Where(e => e.Name.LocalName == "t").Select(e => e.Value));
-
-    private static string Letters(string text)
-    {
-        var letters = new StringBuilder(text.Length);
-        foreach (var rune in text.EnumerateRunes())
-            if (!Rune.IsWhiteSpace(rune) && !Rune.IsControl(rune) && rune.Value is not (0xAD or 0x200B or 0x2060 or 0xFEFF))
-                letters.Append(rune);
-        return letters.ToString();
-    }
-
-    private static string Short(string text) => text.Length <= 40 ? text : text[..40] + "…";
 
     // ---- words ----
 

@@ -14,6 +14,7 @@
   import AskWords from '../ui/AskWords.svelte';
   import Pick from '../ui/Pick.svelte';
   import Template from './Template.svelte';
+  import Word from './Word.svelte';
   import { kindName, kinds, newOutput, outputsOf, splits } from './output-words';
   import { inManualsOrder, inOwnOrder, ownOrder, tookWords } from './taking';
 
@@ -156,12 +157,7 @@
 </script>
 
 {#snippet word(text: string, label: string, choices: () => Choice[])}
-  <button
-    class="word"
-    aria-haspopup="dialog"
-    aria-label="{text}: {label}"
-    onclick={(e) => (open = { label, choices: choices(), at: e.currentTarget })}>{text}</button
-  >
+  <Word label="{text}: {label}" onclick={(e) => (open = { label, choices: choices(), at: e.currentTarget })}>{text}</Word>
 {/snippet}
 
 <div class="sentences" role="toolbar" aria-orientation="vertical" aria-label="What the edition is" tabindex="-1" onkeydown={walk}>
@@ -177,12 +173,12 @@
       )}{/each}, and wears {@render word(edition.look ?? `${view.look}, as the manual`, 'Look', looks)}.
     {#if view.variables.length > 0}
       It says
-      <button class="word" aria-haspopup="dialog" onclick={(e) => (naming = e.currentTarget)}
+      <Word onclick={(e) => (naming = e.currentTarget)}
         >{Object.keys(edition.variables).length === 0
           ? 'what the manual says'
           : Object.entries(edition.variables)
               .map(([n, v]) => `“${v}” for ${n}`)
-              .join(', ')}</button
+              .join(', ')}</Word
       >
       where variables stand.
     {/if}
@@ -234,16 +230,14 @@
 </div>
 <p class="hint">Every underlined word opens its choices. <kbd class="key">↑ ↓</kbd> from one to the next.</p>
 
-{#snippet ownStyle(o: OutputChoice)}<button
-    class="word"
-    aria-haspopup="dialog"
+{#snippet ownStyle(o: OutputChoice)}<Word
     onclick={(e) =>
       (asking = {
         label: 'Rules of style of your own (CSS), behind those of the look',
         text: o.ownStyle,
         then: (ownStyle) => changed(o.kind, { ownStyle }),
         at: e.currentTarget,
-      })}>{o.ownStyle ? 'with style of its own' : 'in the look’s style'}</button
+      })}>{o.ownStyle ? 'with style of its own' : 'in the look’s style'}</Word
   >{/snippet}
 
 {#if open}
@@ -296,19 +290,6 @@
   }
   .sentences b {
     font-weight: 500;
-  }
-  .word {
-    display: inline;
-    font: inherit;
-    color: var(--bottle);
-    text-decoration: underline 1px;
-    text-underline-offset: 4px;
-    padding: 0;
-    text-align: left;
-    cursor: pointer;
-  }
-  .word:hover {
-    background: var(--bottle-tint);
   }
   .hint {
     color: var(--ink-soft);

@@ -6,6 +6,7 @@
   import { writer } from '../live/tab';
   import Dialog from '../ui/Dialog.svelte';
   import Pick from '../ui/Pick.svelte';
+  import Word from './Word.svelte';
 
   interface Props {
     manualId: string;
@@ -81,11 +82,10 @@
   const count = $derived(output.roleStyles.length);
 </script>
 
-<button class="word" aria-haspopup="dialog" onclick={(e) => (choosing = e.currentTarget)}
-  >{output.template ? `into “${output.template}”` : 'in the look’s own styles'}</button
+<Word onclick={(e) => (choosing = e.currentTarget)}>{output.template ? `into “${output.template}”` : 'in the look’s own styles'}</Word
 >{#if output.template}, with
-{/if}{#if output.template}<button class="word" aria-haspopup="dialog" onclick={() => void edit()}
-    >{count === 0 ? 'no role in a style of it' : count === 1 ? 'one role in a style of it' : `${count} roles in styles of it`}</button
+{/if}{#if output.template}<Word onclick={() => void edit()}
+    >{count === 0 ? 'no role in a style of it' : count === 1 ? 'one role in a style of it' : `${count} roles in styles of it`}</Word
   >{/if}<input
   class="hidden"
   type="file"
@@ -155,19 +155,6 @@
 {/if}
 
 <style>
-  .word {
-    display: inline;
-    font: inherit;
-    color: var(--bottle);
-    text-decoration: underline 1px;
-    text-underline-offset: 4px;
-    padding: 0;
-    text-align: left;
-    cursor: pointer;
-  }
-  .word:hover {
-    background: var(--bottle-tint);
-  }
   .hidden {
     display: none;
   }
