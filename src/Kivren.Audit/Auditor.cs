@@ -19,7 +19,7 @@ public static class Auditor
     {
         var report = new AuditReport();
         var rules = HouseRules.Of(look);
-        var text = Selector.Select(manual, edition, opensWith: rules.OpensWith);
+        var text = Selector.Select(manual, edition, rules: rules.Selecting);
         var expected = new ExpectedText(text, rules);
         var pages = FinishedFile.Read(pdf);
         var matching = new Matching(expected, pages, report);

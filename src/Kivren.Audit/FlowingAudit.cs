@@ -30,7 +30,7 @@ public static partial class FlowingAudit
         var report = new AuditReport();
         using var zip = new ZipArchive(file, ZipArchiveMode.Read, leaveOpen: true);
         var book = Book.Read(zip);
-        var text = Selector.Select(manual, edition.For(Medium.Flowing), opensWith: HouseRules.Of(look).OpensWith);
+        var text = Selector.Select(manual, edition.For(Medium.Flowing), rules: HouseRules.Of(look).Selecting);
         JudgeWords(text, book, report);
         JudgeLeftOut(manual, text, book, report);
         JudgeLinks(book, report);

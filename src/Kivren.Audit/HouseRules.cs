@@ -1,5 +1,6 @@
 using System.Text.Json;
 using Kivren.Core.Content;
+using Kivren.Core.Selection;
 
 namespace Kivren.Audit;
 
@@ -169,6 +170,14 @@ public sealed class HouseRules
     /// <summary>The contents list that divisions of this kind begin with; null for none.</summary>
     public string? OpensWith(DivisionKind kind) =>
         _sequences.TryGetValue(kind, out var sequence) && Text(sequence, "contents", "") is { Length: > 0 } list ? list : null;
+
+    /// <summary>What of the look changes the text itself.</summary>
+    public TextRules Selecting =>
+        new(
+            OpensWith,
+            Yes(_look, "repeatedTitlesLeftOut"),
+            Enum.Parse<PrintedAddresses>(Text(_look, "webAddresses", nameof(PrintedAddresses.Nothing)), ignoreCase: true)
+        );
 
     // ---- lists ----
 

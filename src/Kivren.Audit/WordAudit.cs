@@ -30,7 +30,7 @@ public static partial class WordAudit
         using var zip = new ZipArchive(file, ZipArchiveMode.Read, leaveOpen: true);
         var document = Part(zip, "word/document.xml") ?? throw new InvalidDataException("It holds no document.");
         var notes = Part(zip, "word/footnotes.xml");
-        var text = Selector.Select(manual, edition.For(Medium.Paper), opensWith: HouseRules.Of(look).OpensWith);
+        var text = Selector.Select(manual, edition.For(Medium.Paper), rules: HouseRules.Of(look).Selecting);
         var body = Letters(TextOf(document));
         JudgeWords(text, body, report);
         JudgeLeftOut(manual, text, body, report);

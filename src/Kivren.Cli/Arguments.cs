@@ -20,6 +20,7 @@ internal sealed record Arguments(IReadOnlyList<string> Files, IReadOnlyDictionar
         "--edits",
         "--multiple",
         "--profile",
+        "--date",
         "--block",
         "--locator",
         "--roles",

@@ -17,8 +17,8 @@ public static class CommandLine
         kivren import FILE… [--roles MAP.json] -o M.kivren   reads .docx, Markdown, HTML, DocBook into a package
         kivren compose M.kivren -o FILE            composes into FILE (.pdf) or a folder of pages (.svg)
             --print [--multiple N] [--profile ICC]  the PDF for the printer: bleed, crop marks, black alone
-        kivren produce M.kivren --out DIR [--edition NAME] [--only print|screen|epub|site|docx] [--profile ICC]
-                                                   every output of an edition, or of all, as the manual says
+        kivren produce M.kivren --out DIR [--edition NAME] [--only print|cover|screen|epub|site|docx|docbook|markdown]
+            [--profile ICC] [--date 2026-03-31]    every output of an edition, or of all, as the manual says
         kivren check M.kivren                      loose ends
         kivren audit FILE M.kivren                 judges a finished file (.pdf, .epub, .zip of web pages) from outside
         kivren explain M.kivren --page FOLIO       why the page ends where it ends

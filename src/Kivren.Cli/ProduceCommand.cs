@@ -13,6 +13,7 @@ internal static class ProduceCommand
     private static readonly Dictionary<string, OutputKind> Kinds = new(StringComparer.Ordinal)
     {
         ["print"] = OutputKind.PrintPdf,
+        ["cover"] = OutputKind.CoverPdf,
         ["screen"] = OutputKind.ScreenPdf,
         ["epub"] = OutputKind.Epub,
         ["site"] = OutputKind.Site,
@@ -36,6 +37,7 @@ internal static class ProduceCommand
             : manual.Editions.Count > 0 ? manual.Editions
             : [Edition.Whole];
         var profile = arguments.Option("--profile") is { } path ? File.ReadAllBytes(path) : null;
+        var moment = Moment(arguments);
         Directory.CreateDirectory(folder);
         var made = new JsonArray();
         var right = true;
@@ -43,11 +45,11 @@ internal static class ProduceCommand
         foreach (var choice in ChoicesOf(edition, only))
         {
             var clock = Stopwatch.StartNew();
-            var target = Path.Combine(folder, OutputName.Of(manual, edition, choice.Kind));
+            var target = Path.Combine(folder, OutputName.Of(manual, edition, choice.Kind, moment));
             try
             {
                 var (composed, report) = Written(target, file =>
-                    OutputMaker.Make(manual, edition, choice, package.Picture, OutputMaker.NoMoment, file, profile: profile)
+                    OutputMaker.Make(manual, edition, choice, package.Picture, moment, file, profile: profile)
                 );
                 var wrong = composed.LooseEnds.Count(l => l.Kind.Sort().Gravity == Gravity.Wrong);
                 right &= wrong == 0;
@@ -59,6 +61,7 @@ internal static class ProduceCommand
                 lines.AddRange(
                     composed.LooseEnds.Where(l => l.Kind.Sort().Gravity == Gravity.Wrong).Select(l => "  " + CheckCommand.Line(l, composed))
                 );
+                lines.AddRange(report.Notes.Select(n => "  " + n));
                 made.Add(
                     new JsonObject
                     {
@@ -69,6 +72,7 @@ internal static class ProduceCommand
                         ["passes"] = composed.Passes,
                         ["faces"] = new JsonArray([.. report.Faces.Select(f => (JsonNode)f)]),
                         ["coarsePictures"] = new JsonArray([.. report.Coarse.Select(c => (JsonNode)c.Name)]),
+                        ["notes"] = new JsonArray([.. report.Notes.Select(n => (JsonNode)n)]),
                         ["looseEnds"] = composed.LooseEnds.Count,
                         ["wrong"] = wrong,
                         ["bytes"] = new FileInfo(target).Length,
@@ -86,6 +90,27 @@ internal static class ProduceCommand
         if (made.Count == 0)
             throw new UsageException("No edition goes out so: choose its outputs in the manual, or name one with --only.");
         return new Report(right, lines, new JsonObject { ["right"] = right, ["outputs"] = made });
+    }
+
+    /// <summary>The day that files say they were made on: --date, else the moment that builds agree on (SOURCE_DATE_EPOCH, seconds since
+    /// 1970), else none, so that the same package gives the same bytes.</summary>
+    private static DateTimeOffset Moment(Arguments arguments)
+    {
+        const string agreed = "SOURCE_DATE_EPOCH";
+        if (arguments.Option("--date") is { } day)
+            return DateTimeOffset.TryParseExact(
+                day,
+                "yyyy-MM-dd",
+                CultureInfo.InvariantCulture,
+                DateTimeStyles.AssumeUniversal,
+                out var said
+            )
+                ? said
+                : throw new UsageException($"“{day}” is no day: write it as 2026-03-31.");
+        return Environment.GetEnvironmentVariable(agreed) is not { Length: > 0 } text ? OutputMaker.NoMoment
+            : long.TryParse(text, CultureInfo.InvariantCulture, out var seconds) && seconds is >= 0 and < 253_402_300_800
+                ? DateTimeOffset.FromUnixTimeSeconds(seconds)
+            : throw new UsageException($"{agreed} is no number of seconds: “{text}”.");
     }
 
     /// <summary>What the edition goes out as; one that chose nothing is a PDF for screens.</summary>

@@ -105,6 +105,7 @@ app.MapFinding();
 app.MapPointing();
 app.MapEditions();
 app.MapTemplates();
+app.MapProfiles();
 app.MapLooks();
 app.MapShelfOfLooks();
 app.MapBringIn();

@@ -128,4 +128,95 @@ public class SelectionTests
             l.Kind == LooseEndKind.PassageMissing && l.Message.Contains("uses itself", StringComparison.Ordinal)
         );
     }
+
+    private static readonly TextRules Titles = new(LeavesOutRepeatedTitles: true);
+
+    [Fact]
+    public void A_head_that_only_repeats_the_title_above_it_is_left_out_and_what_leads_to_it_arrives_at_the_title()
+    {
+        var manual = Manual(
+            Chapter(
+                "a",
+                "Mooring",
+                Head("h", HeadLevel.A, "Mooring"),
+                Head("i", HeadLevel.B, "Lines"),
+                Text("p", new TextRun("Take the line.")),
+                Head("j", HeadLevel.A, "Lines")
+            ),
+            Chapter("b", "Winch", Text("q", new TextRun("See "), new CrossReference(new Id("x"), new Id("h"), "title")))
+        );
+        var kept = Selector.Select(manual, Edition.Whole).Divisions[0];
+        Assert.Same(manual.Divisions[0], kept);
+        var taken = Selector.Select(manual, Edition.Whole, rules: Titles);
+        Assert.Equal(["i", "p", "j"], taken.Divisions[0].Blocks.Select(b => b.Id.Value));
+        // What stood under it moves up to the title that stands for it.
+        Assert.Equal(HeadLevel.A, ((Head)taken.Divisions[0].Blocks[0]).Level);
+        Assert.Equal(new Id("a"), taken.Manual.Aliases[new Id("h")]);
+        Assert.Same(manual.Divisions[1], taken.Divisions[1]);
+    }
+
+    [Fact]
+    public void A_head_that_says_otherwise_or_stands_behind_text_stays()
+    {
+        var manual = Manual(
+            Chapter("a", "Mooring", Head("h", HeadLevel.A, "Mooring at night"), Text("p", new TextRun("One."))),
+            Chapter("b", "Winch", Text("q", new TextRun("Two.")), Head("i", HeadLevel.A, "Winch"))
+        );
+        Assert.Equal(manual.Divisions, Selector.Select(manual, Edition.Whole, rules: Titles).Divisions);
+    }
+
+    [Fact]
+    public void Index_entries_of_a_head_left_out_go_on_in_what_follows_it()
+    {
+        var head = Head("h", HeadLevel.A, "Mooring");
+        var entry = new IndexEntry(new Id("e"), ["mooring"]);
+        head = head with { Content = [.. head.Content, entry] };
+        Block[] Taken(params Block[] blocks) =>
+            [.. Selector.Select(Manual(Chapter("a", "Mooring", blocks)), Edition.Whole, rules: Titles).Divisions[0].Blocks];
+        var paragraph = Assert.IsType<Paragraph>(Assert.Single(Taken(head, Text("p", new TextRun("Take the line.")))));
+        Assert.Equal(entry, paragraph.Content[0]);
+        // Where nothing follows that could take them, the head stays.
+        Assert.IsType<Head>(Taken(head)[0]);
+    }
+
+    private static readonly TextRun Works = new("the works", Web: "https://works.example/tarn");
+
+    [Theory]
+    [InlineData(PrintedAddresses.Behind, "See the works (https://works.example/tarn). Ask the works.")]
+    [InlineData(PrintedAddresses.Nothing, "See the works. Ask the works.")]
+    public void Paper_says_the_address_of_words_that_link_once(PrintedAddresses how, string printed)
+    {
+        var manual = Manual(Chapter("a", "A", Text("p", new TextRun("See "), Works, new TextRun(". Ask "), Works, new TextRun("."))));
+        string Read(Medium medium) =>
+            ((Paragraph)Selector.Select(manual, Edition.Whole.For(medium), rules: new TextRules(Addresses: how)).Divisions[0].Blocks[0])
+                .Content.PlainText();
+        Assert.Equal(printed, Read(Medium.Paper));
+        Assert.Equal("See the works. Ask the works.", Read(Medium.Screen));
+        Assert.Equal("See the works. Ask the works.", Read(Medium.Flowing));
+    }
+
+    [Fact]
+    public void An_address_goes_into_a_note_once_where_the_words_do_not_say_it_and_no_head_gets_one()
+    {
+        var manual = Manual(
+            Chapter(
+                "a",
+                "A",
+                new Head(new Id("h"), HeadLevel.A, [Works]),
+                Text("p", Works, new TextRun(" or works.example/tarn", Web: "https://works.example/tarn")),
+                Text("q", new TextRun("works.example/lamp", Web: "https://works.example/lamp/")),
+                Text("r", new TextRun("mail", Web: "mailto:pier@works.example"), new TextRun("; "), Works)
+            )
+        );
+        var selected = Selector.Select(manual, Edition.Whole, rules: new TextRules(Addresses: PrintedAddresses.Note)).Divisions[0];
+        Assert.Equal(["h", "p", "q", "r"], selected.Blocks.Where(b => true).Select(b => b.Id.Value));
+        var notes = selected.Blocks.SelectMany(b => b.OwnSpans()).SelectMany(s => s).OfType<Footnote>().ToList();
+        Assert.Equal(["pier@works.example", "https://works.example/tarn"], notes.Select(n => n.Content.PlainText()));
+        Assert.Equal(notes.Count, notes.Select(n => n.Id).Distinct().Count());
+        // The same text gives the same object, by which caches know it.
+        Assert.Same(
+            selected,
+            Selector.Select(manual, Edition.Whole, rules: new TextRules(Addresses: PrintedAddresses.Note)).Divisions[0]
+        );
+    }
 }

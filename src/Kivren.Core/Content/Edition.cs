@@ -64,6 +64,10 @@ public sealed record Edition(string Name)
     public LeftOutReads LeftOut { get; init; }
     public IReadOnlyList<OutputChoice> GoesOutAs { get; init; } = [];
 
+    /// <summary>What its files are called: words, with {manual}, {edition}, {output}, {date} and the manual's variables in braces; empty
+    /// for the usual.</summary>
+    public string FilesCalled { get; init; } = "";
+
     /// <summary>Where what is composed is read; null where nobody said: as on paper, with the text for all media.</summary>
     public Medium? Medium { get; private init; }
 

@@ -88,6 +88,8 @@ public static class EditionEditing
         : edition.LookFile is { } file && LookFile.Read(file, out var faults) is null
             ? $"The look cannot be worn. {string.Join(' ', faults.Take(3))}"
         : edition.Language is { } language && !IsLanguage(language) ? $"“{language}” is no language: name it as in “en-GB”."
+        : edition.FilesCalled.Length > LongestName || edition.FilesCalled.Any(char.IsControl)
+            ? $"Files are called by a rule of up to {LongestName} letters."
         : edition.GoesOutAs.Select(o => o.Fault()).FirstOrDefault(f => f is not null)
             ?? (
                 edition.GoesOutAs.GroupBy(o => o.Kind).Any(g => g.Count() > 1) ? "An edition goes out once in each way."

@@ -2,6 +2,7 @@ using System.Collections.Concurrent;
 using System.Runtime.CompilerServices;
 using Kivren.Core.Content;
 using Kivren.Core.Numbering;
+using Kivren.Core.Selection;
 using Kivren.Core.Type;
 
 namespace Kivren.Core.Looks;
@@ -157,6 +158,20 @@ public sealed record Look(string Name)
 
     /// <summary>A print edition adds the page to every reference that does not name it.</summary>
     public bool PageAfterReferences { get; init; }
+
+    /// <summary>A head that only repeats the title right above it is left out, with its number.</summary>
+    public bool RepeatedTitlesLeftOut { get; init; }
+
+    /// <summary>What paper says of the web address that words link to.</summary>
+    public PrintedAddresses WebAddresses { get; init; }
+
+    /// <summary>What of it changes the text itself.</summary>
+    public TextRules TextRules => new(kind => SequenceOf(kind).Contents, RepeatedTitlesLeftOut, WebAddresses);
+
+    /// <summary>Whether the text itself is the same in another look.</summary>
+    internal bool ReadsAs(Look other) =>
+        (RepeatedTitlesLeftOut, WebAddresses) == (other.RepeatedTitlesLeftOut, other.WebAddresses)
+        && Enum.GetValues<DivisionKind>().All(k => SequenceOf(k).Contents == other.SequenceOf(k).Contents);
 
     /// <summary>The master of the text's right-hand pages.</summary>
     public PageMaster Master => MastersOf(DivisionKind.Chapter).Recto;

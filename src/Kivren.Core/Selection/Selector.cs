@@ -25,26 +25,34 @@ public sealed record SelectedText(Manual Manual, Edition Edition, IReadOnlyList<
 /// object, so that what was computed of it stays valid.</summary>
 public static class Selector
 {
-    /// <param name="opensWith">the contents list that stands under the title of divisions of a kind; null for none. A manual that has
-    /// one for its chapters has that one.</param>
-    public static SelectedText Select(
-        Manual manual,
-        Edition edition,
-        SelectionCache? cache = null,
-        Func<DivisionKind, string?>? opensWith = null
-    )
+    /// <param name="rules">of the look. A manual that has a contents list of its own for its chapters has that one.</param>
+    public static SelectedText Select(Manual manual, Edition edition, SelectionCache? cache = null, TextRules? rules = null)
     {
+        rules ??= TextRules.None;
+        var addresses = edition.Medium is null or Medium.Paper ? rules.Addresses : PrintedAddresses.Nothing;
+        var repeated = new Dictionary<Id, Id>();
         var taken = new List<Division>(manual.Divisions.Count);
         foreach (var division in InOrder(manual, edition))
         {
             if (!division.AppliesTo.Admits(edition.Chosen) || edition.LeavesOut.Contains(division.Id) || IsWithout(division, edition))
                 continue;
             var own = cache?.Get(division, edition, manual.Passages) ?? Take(division, edition, manual.Passages);
-            var opens = IsChapter(own) && manual.ChapterContents is { } chosen ? chosen : opensWith?.Invoke(own.Kind);
+            if (rules.LeavesOutRepeatedTitles)
+            {
+                var titles = RepeatedTitles.Of(own);
+                own = titles.Division;
+                foreach (var (head, title) in titles.LeftOut)
+                    repeated[head] = title;
+            }
+            if (addresses != PrintedAddresses.Nothing)
+                own = AddressesInPrint.Of(own, addresses);
+            var opens = IsChapter(own) && manual.ChapterContents is { } chosen ? chosen : rules.OpensWith?.Invoke(own.Kind);
             if (opens is not null && edition.Without.Contains(opens))
                 opens = null;
             taken.Add(opens is { } list ? cache?.Opened(own, list, () => Opened(own, list)) ?? Opened(own, list) : own);
         }
+        if (repeated.Count > 0)
+            manual = manual with { Aliases = With(manual.Aliases, repeated) };
         if (manual.TermsLead)
             taken = cache is null ? Led(taken, manual.Language) : cache.Led(taken, manual.Language);
         IReadOnlyList<Division> divisions = taken;
@@ -58,6 +66,14 @@ public static class Selector
         if (edition.Language is { } language)
             manual = manual with { Language = language };
         return new SelectedText(manual, edition, divisions) { Printed = cache?.Printed.Of(divisions) ?? divisions, Ambiguous = ambiguous };
+    }
+
+    private static Dictionary<Id, Id> With(IReadOnlyDictionary<Id, Id> aliases, Dictionary<Id, Id> more)
+    {
+        var all = new Dictionary<Id, Id>(aliases);
+        foreach (var (head, title) in more)
+            all[head] = title;
+        return all;
     }
 
     /// <summary>Something of the manual is not here.</summary>

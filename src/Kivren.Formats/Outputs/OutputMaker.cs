@@ -42,6 +42,7 @@ public static class OutputMaker
         if (choice.Fault() is { } fault)
             throw new OutputException(fault);
         var own = edition.For(choice.Kind.Medium());
+        profile ??= ProfileOf(choice, pictures);
         told?.Invoke("Composing", 0, 0);
         var look = WornLook.Of(manual, edition);
         var composed = Composer.Compose(
@@ -65,16 +66,22 @@ public static class OutputMaker
             case OutputKind.Epub:
                 var splits = choice.Splits == SplitAt.Nowhere ? SplitAt.Division : choice.Splits;
                 var printed = Composer.Compose(manual, edition.For(Medium.Paper), look, cancel: cancel);
-                faces = EpubWriter.Write(
-                    FlowingBook.Of(composed, splits),
-                    new PageList(printed),
-                    choice,
-                    pictures,
-                    moment,
-                    output,
-                    Written,
-                    cancel
-                );
+                using (var file = new MemoryStream())
+                {
+                    faces = EpubWriter.Write(
+                        FlowingBook.Of(composed, splits),
+                        new PageList(printed),
+                        choice,
+                        pictures,
+                        moment,
+                        file,
+                        Written,
+                        cancel
+                    );
+                    if (choice.Checked)
+                        notes = Validated(file, told, cancel);
+                    file.WriteTo(output);
+                }
                 break;
             case OutputKind.Site:
                 faces = SiteWriter.WriteZip(FlowingBook.Of(composed, choice.Splits), choice, pictures, output, Written, cancel);
@@ -88,12 +95,58 @@ public static class OutputMaker
             case OutputKind.WordDocument:
                 notes = WordWriter.Write(composed, pictures, output, Written, TemplateOf(choice, pictures), choice.RoleStyles, cancel);
                 break;
+            case OutputKind.CoverPdf:
+                var cover = Covers.Of(composed, manual, edition, choice, look, cancel);
+                composed = cover.Shown;
+                (faces, notes) = Inked(
+                    PdfWriter.WriteCover(cover.Shown, cover.Sheet, pictures, output, OptionsOf(choice, profile, moment), cancel),
+                    OptionsOf(choice, profile, moment)
+                );
+                notes = [.. cover.Notes, .. notes];
+                break;
             default:
-                faces = PdfWriter.Write(composed, pictures, output, Written, OptionsOf(choice, profile, moment), cancel);
+                var options = OptionsOf(choice, profile, moment);
+                var written = PdfWriter.Write(composed, pictures, output, Written, options, cancel);
+                (faces, notes) = options.Kind == PdfKind.Print ? Inked(written, options) : (written.Faces, []);
                 break;
         }
         return (composed, OutputReport.Of(composed, choice.Kind, faces) with { Notes = notes });
     }
+
+    private static IReadOnlyList<string> Validated(MemoryStream epub, OutputStage? told, CancellationToken cancel)
+    {
+        told?.Invoke("Checking", 0, 0);
+        var path = Path.Combine(Path.GetTempPath(), $"{Guid.NewGuid():N}.epub");
+        try
+        {
+            File.WriteAllBytes(path, epub.ToArray());
+            return EpubValidator.Read(path, cancel);
+        }
+        finally
+        {
+            File.Delete(path);
+        }
+    }
+
+    private static byte[]? ProfileOf(OutputChoice choice, Func<string, byte[]?> pictures) =>
+        choice.Profile.Length == 0
+            ? null
+            : pictures(choice.Profile)
+                ?? throw new OutputException($"The profile “{choice.Profile}” is not here. Give it again, or choose none.");
+
+    /// <summary>How much ink comes to lie on one spot: a sheet that takes more than its paper bears does not dry.</summary>
+    private static (IReadOnlyList<string> Faces, IReadOnlyList<string> Notes) Inked(PdfWritten written, PdfOptions options) =>
+        (
+            written.Faces,
+            [
+                $"Ink on one spot: up to {written.MostInk} % of a solid in text and drawings"
+                    + (
+                        !written.HasPhotographs ? "."
+                        : options.Profile.MostInk is { } most ? $", up to {most} % in photographs, by “{options.Profile.Name}”."
+                        : $"; in photographs what “{options.Profile.Name}” makes of them."
+                    ),
+            ]
+        );
 
     private static ColourProfile Printers(byte[] profile)
     {
@@ -124,7 +177,7 @@ public static class OutputMaker
     }
 
     private static PdfOptions OptionsOf(OutputChoice choice, byte[]? profile, DateTimeOffset moment) =>
-        new(choice.Kind == OutputKind.PrintPdf ? PdfKind.Print : PdfKind.Screen)
+        new(choice.Kind == OutputKind.ScreenPdf ? PdfKind.Screen : PdfKind.Print)
         {
             PageMultiple = choice.Multiple,
             Marks = choice.Marks,

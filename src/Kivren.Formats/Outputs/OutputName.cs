@@ -1,14 +1,71 @@
+using System.Globalization;
 using System.Text;
+using System.Text.RegularExpressions;
 using Kivren.Core.Content;
 
 namespace Kivren.Formats.Outputs;
 
 /// <summary>What the file of an output is called: manual and edition, in letters that every system can keep.</summary>
-public static class OutputName
+public static partial class OutputName
 {
     private const int Longest = 120;
 
-    public static string Of(Manual manual, Edition edition, OutputKind kind) =>
+    public static string Of(Manual manual, Edition edition, OutputKind kind, DateTimeOffset? moment = null) =>
+        edition.FilesCalled.Trim().Length > 0
+            ? ByRule(edition.FilesCalled, manual, edition, kind, moment)
+            : Usual(manual, edition, kind);
+
+    /// <summary>By the edition's own rule. Two files of an edition never have one name: what tells them apart is added.</summary>
+    private static string ByRule(string rule, Manual manual, Edition edition, OutputKind kind, DateTimeOffset? moment)
+    {
+        string Filled(OutputKind of) =>
+            Field()
+                .Replace(
+                    rule,
+                    field =>
+                        field.Groups[1].Value switch
+                        {
+                            "manual" => manual.Title,
+                            "edition" => edition.Name,
+                            "output" => Words[of],
+                            "date" => moment?.UtcDateTime.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture) ?? "",
+                            var name => (
+                                edition.Variables.FirstOrDefault(v => v.Name == name) ?? manual.Variables.FirstOrDefault(v => v.Name == name)
+                            )?.Text ?? field.Value,
+                        }
+                );
+        string Named(OutputKind of) => Stem(Filled(of)) + Ending(of);
+        var name = Named(kind);
+        return edition.GoesOutAs.Any(o => o.Kind != kind && string.Equals(Named(o.Kind), name, StringComparison.OrdinalIgnoreCase))
+            ? $"{Stem(Filled(kind))}, {Words[kind]}{Ending(kind)}"
+            : name;
+    }
+
+    [GeneratedRegex(@"\{([^{}]+)\}", RegexOptions.CultureInvariant)]
+    private static partial Regex Field();
+
+    private static readonly Dictionary<OutputKind, string> Words = new()
+    {
+        [OutputKind.PrintPdf] = "print",
+        [OutputKind.CoverPdf] = "cover",
+        [OutputKind.ScreenPdf] = "screen",
+        [OutputKind.Epub] = "EPUB",
+        [OutputKind.Site] = "web pages",
+        [OutputKind.WordDocument] = "document",
+        [OutputKind.DocBook] = "DocBook",
+        [OutputKind.Markdown] = "Markdown",
+    };
+
+    private static string Ending(OutputKind kind) =>
+        kind switch
+        {
+            OutputKind.PrintPdf or OutputKind.CoverPdf or OutputKind.ScreenPdf => ".pdf",
+            OutputKind.Epub => ".epub",
+            OutputKind.WordDocument => ".docx",
+            _ => ".zip",
+        };
+
+    private static string Usual(Manual manual, Edition edition, OutputKind kind) =>
         Stem(
             ReferenceEquals(edition, Edition.Whole) || edition.Name == Edition.Whole.Name
                 ? manual.Title
@@ -17,6 +74,7 @@ public static class OutputName
         + kind switch
         {
             OutputKind.PrintPdf => Unless("print", edition, OutputKind.ScreenPdf) + ".pdf",
+            OutputKind.CoverPdf => ", cover.pdf",
             OutputKind.ScreenPdf => ".pdf",
             OutputKind.Epub => ".epub",
             OutputKind.WordDocument => ".docx",
@@ -32,7 +90,7 @@ public static class OutputName
     public static string MediaType(OutputKind kind) =>
         kind switch
         {
-            OutputKind.PrintPdf or OutputKind.ScreenPdf => "application/pdf",
+            OutputKind.PrintPdf or OutputKind.CoverPdf or OutputKind.ScreenPdf => "application/pdf",
             OutputKind.Epub => "application/epub+zip",
             OutputKind.WordDocument => "application/vnd.openxmlformats-officedocument.wordprocessingml.document",
             _ => "application/zip",

@@ -56,7 +56,7 @@ public sealed record OutputReport(
             flows ? 0 : composed.Pages.Count,
             composed.Passes,
             faces,
-            kind == OutputKind.PrintPdf ? [.. Coarsest(composed, blocks)] : [],
+            kind is OutputKind.PrintPdf or OutputKind.CoverPdf ? [.. Coarsest(composed, blocks)] : [],
             used.Distinct(StringComparer.Ordinal).Count(),
             [.. composed.LooseEnds.OrderBy(l => l.Kind.Sort().Gravity).Take(MostWarnings).Select(l => Warning(l, composed))],
             Math.Max(0, composed.LooseEnds.Count - MostWarnings),

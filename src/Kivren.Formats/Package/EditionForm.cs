@@ -80,6 +80,7 @@ public static class EditionForm
                     LeftOut = Enum.TryParse<LeftOutReads>(BlockReader.Text(node, "leftOut"), ignoreCase: true, out var leftOut)
                         ? leftOut
                         : default,
+                    FilesCalled = BlockReader.Text(node, "filesCalled") ?? "",
                     GoesOutAs = [.. OwnListForm.Read<OutputChoice>(node, "goesOutAs", problems).DistinctBy(o => o.Kind)],
                 })
                 .ToArray();
@@ -120,6 +121,8 @@ public static class EditionForm
         }
         if (edition.LeftOut != LeftOutReads.Words)
             json.WriteString("leftOut", edition.LeftOut == LeftOutReads.Manual ? "manual" : "nothing");
+        if (edition.FilesCalled.Length > 0)
+            json.WriteString("filesCalled", edition.FilesCalled);
         if (edition.GoesOutAs.Count > 0)
         {
             json.WritePropertyName("goesOutAs");

@@ -28,6 +28,11 @@ internal sealed class PageContent(IReadOnlyDictionary<Face, PdfFace> faces, int 
         _inString,
         _inText;
 
+    /// <summary>The most ink that lies on one spot, in hundredths of a solid; of what print draws itself.</summary>
+    public int MostInk { get; private set; }
+
+    private void Lay(double inks) => MostInk = Math.Max(MostInk, (int)Math.Round(inks * 100));
+
     public HashSet<string> UsedPictures { get; } = new(StringComparer.Ordinal);
 
     /// <summary>The characters that each glyph used here stands for, by face: what ToUnicode is made of.</summary>
@@ -163,7 +168,10 @@ internal sealed class PageContent(IReadOnlyDictionary<Face, PdfFace> faces, int 
         _tone = tone;
         var grey = tone.Grey / 100.0;
         if (kind == PdfKind.Print)
+        {
+            Lay(1 - grey);
             _out.Append(CultureInfo.InvariantCulture, $"0 0 0 {Number(1 - grey)} k 0 0 0 {Number(1 - grey)} K\n");
+        }
         else if (tone.Screen is { } rgb)
         {
             var colour = $"{Number(((rgb >> 16) & 255) / 255.0)} {Number(((rgb >> 8) & 255) / 255.0)} {Number((rgb & 255) / 255.0)}";
@@ -345,8 +353,12 @@ internal sealed class PageContent(IReadOnlyDictionary<Face, PdfFace> faces, int 
         var black = 1 - Math.Max(ink.R, Math.Max(ink.G, ink.B));
         // Nearly black, as pictures draw their lines, is black.
         if (Math.Max(ink.R, Math.Max(ink.G, ink.B)) - Math.Min(ink.R, Math.Min(ink.G, ink.B)) < .02)
+        {
+            Lay(black > .9 ? 1 : black);
             return $"0 0 0 {Number(black > .9 ? 1 : black)} {(stroke ? "K" : "k")}";
+        }
         double Part(double c) => black >= 1 ? 0 : (1 - c - black) / (1 - black);
+        Lay(Part(ink.R) + Part(ink.G) + Part(ink.B) + black);
         return $"{Number(Part(ink.R))} {Number(Part(ink.G))} {Number(Part(ink.B))} {Number(black)} {(stroke ? "K" : "k")}";
     }
 

@@ -6,6 +6,17 @@ public enum PdfKind
     Print,
 }
 
+/// <summary>What is known of a file when it is written.</summary>
+/// <param name="Faces">in it, as it calls them</param>
+public sealed record PdfWritten(IReadOnlyList<string> Faces)
+{
+    /// <summary>For print: the most ink on one spot of what is drawn, in hundredths of a solid; photographs come to inks at the
+    /// printer.</summary>
+    public int MostInk { get; init; }
+
+    public bool HasPhotographs { get; init; }
+}
+
 /// <summary>How a file is written.</summary>
 public sealed record PdfOptions(PdfKind Kind = PdfKind.Screen)
 {

@@ -23,6 +23,11 @@ internal sealed class PdfPictures(Func<string, byte[]?> bytes, PdfFile file, IRe
     /// frame.</summary>
     public PdfPicture? Find(string asset) => _written.GetValueOrDefault(asset);
 
+    /// <summary>The most ink on one spot of its drawings, in hundredths of a solid.</summary>
+    public int MostInk { get; private set; }
+
+    public bool HasPhotographs { get; private set; }
+
     /// <summary>The pictures that one page shows, as the entry of its resources.</summary>
     public PdfDictionary Resources(PageContent content)
     {
@@ -59,6 +64,7 @@ internal sealed class PdfPictures(Func<string, byte[]?> bytes, PdfFile file, IRe
         var content = new PageContent(faces, 0, kind);
         content.Paint(drawing);
         PdfFace.Use(content);
+        MostInk = Math.Max(MostInk, content.MostInk);
         var id = file.Stream(
             new PdfDictionary("XObject")
             {
@@ -118,8 +124,10 @@ internal sealed class PdfPictures(Func<string, byte[]?> bytes, PdfFile file, IRe
                 )
                 : PdfValue.Name("DeviceRGB");
 
-    private static PdfDictionary Image(int width, int height, PdfValue colours) =>
-        new("XObject")
+    private PdfDictionary Image(int width, int height, PdfValue colours)
+    {
+        HasPhotographs = true;
+        return new PdfDictionary("XObject")
         {
             { "Subtype", PdfValue.Name("Image") },
             { "Width", width },
@@ -127,4 +135,5 @@ internal sealed class PdfPictures(Func<string, byte[]?> bytes, PdfFile file, IRe
             { "BitsPerComponent", 8 },
             { "ColorSpace", colours },
         };
+    }
 }

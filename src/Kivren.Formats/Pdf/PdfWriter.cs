@@ -19,8 +19,7 @@ public static class PdfWriter
 {
     /// <param name="picture">the bytes of a picture by asset name, or null when it is missing</param>
     /// <param name="progress">told how many pages are written</param>
-    /// <returns>the faces in it, as it calls them</returns>
-    public static IReadOnlyList<string> Write(
+    public static PdfWritten Write(
         ComposedManual manual,
         Func<string, byte[]?> picture,
         Stream output,
@@ -30,7 +29,22 @@ public static class PdfWriter
     )
     {
         using var file = new PdfFile(output);
-        return new Job(manual, picture, file, options ?? new PdfOptions(), progress, cancel).Run();
+        return new Job(manual, null, picture, file, options ?? new PdfOptions(), progress, cancel).Run();
+    }
+
+    /// <summary>Writes a cover, always for print.</summary>
+    /// <param name="shown">what it shows, composed</param>
+    public static PdfWritten WriteCover(
+        ComposedManual shown,
+        CoverSheet sheet,
+        Func<string, byte[]?> picture,
+        Stream output,
+        PdfOptions options,
+        CancellationToken cancel = default
+    )
+    {
+        using var file = new PdfFile(output);
+        return new Job(shown, sheet.Page, picture, file, options with { Kind = PdfKind.Print, PageMultiple = 1 }, null, cancel).Run();
     }
 
     private sealed class Job
@@ -44,11 +58,15 @@ public static class PdfWriter
         private readonly int[] _pageIds;
         private readonly PdfOptions _options;
         private readonly StructureTree? _structure;
+        private readonly DisplayPage? _cover;
+        private int _mostInk;
 
         private bool Screen => _options.Kind == PdfKind.Screen;
 
+        /// <param name="cover">the one sheet that is written in place of the pages; or null</param>
         public Job(
             ComposedManual manual,
+            DisplayPage? cover,
             Func<string, byte[]?> picture,
             PdfFile file,
             PdfOptions options,
@@ -56,17 +74,17 @@ public static class PdfWriter
             CancellationToken cancel
         )
         {
-            (_manual, _file, _options, _progress, _cancel) = (manual, file, options, progress, cancel);
+            (_manual, _cover, _file, _options, _progress, _cancel) = (manual, cover, file, options, progress, cancel);
             if (Screen)
                 _structure = new StructureTree(manual.Text, file, manual.Pages.Count);
             var house = manual.Look.FontFiles.Select(f => FaceFiles.Find(f.Hash)).OfType<Face>().Distinct();
             foreach (var face in FaceLibrary.All.OrderBy(f => f.Name, StringComparer.Ordinal).Concat(house))
                 _faces.Add(face, new PdfFace(face, file.Allocate(), "F" + _faces.Count));
             _pictures = new PdfPictures(picture, file, _faces, options.Kind);
-            _pageIds = manual.Pages.Select(_ => file.Allocate()).ToArray();
+            _pageIds = Enumerable.Range(0, cover is null ? manual.Pages.Count : 1).Select(_ => file.Allocate()).ToArray();
         }
 
-        public IReadOnlyList<string> Run()
+        public PdfWritten Run()
         {
             var root = _file.Allocate();
             var pages = _file.Allocate();
@@ -74,15 +92,15 @@ public static class PdfWriter
             foreach (var asset in _manual.Text.Manual.Assets.Where(a => a.IsPicture).OrderBy(a => a.Name, StringComparer.Ordinal))
                 _pictures.Write(asset);
             const int batch = 64;
-            for (var start = 0; start < _manual.Pages.Count; start += batch)
+            for (var start = 0; start < _pageIds.Length; start += batch)
             {
                 _cancel.ThrowIfCancellationRequested();
-                var count = Math.Min(batch, _manual.Pages.Count - start);
+                var count = Math.Min(batch, _pageIds.Length - start);
                 var contents = new (PageContent Content, DisplayPage Display, byte[] Packed)[count];
                 var first = start;
                 Parallel.For(0, count, i =>
                 {
-                    var display = DisplayList.Of(_manual.Pages[first + i], _manual.Look);
+                    var display = _cover ?? DisplayList.Of(_manual.Pages[first + i], _manual.Look);
                     var drawn = Screen || !_options.Marks ? display : WithInfo(display, first + i);
                     var content = new PageContent(_faces, display.Height, _options.Kind);
                     content.Paint(drawn, _pictures.Find, _structure);
@@ -105,6 +123,7 @@ public static class PdfWriter
                 {
                     var (content, display, packed) = contents[i];
                     PdfFace.Use(content);
+                    _mostInk = Math.Max(_mostInk, content.MostInk);
                     var stream = _file.Allocate();
                     _file.Packed(stream, [], "FlateDecode", packed);
                     WritePage(start + i, pages, stream, content, display);
@@ -134,7 +153,11 @@ public static class PdfWriter
             );
             _file.Object(root, Catalog(pages));
             _file.Close(root, _file.Object(Information()));
-            return [.. _faces.Where(f => f.Value.IsUsed).Select(f => f.Key.PrintName)];
+            return new PdfWritten([.. _faces.Where(f => f.Value.IsUsed).Select(f => f.Key.PrintName)])
+            {
+                MostInk = Math.Max(_mostInk, _pictures.MostInk),
+                HasPhotographs = _pictures.HasPhotographs,
+            };
         }
 
         /// <summary>A page with what a printer reads under it.</summary>
@@ -147,14 +170,18 @@ public static class PdfWriter
                     .. PrintMarks.Info(
                         page,
                         _manual.Look.Master.Bleed.Millipoints,
-                        string.Create(
-                            CultureInfo.InvariantCulture,
-                            $"{_manual.Text.Manual.Title}, {_manual.Text.Edition.Name} · page {_manual.Pages[sheet].Folio} · "
-                                + $"sheet {sheet + 1} of {_manual.Pages.Count}"
-                        )
+                        $"{_manual.Text.Manual.Title}, {_manual.Text.Edition.Name} · {WhichSheet(sheet)}"
                     ),
                 ],
             };
+
+        private string WhichSheet(int sheet) =>
+            _cover is not null
+                ? "cover"
+                : string.Create(
+                    CultureInfo.InvariantCulture,
+                    $"page {_manual.Pages[sheet].Folio} · sheet {sheet + 1} of {_manual.Pages.Count}"
+                );
 
         private string PdfDate => _options.Moment.UtcDateTime.ToString("'D:'yyyyMMddHHmmss'Z'", CultureInfo.InvariantCulture);
 
@@ -166,10 +193,11 @@ public static class PdfWriter
                 new PdfDictionary("Metadata") { { "Subtype", PdfValue.Name("XML") } },
                 Encoding.UTF8.GetBytes(Xmp(_manual.Text.Manual.Title))
             );
+            PdfDictionary? labels = _cover is null ? Labels() : null;
             var catalog = new PdfDictionary("Catalog")
             {
                 { "Pages", PdfValue.To(pages) },
-                { "PageLabels", Labels() },
+                { "PageLabels", labels },
                 { "Lang", PdfValue.Ascii(_manual.Text.Manual.Language) },
                 {
                     "ViewerPreferences",

@@ -17,7 +17,8 @@ public sealed record SaidTaken(string Division, string[] Sections);
 public sealed record SaidRoleStyle(string Role, string Style);
 
 /// <summary>An output of an edition.</summary>
-/// <param name="Kind">printPdf, screenPdf, epub, site, wordDocument</param>
+/// <param name="Kind">printPdf, coverPdf, screenPdf, epub, site, wordDocument, docBook, markdown</param>
+/// <param name="Leaf">of a cover: thickness of a leaf of the book, in thousandths of a millimetre</param>
 /// <param name="Template">of a word-processing file; empty for none</param>
 /// <param name="Splits">nowhere, division, headA, headB</param>
 [GenerateSerializer, Immutable]
@@ -31,7 +32,12 @@ public sealed record SaidOutput(
     string Splits,
     string OwnStyle,
     string Template,
-    SaidRoleStyle[] RoleStyles
+    SaidRoleStyle[] RoleStyles,
+    string Profile,
+    int Leaf,
+    string Front,
+    string Back,
+    bool Checked
 )
 {
     public static SaidOutput Of(OutputChoice choice) =>
@@ -45,7 +51,12 @@ public sealed record SaidOutput(
             Camel(choice.Splits),
             choice.OwnStyle,
             choice.Template,
-            [.. choice.RoleStyles.Select(r => new SaidRoleStyle(r.Role, r.Style))]
+            [.. choice.RoleStyles.Select(r => new SaidRoleStyle(r.Role, r.Style))],
+            choice.Profile,
+            choice.Leaf,
+            choice.Front,
+            choice.Back,
+            choice.Checked
         );
 
     internal static string Camel<T>(T value)
@@ -66,6 +77,11 @@ public sealed record SaidOutput(
                 Splits = splits,
                 OwnStyle = OwnStyle ?? "",
                 Template = Template ?? "",
+                Profile = Profile ?? "",
+                Leaf = Leaf,
+                Front = Front ?? "",
+                Back = Back ?? "",
+                Checked = Checked,
                 RoleStyles =
                 [
                     .. (RoleStyles ?? []).Where(r => r is { Role: not null, Style: not null }).Select(r => new RoleStyle(r.Role, r.Style)),
@@ -79,6 +95,7 @@ public sealed record SaidOutput(
 /// <param name="Look">its own look; null for the manual's</param>
 /// <param name="LookFile">the file of that look, where it is not one that ships</param>
 /// <param name="LeftOut">words, manual, nothing</param>
+/// <param name="FilesCalled">the rule that its files are named by; empty for the usual</param>
 [GenerateSerializer, Immutable]
 public sealed record SaidEdition(
     string Name,
@@ -91,7 +108,8 @@ public sealed record SaidEdition(
     string? Language,
     string[] Without,
     string LeftOut,
-    SaidOutput[] GoesOutAs
+    SaidOutput[] GoesOutAs,
+    string FilesCalled
 )
 {
     public static SaidEdition Of(Edition edition) =>
@@ -106,7 +124,8 @@ public sealed record SaidEdition(
             edition.Language,
             [.. edition.Without],
             SaidOutput.Camel(edition.LeftOut),
-            [.. edition.GoesOutAs.Select(SaidOutput.Of)]
+            [.. edition.GoesOutAs.Select(SaidOutput.Of)],
+            edition.FilesCalled
         );
 
     private const int MostParts = 200,
@@ -150,6 +169,7 @@ public sealed record SaidEdition(
             Without = Without,
             LeftOut = Enum.Parse<LeftOutReads>(LeftOut, ignoreCase: true),
             GoesOutAs = [.. GoesOutAs.Select(o => o.ToChoice()!)],
+            FilesCalled = FilesCalled ?? "",
         };
 }
 

@@ -5,6 +5,7 @@ using Kivren.Core.LooseEnds;
 using Kivren.Core.Numbering;
 using Kivren.Core.Selection;
 using Kivren.Formats.Docx.Writing;
+using Kivren.Formats.Pdf;
 using Kivren.Server.Manuals;
 using Kivren.Server.Pointing;
 
@@ -25,6 +26,7 @@ public sealed record OfferedVariable(string Name, string Text);
 /// <summary>The editions of a manual, and all that one can be chosen from.</summary>
 /// <param name="Proofed">the edition that pages are proofed in</param>
 /// <param name="Templates">of word-processing files</param>
+/// <param name="Profiles">of printers</param>
 /// <param name="Lists">contents lists that stand in the text, and index</param>
 [GenerateSerializer, Immutable]
 public sealed record EditionsView(
@@ -37,7 +39,8 @@ public sealed record EditionsView(
     string Look,
     string Language,
     string[] Lists,
-    string[] Templates
+    string[] Templates,
+    string[] Profiles
 )
 {
     /// <param name="manual">as it is stored; its pages may still be on their way</param>
@@ -59,7 +62,8 @@ public sealed record EditionsView(
                 .. blocks.OfType<ContentsList>().Select(l => l.List).Distinct(StringComparer.Ordinal),
                 .. blocks.Exists(b => b is IndexList) ? [Edition.Index] : Array.Empty<string>(),
             ],
-            [.. manual.Assets.Where(a => a.MediaType == WordTemplate.MediaType).Select(a => a.Name)]
+            [.. manual.Assets.Where(a => a.MediaType == WordTemplate.MediaType).Select(a => a.Name)],
+            [.. manual.Assets.Where(a => a.MediaType == ColourProfile.MediaType).Select(a => a.Name)]
         );
     }
 

@@ -27,8 +27,6 @@ public sealed record TemplateView(
 /// <summary>Word-processor templates that editions go out in, over HTTP.</summary>
 internal static class TemplateEndpoints
 {
-    private const int LongestName = 120;
-
     public static void MapTemplates(this IEndpointRouteBuilder app)
     {
         var templates = app.MapGroup("/api/manuals/{id}/templates");
@@ -84,7 +82,6 @@ internal static class TemplateEndpoints
         }
     }
 
-    /// <summary>Keeps a template among what belongs to the manual; another of its name is another template.</summary>
     private static async Task<Answered<TemplateView>> Bring(
         string id,
         string? file,
@@ -96,48 +93,18 @@ internal static class TemplateEndpoints
     )
     {
         var wanted = Path.GetFileName(file ?? "").Trim();
-        if (!Checks.IsId(writer))
-            return Refusal.Bad("Who brings this template?");
-        if (!WordTemplate.IsTemplate(wanted) || !Checks.IsText(wanted, LongestName))
+        if (!WordTemplate.IsTemplate(wanted))
             return Refusal.Bad("A template is a file that ends in .docx or .dotx.");
-        using var all = new MemoryStream();
-        await request.Body.CopyToAsync(all, request.HttpContext.RequestAborted);
-        var bytes = all.ToArray();
-        Asset asset;
+        var bytes = await GivenFiles.Read(request);
         try
         {
-            asset = WordTemplate.Describe(wanted, bytes);
+            var asset = WordTemplate.Describe(wanted, bytes);
+            var (name, refused) = await GivenFiles.Keep(id, writer, asset, bytes, "Giving a template", db, grains);
+            return refused is not null ? refused : await View(id, name, bytes, shelf, grains);
         }
         catch (SourceFormatException e)
         {
             return Refusal.Bad(e.Message);
         }
-        if (!await db.Manuals.AnyAsync(m => m.Id == id && m.DeletedAt == null))
-            return Refusal.Gone("There is no such manual.");
-        await ManualSaver.AddPictures(db, [asset], new Dictionary<string, byte[]> { [asset.Name] = bytes });
-        var other = $"{Path.GetFileNameWithoutExtension(wanted)}-{asset.Hash[..8]}{Path.GetExtension(wanted)}";
-        foreach (var name in new[] { wanted, other })
-        {
-            var there = await db.Assets.AsNoTracking().FirstOrDefaultAsync(a => a.ManualId == id && a.Name == name);
-            if (there is not null && there.Hash != asset.Hash)
-                continue;
-            if (there is null)
-            {
-                var coming = new ComingIn(
-                    Guid.CreateVersion7().ToString("N"),
-                    writer!,
-                    "Giving a template",
-                    null,
-                    "",
-                    [],
-                    [asset with { Name = name }],
-                    []
-                );
-                if ((await ManualEndpoints.Of(grains, id).TakeIn(coming)).Refused is { } why)
-                    return Refusal.Conflict(why);
-            }
-            return await View(id, name, bytes, shelf, grains);
-        }
-        return Refusal.Conflict($"There is another template “{wanted}” in the manual; give this file another name.");
     }
 }

@@ -529,9 +529,7 @@ internal static class Foreseeing
         if (result.Refused is { } why)
             return new Foreseen(null, "", why);
         var next = result.Manual!;
-        var selected = Core.Selection.Selector.Select(next, next.EditionNamed(null).Proofed, opensWith: kind =>
-            WornLook.Of(next).SequenceOf(kind).Contents
-        );
+        var selected = Core.Selection.Selector.Select(next, next.EditionNamed(null).Proofed, rules: WornLook.Of(next).TextRules);
         var numbers = Core.Numbering.ManualNumbers.Of(selected, WornLook.Of(next), cache: null);
         var target = numbers.Find(new Id(row));
         var under =

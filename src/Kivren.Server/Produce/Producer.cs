@@ -33,8 +33,8 @@ public sealed class ProducerBell : IDisposable
     }
 }
 
-/// <summary>Makes outputs one after another, from the text as the database has it; tells their stages; each can be cancelled at
-/// any of them, from any process.</summary>
+/// <summary>Makes outputs, several at once, from the text as the database has it; tells their stages; each can be cancelled at any of
+/// them, from any process.</summary>
 public sealed partial class Producer(
     IDbContextFactory<ShelfContext> shelf,
     Notices notices,
@@ -46,10 +46,16 @@ public sealed partial class Producer(
 {
     private static readonly TimeSpan Look = TimeSpan.FromSeconds(2),
         BeatEvery = TimeSpan.FromSeconds(1);
-    private readonly string _process = Guid.NewGuid().ToString("N");
 
-    protected override async Task ExecuteAsync(CancellationToken stoppingToken)
+    /// <summary>Outputs that this process makes at once: one, however large, never holds up all others.</summary>
+    public static int AtOnce => Math.Clamp(Environment.ProcessorCount, 2, 4);
+
+    protected override Task ExecuteAsync(CancellationToken stoppingToken) =>
+        Task.WhenAll(Enumerable.Range(0, AtOnce).Select(_ => MakeOneAfterAnother(stoppingToken)));
+
+    private async Task MakeOneAfterAnother(CancellationToken stoppingToken)
     {
+        var maker = Guid.NewGuid().ToString("N");
         var left = false;
         while (!stoppingToken.IsCancellationRequested)
         {
@@ -58,10 +64,10 @@ public sealed partial class Producer(
                 await using var db = await shelf.CreateDbContextAsync(stoppingToken);
                 // What the database's absence broke off goes on from its beginning.
                 if (left)
-                    await OutputQueue.Leave(db, _process, stoppingToken);
+                    await OutputQueue.Leave(db, maker, stoppingToken);
                 left = false;
-                if (await OutputQueue.Take(db, _process, clock.GetUtcNow(), stoppingToken) is { } row)
-                    await Make(row, stoppingToken);
+                if (await OutputQueue.Take(db, maker, clock.GetUtcNow(), stoppingToken) is { } row)
+                    await Make(row, maker, stoppingToken);
                 else
                     await bell.Wait(Look, stoppingToken);
             }
@@ -77,19 +83,20 @@ public sealed partial class Producer(
             }
         }
         await using var last = await shelf.CreateDbContextAsync(CancellationToken.None);
-        await OutputQueue.Leave(last, _process, CancellationToken.None);
+        await OutputQueue.Leave(last, maker, CancellationToken.None);
     }
 
-    private async Task Make(OutputRow row, CancellationToken stopping)
+    private async Task Make(OutputRow row, string maker, CancellationToken stopping)
     {
         using var cancel = CancellationTokenSource.CreateLinkedTokenSource(stopping);
         using var done = CancellationTokenSource.CreateLinkedTokenSource(stopping);
-        var beating = Beat(row, cancel, done.Token);
+        var beating = Beat(row, maker, cancel, done.Token);
         try
         {
             var file = await Task.Run(() => Compose(row, cancel.Token), cancel.Token);
             await Ended(
                 row,
+                maker,
                 file is null ? OutputState.Failed : OutputState.Done,
                 file is null ? "The manual is no longer on the shelf." : null,
                 file
@@ -98,16 +105,16 @@ public sealed partial class Producer(
         catch (OperationCanceledException) when (cancel.IsCancellationRequested)
         {
             if (!stopping.IsCancellationRequested)
-                await Ended(row, OutputState.Cancelled, null, null);
+                await Ended(row, maker, OutputState.Cancelled, null, null);
         }
         catch (OutputException e)
         {
-            await Ended(row, OutputState.Failed, e.Message, null);
+            await Ended(row, maker, OutputState.Failed, e.Message, null);
         }
         catch (Exception e) when (!DatabaseFailure.IsBehind(e))
         {
             LogFailed(log, e, row.ManualId, row.Id);
-            await Ended(row, OutputState.Failed, e.Message, null);
+            await Ended(row, maker, OutputState.Failed, e.Message, null);
         }
         finally
         {
@@ -117,7 +124,7 @@ public sealed partial class Producer(
     }
 
     /// <summary>Says every second that the output is being made, and stops it when it is no longer wanted.</summary>
-    private async Task Beat(OutputRow row, CancellationTokenSource cancel, CancellationToken done)
+    private async Task Beat(OutputRow row, string maker, CancellationTokenSource cancel, CancellationToken done)
     {
         using var rung = new SemaphoreSlim(0);
         using var listening = bell.OnCancel(() => rung.Release());
@@ -127,7 +134,7 @@ public sealed partial class Producer(
             {
                 await rung.WaitAsync(BeatEvery, done);
                 await using var db = await shelf.CreateDbContextAsync(done);
-                if (await OutputQueue.Beat(db, row, _process, clock.GetUtcNow(), done))
+                if (await OutputQueue.Beat(db, row, maker, clock.GetUtcNow(), done))
                     continue;
                 await cancel.CancelAsync();
                 return;
@@ -170,7 +177,7 @@ public sealed partial class Producer(
                     cancel: cancel
                 );
                 (row.Pages, row.LooseEnds, row.Done) = (composed.Pages.Count, composed.LooseEnds.Count, row.Total);
-                (row.Act, row.FileName, row.Report) = (act, OutputName.Of(manual, edition, kind), report.ToJson());
+                (row.Act, row.FileName, row.Report) = (act, OutputName.Of(manual, edition, kind, row.AskedAt), report.ToJson());
                 row.Since = before is null ? null : string.Join('\n', report.Since(before));
                 return file.ToArray();
             },
@@ -184,10 +191,10 @@ public sealed partial class Producer(
         notices.Tell(row.ManualId, "output", OutputView.Of(row));
     }
 
-    private async Task Ended(OutputRow row, OutputState state, string? problem, byte[]? file)
+    private async Task Ended(OutputRow row, string maker, OutputState state, string? problem, byte[]? file)
     {
         await using var db = await shelf.CreateDbContextAsync(CancellationToken.None);
-        if (await OutputQueue.End(db, row, _process, state, problem, file, CancellationToken.None))
+        if (await OutputQueue.End(db, row, maker, state, problem, file, CancellationToken.None))
             notices.Tell(row.ManualId, "output", OutputView.Of(row));
     }
 

@@ -11,6 +11,7 @@
   import AskWords from '../ui/AskWords.svelte';
   import EditionList from './EditionList.svelte';
   import { keysOfEditions } from './keys-of-editions';
+  import { newEdition, wholeManual } from './output-words';
   import Outputs from './Outputs.svelte';
   import Sentences from './Sentences.svelte';
   import Takes from './Takes.svelte';
@@ -87,23 +88,7 @@
     if (!called || !ask) return;
     if (ask.kind === 'rename' && edition) void put({ ...edition, name: called }, edition);
     else if (ask.kind === 'copy' && edition) void put({ ...edition, name: called }, null);
-    else
-      void put(
-        {
-          name: called,
-          chosen: {},
-          leavesOut: [],
-          takes: [],
-          variables: {},
-          look: null,
-          lookFile: null,
-          language: null,
-          without: [],
-          leftOut: 'words',
-          goesOutAs: [],
-        },
-        null,
-      );
+    else void put(newEdition(called), null);
   }
 
   async function takeOut() {
@@ -120,14 +105,15 @@
     }
   }
 
-  const whole = 'the whole manual';
+  const whole = wholeManual();
+  const wholeWords = 'the whole manual';
   let comparing = $state.raw<Element | null>(null);
   let compared = $state.raw<{ second: string; found: ComparedEditions } | null>(null);
   async function compare(second: string) {
     (comparing as HTMLElement | null)?.focus();
     comparing = null;
     try {
-      compared = { second, found: await api.compareEditions(manualId, name, second === whole ? '' : second) };
+      compared = { second, found: await api.compareEditions(manualId, name, second === wholeWords ? '' : second) };
     } catch (e) {
       notices.problem(e);
     }
@@ -190,6 +176,14 @@
             An edition takes some of it, in an order of its own, for some readers, in another look, as print, screen, EPUB or web pages.
           </p>
           <button class="btn do" onclick={(e) => (asking = { kind: 'new', at: e.currentTarget })}>Add an edition …</button>
+          <p class="whole">The whole manual, as it is:</p>
+          <Outputs
+            {manualId}
+            edition={whole}
+            {outputs}
+            act={proof.act}
+            onproduce={(kind) => void produce({ edition: whole.name, ...(kind ? { kind } : {}) })}
+          />
         </div>
       {/if}
     </div>
@@ -198,7 +192,7 @@
 {#if comparing && view}
   <Pick
     label="Compare with"
-    choices={[...view.editions.filter((e) => e.name !== name).map((e) => ({ name: e.name })), { name: whole }]}
+    choices={[...view.editions.filter((e) => e.name !== name).map((e) => ({ name: e.name })), { name: wholeWords }]}
     anchor={comparing}
     onchoose={(c) => void compare(c.name)}
     onclose={() => (comparing = null)}
@@ -257,6 +251,18 @@
     font: 16px/1.5 var(--text);
     max-width: 36em;
     margin: auto;
+    overflow: auto;
+    max-height: 100%;
+  }
+  .none :global(.outputs) {
+    width: 100%;
+    font: inherit;
+    font: 13px/1.5 var(--sans);
+    text-align: left;
+    overflow: visible;
+  }
+  .whole {
+    margin-top: 18px;
   }
   @media (max-width: 860px) {
     .editions {

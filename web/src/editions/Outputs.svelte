@@ -41,6 +41,7 @@
 
   const count = (n: number, of: string) => (n === 0 ? `no ${of}s` : n === 1 ? `1 ${of}` : `${n} ${of}s`);
   const hasPages = (kind: string) => kind === 'printPdf' || kind === 'screenPdf';
+  const isPdf = (kind: string) => kind.endsWith('Pdf');
   function summary(o: Output): string {
     return [hasPages(o.kind) && count(o.pages, 'page'), count(o.looseEnds, 'loose end'), o.bytes > 0 && size(o.bytes)]
       .filter(Boolean)
@@ -90,7 +91,7 @@
             <a class="btn" class:do={last.wrong === 0 && last.act >= act} href={file(last)} download
               >{last.wrong > 0 ? 'Take it as it is' : 'Take the file'}</a
             >
-            {#if hasPages(last.kind)}<a class="btn" href={file(last)} target="_blank" rel="noopener">Open</a>{/if}
+            {#if isPdf(last.kind)}<a class="btn" href={file(last)} target="_blank" rel="noopener">Open</a>{/if}
           {/if}
           <button class="btn" aria-expanded={opened === last.id} onclick={() => void open(last)}>Report</button>
         </p>
@@ -102,7 +103,7 @@
               {#each report.since as line (line)}<p>{line}</p>{:else}<p>Nothing changed.</p>{/each}
             {/if}
             {#if report.notes.length > 0}
-              <h4>Not made as it was asked for</h4>
+              <h4>About this file</h4>
               {#each report.notes as note (note)}<p>{note}</p>{/each}
             {/if}
             <h4>{report.warnings.length === 0 ? 'No warnings' : 'Warnings'}</h4>

@@ -13,6 +13,7 @@
   import { listTitle } from '../contents/list-titles';
   import AskWords from '../ui/AskWords.svelte';
   import Pick from '../ui/Pick.svelte';
+  import Profile from './Profile.svelte';
   import Template from './Template.svelte';
   import Word from './Word.svelte';
   import { kindName, kinds, newOutput, outputsOf, splits } from './output-words';
@@ -105,7 +106,7 @@
     });
 
   const changed = (kind: string, by: Partial<OutputChoice>) => withOutputs(outputs.map((o) => (o.kind === kind ? { ...o, ...by } : o)));
-  const either = (o: OutputChoice, of: 'marks' | 'withoutBlanks' | 'facing', yes: string, no: string) => [
+  const either = (o: OutputChoice, of: 'marks' | 'withoutBlanks' | 'facing' | 'checked', yes: string, no: string) => [
     { name: yes, note: mark(o[of]), next: changed(o.kind, { [of]: true }) },
     { name: no, note: mark(!o[of]), next: changed(o.kind, { [of]: false }) },
   ];
@@ -115,6 +116,21 @@
       note: mark(o.multiple === multiple),
       next: changed(o.kind, { multiple }),
     }));
+  const millimetres = (leaf: number) => `${(leaf / 1000).toFixed(3).replace(/0{1,2}$/, '')} mm`;
+  const leaves = (o: OutputChoice) =>
+    [60, 80, 100, 120, 150, 200].map((leaf) => ({
+      name: millimetres(leaf),
+      note: mark(o.leaf === leaf),
+      next: changed(o.kind, { leaf }),
+    }));
+  const covering = (o: OutputChoice, side: 'front' | 'back') => [
+    { name: side === 'front' ? 'the title page' : 'nothing', note: mark(o[side] === ''), next: changed(o.kind, { [side]: '' }) },
+    ...view.outline
+      .filter((r) => r.depth === 0)
+      .map((r) => ({ name: r.title || r.kind, note: mark(o[side] === r.id), next: changed(o.kind, { [side]: r.id }) })),
+  ];
+  const coverWords = (o: OutputChoice, side: 'front' | 'back') =>
+    covering(o, side).find((c) => c.note)?.name ?? 'a division no longer there';
   const depths = (o: OutputChoice) =>
     [0, 1, 2, 3, 4, 6].map((outlineDepth) => ({
       name: depthWords(outlineDepth),
@@ -202,7 +218,20 @@
     {#each outputs as o (o.kind)}{space}{#if o.kind === 'printPdf'}
         The print PDF has {@render word(o.marks ? 'crop marks' : 'no crop marks', 'Crop marks', () =>
           either(o, 'marks', 'crop marks', 'no crop marks'),
-        )} and {@render word(multiples(o).find((m) => m.note)?.name ?? 'as many pages as it has', 'Pages', () => multiples(o))}.
+        )} and {@render word(multiples(o).find((m) => m.note)?.name ?? 'as many pages as it has', 'Pages', () => multiples(o))}, for <Profile
+          {manualId}
+          output={o}
+          profiles={view.profiles}
+          onchange={(by) => onchange(changed(o.kind, by))}
+        />.
+      {:else if o.kind === 'coverPdf'}
+        The cover shows {@render word(coverWords(o, 'front'), 'Front', () => covering(o, 'front'))} on its front and {@render word(
+          coverWords(o, 'back'),
+          'Back',
+          () => covering(o, 'back'),
+        )} on its back; its spine is for leaves of {@render word(millimetres(o.leaf), 'Thickness of a leaf', () => leaves(o))}; it has
+        {@render word(o.marks ? 'crop marks' : 'no crop marks', 'Crop marks', () => either(o, 'marks', 'crop marks', 'no crop marks'))}, for
+        <Profile {manualId} output={o} profiles={view.profiles} onchange={(by) => onchange(changed(o.kind, by))} />.
       {:else if o.kind === 'screenPdf'}
         The screen PDF has {@render word(depthWords(o.outlineDepth), 'Outline', () => depths(o))}, {@render word(
           o.withoutBlanks ? 'no blank pages' : 'the blank pages of the book',
@@ -216,7 +245,11 @@
           splits.find((s) => s.value === o.splits)?.name ?? 'each division',
           'New page',
           () => splitChoices(o),
-        )}, {@render ownStyle(o)}.
+        )}, {@render ownStyle(o)}{#if o.kind === 'epub'}, and is {@render word(
+            o.checked ? 'read by the format’s validator' : 'not validated',
+            'Validated',
+            () => either(o, 'checked', 'read by the format’s validator', 'not validated'),
+          )}{/if}.
       {:else if o.kind === 'wordDocument'}
         The word-processing file is made <Template
           {manualId}
@@ -226,6 +259,16 @@
         />.
       {/if}
     {/each}
+    Its files are called <Word
+      onclick={(e) =>
+        (asking = {
+          label:
+            'What its files are called: words, with {manual}, {edition}, {output}, {date} and variables in braces; empty for the usual',
+          text: edition.filesCalled,
+          then: (filesCalled) => ({ ...edition, filesCalled }),
+          at: e.currentTarget,
+        })}>{edition.filesCalled || 'after manual and edition'}</Word
+    >.
   </p>
 </div>
 <p class="hint">Every underlined word opens its choices. <kbd class="key">↑ ↓</kbd> from one to the next.</p>

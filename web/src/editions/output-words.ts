@@ -3,6 +3,7 @@ import type { Edition, Output, OutputChoice } from '../shared/api';
 
 export const kinds = [
   { kind: 'printPdf', name: 'print PDF' },
+  { kind: 'coverPdf', name: 'cover PDF' },
   { kind: 'screenPdf', name: 'screen PDF' },
   { kind: 'epub', name: 'EPUB' },
   { kind: 'site', name: 'web pages' },
@@ -32,8 +33,32 @@ export function newOutput(kind: string): OutputChoice {
     ownStyle: '',
     template: '',
     roleStyles: [],
+    profile: '',
+    leaf: 100,
+    front: '',
+    back: '',
+    checked: false,
   };
 }
+
+/** The whole manual, where no edition is made yet: each way that it can go out. */
+export const wholeManual = (): Edition => ({ ...newEdition('Whole manual'), goesOutAs: kinds.map((k) => newOutput(k.kind)) });
+
+/** An edition that takes all, for everyone. */
+export const newEdition = (name: string): Edition => ({
+  name,
+  chosen: {},
+  leavesOut: [],
+  takes: [],
+  variables: {},
+  look: null,
+  lookFile: null,
+  language: null,
+  without: [],
+  leftOut: 'words',
+  goesOutAs: [],
+  filesCalled: '',
+});
 
 /** What an edition goes out as; one that says nothing is a PDF for screens. */
 export const outputsOf = (e: Edition): OutputChoice[] => (e.goesOutAs.length > 0 ? e.goesOutAs : [newOutput('screenPdf')]);

@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import type { Edition, OutlineRow } from '../shared/api';
 import { emptied, inManualsOrder, inOwnOrder, moved, rowsOf, takesAll, toggled, tookWords } from './taking';
+import { newEdition } from './output-words';
 
 const row = (id: string, division: string, depth: number): OutlineRow => ({ id, division, depth, kind: 'chapter', number: '', title: id });
 const outline = [
@@ -12,19 +13,7 @@ const outline = [
   row('b1', 'b', 1),
   row('c', 'c', 0),
 ];
-const whole: Edition = {
-  name: 'E',
-  chosen: {},
-  leavesOut: [],
-  takes: [],
-  variables: {},
-  look: null,
-  lookFile: null,
-  language: null,
-  without: [],
-  leftOut: 'words',
-  goesOutAs: [],
-};
+const whole = newEdition('E');
 const at = (e: Edition, id: string, opening = false) => rowsOf(e, outline).find((r) => r.id === id && !!r.opening === opening)!;
 const said = (e: Edition) =>
   rowsOf(e, outline)

@@ -272,7 +272,12 @@ export function groupsOf(look: Json): Group[] {
             { title: 'Group heads', place: 'index.group', of: 'dress' },
           ],
         },
-        { id: 'referenceForms', name: 'Forms of references', note: '', sections: [whole('', ['referenceForms', 'pageAfterReferences'])] },
+        {
+          id: 'referenceForms',
+          name: 'References and addresses',
+          note: '',
+          sections: [whole('', ['referenceForms', 'pageAfterReferences', 'webAddresses'])],
+        },
       ],
     },
     {
@@ -282,7 +287,7 @@ export function groupsOf(look: Json): Group[] {
           id: 'whole',
           name: 'Name and feet of pages',
           note: '',
-          sections: [whole('', ['name', 'feet', 'sided', 'levelFacing', 'grid', 'lastPageLines', 'blank'])],
+          sections: [whole('', ['name', 'feet', 'sided', 'levelFacing', 'grid', 'lastPageLines', 'blank', 'repeatedTitlesLeftOut'])],
         },
         { id: 'screens', name: 'On screens', note: '', sections: [{ title: '', place: 'screens', of: 'screenRules' }] },
       ],

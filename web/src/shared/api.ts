@@ -228,6 +228,8 @@ export const api = {
   template: (id: string, name: string) => value(client.GET('/api/manuals/{id}/templates/{name}', { params: { path: { id, name } } })),
   giveTemplate: (id: string, file: File, writer: string) =>
     value(client.POST('/api/manuals/{id}/templates', { params: { path: { id }, query: { file: file.name, writer } }, ...asIs(file) })),
+  giveProfile: (id: string, file: File, writer: string) =>
+    value(client.POST('/api/manuals/{id}/profiles', { params: { path: { id }, query: { file: file.name, writer } }, ...asIs(file) })),
   pictures: (id: string) => value(client.GET('/api/manuals/{id}/pictures', of(id))),
   keptOnce: (id: string) => value(client.GET('/api/manuals/{id}/kept-once', of(id))),
   reuse: (id: string, writer: string, order: ReuseOrder) =>

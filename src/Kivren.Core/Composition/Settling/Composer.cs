@@ -37,9 +37,8 @@ public sealed class Composer
         _caches = caches;
         _step = step;
         _look = look;
-        var sameText =
-            now is not null && Enum.GetValues<DivisionKind>().All(k => look.SequenceOf(k).Contents == now.Look.SequenceOf(k).Contents);
-        _text = sameText ? now!.Text : Selector.Select(manual, edition, caches.Selection, kind => look.SequenceOf(kind).Contents);
+        var sameText = now is not null && look.ReadsAs(now.Look);
+        _text = sameText ? now!.Text : Selector.Select(manual, edition, caches.Selection, look.TextRules);
         _step?.Invoke("select");
         _numbers = sameText && look.CountsAs(now!.Look) ? now.Numbers : ManualNumbers.Of(_text, look, caches.Numbering);
         _step?.Invoke("number");

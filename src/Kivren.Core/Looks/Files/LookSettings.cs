@@ -75,6 +75,8 @@ public static class LookSettings
         Is("index", "the index");
         Is("referenceForms", "forms of cross-references");
         Is("pageAfterReferences", "print adds the page to every reference");
+        Is("repeatedTitlesLeftOut", "a head that only repeats the title above it is left out");
+        Is("webAddresses", "what paper says of the web address that words link to");
 
         part = typeof(ScreenRules);
         Is("sided", "divisions wait for their side of the sheet");
