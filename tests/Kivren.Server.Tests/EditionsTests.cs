@@ -1,6 +1,7 @@
 using System.IO.Compression;
 using System.Text;
 using System.Text.Json.Nodes;
+using Kivren.Formats.Pdf;
 using static Kivren.Server.Tests.Desks;
 
 namespace Kivren.Server.Tests;
@@ -31,6 +32,7 @@ public sealed class EditionsTests(SharedServer shared) : IClassFixture<SharedSer
             ["without"] = new JsonArray(),
             ["leftOut"] = "words",
             ["goesOutAs"] = new JsonArray(),
+            ["filesCalled"] = "",
         };
 
     private static JsonObject Output(string kind) =>
@@ -44,6 +46,13 @@ public sealed class EditionsTests(SharedServer shared) : IClassFixture<SharedSer
             ["facing"] = false,
             ["splits"] = "division",
             ["ownStyle"] = "",
+            ["template"] = "",
+            ["roleStyles"] = new JsonArray(),
+            ["profile"] = "",
+            ["leaf"] = 100,
+            ["front"] = "",
+            ["back"] = "",
+            ["checked"] = false,
         };
 
     private Task<(int Status, JsonNode? Body)> Act(string manual, object act) => Server.Post($"/manuals/{manual}/editions/acts", act);
@@ -282,5 +291,37 @@ public sealed class EditionsTests(SharedServer shared) : IClassFixture<SharedSer
         Assert.Equal(3, listed.Count(o => o!["bytes"]!.GetValue<long>() > 0));
         Assert.Equal(404, (int)(await Server.Http.GetAsync($"/api/manuals/{manual}/outputs/{made[0]["id"]}/file")).StatusCode);
         Assert.NotNull(await Server.Get($"/manuals/{manual}/outputs/{made[0]["id"]}/report"));
+    }
+
+    [Fact]
+    public async Task A_printers_profile_is_given_to_the_manual_and_a_file_that_is_none_is_refused_with_why()
+    {
+        var manual = await Sample();
+        async Task<(int Status, string Body)> Give(byte[] bytes, string name)
+        {
+            using var body = new ByteArrayContent(bytes);
+            body.Headers.ContentType = new("application/octet-stream");
+            var answer = await Server.Http.PostAsync($"/api/manuals/{manual}/profiles?file={name}&writer=w1", body);
+            return ((int)answer.StatusCode, await answer.Content.ReadAsStringAsync());
+        }
+        var refused = await Give([1, 2, 3], "own.icc");
+        Assert.Equal(400, refused.Status);
+        Assert.Contains("no colour profile", refused.Body, StringComparison.Ordinal);
+        var given = await Give(ColourProfile.Coated.Bytes, "own.icc");
+        Assert.True(given.Status == 200, given.Body);
+        Assert.Contains("Kivren coated offset", given.Body, StringComparison.Ordinal);
+        // Given again it is the same file.
+        Assert.Equal(200, (await Give(ColourProfile.Coated.Bytes, "own.icc")).Status);
+        Assert.Equal(["own.icc"], (await Editions(manual))["profiles"]!.AsArray().Select(p => p!.GetValue<string>()));
+        var edition = New("By the printer");
+        edition["filesCalled"] = "TW {output}";
+        var (print, cover) = (Output("printPdf"), Output("coverPdf"));
+        print["profile"] = "own.icc";
+        cover["profile"] = "own.icc";
+        edition["goesOutAs"] = new JsonArray(print, cover);
+        await Put(manual, edition);
+        var made = await Produced(manual, new { edition = "By the printer" });
+        Assert.All(made, m => Assert.Equal("Done", m["state"]!.GetValue<string>()));
+        Assert.Equal(["TW print.pdf", "TW cover.pdf"], made.Select(m => m["fileName"]!.GetValue<string>()));
     }
 }

@@ -7,18 +7,25 @@ namespace Kivren.Formats.Outputs;
 /// <summary>The format's own validator (EPUBCheck, a package of its own) reads an EPUB; what it finds is said in the report.</summary>
 internal static class EpubValidator
 {
-    private const string Program = "epubcheck";
+    private const string Jar = "/usr/share/java/epubcheck.jar";
     private const int MostFindings = 30;
     private static readonly TimeSpan Longest = TimeSpan.FromMinutes(3);
+
+    private static readonly IReadOnlyList<string> NotThere =
+    [
+        "The validator of EPUB is not on this machine (packages epubcheck and default-jre-headless); the file is not checked.",
+    ];
 
     /// <param name="epub">path of the file</param>
     /// <returns>what it found, in sentences; one sentence where it found nothing or is not there</returns>
     public static IReadOnlyList<string> Read(string epub, CancellationToken cancel)
     {
+        if (!File.Exists(Jar))
+            return NotThere;
         var said = epub + ".json";
         try
         {
-            var start = new ProcessStartInfo(Program, ["--quiet", "--json", said, epub])
+            var start = new ProcessStartInfo("java", ["-jar", Jar, "--quiet", "--json", said, epub])
             {
                 RedirectStandardOutput = true,
                 RedirectStandardError = true,
@@ -46,7 +53,7 @@ internal static class EpubValidator
         }
         catch (Win32Exception)
         {
-            return [$"The validator of EPUB is not on this machine (package {Program}); the file is not checked."];
+            return NotThere;
         }
         finally
         {

@@ -20,6 +20,9 @@ public sealed record CoverSheet(DisplayPage Front, DisplayPage? Back, Length Spi
     /// <param name="leaf">thickness of a leaf, in thousandths of a millimetre</param>
     public static Length SpineOf(int pages, int leaf) => Length.Points((pages + 1) / 2 * leaf / 1000.0 * 72 / 25.4);
 
+    /// <summary>Where the sheet is folded, from its left edge.</summary>
+    internal int[] Folds => [Front.Width, Front.Width + Spine.Millipoints];
+
     /// <summary>The whole sheet.</summary>
     public DisplayPage Page
     {

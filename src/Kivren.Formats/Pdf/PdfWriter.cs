@@ -44,7 +44,7 @@ public static class PdfWriter
     )
     {
         using var file = new PdfFile(output);
-        return new Job(shown, sheet.Page, picture, file, options with { Kind = PdfKind.Print, PageMultiple = 1 }, null, cancel).Run();
+        return new Job(shown, sheet, picture, file, options with { Kind = PdfKind.Print, PageMultiple = 1 }, null, cancel).Run();
     }
 
     private sealed class Job
@@ -58,7 +58,7 @@ public static class PdfWriter
         private readonly int[] _pageIds;
         private readonly PdfOptions _options;
         private readonly StructureTree? _structure;
-        private readonly DisplayPage? _cover;
+        private readonly CoverSheet? _cover;
         private int _mostInk;
 
         private bool Screen => _options.Kind == PdfKind.Screen;
@@ -66,7 +66,7 @@ public static class PdfWriter
         /// <param name="cover">the one sheet that is written in place of the pages; or null</param>
         public Job(
             ComposedManual manual,
-            DisplayPage? cover,
+            CoverSheet? cover,
             Func<string, byte[]?> picture,
             PdfFile file,
             PdfOptions options,
@@ -100,7 +100,7 @@ public static class PdfWriter
                 var first = start;
                 Parallel.For(0, count, i =>
                 {
-                    var display = _cover ?? DisplayList.Of(_manual.Pages[first + i], _manual.Look);
+                    var display = _cover?.Page ?? DisplayList.Of(_manual.Pages[first + i], _manual.Look);
                     var drawn = Screen || !_options.Marks ? display : WithInfo(display, first + i);
                     var content = new PageContent(_faces, display.Height, _options.Kind);
                     content.Paint(drawn, _pictures.Find, _structure);
@@ -113,7 +113,7 @@ public static class PdfWriter
                                     + (
                                         Screen || !_options.Marks
                                             ? ""
-                                            : PrintMarks.Of(display.Width, display.Height, master.Bleed.Millipoints)
+                                            : PrintMarks.Of(display.Width, display.Height, master.Bleed.Millipoints, _cover?.Folds ?? [])
                                     )
                             )
                         )

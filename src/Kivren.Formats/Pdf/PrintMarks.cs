@@ -27,8 +27,9 @@ internal static class PrintMarks
         };
     }
 
-    /// <summary>Hairlines at the four corners, outside the bleed.</summary>
-    public static string Of(int width, int height, int bleed)
+    /// <summary>Hairlines at the four corners, outside the bleed, and broken ones over and under each fold.</summary>
+    /// <param name="folds">from the left edge</param>
+    public static string Of(int width, int height, int bleed, IReadOnlyList<int> folds)
     {
         var marks = new StringBuilder("0 0 0 1 K .25 w\n");
         var from = Math.Max(Gap, bleed + 1_000);
@@ -43,6 +44,14 @@ internal static class PrintMarks
                     + $"{Points(x)} {Points(y + outY * from)} m {Points(x)} {Points(y + outY * (from + Length))} l S\n"
             );
         }
+        if (folds.Count > 0)
+            marks.Append("[2 2] 0 d\n");
+        foreach (var x in folds)
+        foreach (var (y, outY) in (ReadOnlySpan<(int, int)>)[(0, -1), (height, 1)])
+            marks.Append(
+                CultureInfo.InvariantCulture,
+                $"{Points(x)} {Points(y + outY * from)} m {Points(x)} {Points(y + outY * (from + Length))} l S\n"
+            );
         return marks.ToString();
     }
 
