@@ -188,8 +188,9 @@ public class SelectionTests
     {
         var manual = Manual(Chapter("a", "A", Text("p", new TextRun("See "), Works, new TextRun(". Ask "), Works, new TextRun("."))));
         string Read(Medium medium) =>
-            ((Paragraph)Selector.Select(manual, Edition.Whole.For(medium), rules: new TextRules(Addresses: how)).Divisions[0].Blocks[0])
-                .Content.PlainText();
+            (
+                (Paragraph)Selector.Select(manual, Edition.Whole.For(medium), rules: new TextRules(Addresses: how)).Divisions[0].Blocks[0]
+            ).Content.PlainText();
         Assert.Equal(printed, Read(Medium.Paper));
         Assert.Equal("See the works. Ask the works.", Read(Medium.Screen));
         Assert.Equal("See the works. Ask the works.", Read(Medium.Flowing));
@@ -214,9 +215,6 @@ public class SelectionTests
         Assert.Equal(["pier@works.example", "https://works.example/tarn"], notes.Select(n => n.Content.PlainText()));
         Assert.Equal(notes.Count, notes.Select(n => n.Id).Distinct().Count());
         // The same text gives the same object, by which caches know it.
-        Assert.Same(
-            selected,
-            Selector.Select(manual, Edition.Whole, rules: new TextRules(Addresses: PrintedAddresses.Note)).Divisions[0]
-        );
+        Assert.Same(selected, Selector.Select(manual, Edition.Whole, rules: new TextRules(Addresses: PrintedAddresses.Note)).Divisions[0]);
     }
 }

@@ -99,7 +99,8 @@ public sealed class CoverTests : IDisposable
     public void The_ink_on_one_spot_is_said_of_drawings_and_by_the_profile_of_photographs()
     {
         // A dark blue: red and green go into three inks with the grey part in black.
-        var svg = "<svg xmlns=\"http://www.w3.org/2000/svg\" viewBox=\"0 0 10 10\"><path d=\"M0 0h9v9z\" fill=\"#000080\"/></svg>"u8.ToArray();
+        var svg =
+            "<svg xmlns=\"http://www.w3.org/2000/svg\" viewBox=\"0 0 10 10\"><path d=\"M0 0h9v9z\" fill=\"#000080\"/></svg>"u8.ToArray();
         var manual = new Manual(
             new Id("m"),
             "Ink",

@@ -343,3 +343,72 @@ test("two editions are compared by keyboard: pages each, and the text that only 
   await only.press("Enter");
   await expect(page.getByRole("textbox", { name: /^Text of / })).toBeVisible();
 });
+
+test("a cover with its spine goes out beside the print PDF, by the printer's profile, and files are called by a rule", async ({
+  page,
+  server,
+}) => {
+  test.setTimeout(120_000);
+  const manual = await server.demo();
+  await openEditions(page, server, manual);
+  await walkTo(page, list(page), "Tarn 6, print");
+  await choose(page, /Goes out as$/, "cover PDF");
+  await choose(page, /Back$/, "Legal page");
+  await choose(page, /Thickness of a leaf$/, "0.2 mm");
+  await sentences(page)
+    .getByRole("button", { name: "offset on coated paper" })
+    .last()
+    .focus();
+  await page.keyboard.press("Enter");
+  await page.keyboard.type("Give the");
+  const [chooser] = await Promise.all([
+    page.waitForEvent("filechooser"),
+    page.keyboard.press("Enter"),
+  ]);
+  await done(page, () =>
+    chooser.setFiles(
+      `${root}/src/Kivren.Formats/Pdf/Profiles/coated-offset.icc`,
+    ),
+  );
+  await expect(sentences(page)).toContainText(
+    "the printer’s “coated-offset.icc”",
+  );
+  await sentences(page)
+    .getByRole("button", { name: "after manual and edition" })
+    .focus();
+  await page.keyboard.press("Enter");
+  await page.keyboard.type("TW-6 {output}");
+  await done(page, () => page.keyboard.press("Enter"));
+  const made = outputs(page).getByRole("article", { name: "cover PDF" });
+  await made.getByRole("button", { name: "Produce" }).click();
+  await expect(made.getByRole("link", { name: /Take/ })).toBeVisible({
+    timeout: 60_000,
+  });
+  await made.getByRole("button", { name: "Report" }).click();
+  await expect(made).toContainText(/The spine is \d+\.\d mm wide/);
+  await expect(made).toContainText("Ink on one spot");
+  const [download] = await Promise.all([
+    page.waitForEvent("download"),
+    made.getByRole("link", { name: /Take/ }).click(),
+  ]);
+  expect(download.suggestedFilename()).toBe("TW-6 cover.pdf");
+});
+
+test("a manual without an edition goes out whole in every way", async ({
+  page,
+  server,
+}) => {
+  test.setTimeout(90_000);
+  const { id: manual } = await server.post<{ id: string }>("/manuals", {
+    title: "Small",
+  });
+  await page.goto(`${server.url}/#/${manual}/editions`);
+  const epub = outputs(page).getByRole("article", {
+    name: "EPUB",
+    exact: true,
+  });
+  await epub.getByRole("button", { name: "Produce" }).click();
+  await expect(epub.getByRole("link", { name: /Take/ })).toBeVisible({
+    timeout: 60_000,
+  });
+});

@@ -29,7 +29,9 @@ internal sealed record RepeatedTitles(Division Division, IReadOnlyList<(Id Head,
             {
                 if (block is not ContentsList)
                     above = null;
-                kept.Add(block is Paragraph paragraph && atoms.Count > 0 ? paragraph with { Content = [.. atoms, .. paragraph.Content] } : block);
+                kept.Add(
+                    block is Paragraph paragraph && atoms.Count > 0 ? paragraph with { Content = [.. atoms, .. paragraph.Content] } : block
+                );
                 atoms = [];
                 continue;
             }

@@ -28,11 +28,12 @@ internal static class Covers
             notes.Add("The division that the front was to show is no longer in the manual; the title page stands there.");
         if (choice.Back.Length > 0 && Chosen(choice.Back) is null)
             notes.Add("The division that the back was to show is no longer in the manual; the back is bare.");
-        var front =
-            Chosen(choice.Front)
+        var front = Chosen(choice.Front)
             ?? book.Text.Divisions.FirstOrDefault(d => d.Kind == DivisionKind.TitlePage)
             ?? book.Text.Divisions.FirstOrDefault(d => d.Kind == DivisionKind.HalfTitle)
-            ?? throw new OutputException("A cover shows a title page, and this edition has none: choose the division that its front shows.");
+            ?? throw new OutputException(
+                "A cover shows a title page, and this edition has none: choose the division that its front shows."
+            );
         var back = Chosen(choice.Back) is { } other && other.Id != front.Id ? other : null;
         // What is on the cover need not be in the book.
         var shown = edition with

@@ -11,29 +11,24 @@ public static partial class OutputName
     private const int Longest = 120;
 
     public static string Of(Manual manual, Edition edition, OutputKind kind, DateTimeOffset? moment = null) =>
-        edition.FilesCalled.Trim().Length > 0
-            ? ByRule(edition.FilesCalled, manual, edition, kind, moment)
-            : Usual(manual, edition, kind);
+        edition.FilesCalled.Trim().Length > 0 ? ByRule(edition.FilesCalled, manual, edition, kind, moment) : Usual(manual, edition, kind);
 
     /// <summary>By the edition's own rule. Two files of an edition never have one name: what tells them apart is added.</summary>
     private static string ByRule(string rule, Manual manual, Edition edition, OutputKind kind, DateTimeOffset? moment)
     {
         string Filled(OutputKind of) =>
             Field()
-                .Replace(
-                    rule,
-                    field =>
-                        field.Groups[1].Value switch
-                        {
-                            "manual" => manual.Title,
-                            "edition" => edition.Name,
-                            "output" => Words[of],
-                            "date" => moment?.UtcDateTime.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture) ?? "",
-                            var name => (
-                                edition.Variables.FirstOrDefault(v => v.Name == name) ?? manual.Variables.FirstOrDefault(v => v.Name == name)
-                            )?.Text ?? field.Value,
-                        }
-                );
+                .Replace(rule, field => field.Groups[1].Value switch
+                    {
+                        "manual" => manual.Title,
+                        "edition" => edition.Name,
+                        "output" => Words[of],
+                        "date" => moment?.UtcDateTime.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture) ?? "",
+                        var name => (
+                            edition.Variables.FirstOrDefault(v => v.Name == name) ?? manual.Variables.FirstOrDefault(v => v.Name == name)
+                        )?.Text
+                            ?? field.Value,
+                    });
         string Named(OutputKind of) => Stem(Filled(of)) + Ending(of);
         var name = Named(kind);
         return edition.GoesOutAs.Any(o => o.Kind != kind && string.Equals(Named(o.Kind), name, StringComparison.OrdinalIgnoreCase))

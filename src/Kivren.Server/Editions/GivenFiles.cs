@@ -50,7 +50,16 @@ internal static class GivenFiles
                 continue;
             if (there is null)
             {
-                var coming = new ComingIn(Guid.CreateVersion7().ToString("N"), writer!, act, null, "", [], [asset with { Name = name }], []);
+                var coming = new ComingIn(
+                    Guid.CreateVersion7().ToString("N"),
+                    writer!,
+                    act,
+                    null,
+                    "",
+                    [],
+                    [asset with { Name = name }],
+                    []
+                );
                 if ((await ManualEndpoints.Of(grains, manual).TakeIn(coming)).Refused is { } why)
                     return ("", Refusal.Conflict(why));
             }

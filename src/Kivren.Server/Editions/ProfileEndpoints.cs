@@ -30,7 +30,15 @@ internal static class ProfileEndpoints
         {
             var wanted = Path.GetFileName(file ?? "").Trim();
             var profile = ColourProfile.OfPrinter(wanted, bytes);
-            var (name, refused) = await GivenFiles.Keep(id, writer, profile.Describe(wanted), bytes, "Giving a printer’s profile", db, grains);
+            var (name, refused) = await GivenFiles.Keep(
+                id,
+                writer,
+                profile.Describe(wanted),
+                bytes,
+                "Giving a printer’s profile",
+                db,
+                grains
+            );
             return refused is not null ? refused : Answered.Ok(new ProfileView(name, profile.Name));
         }
         catch (ColourProfileException e)

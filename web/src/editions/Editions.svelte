@@ -244,20 +244,17 @@
   }
   .none {
     display: grid;
-    place-content: center;
+    align-content: start;
     justify-items: center;
     gap: 10px;
     text-align: center;
     font: 16px/1.5 var(--text);
-    max-width: 36em;
-    margin: auto;
+    padding: 28px max(20px, 50% - 18em);
     overflow: auto;
-    max-height: 100%;
   }
   .none :global(.outputs) {
     width: 100%;
-    font: inherit;
-    font: 13px/1.5 var(--sans);
+    font: 13px/1.5 var(--ui);
     text-align: left;
     overflow: visible;
   }

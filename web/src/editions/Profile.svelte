@@ -54,9 +54,7 @@
     e.currentTarget.value = '';
     if (file) void take(file);
   }}
-/>
-
-{#if choosing}
+/>{#if choosing}
   <Pick
     label="Printing condition"
     {choices}

@@ -98,9 +98,7 @@
     e.currentTarget.value = '';
     if (file) void wear(() => api.giveTemplate(manualId, file, writer));
   }}
-/>
-
-{#if choosing}
+/>{#if choosing}
   <Pick
     label="Template"
     {choices}
