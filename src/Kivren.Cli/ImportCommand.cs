@@ -1,6 +1,9 @@
 using System.Text.Json.Nodes;
 using Kivren.Core.Content;
+using Kivren.Core.Editions;
+using Kivren.Core.Looks;
 using Kivren.Formats.Import;
+using Kivren.Formats.Import.Sites;
 using Kivren.Formats.Package;
 
 namespace Kivren.Cli;
@@ -12,38 +15,43 @@ internal static class ImportCommand
     {
         var target = arguments.Required("-o");
         if (arguments.Files.Count == 0)
-            throw new UsageException("Name the files to import.");
+            throw new UsageException("Name the files to import, or a folder of them.");
         var mapping = arguments.Option("--roles") is { } roles ? Inputs.Mapping(roles) : ImportMapping.None;
+        var language = arguments.Option("--language");
+        if (language is not null && !EditionEditing.IsLanguage(language))
+            throw new UsageException($"“{language}” is no language: name it as in “en-GB”.");
+        if (arguments.Option("--look") is { } worn && ShippedLooks.All.All(l => l.Name != worn))
+            throw new UsageException($"There is no look “{worn}”; there are {string.Join(", ", ShippedLooks.All.Select(l => $"“{l.Name}”"))}.");
         var seed = Guid.CreateVersion7().ToString("N");
-        var documents = new List<SourceDocument>();
-        foreach (var name in arguments.Files)
+        var documents = Documents(arguments.Files, language);
+        SiteTree? tree = null;
+        try
         {
-            if (!File.Exists(name))
-                throw new UsageException($"There is no file {name}.");
-            var folder = Path.GetDirectoryName(Path.GetFullPath(name))!;
-            try
-            {
-                documents.Add(DocumentReader.Read(new SourceFile(Path.GetFileName(name), File.ReadAllBytes(name)), Beside(folder, name)));
-            }
-            catch (SourceFormatException e)
-            {
-                throw new UsageException(e.Message);
-            }
+            if (arguments.Option("--tree") is { } path)
+                tree = TreeFile.Read(path, File.ReadAllText(path), documents);
         }
-        var shaped = Shaper.Shape(new ShapeRequest(documents, mapping, seed));
+        catch (SourceFormatException e)
+        {
+            throw new UsageException(e.Message);
+        }
+        var shaped = Shaper.Shape(new ShapeRequest(documents, mapping, seed) { Tree = tree });
         var count = 0;
-        var manual = shaped.ToManual(() => new Id($"{seed}-m{++count}"), "Workshop, A5");
+        var manual = shaped.ToManual(() => new Id($"{seed}-m{++count}"), arguments.Option("--look") ?? "Workshop, A5");
+        if (language is not null)
+            manual = manual with { Language = language };
+        if (arguments.Option("--title") is { Length: > 0 } title)
+            manual = manual with { Title = title };
         using (var output = File.Create(target))
             PackageWriter.Write(new Package(manual, shaped.Pictures), output);
-        var lines = shaped
-            .Divisions.Select(d => $"{d.Kind}: {d.Title} ({d.Blocks.Count} blocks)")
+        var lines = Tree(shaped, documents)
+            .Concat(shaped.Divisions.Select(d => $"{d.Kind}: {d.Title} ({d.Blocks.Count} blocks)"))
             .Concat(shaped.Lines.Select(l => $"{l.Count, 6} × {l.Label} → {ImportRole.LabelFor(l.Role)} ({l.Why})"))
             .Concat(
                 shaped
                     .Cleaned.Where(c => c.Value > 0)
                     .Select(c => $"{c.Value, 6} × {CleaningWords(c.Key)}{(mapping.Off.Contains(c.Key) ? ", kept" : "")}")
             )
-            .Concat(shaped.Report.Select(r => $"{r.Where}: {r.What}{(r.Words.Length > 0 ? $" “{Shortened(r.Words)}”" : "")}"))
+            .Concat(Grouped(shaped.Report))
             .ToList();
         return new Report(
             true,
@@ -83,13 +91,88 @@ internal static class ImportCommand
         );
     }
 
-    /// <summary>Pictures and parts in the document's folder and the folders in it.</summary>
-    private static SourceFile[] Beside(string folder, string document) =>
-        Directory
-            .EnumerateFiles(folder, "*", new EnumerationOptions { RecurseSubdirectories = true, MaxRecursionDepth = 2 })
-            .Where(f => DocumentReader.IsBeside(f) && Path.GetFullPath(f) != Path.GetFullPath(document))
-            .Select(f => new SourceFile(Path.GetRelativePath(folder, f).Replace('\\', '/'), File.ReadAllBytes(f)))
-            .ToArray();
+    /// <summary>The documents named, and those of folders named, by their paths from where all of them lie.</summary>
+    private static List<SourceDocument> Documents(IReadOnlyList<string> named, string? language)
+    {
+        var paths = new List<string>();
+        foreach (var name in named)
+            if (Directory.Exists(name))
+                paths.AddRange(
+                    Directory
+                        .EnumerateFiles(name, "*", Deep)
+                        .Where(f => DocumentReader.IsDocument(f))
+                        .Select(Path.GetFullPath)
+                        .Order(StringComparer.Ordinal)
+                );
+            else if (File.Exists(name))
+                paths.Add(Path.GetFullPath(name));
+            else
+                throw new UsageException($"There is no file {name}.");
+        if (paths.Count == 0)
+            throw new UsageException("No file in the folder is of a kind that is read.");
+        var root = Path.GetDirectoryName(paths[0])!;
+        while (paths.Any(p => !p.StartsWith(root.TrimEnd('/') + "/", StringComparison.Ordinal)))
+            root = Path.GetDirectoryName(root)!;
+        string Named(string path) => Path.GetRelativePath(root, path).Replace('\\', '/');
+        var beside = Directory
+            .EnumerateFiles(root, "*", Deep)
+            .Where(DocumentReader.IsBeside)
+            .Select(f => new SourceFile(Named(f), File.ReadAllBytes(f)))
+            .ToList();
+        var documents = new List<SourceDocument>();
+        foreach (var path in paths.Distinct())
+            try
+            {
+                var name = Named(path);
+                var read = DocumentReader.Read(
+                    new SourceFile(name, File.ReadAllBytes(path)),
+                    [.. beside.Where(b => b.Name != name)]
+                );
+                documents.Add(language is null ? read : read with { Language = language });
+            }
+            catch (SourceFormatException e)
+            {
+                throw new UsageException(e.Message);
+            }
+        return documents;
+    }
+
+    private static readonly EnumerationOptions Deep = new() { RecurseSubdirectories = true, MaxRecursionDepth = 6 };
+
+    private static IEnumerable<string> Tree(Shaped shaped, IReadOnlyList<SourceDocument> documents) =>
+        shaped.Tree is not { } tree
+            ? []
+            :
+            [
+                $"One book, read from {tree.From}; put these lines into a file, change them, and name it with --tree:",
+                .. TreeFile.Write(tree, documents).TrimEnd('\n').Split('\n').Select(l => "  " + l),
+            ];
+
+    /// <summary>What was found, grave things first; many of one kind are one line with the first few of their places.</summary>
+    private static IEnumerable<string> Grouped(IReadOnlyList<ReportLine> report)
+    {
+        const int shown = 3;
+        foreach (var group in report.GroupBy(r => (r.Kind, r.What)).OrderBy(g => Gravity(g.Key.Kind)))
+        {
+            var all = group.ToList();
+            if (all.Count <= shown)
+                foreach (var line in all)
+                    yield return $"{line.Where}: {line.What}{(line.Words.Length > 0 ? $" “{Shortened(line.Words)}”" : "")}";
+            else
+                yield return $"{all.Count} places: {group.Key.What} "
+                    + string.Join("; ", all.Take(shown).Select(l => l.Where + (l.Words.Length > 0 ? $" “{Shortened(l.Words)}”" : "")))
+                    + "; …";
+        }
+    }
+
+    private static int Gravity(ReportKind kind) =>
+        kind switch
+        {
+            ReportKind.Look => 0,
+            ReportKind.LeftOut => 1,
+            ReportKind.Changed => 2,
+            _ => 3,
+        };
 
     private static string CleaningWords(Cleaning cleaning) =>
         cleaning switch
@@ -101,6 +184,7 @@ internal static class ImportCommand
             Cleaning.TypedNumbers => "numbers typed before heads taken out",
             Cleaning.GeneratedLists => "contents lists and indexes left to the manual",
             Cleaning.TrackedChanges => "tracked changes accepted",
+            Cleaning.Furniture => "bars and lines that recur on pages left out",
             _ => "comments kept as notes",
         };
 

@@ -30,6 +30,7 @@ test("another edition is chosen in a manual of a thousand pages", async ({
     without: [],
     leftOut: "words",
     goesOutAs: [],
+    filesCalled: "",
   };
   for (const name of ["First", "Second"])
     await server.post(`/manuals/${manual}/editions/acts`, {

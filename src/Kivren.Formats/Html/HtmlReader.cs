@@ -6,6 +6,7 @@ using AngleSharp.Html.Dom;
 using AngleSharp.Html.Parser;
 using Kivren.Core.Content;
 using Kivren.Formats.Import;
+using Kivren.Formats.Import.Sites;
 
 namespace Kivren.Formats.Html;
 
@@ -150,6 +151,7 @@ public sealed partial class HtmlReader
             Styles = _styles,
             Pictures = _pictures,
             Met = _met,
+            Site = SiteLinks.Of(_file, page, main),
         };
     }
 
@@ -645,7 +647,11 @@ public sealed partial class HtmlReader
                 return null;
             }
         }
-        if (_found.TryGetValue(PathOf(source), out var bytes))
+        if (
+            _found.TryGetValue(PathOf(source), out var bytes)
+            || _found.TryGetValue(SitePage.Resolved(_file, PathOf(source)), out bytes)
+            || _found.TryGetValue(Path.GetFileName(PathOf(source)), out bytes)
+        )
         {
             var name = Path.GetFileName(PathOf(source));
             _pictures[name] = bytes;
@@ -828,7 +834,7 @@ public sealed partial class HtmlReader
         }
         var target = href.StartsWith('#')
             ? href[1..]
-            : PathOf(href)
+            : SitePage.Resolved(_file, PathOf(href))
                 + "#"
                 + (href.Contains('#', StringComparison.Ordinal) ? href[(href.IndexOf('#', StringComparison.Ordinal) + 1)..] : "");
         var inner = new List<SourceSpan>();

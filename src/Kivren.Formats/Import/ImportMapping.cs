@@ -14,6 +14,7 @@ public enum Cleaning
     GeneratedLists,
     TrackedChanges,
     Comments,
+    Furniture,
 }
 
 /// <summary>How the styles and look-alikes of a source document become roles. Kept by name on the shelf, exported as a

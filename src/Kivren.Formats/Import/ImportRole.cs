@@ -37,6 +37,7 @@ public sealed record ImportRole(string Name, string Label, RoleUse Use)
         new("appendix", "Appendix", RoleUse.Paragraph),
         new("preface", "Preface", RoleUse.Paragraph),
         new("legal", "Legal page", RoleUse.Paragraph),
+        new("glossary", "Glossary", RoleUse.Paragraph),
         new("headA", "A head", RoleUse.Paragraph),
         new("headB", "B head", RoleUse.Paragraph),
         new("headC", "C head", RoleUse.Paragraph),
@@ -106,6 +107,7 @@ public sealed record ImportRole(string Name, string Label, RoleUse Use)
             "appendix" => DivisionKind.Appendix,
             "preface" => DivisionKind.Preface,
             "legal" => DivisionKind.Legal,
+            "glossary" => DivisionKind.Glossary,
             _ => null,
         };
 

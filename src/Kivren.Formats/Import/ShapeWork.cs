@@ -28,6 +28,9 @@ internal sealed class ShapeWork(IReadOnlyList<SourceDocument> documents, string 
 
     public void Count(Cleaning cleaning, int times = 1) => _counts[(int)cleaning] += times;
 
+    /// <param name="where">what it is about, where that is no place in a file</param>
+    public void Report(ReportKind kind, string where, string what, string words) => _report.Add(new ReportLine(kind, where, what, words));
+
     public void Report(ReportKind kind, Place at, string what, string words = "") =>
         _report.Add(new ReportLine(kind, documents[at.File].Where(at.At), what, words));
 

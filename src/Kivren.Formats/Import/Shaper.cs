@@ -1,4 +1,5 @@
 using Kivren.Core.Content;
+using Kivren.Formats.Import.Sites;
 
 namespace Kivren.Formats.Import;
 
@@ -8,6 +9,9 @@ public sealed record ShapeRequest(IReadOnlyList<SourceDocument> Documents, Impor
 {
     /// <summary>Roles of single paragraphs, by file number (from 0) and place.</summary>
     public IReadOnlyDictionary<(int File, int Place), string> Exceptions { get; init; } = new Dictionary<(int, int), string>();
+
+    /// <summary>The places of the files in one book, as the writer has it; null for what the files say of it.</summary>
+    public SiteTree? Tree { get; init; }
 
     /// <summary>What each file becomes; where it is not given, what the mapping says.</summary>
     public IReadOnlyList<string?> Becomes { get; init; } = [];
@@ -22,6 +26,9 @@ public sealed record Shaped(IReadOnlyList<Division> Divisions, string Title)
     public required IReadOnlyList<MappingLine> Lines { get; init; }
     public required IReadOnlyList<ReportLine> Report { get; init; }
     public required IReadOnlyDictionary<Cleaning, int> Cleaned { get; init; }
+
+    /// <summary>The places of the files, where they are one book; null where each stands for itself.</summary>
+    public SiteTree? Tree { get; init; }
 
     /// <summary>The file of each division, by its number.</summary>
     public required IReadOnlyList<int> FileOf { get; init; }
@@ -69,6 +76,8 @@ public sealed class Shaper
     private const int MostDepth = 12;
 
     private readonly IReadOnlyList<SourceDocument> _documents;
+    private readonly SiteFurniture.Found _furniture;
+    private readonly SiteTree? _tree;
     private readonly ImportMapping _mapping;
     private readonly RolePlan _plan;
     private readonly ShapeWork _work;
@@ -81,7 +90,13 @@ public sealed class Shaper
     private Shaper(ShapeRequest request)
     {
         _request = request;
-        _documents = IndexPages.TakenIn(request.Documents);
+        _furniture = request.Mapping.Off.Contains(Cleaning.Furniture)
+            ? new SiteFurniture.Found(request.Documents, [])
+            : SiteFurniture.LeaveOut(request.Documents);
+        _documents = IndexPages.TakenIn(_furniture.Documents);
+        _tree = request.Tree ?? SiteTree.Propose(_documents);
+        if (_tree is not null)
+            _documents = SiteHeads.Ranked(_documents, _tree);
         _mapping = request.Mapping;
         _plan = new RolePlan(_documents, request.Mapping, request.Exceptions);
         _work = new ShapeWork(_documents, request.Seed);
@@ -95,8 +110,21 @@ public sealed class Shaper
 
     private Shaped All(CancellationToken cancel)
     {
-        for (var d = 0; d < _documents.Count; d++)
-            File(d, cancel);
+        foreach (var (pages, words) in _furniture.LeftOut)
+        {
+            _work.Count(Cleaning.Furniture, pages);
+            _work.Report(
+                ReportKind.LeftOut,
+                $"{pages} pages",
+                "What recurs at the head or foot of the pages was left out.",
+                words
+            );
+        }
+        if (_tree is null)
+            for (var d = 0; d < _documents.Count; d++)
+                File(d, cancel);
+        else
+            Book(_tree, cancel);
         var titles = Titles();
         var resolved = _divisions
             .Select(d => d.Division with { Blocks = d.Division.Blocks.Select(b => b.WithSpans(s => _work.Resolved(s, titles))).ToArray() })
@@ -108,6 +136,7 @@ public sealed class Shaper
             _title = Path.GetFileNameWithoutExtension(_documents[0].File);
         return new Shaped(resolved, _title)
         {
+            Tree = _tree,
             Lines = _plan.Lines,
             Report = [.. _documents.SelectMany(d => d.Met), .. _work.Lines],
             Cleaned = Enum.GetValues<Cleaning>().ToDictionary(c => c, _work.Counted),
@@ -143,7 +172,26 @@ public sealed class Shaper
 
     // ---- divisions ----
 
-    private void File(int file, CancellationToken cancel)
+    /// <summary>The files as one book, in the order of its places.</summary>
+    private void Book(SiteTree tree, CancellationToken cancel)
+    {
+        _title = tree.Title;
+        foreach (var place in tree.Places)
+            if (place.Kind == TreePlace.LeftOut)
+                _work.Report(
+                    ReportKind.LeftOut,
+                    _documents[place.File].File,
+                    "The page was left out of the book: it is no text, or a contents list that the manual makes itself.",
+                    _documents[place.File].Blocks.Where(b => b is not SourceGenerated).Words()
+                );
+            else if (place.File < 0)
+                _divisions.Add((new Division(_work.Fresh(new Place(0, 0)), DivisionKind.Part, place.Title, []), 0));
+            else
+                File(place.File, cancel, continues: place.Kind == TreePlace.Section && _divisions.Count > 0);
+    }
+
+    /// <param name="continues">it stands in the division before it</param>
+    private void File(int file, CancellationToken cancel, bool continues = false)
     {
         var document = _documents[file];
         var becomes = ImportRole.DivisionOf(_request.Becomes.ElementAtOrDefault(file) ?? _mapping.Becomes) ?? DivisionKind.Chapter;
@@ -157,6 +205,14 @@ public sealed class Shaper
             var shaped = Blocks(own, file, 0);
             if (title.Length == 0 && shaped.Count == 0)
                 return;
+            if (continues && title.Length == 0)
+            {
+                var (last, of) = _divisions[^1];
+                _divisions[^1] = (last with { Blocks = [.. last.Blocks, .. shaped] }, of);
+                _work.NamedFile(file, shaped.OfType<Head>().FirstOrDefault()?.Id ?? last.Id);
+                first = false;
+                return;
+            }
             // What stands before the first division of a file that has some: its preface, when it is text at all.
             if (title.Length == 0)
                 (kind, title) =

@@ -1,4 +1,5 @@
 using Kivren.Core.Content;
+using Kivren.Formats.Import.Sites;
 
 namespace Kivren.Formats.Import;
 
@@ -23,6 +24,9 @@ public sealed record SourceDocument(string File, IReadOnlyList<SourceBlock> Bloc
 
     /// <summary>What reading met, whatever roles are given.</summary>
     public IReadOnlyList<ReportLine> Met { get; init; } = [];
+
+    /// <summary>What it says of its place among the files it came with; null where it is no page of a site.</summary>
+    public SitePage? Site { get; init; }
 
     public string Where(int place) => $"{File}, {PlaceWord} {place}";
 }

@@ -86,6 +86,7 @@ public sealed record BringInView(
         (Formats.Import.Cleaning.GeneratedLists, "Contents list, index", "made by the manual"),
         (Formats.Import.Cleaning.TrackedChanges, "Tracked changes", "accepted"),
         (Formats.Import.Cleaning.Comments, "Comments", "kept as notes"),
+        (Formats.Import.Cleaning.Furniture, "What recurs on pages of a site", "left out"),
     ];
 
     private static readonly ViewedRole[] AllRoles = ImportRole

@@ -1,0 +1,102 @@
+using AngleSharp.Dom;
+using Kivren.Formats.Import.Sites;
+
+namespace Kivren.Formats.Html;
+
+/// <summary>What a page says of its place in its site: its contents lists, the page behind it, the page above it.</summary>
+internal static class SiteLinks
+{
+    private const int MostLines = 5_000,
+        MostDepth = 12;
+
+    private static readonly string[] Kinds =
+    [
+        "part", "chapter", "appendix", "preface", "glossary", "bibliography", "index", "colophon", "refentry",
+        "sect1", "sect2", "sect3", "sect4", "section",
+    ];
+
+    public static SitePage Of(string file, IDocument page, IElement main)
+    {
+        var lines = new List<ContentsLine>();
+        foreach (var list in page.QuerySelectorAll("ul, ol, dl").Where(l => l.ParentElement?.Closest("ul, ol, dl") is null))
+            Read(list, 1);
+        string Rel(string rel) =>
+            page.QuerySelectorAll($"link[rel~='{rel}' i], a[rel~='{rel}' i]")
+                .Select(e => e.GetAttribute("href") ?? "")
+                .FirstOrDefault(h => IsFile(h)) is { } href
+                ? Resolved(href)
+                : "";
+        string Key(string key) =>
+            page.QuerySelectorAll($"a[accesskey='{key}' i]").Select(e => e.GetAttribute("href") ?? "").FirstOrDefault(IsFile) is { } href
+                ? Resolved(href)
+                : "";
+        return new SitePage(
+            lines,
+            Rel("next") is { Length: > 0 } next ? next : Key("n"),
+            Rel("up") is { Length: > 0 } up ? up
+                : Rel("parent") is { Length: > 0 } parent ? parent
+                : Key("u")
+        );
+
+        string Resolved(string href) => SitePage.Resolved(file, Uri.UnescapeDataString(href));
+
+        void Read(IElement list, int depth)
+        {
+            if (depth > MostDepth)
+                return;
+            foreach (var item in list.Children.SelectMany(c => c.LocalName == "div" ? c.Children : (IEnumerable<IElement>)[c]))
+            {
+                if (lines.Count >= MostLines)
+                    return;
+                if (item.LocalName is "li" or "dt")
+                    Line(item, list, depth);
+                foreach (var inner in item.LocalName is "ul" or "ol" or "dl" ? [item] : item.QuerySelectorAll("ul, ol, dl").Where(l => l.ParentElement?.Closest("ul, ol, dl, li, dd") is var holder && ReferenceEquals(holder, item)))
+                    Read(inner, depth + 1);
+            }
+        }
+
+        void Line(IElement item, IElement list, int depth)
+        {
+            var link = item.QuerySelectorAll("a[href]").FirstOrDefault(a => ReferenceEquals(a.Closest("li, dt"), item));
+            if (link is null || link.GetAttribute("href") is not { } href || !IsFile(href) || href.Contains('#', StringComparison.Ordinal))
+                return;
+            // A line of a list says little but what it leads to.
+            var words = Words(link);
+            var own = Words(item).Length - item.QuerySelectorAll("ul, ol, dl").Sum(l => Words(l).Length);
+            if (words.Length == 0 || words.Length * 2 < own)
+                return;
+            var kind =
+                item.ClassList.Concat(item.QuerySelectorAll("span").Where(s => s.Contains(link)).SelectMany(s => s.ClassList)).FirstOrDefault(c => Kinds.Contains(c))
+                ?? "";
+            lines.Add(new ContentsLine(Resolved(href), depth, words, kind, GroupOf(list), main.Contains(list) && list.Closest("nav, aside, header, footer") is null));
+        }
+    }
+
+    private static bool IsFile(string href) =>
+        href.Length > 0
+        && href[0] != '#'
+        && !(Uri.TryCreate(href, UriKind.Absolute, out var address) && address.Scheme is not "file")
+        && !href.StartsWith("//", StringComparison.Ordinal);
+
+    private static string Words(INode node) => string.Join(' ', node.TextContent.Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries));
+
+    /// <summary>The words that stand over a list: a caption, a head, with no more than a few paragraphs between.</summary>
+    private static string GroupOf(IElement list)
+    {
+        const int most = 3;
+        for (var at = list; at is not null && at.LocalName is not ("body" or "main"); at = at.ParentElement)
+        {
+            var before = at.PreviousElementSibling;
+            for (var n = 0; before is { LocalName: "p" } && !IsTitle(before) && n < most; n++)
+                before = before.PreviousElementSibling;
+            if (before is not null)
+                return IsTitle(before) ? Words(before).TrimEnd('¶', ' ') : "";
+        }
+        return "";
+    }
+
+    private static bool IsTitle(IElement element) =>
+        element.LocalName is "h1" or "h2" or "h3" or "h4" or "h5" or "h6" or "summary"
+        || element.ClassList.Contains("caption")
+        || element.GetAttribute("role") == "heading";
+}

@@ -1,0 +1,61 @@
+namespace Kivren.Formats.Import.Sites;
+
+/// <summary>Heads of the files of a site at the levels that they have in the book: the first head of a file is what the file is, and
+/// those below it follow.</summary>
+internal static class SiteHeads
+{
+    private const int MostLevels = 6;
+
+    private static readonly Dictionary<string, StyleFacts> Styles = new[] { "part", "chapter", "appendix", "preface", "glossary" }
+        .Select(kind => (Name: kind + " title", Facts: new StyleFacts(Role: kind)))
+        .Concat(Enumerable.Range(2, MostLevels).Select(level => (Name: "h" + level, Facts: new StyleFacts(level))))
+        .ToDictionary(s => s.Name, s => s.Facts);
+
+    public static IReadOnlyList<SourceDocument> Ranked(IReadOnlyList<SourceDocument> documents, SiteTree tree)
+    {
+        var ranked = documents.ToArray();
+        var sections = 0;
+        var division = 0;
+        foreach (var place in tree.Places)
+        {
+            if (place.IsDivision)
+                division = place.Depth;
+            sections = Math.Max(0, place.Depth - division);
+            if (place.File >= 0 && place.File < ranked.Length)
+                ranked[place.File] = Ranked(documents[place.File], place, sections);
+        }
+        return ranked;
+    }
+
+    /// <param name="level">0 where the file is a division, else the level of its first head</param>
+    private static SourceDocument Ranked(SourceDocument document, TreePlace place, int level)
+    {
+        int? LevelOf(SourceBlock block) =>
+            block is SourceParagraph p && !string.IsNullOrWhiteSpace(p.Spans.Words())
+                ? document.Styles.GetValueOrDefault(p.Style)?.Level
+                : null;
+        var heads = document.Blocks.Where(b => LevelOf(b) is not null).ToList();
+        var top = heads.Select(h => LevelOf(h)!.Value).DefaultIfEmpty(1).Min();
+        string StyleOf(int own) =>
+            level == 0 && own == top && place.IsDivision
+                ? place.Kind + " title"
+                : "h" + Math.Clamp(own - top + Math.Max(level, place.IsDivision ? 0 : 1) + 1, 2, MostLevels + 1);
+        var blocks = document.Blocks.Select(b => LevelOf(b) is { } own ? ((SourceParagraph)b) with { Style = StyleOf(own) } : b).ToList();
+        // A file without a head of its own is called as the list calls it, else as the page calls itself.
+        if (heads.Count == 0 || LevelOf(heads[0]) != top)
+        {
+            var title = place.Title.Length > 0 ? place.Title : document.Title;
+            if (title.Length > 0)
+                blocks.Insert(0, new SourceParagraph(document.Blocks.Count > 0 ? document.Blocks[0].Place : 0, StyleOf(top), [new SourceRun(title)]));
+        }
+        return document with { Blocks = blocks, Title = "", Styles = Merged(document.Styles) };
+    }
+
+    private static Dictionary<string, StyleFacts> Merged(IReadOnlyDictionary<string, StyleFacts> own)
+    {
+        var all = new Dictionary<string, StyleFacts>(own, StringComparer.Ordinal);
+        foreach (var (name, facts) in Styles)
+            all[name] = facts;
+        return all;
+    }
+}
