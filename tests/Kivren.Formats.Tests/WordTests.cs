@@ -262,7 +262,7 @@ public class WordTests
         var shaped = Shape(new WordFile().P(WordFile.Run("See ") + WordFile.Field("REF gone \\h", "the old chapter") + WordFile.Run(".")));
         Assert.Equal("See the old chapter.", ((Paragraph)shaped.Divisions[0].Blocks[0]).Content.PlainText());
         Assert.Contains(shaped.Report, r =>
-            r is { Kind: ReportKind.Look, Where: "notes.docx, paragraph 1" } && r.What.Contains("gone", StringComparison.Ordinal)
+            r is { Kind: ReportKind.Look, Where: "notes.docx, paragraph 1" } && r.Words.Contains("gone", StringComparison.Ordinal)
         );
     }
 

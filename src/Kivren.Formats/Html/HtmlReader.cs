@@ -112,6 +112,7 @@ public sealed partial class HtmlReader
             _styles[$"h{level}"] = new StyleFacts(level);
         _styles["blockquote"] = new StyleFacts(Role: ImportRole.Quotation);
         _styles["aside"] = new StyleFacts(Role: ImportRole.Aside);
+        _styles["minor title"] = new StyleFacts(Role: ImportRole.Body);
     }
 
     /// <param name="beside">files that the page may name, by their path from it</param>
@@ -343,7 +344,8 @@ public sealed partial class HtmlReader
                 blocks.Add(
                     Paragraph(
                         element,
-                        element.LocalName is "h1" or "h2" or "h3" or "h4" or "h5" or "h6" or "p" ? Style(element)
+                        IsMinorTitle(element) ? "minor title"
+                            : element.LocalName is "h1" or "h2" or "h3" or "h4" or "h5" or "h6" or "p" ? Style(element)
                             : element.LocalName == "figcaption" ? "caption"
                             : "p"
                     )
@@ -389,6 +391,9 @@ public sealed partial class HtmlReader
                 break;
             case "hr":
                 break;
+            case "div" or "section" when Titled(element) is { } box:
+                Boxed(element, box.Title, box.IsExample, blocks, depth);
+                break;
             case "div" or "section" when Admonition(element) is { } kind:
                 Group(element, kind, blocks, depth);
                 break;
@@ -420,12 +425,16 @@ public sealed partial class HtmlReader
         return carried;
     }
 
+    /// <summary>A title of something within the text: never of the manual.</summary>
+    private static bool IsMinorTitle(IElement element) =>
+        element.LocalName == "p" && element.ClassList.Any(c => c is "title" || c.EndsWith("-title", StringComparison.Ordinal));
+
     private SourceParagraph Paragraph(IElement element, string style)
     {
         var at = Line(element);
         var spans = Carried();
         foreach (var node in element.ChildNodes)
-            Spans(node, spans, SpanRoles.None, null);
+            Spans(node, spans, IsMinorTitle(element) ? SpanRoles.Strong : SpanRoles.None, null);
         return new SourceParagraph(at, style, spans);
     }
 
@@ -445,7 +454,65 @@ public sealed partial class HtmlReader
         )
             if (element.ClassList.Contains(name) || element.ClassList.Contains("admonition-" + name))
                 return name;
-        return null;
+        // One of the site's own kinds.
+        return element.ClassList.Contains("admonition") ? "aside" : null;
+    }
+
+    private static readonly string[] Boxes =
+    [
+        "table",
+        "figure",
+        "example",
+        "listing",
+        "informaltable",
+        "informalfigure",
+        "informalexample",
+        "equation",
+        "programlisting",
+        "literal-block-wrapper",
+        "table-wrapper",
+        "image",
+    ];
+
+    /// <summary>The title that stands in a box that holds a table, a figure, a listing or an example; null where it is no such box, or
+    /// has none.</summary>
+    private static (IElement Title, bool IsExample)? Titled(IElement element)
+    {
+        if (element.LocalName is not ("div" or "section") || Boxes.FirstOrDefault(element.ClassList.Contains) is not { } box)
+            return null;
+        var title = element.Children.FirstOrDefault(c =>
+            c.LocalName is "p" or "div" or "h3" or "h4" or "h5" or "h6"
+            && c.ClassList.Any(n =>
+                n is "title" or "caption" or "caption-text" or "code-block-caption" or "figure-title" or "table-title" or "wp-caption-text"
+            )
+        );
+        return title is null ? null : (title, box.EndsWith("example", StringComparison.Ordinal));
+    }
+
+    /// <summary>What a box holds, with its title as the caption of it.</summary>
+    private void Boxed(IElement element, IElement title, bool isExample, List<SourceBlock> blocks, int depth)
+    {
+        var at = Line(element);
+        var caption = CaptionOf(title);
+        var inner = new List<SourceBlock>();
+        foreach (var child in element.Children.Where(c => !ReferenceEquals(c, title)))
+            Block(child, inner, depth + 1);
+        if (inner.Count == 0)
+            return;
+        var what = inner.FindIndex(b => b is SourceTable or SourcePicture or SourceListing);
+        if (what >= 0 && (!isExample || inner.Count == 1))
+            inner[what] = inner[what] switch
+            {
+                SourceTable t => t with { Caption = [.. caption, .. t.Caption.OfType<SourceBookmark>()] },
+                SourcePicture p => p with { Caption = [.. caption, .. p.Caption.OfType<SourceBookmark>()] },
+                SourceListing l => l with { Caption = [.. caption, .. l.Caption.OfType<SourceBookmark>()] },
+                var other => other,
+            };
+        else if (isExample)
+            inner = [new SourceGroup(at, "example", inner) { Title = caption }];
+        else
+            inner.Insert(0, new SourceParagraph(at, "caption", caption));
+        blocks.AddRange(inner);
     }
 
     private void Group(IElement element, string style, List<SourceBlock> blocks, int depth)
@@ -757,6 +824,8 @@ public sealed partial class HtmlReader
         if (link.GetAttribute("name") is { Length: > 0 } name)
             spans.Add(new SourceBookmark(name));
         var href = link.GetAttribute("href") ?? "";
+        if (href.StartsWith("mailto:", StringComparison.OrdinalIgnoreCase))
+            href = Uri.UnescapeDataString(href);
         // Links of a page to itself or back to a note's call are of no use on paper.
         if (link.ClassList.Any(c => c is "headerlink" or "fn-backref" or "footnote-back" or "anchor"))
         {

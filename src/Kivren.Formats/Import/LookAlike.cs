@@ -20,11 +20,11 @@ public sealed record LookAlike(string Key, string Label, string Proposed, string
         RegexOptions.IgnoreCase | RegexOptions.CultureInvariant
     );
     private static readonly Regex Figure = new(
-        @"^\s*(figure|fig\.?|illustration|picture)\s*\d+(?:[.\-–]\d+)*\s*[:.–—-]?\s*",
+        @"^\s*(figure|fig\.?|illustration|picture|example|listing|abbildung|abb\.|beispiel|bild|figura|exemple|ejemplo|esempio|afbeelding|voorbeeld|exempel)\s*\d+(?:[.\-–]\d+)*\s*[:.–—-]?\s*",
         RegexOptions.IgnoreCase | RegexOptions.CultureInvariant
     );
     private static readonly Regex Table = new(
-        @"^\s*(table|tab\.)\s*\d+(?:[.\-–]\d+)*\s*[:.–—-]?\s*",
+        @"^\s*(table|tab\.|tabelle|tableau|tabla|tabella|tabel|tabell)\s*\d+(?:[.\-–]\d+)*\s*[:.–—-]?\s*",
         RegexOptions.IgnoreCase | RegexOptions.CultureInvariant
     );
     private static readonly Regex NumberedHead = new(@"^\s*(\d{1,3}(?:\.\d{1,3})+)\.?\s+(?=\p{L})", RegexOptions.CultureInvariant);
@@ -32,7 +32,11 @@ public sealed record LookAlike(string Key, string Label, string Proposed, string
     private static readonly Regex Step = new(@"^\s*\(?(\d{1,3})(?:[.)]|\t)\s*(?=\S)", RegexOptions.CultureInvariant);
     private static readonly Regex Letter = new(@"^\s*\(?([a-z])[.)]\s+(?=\S)", RegexOptions.CultureInvariant);
     private static readonly Regex HeadNumber = new(
-        @"^\s*(?:(?:chapter|section|appendix|part)\s+)?(?:\d{1,3}(?:\.\d{1,3})*\.?|[A-Z](?:\.\d{1,3})+\.?|[IVX]{1,5}\.)[:\s]\s*(?=\p{L})",
+        @"^\s*(?:"
+            + @"(?:chapter|section|appendix|part|kapitel|abschnitt|anhang|teil|chapitre|annexe|partie|capítulo|apéndice|parte|capitolo"
+            + @"|appendice|hoofdstuk|bijlage|deel|avsnitt|bilaga|del)\s+(?:\d{1,3}(?:\.\d{1,3})*|[A-Z](?:\.\d{1,3})*|[IVXL]{1,6})[.:\s]"
+            + @"|\d{1,3}(?:\.\d{1,3})*\.?\s|[A-Z](?:\.\d{1,3})+\.?\s|[IVX]{1,5}\.\s"
+            + @")[.:–—\s]*(?=\p{L})",
         RegexOptions.IgnoreCase | RegexOptions.CultureInvariant
     );
 

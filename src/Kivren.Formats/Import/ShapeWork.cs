@@ -24,6 +24,9 @@ internal sealed class ShapeWork(IReadOnlyList<SourceDocument> documents, string 
     public IReadOnlyDictionary<string, byte[]> Pictures => _pictures;
     public IReadOnlyList<Asset> Assets => _assets.Values.OfType<Asset>().ToArray();
 
+    /// <summary>Numbers typed before heads and captions, which were taken out.</summary>
+    public OldNumbers Numbers { get; } = new();
+
     public int Counted(Cleaning cleaning) => _counts[(int)cleaning];
 
     public void Count(Cleaning cleaning, int times = 1) => _counts[(int)cleaning] += times;
@@ -129,9 +132,14 @@ internal sealed class ShapeWork(IReadOnlyList<SourceDocument> documents, string 
 
     /// <summary>Points every reference at the identity of its named place, now that all are known.</summary>
     /// <param name="titles">title and kind of everything that has one</param>
-    public IReadOnlyList<Inline> Resolved(IReadOnlyList<Inline> spans, IReadOnlyDictionary<Id, (string Title, char Kind)> titles)
+    /// <param name="block">that the spans stand in, for what is told</param>
+    public IReadOnlyList<Inline> Resolved(
+        IReadOnlyList<Inline> spans,
+        IReadOnlyDictionary<Id, (string Title, char Kind)> titles,
+        Place block
+    )
     {
-        if (!spans.Any(s => s is CrossReference or Footnote))
+        if (!spans.Any(s => s is CrossReference or Footnote || (s is TextRun t && Numbers.In(t.Text).Any())))
             return spans;
         var resolved = new List<Inline>();
         void Text(string words, SpanRoles roles)
@@ -147,10 +155,24 @@ internal sealed class ShapeWork(IReadOnlyList<SourceDocument> documents, string 
             switch (span)
             {
                 case Footnote note:
-                    resolved.Add(note with { Content = Resolved(note.Content, titles) });
+                    resolved.Add(note with { Content = Resolved(note.Content, titles, block) });
                     break;
                 case TextRun { Web: null, OwnRole: null } run:
-                    Text(run.Text, run.Roles);
+                    var from = 0;
+                    foreach (var mention in (run.Roles & SpanRoles.Code) != 0 ? [] : Numbers.In(run.Text))
+                    {
+                        var words = run.Text.Substring(mention.From, mention.Length);
+                        if (mention.Target is not { } named)
+                        {
+                            Report(ReportKind.Look, block, "A number typed in running text names nothing that came in; it stands as it was.", words);
+                            continue;
+                        }
+                        Text(run.Text[from..mention.From], run.Roles);
+                        resolved.Add(new CrossReference(Fresh(block), named, "name-number"));
+                        Report(ReportKind.Changed, block, "A number typed in running text became a reference: it prints the number that is.", words);
+                        from = mention.From + mention.Length;
+                    }
+                    Text(run.Text[from..], run.Roles);
                     break;
                 case CrossReference reference when _references.TryGetValue(reference.Id, out var source):
                     if (!_byFile.TryGetValue(source.Target, out var target))
@@ -159,8 +181,8 @@ internal sealed class ShapeWork(IReadOnlyList<SourceDocument> documents, string 
                         Report(
                             ReportKind.Look,
                             source.At,
-                            $"A reference to “{source.Target[(source.Target.IndexOf('#', StringComparison.Ordinal) + 1)..]}” leads "
-                                + $"to nothing in these files; its words were kept."
+                            "A reference leads to nothing that came in; its words were kept.",
+                            source.Target.TrimEnd('#')
                         );
                         break;
                     }
@@ -206,6 +228,8 @@ internal sealed class ShapeWork(IReadOnlyList<SourceDocument> documents, string 
             return "title";
         if (bare.Length > 0 && bare.All(c => char.IsDigit(c) || c == '.'))
             return kind == 'h' ? "number" : "page";
+        if (kind == 'h' && OldNumbers.IsLabel(bare))
+            return "name-number";
         if (kind is 'f' or 't' && LookAlike.TypedLabel(words + ":") > 0 && bare.Length < 16)
             return "name-number";
         return bare.Length == 0 ? (title.Length > 0 ? "title" : "page") : "";

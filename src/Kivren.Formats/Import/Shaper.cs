@@ -127,7 +127,7 @@ public sealed class Shaper
             Book(_tree, cancel);
         var titles = Titles();
         var resolved = _divisions
-            .Select(d => d.Division with { Blocks = d.Division.Blocks.Select(b => b.WithSpans(s => _work.Resolved(s, titles))).ToArray() })
+            .Select(d => d.Division with { Blocks = d.Division.Blocks.Select(b => b.WithSpans(s => _work.Resolved(s, titles, new Place(d.File, PlaceOf(b))))).ToArray() })
             .ToArray();
         if (_title.Length == 0)
             _title = _documents.Select(d => d.Title).FirstOrDefault(t => t.Length > 0)
@@ -146,6 +146,8 @@ public sealed class Shaper
             Pictures = _work.Pictures,
         };
     }
+
+    private int PlaceOf(Block block) => _origins.TryGetValue(block.Id, out var origin) ? origin.Place : 0;
 
     private Dictionary<Id, (string, char)> Titles()
     {
@@ -248,7 +250,7 @@ public sealed class Shaper
                 i + 1
             );
             _origins[id] = new Origin(file, p.Place, planned.Key);
-            title = _spans.Shape(p.Spans, at, HeadSkip(p, planned, at), id, flat: true).PlainText();
+            title = _spans.Shape(p.Spans, at, HeadSkip(p, planned, at, id), id, flat: true).PlainText();
             if (title.Length == 0)
                 title = "Untitled";
         }
@@ -291,7 +293,7 @@ public sealed class Shaper
     private List<Inline> TextOf(SourceParagraph p, int file, bool flat = false, int skip = 0) =>
         _spans.Shape(p.Spans, new Place(file, p.Place), skip, flat: flat);
 
-    private int HeadSkip(SourceParagraph p, RolePlan.Planned planned, Place at)
+    private int HeadSkip(SourceParagraph p, RolePlan.Planned planned, Place at, Id id)
     {
         var skip =
             planned.Looks is { Typed: > 0 } looks && looks.Key.StartsWith("look:number", StringComparison.Ordinal)
@@ -308,6 +310,7 @@ public sealed class Shaper
             "A number typed in front of a head was taken out: the manual numbers its heads.",
             p.Spans.Words()[..skip].Trim()
         );
+        _work.Numbers.Add(Numbered.Head, p.Spans.Words()[..skip], id);
         return skip;
     }
 
@@ -386,7 +389,13 @@ public sealed class Shaper
                     var listingId = shaper._work.Fresh(At(listing));
                     var captioned =
                         listing.Caption.Count > 0
-                            ? shaper._spans.Shape(listing.Caption, At(listing), owner: listingId, flat: true)
+                            ? shaper._spans.Shape(
+                                listing.Caption,
+                                At(listing),
+                                Label(listing.Caption, At(listing), listingId),
+                                listingId,
+                                flat: true
+                            )
                             : Waiting(listingId, table: false);
                     Put(new Listing(listingId, listing.Language, Printable(listing.Text), captioned), listing, "");
                     break;
@@ -498,7 +507,7 @@ public sealed class Shaper
             if (ImportRole.HeadOf(role) is { } level)
             {
                 var id = Id();
-                var text = shaper._spans.Shape(p.Spans, at, shaper.HeadSkip(p, planned, at), id, flat: true);
+                var text = shaper._spans.Shape(p.Spans, at, shaper.HeadSkip(p, planned, at, id), id, flat: true);
                 if (text.Count > 0)
                     Put(new Head(id, (HeadLevel)level, text), p, planned.Key);
             }
@@ -506,7 +515,7 @@ public sealed class Shaper
             {
                 var id = Id();
                 Put(
-                    new Head(id, HeadLevel.A, shaper._spans.Shape(p.Spans, at, shaper.HeadSkip(p, planned, at), id, flat: true)),
+                    new Head(id, HeadLevel.A, shaper._spans.Shape(p.Spans, at, shaper.HeadSkip(p, planned, at, id), id, flat: true)),
                     p,
                     planned.Key
                 );
@@ -655,10 +664,12 @@ public sealed class Shaper
         }
 
         /// <summary>Characters of the label typed in front of a caption, which is told of.</summary>
-        private int Label(IReadOnlyList<SourceSpan> caption, Place at)
+        private int Label(IReadOnlyList<SourceSpan> caption, Place at, Id? owner = null)
         {
             var words = caption.Words();
             var skip = LookAlike.TypedLabel(words);
+            if (owner is { } known && skip > 0)
+                shaper._work.Numbers.Add(LookAlike.IsTableLabel(words) ? Numbered.Table : Numbered.Figure, words[..skip], known);
             if (skip > 0 && words[..skip].Trim().Length > 0)
                 shaper._work.Report(
                     ReportKind.Changed,
@@ -678,6 +689,8 @@ public sealed class Shaper
             if (_caption is null || _captionSource is null || (_captionOf.Table && !table))
                 return [];
             _caption = null;
+            if (_captionSkip > 0)
+                shaper._work.Numbers.Add(_captionOf.Table ? Numbered.Table : Numbered.Figure, _captionOf.Words[.._captionSkip], owner);
             return shaper._spans.Shape(_captionSource.Spans, _captionOf.At, _captionSkip, owner);
         }
 
@@ -711,7 +724,7 @@ public sealed class Shaper
             var id = shaper._work.Fresh(at);
             var caption =
                 source.Caption.Count > 0
-                    ? shaper._spans.Shape(source.Caption, at, Label(source.Caption, at), id)
+                    ? shaper._spans.Shape(source.Caption, at, Label(source.Caption, at, id), id)
                     : Waiting(id, table: true);
             // A cell's own place numbers its ids, so that a changed row renames no other.
             var rows = source
@@ -744,7 +757,7 @@ public sealed class Shaper
             var id = shaper._work.Fresh(at);
             var caption =
                 picture.Caption.Count > 0
-                    ? shaper._spans.Shape(picture.Caption, at, Label(picture.Caption, at), id)
+                    ? shaper._spans.Shape(picture.Caption, at, Label(picture.Caption, at, id), id)
                     : Waiting(id, table: false);
             if (picture.Alternative.Length == 0)
                 shaper._work.Report(ReportKind.Look, at, "A picture has no alternative text. Say in words what it shows.");
@@ -773,7 +786,8 @@ public sealed class Shaper
                 return;
             }
             var id = shaper._work.Fresh(at);
-            var title = shaper._spans.Shape(group.Title, at, owner: id, flat: true);
+            var label = planned.Role == ImportRole.Example ? Label(group.Title, at, id) : 0;
+            var title = shaper._spans.Shape(group.Title, at, label, id, flat: true);
             if (planned.Role == ImportRole.LeftOut)
             {
                 shaper._work.Report(

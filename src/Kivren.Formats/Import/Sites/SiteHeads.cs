@@ -16,15 +16,46 @@ internal static class SiteHeads
         var ranked = documents.ToArray();
         var sections = 0;
         var division = 0;
-        foreach (var place in tree.Places)
+        for (var i = 0; i < tree.Places.Count; i++)
         {
+            var place = tree.Places[i];
             if (place.IsDivision)
                 division = place.Depth;
             sections = Math.Max(0, place.Depth - division);
             if (place.File >= 0 && place.File < ranked.Length)
-                ranked[place.File] = Ranked(documents[place.File], place, sections);
+            {
+                var below = tree.Places.Skip(i + 1).TakeWhile(p => p.Depth > place.Depth).Where(p => p.File >= 0);
+                ranked[place.File] = WithoutContents(
+                    Ranked(documents[place.File], place, sections),
+                    [.. below.Select(p => documents[p.File].File)]
+                );
+            }
         }
         return ranked;
+    }
+
+    /// <summary>A list of nothing but the files that stand below a file is its contents list, which the manual makes itself.</summary>
+    private static SourceDocument WithoutContents(SourceDocument document, HashSet<string> below) =>
+        below.Count == 0
+            ? document
+            : document with
+            {
+                Blocks =
+                [
+                    .. document.Blocks.Select(b =>
+                        b is SourceList or SourceDefinitions && LeadsOnlyTo(b, below)
+                            ? new SourceGenerated(b.Place, Generated.Contents, new[] { b }.Words())
+                            : b
+                    ),
+                ],
+            };
+
+    private static bool LeadsOnlyTo(SourceBlock block, HashSet<string> files)
+    {
+        var links = SourceWalk.Spans([block]).OfType<SourceReference>().ToList();
+        return links.Count > 0
+            && links.All(l => files.Contains(l.Target.Split('#')[0]))
+            && links.Sum(l => l.Words.Length) * 10 >= new[] { block }.Words().Trim().Length * 8;
     }
 
     /// <param name="level">0 where the file is a division, else the level of its first head</param>

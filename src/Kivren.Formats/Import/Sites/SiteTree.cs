@@ -49,6 +49,9 @@ public sealed partial record SiteTree(IReadOnlyList<TreePlace> Places, string Ti
         private readonly List<TreePlace> _places = [];
         private readonly HashSet<int> _placed = [];
 
+        /// <summary>What the contents page calls the whole.</summary>
+        private HashSet<string> _titles = [];
+
         public SiteTree? Tree()
         {
             var (root, named) = Root();
@@ -56,6 +59,7 @@ public sealed partial record SiteTree(IReadOnlyList<TreePlace> Places, string Ti
             if (named * 100 >= LeastNamed * (documents.Count - 1))
             {
                 _placed.Add(root);
+                _titles = [FirstHead(documents[root]), documents[root].Title];
                 var lines = Lines(root, textOnly: false);
                 Contents(lines, 0, top: true);
                 foreach (var place in _places.ToList())
@@ -150,20 +154,28 @@ public sealed partial record SiteTree(IReadOnlyList<TreePlace> Places, string Ti
         {
             var fresh = lines.Where(l => !_placed.Contains(l.File)).ToList();
             var least = fresh.Select(l => l.Depth).DefaultIfEmpty(1).Min();
-            var groups = fresh.Where(l => l.Depth == least).Select(l => l.Group).Where(g => g.Length > 0).Distinct().Count();
+            // Lists under heads of their own are parts; not under the title of the whole, and appendices are what they are.
+            bool IsPart(Line line) =>
+                line.Group.Length > 0 && !_titles.Contains(line.Group) && !AppendixWord().IsMatch(line.Group) && !ContentsWord().IsMatch(line.Group);
+            var parts = fresh.Where(l => l.Depth == least && IsPart(l)).Select(l => l.Group).Distinct().Count();
             var group = "";
             var shift = 0;
             foreach (var line in fresh)
             {
                 if (!_placed.Add(line.File))
                     continue;
-                if (top && groups > 1 && line.Depth == least && line.Group.Length > 0 && line.Group != group)
+                if (top && parts > 1 && line.Depth == least && line.Group != group)
                 {
                     group = line.Group;
-                    _places.Add(new TreePlace(-1, 0, TreePlace.Part, group));
-                    shift = 1;
+                    shift = IsPart(line) ? 1 : 0;
+                    if (shift > 0)
+                        _places.Add(new TreePlace(-1, 0, TreePlace.Part, group));
                 }
-                Place(line.File, under + line.Depth - least + shift, line.Words, line.Kind);
+                var kind =
+                    line.Kind.Length > 0 ? line.Kind
+                    : top && line.Depth == least && AppendixWord().IsMatch(line.Group) ? "appendix"
+                    : "";
+                Place(line.File, under + line.Depth - least + shift, line.Words, kind);
             }
         }
 
@@ -301,8 +313,11 @@ public sealed partial record SiteTree(IReadOnlyList<TreePlace> Places, string Ti
     [GeneratedRegex(@"^\W*(part|teil|partie|parte|deel|del)\s+([IVX]+|\d+)\b", RegexOptions.IgnoreCase | RegexOptions.CultureInvariant)]
     private static partial Regex PartWord();
 
-    [GeneratedRegex(@"^\W*(appendix|anhang|annexe|apéndice|appendice|bijlage|bilaga)\b|^[A-H]\.\s+\p{L}", RegexOptions.CultureInvariant | RegexOptions.IgnoreCase)]
+    [GeneratedRegex(@"^\W*(appendix|appendices|anhang|anhänge|annexe|apéndice|appendice|bijlage|bilaga)\b|^[A-H]\.\s+\p{L}", RegexOptions.CultureInvariant | RegexOptions.IgnoreCase)]
     private static partial Regex AppendixWord();
+
+    [GeneratedRegex(@"^\W*(table of )?contents\W*$|^\W*(inhalt|inhaltsverzeichnis|sommaire|table des matières|índice|indice|inhoud|innehåll)\W*$", RegexOptions.IgnoreCase | RegexOptions.CultureInvariant)]
+    private static partial Regex ContentsWord();
 
     [GeneratedRegex(@"^\W*(preface|foreword|vorwort|préface|avant-propos|prefacio|prefazione|voorwoord|förord)\b", RegexOptions.IgnoreCase | RegexOptions.CultureInvariant)]
     private static partial Regex PrefaceWord();
