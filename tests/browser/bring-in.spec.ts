@@ -147,7 +147,7 @@ test("cleaning is counted, switched off and on; what is left out is told with it
   const report = page.getByRole("region", {
     name: "What is left out or changed",
   });
-  await expect(report).toContainText("leads to nothing in these files");
+  await expect(report).toContainText("leads to nothing that came in");
   await report.getByText("A number typed in front of a head").click();
   await expect(report).toContainText("winch-leaflet.docx, paragraph 6");
 });

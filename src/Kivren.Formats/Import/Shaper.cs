@@ -94,7 +94,7 @@ public sealed class Shaper
             ? new SiteFurniture.Found(request.Documents, [])
             : SiteFurniture.LeaveOut(request.Documents);
         _documents = IndexPages.TakenIn(_furniture.Documents);
-        _tree = request.Tree ?? SiteTree.Propose(_documents);
+        _tree = request.Tree is { } chosen ? chosen.Completed(_documents) : SiteTree.Propose(_documents);
         if (_tree is not null)
             _documents = SiteHeads.Ranked(_documents, _tree);
         _mapping = request.Mapping;
@@ -147,7 +147,9 @@ public sealed class Shaper
         };
     }
 
-    private int PlaceOf(Block block) => _origins.TryGetValue(block.Id, out var origin) ? origin.Place : 0;
+    /// <summary>A list's place is that of its first item.</summary>
+    private int PlaceOf(Block block) =>
+        block.WithInner().Select(b => _origins.TryGetValue(b.Id, out var origin) ? origin.Place : 0).FirstOrDefault(p => p > 0);
 
     private Dictionary<Id, (string, char)> Titles()
     {

@@ -2,11 +2,21 @@ using Kivren.Core.Content;
 using Kivren.Core.LooseEnds;
 using Kivren.Desk;
 using Kivren.Formats.Import;
+using Kivren.Formats.Import.Sites;
 using Kivren.Formats.Package;
 
 namespace Kivren.Server.BringIn;
 
 public sealed record ViewedFile(string Name, string Becomes, int Divisions, int Words, string? Problem);
+
+/// <summary>The book that the files are.</summary>
+/// <param name="From">what it was read from, in words</param>
+public sealed record ViewedTree(string From, IReadOnlyList<ViewedTreePlace> Places);
+
+/// <param name="File">its number; -1 for a part that is only named</param>
+/// <param name="Name">of the file; "" for such a part</param>
+/// <param name="Kind">part, chapter, appendix, preface, glossary, section, leftOut</param>
+public sealed record ViewedTreePlace(int File, string Name, string Title, int Depth, string Kind, int Words);
 
 public sealed record ViewedLine(
     string Key,
@@ -65,6 +75,7 @@ public sealed record BringInView(
     string After,
     int Version,
     IReadOnlyList<ViewedFile> Files,
+    ViewedTree? Tree,
     IReadOnlyList<ViewedLine> Lines,
     IReadOnlyList<ViewedCleaning> Cleaning,
     IReadOnlyList<ViewedReport> Report,
@@ -112,6 +123,7 @@ public sealed record BringInView(
                 room.After,
                 0,
                 [.. unread],
+                null,
                 [],
                 [],
                 [],
@@ -172,7 +184,7 @@ public sealed record BringInView(
             lines.Count(l => !l.Certain),
             composed.LooseEnds.Count(l => l.Kind == LooseEndKind.NoAlternativeText),
             composed.LooseEnds.Count(l => l.Kind == LooseEndKind.ReferenceToNothing)
-                + shaped.Report.Count(r => r.Kind == ReportKind.Look && r.What.StartsWith("A reference to", StringComparison.Ordinal))
+                + shaped.Report.Count(r => r.Kind == ReportKind.Look && r.What.StartsWith("A reference leads to nothing", StringComparison.Ordinal))
         );
         var titles = shaped.Divisions.ToDictionary(d => d.Id, d => d.Title);
         return new BringInView(
@@ -187,6 +199,7 @@ public sealed record BringInView(
             room.After,
             now.Version,
             [.. files],
+            TreeOf(shaped, [.. now.Ordered.Select(d => d.Document)]),
             lines,
             Cleanings
                 .Select(c => new ViewedCleaning(
@@ -215,6 +228,27 @@ public sealed record BringInView(
         );
     }
 
+    private static ViewedTree? TreeOf(Shaped shaped, IReadOnlyList<SourceDocument> documents) =>
+        shaped.Tree is not { } tree
+            ? null
+            : new ViewedTree(
+                tree.From,
+                [
+                    .. tree.Places.Select(p =>
+                        p.File < 0
+                            ? new ViewedTreePlace(-1, "", p.Title, p.Depth, p.Kind, 0)
+                            : new ViewedTreePlace(
+                                p.File,
+                                documents[p.File].File,
+                                SiteTree.FirstHead(documents[p.File]) is { Length: > 0 } head ? head : p.Title,
+                                p.Depth,
+                                p.Kind,
+                                documents[p.File].Blocks.Words().AsSpan().Count(' ')
+                            )
+                    ),
+                ]
+            );
+
     /// <summary>Some of the blocks as they would come in; a division's title stands first among its own, as a head of level 0.</summary>
     public static ViewedBlocks Blocks(Standing now, int from, int count)
     {
@@ -234,7 +268,17 @@ public sealed record BringInView(
             var body = block is null
                 ? $$"""{"type":"title","text":{{System.Text.Json.JsonSerializer.Serialize(division.Title)}}}"""
                 : BlockWriter.ToJson(block);
-            viewed.Add(new ViewedBlock(id.Value, division.Id.Value, body, origin.Line ?? "", file, origin.Place, sheet));
+            viewed.Add(
+                new ViewedBlock(
+                    id.Value,
+                    division.Id.Value,
+                    body,
+                    origin.Line ?? "",
+                    origin.Line is null ? file : origin.File,
+                    origin.Place,
+                    sheet
+                )
+            );
         }
         return new ViewedBlocks(viewed, all.Count);
     }

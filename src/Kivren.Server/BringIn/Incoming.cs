@@ -5,6 +5,7 @@ using Kivren.Core.Content;
 using Kivren.Core.Looks;
 using Kivren.Desk;
 using Kivren.Formats.Import;
+using Kivren.Formats.Import.Sites;
 
 namespace Kivren.Server.BringIn;
 
@@ -23,14 +24,24 @@ public enum BringInState
 /// <param name="Off">kinds of cleaning that are switched off</param>
 /// <param name="Order">the files in their new order, by their numbers</param>
 /// <param name="Mapping">a mapping of the shelf to apply; "" for none</param>
+/// <param name="Tree">the places of the files in one book; empty for each file by itself</param>
 public sealed record Choices(
     Dictionary<string, string>? Roles,
     ExceptionChoice[]? Exceptions,
     string[]? Off,
     string[]? Becomes,
     int[]? Order,
-    string? Mapping
-);
+    string? Mapping,
+    TreeChoice[]? Tree
+)
+{
+    public const int MostPlaces = 10_000;
+}
+
+/// <summary>The place of a file in the book that the files are.</summary>
+/// <param name="File">its number; -1 for a part that is only named</param>
+/// <param name="Kind">part, chapter, appendix, preface, glossary, section, leftOut</param>
+public sealed record TreeChoice(int File, int Depth, string Kind, string Title);
 
 public sealed record ExceptionChoice(int File, int Place, string Role);
 
@@ -45,6 +56,9 @@ public sealed record Chosen(
     int[] Order
 )
 {
+    /// <summary>The places of the files in one book; null for what they say of it, empty for each by itself.</summary>
+    public TreeChoice[]? Tree { get; init; }
+
     public static Chosen Nothing(int files) => new("", [], [], [], new string?[files], [.. Enumerable.Range(0, files)]);
 
     public Chosen With(ImportMapping mapping) =>
@@ -87,7 +101,22 @@ public sealed record Chosen(
         var order = Order;
         if (choices.Order is { } moved && moved.Order().SequenceEqual(Enumerable.Range(0, Order.Length)))
             (order, becomes) = ([.. moved.Select(i => Order[i])], [.. moved.Select(i => becomes[i])]);
-        return new Chosen(MappingName, roles, [.. exceptions], off, becomes, order);
+        return new Chosen(MappingName, roles, [.. exceptions], off, becomes, order) { Tree = Placed(choices.Tree) };
+    }
+
+    /// <summary>The tree as it is chosen now; one that names a file twice, or none that is there, is not taken.</summary>
+    private TreeChoice[]? Placed(TreeChoice[]? wanted)
+    {
+        if (wanted is null)
+            return Tree;
+        if (wanted.Length == 0)
+            return [];
+        if (wanted.Length > Choices.MostPlaces || wanted.Any(p => p is null || p.File >= Order.Length || !SiteTree.IsKind(p.Kind)))
+            return Tree;
+        var own = wanted
+            .Select(p => p with { File = p.File < 0 ? -1 : Order[p.File], Depth = Math.Clamp(p.Depth, 0, 12), Title = p.Title ?? "" })
+            .ToArray();
+        return own.Where(p => p.File >= 0).GroupBy(p => p.File).Any(g => g.Count() > 1) ? Tree : own;
     }
 }
 
@@ -228,6 +257,13 @@ public sealed class Incoming(Delivery delivery)
         {
             Exceptions = chosen.Exceptions.ToDictionary(e => (at[e.File], e.Place), e => e.Role),
             Becomes = chosen.Becomes,
+            Tree = chosen.Tree is { } tree
+                ? new SiteTree(
+                    [.. tree.Select(p => new TreePlace(p.File < 0 ? -1 : at[p.File], p.Depth, p.Kind, p.Title))],
+                    "",
+                    SiteTree.Chosen
+                )
+                : null,
         };
         var shaped = Shaper.Shape(request, cancel);
         var own = new Manual(new Id(Delivery.Seed), shaped.Title, shaped.Divisions)

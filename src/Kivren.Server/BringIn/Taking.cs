@@ -32,7 +32,13 @@ internal static class Taking
                 (d, i) =>
                 {
                     var file = incoming.Delivery.Files[d.File];
-                    var own = divisions.Where((_, n) => shaped.FileOf[n] == i).SelectMany(BroughtInBlock.Of);
+                    // A division may hold the text of several files.
+                    var own = divisions.SelectMany(
+                        (division, n) =>
+                            BroughtInBlock
+                                .Of(division)
+                                .Where(b => (shaped.Origins.TryGetValue(b.Block.Id, out var origin) ? origin.File : shaped.FileOf[n]) == i)
+                    );
                     return Kept(
                         incoming,
                         now,

@@ -10,6 +10,8 @@
   import Incoming from './Incoming.svelte';
   import LeftOut from './LeftOut.svelte';
   import MappingLines from './MappingLines.svelte';
+  import Tree from './Tree.svelte';
+  import type { TreePlace } from './tree';
 
   interface Props {
     id: string;
@@ -28,6 +30,8 @@
   let takes = $state.raw(new Set<string>());
   let lastWords = $state('');
   let svg = $state('');
+  /** Which of the two is seen at the left where the files are one book. */
+  let left = $state<'order' | 'roles'>('order');
 
   const newer = $derived(view?.differences !== null && view?.differences !== undefined);
   const line = $derived(view?.lines.find((l) => l.key === chosen) ?? null);
@@ -122,6 +126,16 @@
     const [own] = order.splice(file, 1);
     order.splice(file + by, 0, own!);
     void choose({ order }, '');
+  }
+
+  /** In the order that stands, whatever it was read from; none for each file by itself. */
+  const places = (tree: readonly TreePlace[]) => tree.map(({ file, depth, kind, title }) => ({ file, depth, kind, title }));
+
+  /** The first page that is made of a file. */
+  function show(place: TreePlace) {
+    const division = view?.tree?.places.filter((p) => p.kind !== 'section' && p.kind !== 'leftOut').indexOf(place) ?? -1;
+    const first = view?.pages.findIndex((p) => p.division === division) ?? -1;
+    if (division >= 0 && first >= 0) sheet = first;
   }
 
   async function keep() {
@@ -231,7 +245,23 @@
     </main>
   {:else}
     <div class="files">
-      {#each view.files as file, i (file.name)}
+      {#if view.tree && !newer}
+        <span class="file">
+          <b>{plural(view.files.filter((f) => !f.problem).length, 'file')} as one book</b>
+          <span class="soft">read from {view.tree.from}</span>
+          <button class="btn small" disabled={busy !== ''} onclick={() => choose({ tree: [] }, 'Each file comes in by itself')}
+            >Each by itself</button
+          >
+        </span>
+        {#each view.files.filter((f) => f.problem) as file (file.name)}<span class="file m"
+            ><b>{file.name}</b><span>○ not read: {file.problem}</span></span
+          >{/each}
+        <span class="seen" role="group" aria-label="At the left">
+          <button class="btn small" aria-pressed={left === 'order'} onclick={() => (left = 'order')}>Order</button>
+          <button class="btn small" aria-pressed={left === 'roles'} onclick={() => (left = 'roles')}>Roles</button>
+        </span>
+      {/if}
+      {#each view.tree && !newer ? [] : view.files as file, i (file.name)}
         <span class="file" class:m={file.problem !== null}>
           <b>{file.name}</b>
           {#if file.problem}<span>○ not read: {file.problem}</span>
@@ -312,19 +342,26 @@
           }}
         />
       {:else}
-        <MappingLines
-          {view}
-          {chosen}
-          busy={busy !== ''}
-          online={(k) => (chosen = k)}
-          onrole={(l, role) =>
-            choose({ roles: { [l.key]: role } }, `${plural(l.count, l.span ? 'run' : 'paragraph')} of “${l.label}” changed`)}
-          oncleaning={(name, on) =>
-            choose(
-              { off: view!.cleaning.filter((c) => (c.name === name ? !on : !c.on)).map((c) => c.name) },
-              `${view!.cleaning.find((c) => c.name === name)?.label}: ${on ? 'cleaned' : 'left as they are'}`,
-            )}
-        />
+        {#if view.tree && left === 'order'}
+          <Tree
+            tree={view.tree}
+            busy={busy !== ''}
+            onchange={(next) => choose({ tree: places(next) }, 'the order of the book changed')}
+            onplace={show}
+          />
+        {:else}<MappingLines
+            {view}
+            {chosen}
+            busy={busy !== ''}
+            online={(k) => (chosen = k)}
+            onrole={(l, role) =>
+              choose({ roles: { [l.key]: role } }, `${plural(l.count, l.span ? 'run' : 'paragraph')} of “${l.label}” changed`)}
+            oncleaning={(name, on) =>
+              choose(
+                { off: view!.cleaning.filter((c) => (c.name === name ? !on : !c.on)).map((c) => c.name) },
+                `${view!.cleaning.find((c) => c.name === name)?.label}: ${on ? 'cleaned' : 'left as they are'}`,
+              )}
+          />{/if}
         <Incoming
           {view}
           {chosen}
@@ -487,6 +524,10 @@
   }
   .file b {
     font: 500 15.5px/1.2 var(--text);
+  }
+  .seen {
+    display: flex;
+    gap: 4px;
   }
   .mapping {
     margin-left: auto;

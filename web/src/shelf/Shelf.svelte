@@ -21,6 +21,9 @@
   let looksShown = $state(false);
   let busy = $state('');
   let fileInput = $state<HTMLInputElement>();
+  let folderInput = $state<HTMLInputElement>();
+  /** Documents, and what one may name; a saved site has much beside them. */
+  const mayBeRead = (file: File) => /\.(docx|md|markdown|x?html?|xml|dbk|docbook|ent|mod|png|jpe?g|svg|gif|webp|bmp)$/i.test(file.name);
   let packageInput = $state<HTMLInputElement>();
 
   const shown = $derived(
@@ -191,6 +194,7 @@
       <div class="line foot-line">
         <button class="btn do" onclick={() => (starting = true)}>New manual…</button>
         <button class="btn" disabled={busy !== ''} onclick={() => fileInput?.click()}>Bring in documents…</button>
+        <button class="btn" disabled={busy !== ''} onclick={() => folderInput?.click()}>Bring in a folder…</button>
         <button class="btn" disabled={busy !== ''} onclick={() => packageInput?.click()}>Open a package…</button>
         <button class="btn" disabled={busy !== ''} onclick={sample}>Put up the sample</button>
         <button class="btn right" onclick={() => (looksShown = true)}>Looks…</button>
@@ -205,6 +209,19 @@
           onchange={(e) => {
             const files = [...(e.currentTarget.files ?? [])];
             if (files.length > 0) void bring(files);
+            e.currentTarget.value = '';
+          }}
+        />
+        <input
+          class="hidden"
+          type="file"
+          webkitdirectory
+          aria-label="Folder to bring in"
+          bind:this={folderInput}
+          onchange={(e) => {
+            const files = [...(e.currentTarget.files ?? [])].filter(mayBeRead);
+            if (files.length > 0) void bring(files);
+            else notices.tell('No file in this folder is of a kind that is read.');
             e.currentTarget.value = '';
           }}
         />

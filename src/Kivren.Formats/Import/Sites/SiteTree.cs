@@ -33,6 +33,29 @@ public sealed partial record SiteTree(IReadOnlyList<TreePlace> Places, string Ti
     /// <summary>Pages with fewer words that no list names are no text: a search form, a page of errors.</summary>
     private const int FewWords = 60;
 
+    /// <summary>What a tree that the writer made is read from.</summary>
+    public const string Chosen = "your choice";
+
+    public static bool IsKind(string? kind) =>
+        kind is TreePlace.Part or TreePlace.Chapter or "appendix" or "preface" or "glossary" or TreePlace.Section or TreePlace.LeftOut;
+
+    /// <summary>A tree as it can be shaped: files that it does not name are left out, and it has a title.</summary>
+    internal SiteTree? Completed(IReadOnlyList<SourceDocument> documents) =>
+        Places.Count == 0
+            ? null
+            : this with
+            {
+                Places =
+                [
+                    .. Places,
+                    .. Enumerable
+                        .Range(0, documents.Count)
+                        .Where(d => Places.All(p => p.File != d))
+                        .Select(d => new TreePlace(d, 0, TreePlace.LeftOut, "")),
+                ],
+                Title = Title.Length > 0 ? Title : Propose(documents)?.Title ?? "",
+            };
+
     /// <returns>null where the files are not one book</returns>
     public static SiteTree? Propose(IReadOnlyList<SourceDocument> documents)
     {
@@ -279,7 +302,8 @@ public sealed partial record SiteTree(IReadOnlyList<TreePlace> Places, string Ti
                 : [];
     }
 
-    internal static string FirstHead(SourceDocument document) =>
+    /// <summary>The words of the first head of a file; "" where it has none.</summary>
+    public static string FirstHead(SourceDocument document) =>
         string.Join(
             ' ',
             (

@@ -72,9 +72,6 @@ public static class TreeFile
             places.Add(new TreePlace(at, depth, "", isPart ? bare.Trim('“', '”', '"') : ""));
             places[^1] = places[^1] with { Kind = kind.Length > 0 ? kind : Usual(places, places.Count - 1) };
         }
-        for (var d = 0; d < documents.Count; d++)
-            if (places.All(p => p.File != d))
-                places.Add(new TreePlace(d, 0, TreePlace.LeftOut, ""));
         return new SiteTree(places, "", file);
     }
 }
