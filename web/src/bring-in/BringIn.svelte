@@ -34,7 +34,10 @@
   let left = $state<'order' | 'roles'>('order');
 
   const newer = $derived(view?.differences !== null && view?.differences !== undefined);
-  const line = $derived(view?.lines.find((l) => l.key === chosen) ?? null);
+  /** The order of the book is seen at the left, not the roles. */
+  const ordering = $derived(!!view?.tree && !newer && left === 'order');
+  const tinted = $derived(ordering ? '' : chosen);
+  const line = $derived(view?.lines.find((l) => l.key === tinted) ?? null);
   const page = $derived(view?.pages[Math.max(0, Math.min(sheet, (view?.pages.length ?? 1) - 1))] ?? null);
 
   async function look() {
@@ -70,12 +73,13 @@
   let sheetOf = $state<HTMLElement>();
   let bars = $state.raw<{ top: number; left: number; width: number; height: number }[]>([]);
   $effect(() => {
-    const key = chosen;
+    const key = tinted;
     void view?.version;
+    if (!key) ofLine = new Set();
     if (view?.state !== 'Ready' || !key || newer) return;
     api.blocksOfLine(id, key).then(
       (ids) => {
-        if (key === chosen) ofLine = new Set(ids);
+        if (key === tinted) ofLine = new Set(ids);
       },
       () => undefined,
     );
@@ -342,7 +346,7 @@
           }}
         />
       {:else}
-        {#if view.tree && left === 'order'}
+        {#if view.tree && ordering}
           <Tree
             tree={view.tree}
             busy={busy !== ''}
@@ -364,7 +368,7 @@
           />{/if}
         <Incoming
           {view}
-          {chosen}
+          chosen={tinted}
           {at}
           {onblock}
           onexception={(block, role) => choose({ exceptions: [{ file: block.file, place: block.place, role }] }, 'one paragraph changed')}
@@ -420,7 +424,8 @@
   {/if}
   <footer>
     <span class="path"
-      >Bring in documents{#if view?.files[0]}<i>›</i>{view.files[0].name}{/if}{#if line && !newer}<i>›</i><b>{line.label}</b>{/if}</span
+      >Bring in documents{#if view?.tree && !newer}<i>›</i>one book{:else if view?.files[0]}<i>›</i>{view.files[0]
+          .name}{/if}{#if line && !newer}<i>›</i><b>{line.label}</b>{/if}</span
     >
     {#if lastWords}<span data-effect>{lastWords}</span>{:else if line && !newer}<span
         >{plural(line.count, line.span ? 'run' : 'paragraph')} become{line.count === 1 ? 's' : ''} {line.roleLabel}</span
@@ -528,6 +533,10 @@
   .seen {
     display: flex;
     gap: 4px;
+  }
+  .seen [aria-pressed='true'] {
+    background: var(--bottle-tint);
+    border-color: var(--bottle);
   }
   .mapping {
     margin-left: auto;
