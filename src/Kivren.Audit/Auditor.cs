@@ -18,11 +18,11 @@ public static class Auditor
     public static AuditReport Audit(string pdf, Manual manual, Edition edition, string look)
     {
         var report = new AuditReport();
-        var rules = HouseRules.Of(look);
+        var rules = HouseRules.Of(look, edition.Language ?? manual.Language);
         var text = Selector.Select(manual, edition, rules: rules.Selecting);
         var expected = new ExpectedText(text, rules);
         var pages = FinishedFile.Read(pdf);
-        var matching = new Matching(expected, pages, report);
+        var matching = new Matching(expected, pages, rules, report);
         var audit = new Run(expected, pages, matching, rules, report);
         audit.JudgeReferences();
         audit.JudgeLists();
@@ -94,16 +94,18 @@ public static class Auditor
         private string Phrase(int here, int there)
         {
             if (here == there)
-                return "onthispage";
+                return Normal("onThisPage");
             if (rules.Page(DivisionKind.Chapter).Mirrored)
             {
                 if (there == (here % 2 == 0 ? here - 1 : here + 1))
-                    return "onthefacingpage";
+                    return Normal("onFacingPage");
                 if (here % 2 == 0 && there == here + 1)
-                    return "overleaf";
+                    return Normal("overleaf");
             }
-            return "onpage" + Plain(Label(there));
+            return Normal("onPage") + Plain(Label(there));
         }
+
+        private string Normal(string word) => FinishedFile.Normal(rules.Words[word]);
 
         public void JudgeLists()
         {
@@ -113,7 +115,7 @@ public static class Auditor
                 if (!expected.Lists[list].IsIndex)
                     JudgeContents(lines, expected.Lists[list]);
                 else
-                    new IndexAudit(expected, matching, report, Index, Label, pages.Select(p => Plain(p.Label)).ToHashSet()).Judge(
+                    new IndexAudit(expected, matching, report, Index, Label, pages.Select(p => Plain(p.Label)).ToHashSet(), rules).Judge(
                         string.Concat(lines.Select(l => l.Line.Words))
                     );
             }

@@ -76,7 +76,7 @@ public static class ContentsLines
                 && list.Kinds.FirstOrDefault(k => k.What == "division" && (k.Divisions is null || k.Divisions.Contains(kind))) is { } own
             )
                 yield return new ContentsLine(
-                    Number(own, rules.KindName(kind), division.Number),
+                    Number(own, rules.KindName(division.Division), division.Number),
                     division.Division.Title,
                     division.At,
                     division.Division.Id,
@@ -95,7 +95,7 @@ public static class ContentsLines
                             )
                                 is { } level
                         )
-                            yield return new ContentsLine(Number(level, rules.Section, head.Number), head.Title, head.At, h.Id, level);
+                            yield return new ContentsLine(Number(level, rules.Words.Said(rules.Section), head.Number), head.Title, head.At, h.Id, level);
                         break;
                     case Figure or Table { Caption.Count: > 0 } or Listing { Caption.Count: > 0 } or Equation { Numbered: true } or Example:
                         if (list.Kinds.FirstOrDefault(k => k.What == block.GetType().Name) is { } taken)

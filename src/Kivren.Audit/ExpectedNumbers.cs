@@ -53,7 +53,7 @@ public sealed class ExpectedNumbers
             if (division.Kind == DivisionKind.Part)
                 _part = _number;
             Divisions.Add((division, _number));
-            Targets[division.Id] = new ExpectedTarget(_number.Length > 0 ? rules.KindName(division.Kind) : "", _number, division.Title);
+            Targets[division.Id] = new ExpectedTarget(_number.Length > 0 ? rules.KindName(division) : "", _number, division.Title);
             if (rules.CaptionsBy == "division" || (rules.CaptionsBy == "part" && division.Kind == DivisionKind.Part))
                 _counts.Clear();
             (_steps, _clauses, _headNumber) = (0, 0, "");
@@ -88,6 +88,8 @@ public sealed class ExpectedNumbers
 
     private int Next(string what) => _counts[what] = _counts.GetValueOrDefault(what) + 1;
 
+    private string Word(string name) => LanguageWords.Of(_division.Language)[name];
+
     private void Captioned(Id id, string name, IReadOnlyList<Inline> caption)
     {
         var own = Digits(Next(name));
@@ -97,7 +99,7 @@ public sealed class ExpectedNumbers
             "part" => _part,
             _ => _number,
         };
-        Targets[id] = new ExpectedTarget(name, within.Length == 0 ? own : within + _rules.CaptionSign + own, caption.PlainText());
+        Targets[id] = new ExpectedTarget(Word(name), within.Length == 0 ? own : within + _rules.CaptionSign + own, caption.PlainText());
     }
 
     private void Count(Block block, int depth, IReadOnlyList<Block> among, int at, bool top)
@@ -120,26 +122,26 @@ public sealed class ExpectedNumbers
                         ? _number + _rules.HeadSign + string.Join(_rules.HeadSign, _heads.Take(level + 1).Select(Digits))
                         : "";
                 _clauses = 0;
-                Targets[h.Id] = new ExpectedTarget(_rules.Section, _headNumber, h.Content.PlainText());
+                Targets[h.Id] = new ExpectedTarget(LanguageWords.Of(_division.Language).Said(_rules.Section), _headNumber, h.Content.PlainText());
                 break;
             case Paragraph { Role: "body", IsMarksAlone: false } p when top && _rules.Clauses && _headNumber.Length > 0:
                 Labels[p.Id] = _headNumber + _rules.HeadSign + Digits(++_clauses);
                 Targets[p.Id] = new ExpectedTarget("", Labels[p.Id], p.Content.PlainText());
                 break;
             case Figure f:
-                Captioned(f.Id, "Figure", f.Caption);
+                Captioned(f.Id, "figure", f.Caption);
                 break;
             case Table { Caption.Count: > 0 } t:
-                Captioned(t.Id, "Table", t.Caption);
+                Captioned(t.Id, "table", t.Caption);
                 break;
             case Listing { Caption.Count: > 0 } l:
-                Captioned(l.Id, "Listing", l.Caption);
+                Captioned(l.Id, "listing", l.Caption);
                 break;
             case Equation { Numbered: true } e:
-                Captioned(e.Id, "Equation", [new TextRun(e.Alternative)]);
+                Captioned(e.Id, "equation", [new TextRun(e.Alternative)]);
                 break;
             case Example e:
-                Captioned(e.Id, "Example", e.Title);
+                Captioned(e.Id, "example", e.Title);
                 Inside(e.Blocks, depth);
                 break;
             case Steps s:
@@ -198,7 +200,7 @@ public sealed class ExpectedNumbers
                         first--;
                     while (last + 1 < among.Count && among[last + 1] is Admonition { Kind: AdmonitionKind.Note })
                         last++;
-                    Labels[a.Id] = first == last ? "NOTE" : "NOTE " + Digits(at - first + 1);
+                    Labels[a.Id] = first == last ? Word("note") : Word("note") + " " + Digits(at - first + 1);
                 }
                 Inside(a.Blocks, depth);
                 break;

@@ -89,7 +89,7 @@ public sealed class ExpectedText
             Places.Add(new TextPlace(division.Id, _flow.Length));
             if (rules.Opens(division.Kind))
             {
-                var name = rules.KindName(division.Kind);
+                var name = rules.KindName(division);
                 if (name.Length > 0 || (rules.NumberInSide && number.Length > 0))
                     Add(name + number);
                 Add(division.Title);
@@ -196,7 +196,7 @@ public sealed class ExpectedText
                 }
                 break;
             case Admonition a:
-                Add(Label(a.Id) is { Length: > 0 } label ? label : a.Kind.ToString().ToUpperInvariant());
+                Add(Label(a.Id) is { Length: > 0 } label ? label : LanguageWords.Of(division.Division.Language).Signal(a.Kind));
                 foreach (var inner in a.Blocks)
                     Block(inner, division);
                 break;
@@ -206,7 +206,7 @@ public sealed class ExpectedText
                     Block(inner, division);
                 break;
             case Example e:
-                Add("Example" + Numbers.Targets[e.Id].Number);
+                Add(Numbers.Targets[e.Id].Name + Numbers.Targets[e.Id].Number);
                 Spans(e.Title);
                 foreach (var inner in e.Blocks)
                     Block(inner, division);
@@ -218,14 +218,14 @@ public sealed class ExpectedText
                 break;
             case Table t:
                 if (!_rules.TableCaptionBelow)
-                    Caption("Table", t.Id, t.Caption, noteBelow: true);
+                    Caption(t.Id, t.Caption, noteBelow: true);
                 foreach (var cell in t.Rows.SelectMany(r => r.Cells))
                 {
                     Places.Add(new TextPlace(cell.Id, _flow.Length));
                     Spans(cell.Content, noteBelow: true);
                 }
                 if (_rules.TableCaptionBelow)
-                    Caption("Table", t.Id, t.Caption, noteBelow: true);
+                    Caption(t.Id, t.Caption, noteBelow: true);
                 foreach (var note in t.Rows.SelectMany(r => r.Cells).SelectMany(c => c.Content).Concat(t.Caption).OfType<Footnote>())
                 {
                     Add(Label(note.Id));
@@ -235,17 +235,17 @@ public sealed class ExpectedText
                 break;
             case Listing l:
                 if (!_rules.ListingCaptionBelow)
-                    Caption("Listing", l.Id, l.Caption);
+                    Caption(l.Id, l.Caption);
                 Add(l.Text);
                 if (_rules.ListingCaptionBelow)
-                    Caption("Listing", l.Id, l.Caption);
+                    Caption(l.Id, l.Caption);
                 break;
             case Figure f:
             {
                 Alternatives.Add(f.Alternative);
                 var caption = Separate(sink =>
                 {
-                    sink.Append(FinishedFile.Normal("Figure" + Numbers.Targets[f.Id].Number));
+                    sink.Append(FinishedFile.Normal(Numbers.Targets[f.Id].Name + Numbers.Targets[f.Id].Number));
                     IReadOnlyList<Inline> played = f.Plays is { } address ? [new TextRun(" " + address)] : [];
                     return [.. f.Caption.Where(i => i is not FigureArea), .. f.Areas(), .. played];
                 });
@@ -270,11 +270,11 @@ public sealed class ExpectedText
         }
     }
 
-    private void Caption(string name, Id id, IReadOnlyList<Inline> caption, bool noteBelow = false)
+    private void Caption(Id id, IReadOnlyList<Inline> caption, bool noteBelow = false)
     {
         if (caption.Count == 0)
             return;
-        Add(name + Numbers.Targets[id].Number);
+        Add(Numbers.Targets[id].Name + Numbers.Targets[id].Number);
         Spans(caption, noteBelow);
     }
 
@@ -380,22 +380,22 @@ public sealed class ExpectedText
             sink.Append(FinishedFile.Normal("[reference to nothing]"));
             return;
         }
-        var numbered = target.Number.Length > 0 ? target.Name + target.Number : "“" + target.Title + "”";
+        var numbered = target.Number.Length > 0 ? target.Name + target.Number : Quoted(target.Title);
         var words = _rules.Form(x.Form) switch
         {
             "number" => target.Number.Length > 0 ? target.Number : numbered,
-            "title" => $"“{target.Title}”",
+            "title" => Quoted(target.Title),
             "name-number" => numbered,
-            "number-title" => target.Number.Length > 0 ? $"{target.Number}, “{target.Title}”" : numbered,
+            "number-title" => target.Number.Length > 0 ? $"{target.Number}, {Quoted(target.Title)}" : numbered,
             "caption" => target.Number.Length > 0 ? $"{numbered}, {target.Title}" : numbered,
-            "title-page" => $"“{target.Title}” on page {Folio}",
+            "title-page" => $"{Quoted(target.Title)} {_rules.Words["onPage"]} {Folio}",
             "phrase" => numbered + Phrase,
-            "title-phrase" => $"“{target.Title}”{Phrase}",
-            "direction" => numbered + (IsAbove(x) ? "above" : "below"),
-            _ => "page" + Folio,
+            "title-phrase" => Quoted(target.Title) + Phrase,
+            "direction" => numbered + _rules.Words[IsAbove(x) ? "above" : "below"],
+            _ => _rules.Words["page"] + Folio,
         };
         if (_rules.PageAfterReferences && !words.Contains(Folio) && !words.Contains(Phrase))
-            words += $"(page{Folio})";
+            words += $"({_rules.Words["page"]}{Folio})";
         foreach (var c in FinishedFile.Normal(words))
         {
             if (c is Folio or Phrase)
@@ -405,23 +405,25 @@ public sealed class ExpectedText
     }
 
     /// <summary>A reference into another manual prints what was taken from there, and that manual's title.</summary>
-    private static string InOther(string form, OtherPlace place)
+    private string InOther(string form, OtherPlace place)
     {
         var counted = place.Number.Length > 0;
-        var named = counted ? place.Name + place.Number : $"“{place.Title}”";
+        var named = counted ? place.Name + place.Number : Quoted(place.Title);
         var said = form switch
         {
             "number" when counted => place.Number,
-            "title" => $"“{place.Title}”",
-            "number-title" when counted => $"{place.Number}, “{place.Title}”",
+            "title" => Quoted(place.Title),
+            "number-title" when counted => $"{place.Number}, {Quoted(place.Title)}",
             "caption" when counted => $"{named}, {place.Title}",
-            "title-page" or "title-phrase" => $"“{place.Title}” on page {place.Folio}",
-            "phrase" => $"{named} on page {place.Folio}",
+            "title-page" or "title-phrase" => $"{Quoted(place.Title)} {_rules.Words["onPage"]} {place.Folio}",
+            "phrase" => $"{named} {_rules.Words["onPage"]} {place.Folio}",
             "number" or "name-number" or "number-title" or "caption" or "direction" => named,
-            _ => "page" + place.Folio,
+            _ => _rules.Words["page"] + place.Folio,
         };
-        return $"{said}, “{place.ManualTitle}”";
+        return $"{said}, {Quoted(place.ManualTitle)}";
     }
+
+    private string Quoted(string title) => _rules.Words["openQuote"] + title + _rules.Words["closeQuote"];
 
     /// <summary>Whether the target has been met when this reference is read.</summary>
     private bool IsAbove(CrossReference x)

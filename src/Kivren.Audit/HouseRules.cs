@@ -32,9 +32,10 @@ public sealed class HouseRules
     private readonly Dictionary<DivisionKind, JsonElement> _sequences = [];
     private readonly JsonElement _look;
 
-    private HouseRules(JsonElement look)
+    private HouseRules(JsonElement look, string? language)
     {
         _look = look;
+        Words = LanguageWords.Of(language);
         foreach (var master in Items(look, "masters"))
             _masters.Add(Text(master, "name", ""), PageRules.Of(master, _masters.GetValueOrDefault(Text(master, "basedOn", ""))));
         if (look.TryGetProperty("sequences", out var sequences))
@@ -65,11 +66,15 @@ public sealed class HouseRules
     }
 
     /// <param name="look">a look's file</param>
-    public static HouseRules Of(string look)
+    /// <param name="language">of the manual; null for English</param>
+    public static HouseRules Of(string look, string? language = null)
     {
         using var document = JsonDocument.Parse(look);
-        return new HouseRules(document.RootElement.Clone());
+        return new HouseRules(document.RootElement.Clone(), language);
     }
+
+    /// <summary>What it prints by itself, in the language of the manual.</summary>
+    public LanguageWords Words { get; }
 
     public HeadLevel? NumberedTo { get; }
     public HeadLevel? RunIn { get; }
@@ -121,14 +126,19 @@ public sealed class HouseRules
     public bool NotesAtEnd => Text(_look, "notes", "foot") == "endOfDivision";
     public IReadOnlyDictionary<string, ListedList> Lists { get; }
 
-    public string KindName(DivisionKind kind) =>
-        kind switch
-        {
-            DivisionKind.Part => Part,
-            DivisionKind.Chapter => Chapter,
-            DivisionKind.Appendix => Appendix,
-            _ => "",
-        };
+    /// <summary>What a division is called, in its own language.</summary>
+    public string KindName(Division division) =>
+        LanguageWords
+            .Of(division.Language)
+            .Said(
+                division.Kind switch
+                {
+                    DivisionKind.Part => Part,
+                    DivisionKind.Chapter => Chapter,
+                    DivisionKind.Appendix => Appendix,
+                    _ => "",
+                }
+            );
 
     // ---- pages ----
 

@@ -10,7 +10,8 @@ internal sealed partial class IndexAudit(
     AuditReport report,
     string check,
     Func<int, string> label,
-    IReadOnlySet<string> labels
+    IReadOnlySet<string> labels,
+    HouseRules rules
 )
 {
     private sealed class Heading(string words, string text)
@@ -196,7 +197,7 @@ internal sealed partial class IndexAudit(
                 heading.Places.Any(p => Plain(p.From.Item1) == s.From || Plain(p.From.Item2) == s.From || p.To is not null),
                 () => $"{name}: the index names page {s.From}, where no entry stands."
             );
-        foreach (var (words, word) in new[] { (heading.See, "see"), (heading.SeeAlso, "seealso") })
+        foreach (var (words, word) in new[] { (heading.See, Word("see")), (heading.SeeAlso, Word("seeAlso")) })
         {
             if (words.Count == 0)
                 continue;
@@ -204,13 +205,15 @@ internal sealed partial class IndexAudit(
             if (stop || (at < printed.Length && printed[at] == ','))
                 at++;
             // A sentence of its own begins with a capital.
-            var should = (stop ? "S" + word[1..] : word) + FinishedFile.Normal(string.Join("; ", words));
+            var should = (stop ? char.ToUpperInvariant(word[0]) + word[1..] : word) + FinishedFile.Normal(string.Join("; ", words));
             var right = string.CompareOrdinal(printed, at, should, 0, should.Length) == 0;
             report.Judge(check, right, () => $"{name}: “{should}” is missing.");
             if (right)
                 at += should.Length;
         }
     }
+
+    private string Word(string name) => FinishedFile.Normal(rules.Words[name]);
 
     private void Missing(Heading heading, string path)
     {

@@ -33,10 +33,16 @@ public sealed partial class Matching
     /// <summary>How far the open list has said what it must.</summary>
     private int _listRead;
 
-    public Matching(ExpectedText expected, IReadOnlyList<PrintedPage> pages, AuditReport report)
+    public Matching(ExpectedText expected, IReadOnlyList<PrintedPage> pages, HouseRules rules, AuditReport report)
     {
         _expected = expected;
         _report = report;
+        _phrases = [.. new[] { "onThisPage", "onFacingPage", "overleaf" }.Select(w => FinishedFile.Normal(rules.Words[w]))];
+        _onPage = FinishedFile.Normal(rules.Words["onPage"]);
+        _phraseForm = new Regex(
+            $@"\G({string.Join('|', _phrases.Select(Regex.Escape))}|{Regex.Escape(_onPage)}([A-Z]?\d{{1,5}}|[ivxlcdm]{{1,9}}))",
+            RegexOptions.CultureInvariant
+        );
         PageOf = new int[expected.Flow.Length + 1];
         Array.Fill(PageOf, -1);
         foreach (var table in expected.Tables)
@@ -132,11 +138,13 @@ public sealed partial class Matching
     [GeneratedRegex(@"\G([A-Z]?\d{1,5}|[ivxlcdm]{1,9})")]
     private static partial Regex FolioForm();
 
-    [GeneratedRegex(@"\G(onthispage|onthefacingpage|overleaf|onpage([A-Z]?\d{1,5}|[ivxlcdm]{1,9}))")]
-    private static partial Regex PhraseForm();
+    /// <summary>How a page is spoken of, in the language of the manual: its words alone, and those before a folio.</summary>
+    private readonly string[] _phrases;
+    private readonly string _onPage;
+    private readonly Regex _phraseForm;
 
     /// <summary>The end in the expected text after taking this line from <paramref name="at"/>, or -1.</summary>
-    private static int Match(string expected, int at, string line, int from, List<(int At, string Folio)> folios)
+    private int Match(string expected, int at, string line, int from, List<(int At, string Folio)> folios)
     {
         while (from < line.Length)
         {
@@ -144,7 +152,7 @@ public sealed partial class Matching
                 return -1;
             if (expected[at] is ExpectedText.Folio or ExpectedText.Phrase)
             {
-                var form = expected[at] == ExpectedText.Folio ? FolioForm().Match(line, from) : PhraseForm().Match(line, from);
+                var form = expected[at] == ExpectedText.Folio ? FolioForm().Match(line, from) : _phraseForm.Match(line, from);
                 if (!form.Success)
                     return expected[at] == ExpectedText.Phrase ? Divided(expected, at, line, from) : -1;
                 for (var length = form.Length; length > 0; length--)
@@ -168,9 +176,9 @@ public sealed partial class Matching
     }
 
     /// <summary>A phrase that goes on in the next line: it is judged no further, for half of it says nothing wrong.</summary>
-    private static int Divided(string expected, int at, string line, int from)
+    private int Divided(string expected, int at, string line, int from)
     {
-        foreach (var phrase in (ReadOnlySpan<string>)["onthispage", "onthefacingpage", "overleaf", "onpage"])
+        foreach (var phrase in (IEnumerable<string>)[.. _phrases, _onPage])
             if (phrase.StartsWith(line[from..], StringComparison.Ordinal))
                 return at;
         return -1;
@@ -228,7 +236,7 @@ public sealed partial class Matching
     /// <summary>The rest of a phrase that the line before began.</summary>
     private PrintedLine? PhraseTail(PrintedLine line)
     {
-        var form = PhraseForm().Match(_phrase + line.Words, 0);
+        var form = _phraseForm.Match(_phrase + line.Words, 0);
         if (!form.Success)
             return null;
         PrintedFolios[(null, _phraseAt)] = form.Value;

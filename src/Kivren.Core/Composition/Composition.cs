@@ -12,6 +12,9 @@ public sealed class ComposedManual
 {
     public required SelectedText Text { get; init; }
     public required Look Look { get; init; }
+
+    /// <summary>The words that it prints by itself.</summary>
+    public LanguageWords Words => Look.Words;
     public required ManualNumbers Numbers { get; init; }
     public required IndexTree Index { get; init; }
     public required IReadOnlyList<ComposedPage> Pages { get; init; }

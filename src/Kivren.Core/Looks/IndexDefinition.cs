@@ -24,6 +24,8 @@ public sealed record IndexDefinition(Dress Text, Dress Group)
     public bool PrincipalBold { get; init; } = true;
 
     /// <summary>Repeated over subheadings that cross to a new page.</summary>
+    internal LanguageWords Words { get; init; } = LanguageWords.English;
+
     public string Continued { get; init; } = "continued";
 
     private string? _key;

@@ -165,6 +165,9 @@ public sealed record Look(string Name)
     /// <summary>What paper says of the web address that words link to.</summary>
     public PrintedAddresses WebAddresses { get; init; }
 
+    /// <summary>The words that it prints by itself beside those that are set in it.</summary>
+    internal LanguageWords Words { get; init; } = LanguageWords.English;
+
     /// <summary>What of it changes the text itself.</summary>
     public TextRules TextRules => new(kind => SequenceOf(kind).Contents, RepeatedTitlesLeftOut, WebAddresses);
 

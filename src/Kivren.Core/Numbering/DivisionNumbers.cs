@@ -45,7 +45,7 @@ public sealed class DivisionNumbers
             new Target(
                 division.Id,
                 TargetKind.Division,
-                number.Length > 0 ? look.Numbering.KindName(division.Kind) : "",
+                number.Length > 0 ? look.In(division.Language).Numbering.KindName(division.Kind) : "",
                 number,
                 division.Title
             )
@@ -79,7 +79,8 @@ public sealed class DivisionNumbers
 
     private sealed class Count(DivisionNumbers numbers, string within, Look look, Counts before)
     {
-        private readonly NumberingRules _rules = look.Numbering;
+        private readonly NumberingRules _rules = look.In(numbers.Division.Language).Numbering;
+        private readonly LanguageWords _words = LanguageWords.Of(numbers.Division.Language);
         private readonly int[] _heads = new int[4];
         private string _headNumber = "";
         private int _clauses,
@@ -105,25 +106,25 @@ public sealed class DivisionNumbers
                         Clause(p);
                         break;
                     case Figure f:
-                        Captioned(f.Id, TargetKind.Figure, "Figure", Next(c => c with { Figures = c.Figures + 1 }).Figures, f.Caption);
+                        Captioned(f.Id, TargetKind.Figure, _words["figure"], Next(c => c with { Figures = c.Figures + 1 }).Figures, f.Caption);
                         break;
                     case Table t when t.Caption.Count > 0:
-                        Captioned(t.Id, TargetKind.Table, "Table", Next(c => c with { Tables = c.Tables + 1 }).Tables, t.Caption);
+                        Captioned(t.Id, TargetKind.Table, _words["table"], Next(c => c with { Tables = c.Tables + 1 }).Tables, t.Caption);
                         break;
                     case Listing l when l.Caption.Count > 0:
-                        Captioned(l.Id, TargetKind.Listing, "Listing", Next(c => c with { Listings = c.Listings + 1 }).Listings, l.Caption);
+                        Captioned(l.Id, TargetKind.Listing, _words["listing"], Next(c => c with { Listings = c.Listings + 1 }).Listings, l.Caption);
                         break;
                     case Equation { Numbered: true } e:
                         Captioned(
                             e.Id,
                             TargetKind.Equation,
-                            "Equation",
+                            _words["equation"],
                             Next(c => c with { Equations = c.Equations + 1 }).Equations,
                             [new TextRun(e.Alternative)]
                         );
                         break;
                     case Example e:
-                        Captioned(e.Id, TargetKind.Example, "Example", Next(c => c with { Examples = c.Examples + 1 }).Examples, e.Title);
+                        Captioned(e.Id, TargetKind.Example, _words["example"], Next(c => c with { Examples = c.Examples + 1 }).Examples, e.Title);
                         Blocks(e.Blocks, depth);
                         break;
                     case Steps steps:
@@ -174,7 +175,7 @@ public sealed class DivisionNumbers
         private static string Words(Block block) => block.OwnSpans().FirstOrDefault()?.PlainText() ?? "";
 
         /// <summary>NOTE alone; NOTE 1, NOTE 2 when several stand in a run.</summary>
-        private static string InSeries(IReadOnlyList<Block> blocks, int at)
+        private string InSeries(IReadOnlyList<Block> blocks, int at)
         {
             static bool Is(Block b) => b is Admonition { Kind: AdmonitionKind.Note };
             int first = at,
@@ -183,7 +184,7 @@ public sealed class DivisionNumbers
                 first--;
             while (last + 1 < blocks.Count && Is(blocks[last + 1]))
                 last++;
-            return first == last ? "NOTE" : "NOTE " + NumberFormat.Decimal(at - first + 1);
+            return first == last ? _words["note"] : _words["note"] + " " + NumberFormat.Decimal(at - first + 1);
         }
 
         private void Head(Head head)

@@ -305,7 +305,7 @@ internal sealed class BlockMarkup
 
     private XElement Admonition(Admonition a)
     {
-        var word = Label(a.Id) is { Length: > 0 } label ? label : a.Kind.ToString().ToUpperInvariant();
+        var word = Label(a.Id) is { Length: > 0 } label ? label : LanguageWords.Of(_division.Language).Signal(a.Kind);
         return El(
             "div",
             A("class", "admonition " + a.Kind.ToString().ToLowerInvariant()),

@@ -41,17 +41,21 @@ public sealed record Shaped(IReadOnlyList<Division> Divisions, string Title)
     /// <summary>The divisions as a manual of their own, with title page and contents list.</summary>
     public Manual ToManual(Func<Id> fresh, string look)
     {
+        var words = LanguageWords.Of(Language);
         var front = new List<Division>();
         if (Divisions.All(d => d.Kind != DivisionKind.TitlePage))
             front.Add(
                 new Division(
                     fresh(),
                     DivisionKind.TitlePage,
-                    "Title page",
+                    words["titlePage"],
                     [new Paragraph(fresh(), "title", Title.Length > 0 ? [new TextRun(Title)] : [])]
                 )
+                {
+                    Language = Language,
+                }
             );
-        front.Add(new Division(fresh(), DivisionKind.Contents, "Contents", [new ContentsList(fresh())]));
+        front.Add(new Division(fresh(), DivisionKind.Contents, words["contents"], [new ContentsList(fresh())]) { Language = Language });
         // Front matter of the files stands before the body, as a book has it.
         var divisions = front
             .Concat(Divisions.Where(d => d.Matter == Matter.Front))
@@ -59,13 +63,22 @@ public sealed record Shaped(IReadOnlyList<Division> Divisions, string Title)
             .Concat(Divisions.Where(d => d.Matter == Matter.Back))
             .ToList();
         if (Divisions.Any(d => d.Blocks.Any(b => b.Inlines().Any(i => i is IndexEntry))))
-            divisions.Add(new Division(fresh(), DivisionKind.Index, "Index", [new IndexList(fresh())]));
+            divisions.Add(new Division(fresh(), DivisionKind.Index, words["index"], [new IndexList(fresh())]) { Language = Language });
         return new Manual(fresh(), Title.Length > 0 ? Title : Divisions.FirstOrDefault()?.Title ?? "Untitled", divisions)
         {
+            Language = Language,
             Look = look,
             Assets = Assets,
         };
     }
+
+    /// <summary>The language that most of the text is in.</summary>
+    public string Language =>
+        Divisions
+            .GroupBy(d => d.Language)
+            .OrderByDescending(g => g.Sum(d => d.Blocks.Count + 1))
+            .Select(g => g.Key)
+            .FirstOrDefault("en-GB");
 }
 
 /// <summary>Makes divisions and blocks out of source documents: roles by the mapping, lists and tables put together,

@@ -16,7 +16,7 @@ internal static class AdmonitionSetter
         var (above, below) = (look.Blocks.AdmonitionAbove.Millipoints, look.Blocks.AdmonitionBelow.Millipoints);
         var endRule = look.Blocks.AdmonitionEndRule.Millipoints;
         var from = at.Stack.Count;
-        var word = at.Reads.Label(admonition.Id) is { Length: > 0 } label ? label : admonition.Kind.ToString().ToUpperInvariant();
+        var word = at.Reads.Label(admonition.Id) is { Length: > 0 } label ? label : LanguageWords.Of(at.Reads.Language).Signal(admonition.Kind);
         var signal = BlockSetter.Label(word, look.SignalWord);
         var column =
             look.Signal == SignalPlace.OwnLine

@@ -11,10 +11,10 @@ internal static class BlockCall
             null => "the text",
             Head h => $"the {h.Level} head “{h.Content.PlainText()}”",
             _ when runIn is not null => $"the {runIn.Level} head “{runIn.Content.PlainText()}”",
-            Table { Caption.Count: > 0 } t => $"Table {reads.Target(t.Id)?.Number}",
+            Table { Caption.Count: > 0 } t => Numbered(reads.Target(t.Id)),
             Table => "the table",
-            Figure f => $"Figure {reads.Target(f.Id)?.Number}",
-            Equation { Numbered: true } e => $"Equation {reads.Target(e.Id)?.Number}",
+            Figure f => Numbered(reads.Target(f.Id)),
+            Equation { Numbered: true } e => Numbered(reads.Target(e.Id)),
             Equation => "the equation",
             Listing l => "the listing" + Words(l.Text.ReplaceLineEndings(" ")),
             Steps s => "the steps" + Words(First(s.Items.FirstOrDefault()?.Blocks)),
@@ -22,9 +22,11 @@ internal static class BlockCall
             DefinitionList d => "the definitions" + Words(d.Definitions.FirstOrDefault()?.Term.PlainText() ?? ""),
             Admonition a => $"the {a.Kind.ToString().ToLowerInvariant()}" + Words(First(a.Blocks)),
             Aside a => "the aside" + Words(a.Title.PlainText()),
-            Example e => $"Example {reads.Target(e.Id)?.Number}",
+            Example e => Numbered(reads.Target(e.Id)),
             _ => "the paragraph" + Words(block.OwnSpans().FirstOrDefault()?.PlainText() ?? ""),
         };
+
+    private static string Numbered((string Name, string Number)? target) => $"{target?.Name} {target?.Number}";
 
     private static string First(IReadOnlyList<Block>? blocks) => blocks?.FirstOrDefault()?.OwnSpans().FirstOrDefault()?.PlainText() ?? "";
 

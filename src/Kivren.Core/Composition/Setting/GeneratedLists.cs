@@ -284,9 +284,9 @@ internal static class GeneratedLists
             styled.Add(where, dress.Plain, true);
         }
         if (line.See is { } see)
-            Sends("see", see, line.Locators.Count == 0);
+            Sends(definition.Words["see"], see, line.Locators.Count == 0);
         if (line.SeeAlso is { } also)
-            Sends("see also", also, line.Locators.Count == 0 && line.See is null);
+            Sends(definition.Words["seeAlso"], also, line.Locators.Count == 0 && line.See is null);
     }
 
     private static HeaderRows Continued(

@@ -36,6 +36,7 @@ public sealed class Composer
     {
         _caches = caches;
         _step = step;
+        look = look.In(edition.Language ?? manual.Language);
         _look = look;
         var sameText = now is not null && look.ReadsAs(now.Look);
         _text = sameText ? now!.Text : Selector.Select(manual, edition, caches.Selection, look.TextRules);

@@ -17,6 +17,7 @@ internal sealed class PageTable : IReferencePlaces
     private readonly IReadOnlyList<DivisionPages>? _divisions;
     private readonly FolioScheme? _scheme;
     private readonly bool _mirrored;
+    private readonly LanguageWords _words;
     private readonly Dictionary<Id, string>? _notes;
     private readonly IReadOnlyDictionary<Id, int> _referenceIn;
 
@@ -33,6 +34,7 @@ internal sealed class PageTable : IReferencePlaces
     )
     {
         (_numbers, _divisions, _scheme, _mirrored, _referenceIn) = (numbers, divisions, scheme, look.Master.Mirrored, referenceIn);
+        _words = look.Words;
         _folios = divisions is null ? [] : [.. divisions.Select(d => new string?[d.Cut.Pages.Length + 1])];
         if (look.Numbering.NotesBy == CountScope.Page)
             _notes = NotesByPage(divisions);
@@ -71,25 +73,25 @@ internal sealed class PageTable : IReferencePlaces
     public string Phrase(Id reference, Id target)
     {
         if (_divisions is null)
-            return "on page\u00A0" + Placeholder;
+            return _words["onPage"] + "\u00A0" + Placeholder;
         if (_numbers.Find(target) is not { } found)
             return "";
         var there = Locate(found.Division, _numbers.Resolve(target));
         // Asked for a reference that is not in the text yet, as it is chosen.
         if (!_referenceIn.TryGetValue(reference, out var d))
-            return "on page\u00A0" + there.Folio;
+            return _words["onPage"] + "\u00A0" + there.Folio;
         var here = Locate(d, reference).Sheet;
         if (there.Sheet == here)
-            return "on this page";
+            return _words["onThisPage"];
         if (_mirrored)
         {
             // Even sheets are rectos: the page facing a recto is the sheet before it, overleaf the one after.
             if (there.Sheet == (here % 2 == 0 ? here - 1 : here + 1))
-                return "on the facing page";
+                return _words["onFacingPage"];
             if (here % 2 == 0 && there.Sheet == here + 1)
-                return "overleaf";
+                return _words["overleaf"];
         }
-        return "on page\u00A0" + there.Folio;
+        return _words["onPage"] + "\u00A0" + there.Folio;
     }
 
     public bool IsAbove(Id reference, Id target)

@@ -137,9 +137,9 @@ internal sealed partial class WordSpans(ComposedManual composed, WordPackage pac
         if (reference is not { Other: null, Instead: null } || composed.Numbers.Find(reference.Target) is not { Target: var target })
             return [Words(composed.Print(reference))];
         var form = composed.Look.Form(reference.Form);
-        var pattern = ReferenceText.PatternFor(target, form);
+        var pattern = ReferenceText.PatternFor(target, form, composed.Words);
         if (composed.Look.PageAfterReferences && !form.NamesPage)
-            pattern += " (page\u00A0{folio})";
+            pattern += $" ({composed.Words["page"]}\u00A0{{folio}})";
         var runs = new List<XElement>();
         var at = 0;
         foreach (Match source in Source().Matches(pattern))
@@ -168,7 +168,7 @@ internal sealed partial class WordSpans(ComposedManual composed, WordPackage pac
                     "{folio}" => [Words(composed.Places.Folio(target.Id))],
                     "{name}" => [Words(target.Name)],
                     "{page-phrase}" => [Words(composed.Places.Phrase(reference.Id, target.Id))],
-                    "{direction}" => [Words(composed.Places.IsAbove(reference.Id, target.Id) ? "above" : "below")],
+                    "{direction}" => [Words(composed.Places.IsAbove(reference.Id, target.Id) ? composed.Words["above"] : composed.Words["below"])],
                     _ => Array.Empty<XElement>(),
                 }
             );
@@ -190,9 +190,9 @@ internal sealed partial class WordSpans(ComposedManual composed, WordPackage pac
             $"XE \"{Quoted(string.Join(':', entry.Headings.Select(h => h.Replace(":", "\\:", StringComparison.Ordinal))))}\""
         );
         if (entry.See is { Length: > 0 } see)
-            said.Append(CultureInfo.InvariantCulture, $" \\t \"see {Quoted(see)}\"");
+            said.Append(CultureInfo.InvariantCulture, $" \\t \"{composed.Words["see"]} {Quoted(see)}\"");
         else if (entry.SeeAlso is { Length: > 0 } also)
-            said.Append(CultureInfo.InvariantCulture, $" \\t \"see also {Quoted(also)}\"");
+            said.Append(CultureInfo.InvariantCulture, $" \\t \"{composed.Words["seeAlso"]} {Quoted(also)}\"");
         if (entry.Principal)
             said.Append(" \\b");
         var isRange = entry.Kind == EntryKind.RangeStart && package.HasRangeEnd(entry.Id);

@@ -315,7 +315,7 @@ public sealed class WordWriter
             case Admonition a:
                 Boxed(
                     WordStyleSheet.Of(a.Kind),
-                    _numbers.Label(a.Id) is { Length: > 0 } said ? said : a.Kind.ToString().ToUpperInvariant(),
+                    _numbers.Label(a.Id) is { Length: > 0 } said ? said : LanguageWords.Of(_division.Language).Signal(a.Kind),
                     a.Blocks,
                     depth
                 );
@@ -568,9 +568,9 @@ public sealed class WordWriter
         var entries = ContentsEntry.Of(definition, _composed.Numbers, Math.Max(0, d), _composed.Places.Folio);
         var instruction = definition.Lines[0].Kind switch
         {
-            TargetKind.Figure => "TOC \\h \\z \\c \"Figure\"",
-            TargetKind.Table => "TOC \\h \\z \\c \"Table\"",
-            TargetKind.Listing => "TOC \\h \\z \\c \"Listing\"",
+            TargetKind.Figure => $"TOC \\h \\z \\c \"{_composed.Words["figure"]}\"",
+            TargetKind.Table => $"TOC \\h \\z \\c \"{_composed.Words["table"]}\"",
+            TargetKind.Listing => $"TOC \\h \\z \\c \"{_composed.Words["listing"]}\"",
             _ => $"TOC \\o \"1-{(definition.Lines.Any(l => l.Kind == TargetKind.Head) ? "3" : "1")}\" \\h \\z",
         };
         Generated(

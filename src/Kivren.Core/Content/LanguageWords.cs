@@ -1,0 +1,69 @@
+using System.Collections.Concurrent;
+
+namespace Kivren.Core.Content;
+
+/// <summary>The words that a manual prints by itself, in a language: what a chapter and a figure are called, on page, see also, the
+/// signal words, quotation marks. A text file for each language (Languages/*.txt) that a translator can read; a language without one
+/// has the English words.</summary>
+public sealed class LanguageWords
+{
+    private const string Fallback = "en";
+    private static readonly ConcurrentDictionary<string, LanguageWords?> Known = new(StringComparer.OrdinalIgnoreCase);
+    private readonly Dictionary<string, string> _words;
+
+    private LanguageWords(Dictionary<string, string> words) => _words = words;
+
+    public static LanguageWords English { get; } = Read(Fallback)!;
+
+    /// <param name="language">a tag such as de-AT; its first part tells</param>
+    public static LanguageWords Of(string? language) =>
+        language is { Length: > 1 } && Known.GetOrAdd(Named(language), Read) is { } words ? words : English;
+
+    /// <summary>Norwegian is known by three names.</summary>
+    private static string Named(string language) => language.Split('-', '_')[0].ToLowerInvariant() is var first && first is "no" or "nn" ? "nb" : first;
+
+    private static LanguageWords? Read(string language)
+    {
+        if (!language.All(char.IsAsciiLetterLower))
+            return null;
+        using var stream = typeof(LanguageWords).Assembly.GetManifestResourceStream("words:" + language);
+        if (stream is null)
+            return null;
+        var words = new Dictionary<string, string>(StringComparer.Ordinal);
+        using var reader = new StreamReader(stream);
+        while (reader.ReadLine() is { } line)
+            if (line.IndexOf(" = ", StringComparison.Ordinal) is var at and > 0)
+                words[line[..at]] = line[(at + 3)..];
+        return new LanguageWords(words);
+    }
+
+    /// <summary>All names of words, in the order of the English file.</summary>
+    public static IEnumerable<string> Names => English._words.Keys;
+
+    public string this[string name] => _words.GetValueOrDefault(name) ?? English._words[name];
+
+    /// <summary>The signal word.</summary>
+    public string Signal(AdmonitionKind kind) => this[kind.ToString().ToLowerInvariant()];
+
+    /// <summary>A word of a look in this language: one that is the usual English word; a look's own stays.</summary>
+    public string Said(string word)
+    {
+        if (ReferenceEquals(this, English))
+            return word;
+        foreach (var (name, english) in English._words)
+            if (english == word)
+                return this[name];
+        return word;
+    }
+
+    /// <summary>The pattern of a form of references with its words and quotation marks in this language.</summary>
+    public string Pattern(string pattern) =>
+        ReferenceEquals(this, English)
+            ? pattern
+            : pattern
+                .Replace("on page", "\u0001", StringComparison.Ordinal)
+                .Replace("page\u00A0", this["page"] + "\u00A0", StringComparison.Ordinal)
+                .Replace("\u0001", this["onPage"], StringComparison.Ordinal)
+                .Replace("“", this["openQuote"], StringComparison.Ordinal)
+                .Replace("”", this["closeQuote"], StringComparison.Ordinal);
+}
