@@ -95,7 +95,13 @@ public static class ContentsLines
                             )
                                 is { } level
                         )
-                            yield return new ContentsLine(Number(level, rules.Words.Said(rules.Section), head.Number), head.Title, head.At, h.Id, level);
+                            yield return new ContentsLine(
+                                Number(level, rules.Words.Said(rules.Section), head.Number),
+                                head.Title,
+                                head.At,
+                                h.Id,
+                                level
+                            );
                         break;
                     case Figure or Table { Caption.Count: > 0 } or Listing { Caption.Count: > 0 } or Equation { Numbered: true } or Example:
                         if (list.Kinds.FirstOrDefault(k => k.What == block.GetType().Name) is { } taken)

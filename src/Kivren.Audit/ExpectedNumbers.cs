@@ -122,7 +122,11 @@ public sealed class ExpectedNumbers
                         ? _number + _rules.HeadSign + string.Join(_rules.HeadSign, _heads.Take(level + 1).Select(Digits))
                         : "";
                 _clauses = 0;
-                Targets[h.Id] = new ExpectedTarget(LanguageWords.Of(_division.Language).Said(_rules.Section), _headNumber, h.Content.PlainText());
+                Targets[h.Id] = new ExpectedTarget(
+                    LanguageWords.Of(_division.Language).Said(_rules.Section),
+                    _headNumber,
+                    h.Content.PlainText()
+                );
                 break;
             case Paragraph { Role: "body", IsMarksAlone: false } p when top && _rules.Clauses && _headNumber.Length > 0:
                 Labels[p.Id] = _headNumber + _rules.HeadSign + Digits(++_clauses);

@@ -156,7 +156,11 @@ internal sealed partial class IndexAudit(
     private void Locators(string printed, ref int at, Heading heading, string name)
     {
         var said = new List<(string From, string To)>();
-        while (at < printed.Length && printed[at] == ',' && Folio(printed, at + 1) is { } from)
+        // A reference may begin like a folio: “voir” like v.
+        bool Sends(int from) =>
+            (heading.See.Count > 0 && StartsAt(printed, from, Word("see")))
+            || (heading.SeeAlso.Count > 0 && StartsAt(printed, from, Word("seeAlso")));
+        while (at < printed.Length && printed[at] == ',' && !Sends(at + 1) && Folio(printed, at + 1) is { } from)
         {
             at += 1 + from.Length;
             var to = from;
@@ -212,6 +216,8 @@ internal sealed partial class IndexAudit(
                 at += should.Length;
         }
     }
+
+    private static bool StartsAt(string printed, int at, string words) => string.CompareOrdinal(printed, at, words, 0, words.Length) == 0;
 
     private string Word(string name) => FinishedFile.Normal(rules.Words[name]);
 

@@ -21,7 +21,9 @@ internal static class ImportCommand
         if (language is not null && !EditionEditing.IsLanguage(language))
             throw new UsageException($"“{language}” is no language: name it as in “en-GB”.");
         if (arguments.Option("--look") is { } worn && ShippedLooks.All.All(l => l.Name != worn))
-            throw new UsageException($"There is no look “{worn}”; there are {string.Join(", ", ShippedLooks.All.Select(l => $"“{l.Name}”"))}.");
+            throw new UsageException(
+                $"There is no look “{worn}”; there are {string.Join(", ", ShippedLooks.All.Select(l => $"“{l.Name}”"))}."
+            );
         var seed = Guid.CreateVersion7().ToString("N");
         var documents = Documents(arguments.Files, language);
         SiteTree? tree = null;
@@ -124,10 +126,7 @@ internal static class ImportCommand
             try
             {
                 var name = Named(path);
-                var read = DocumentReader.Read(
-                    new SourceFile(name, File.ReadAllBytes(path)),
-                    [.. beside.Where(b => b.Name != name)]
-                );
+                var read = DocumentReader.Read(new SourceFile(name, File.ReadAllBytes(path)), [.. beside.Where(b => b.Name != name)]);
                 documents.Add(language is null ? read : read with { Language = language });
             }
             catch (SourceFormatException e)

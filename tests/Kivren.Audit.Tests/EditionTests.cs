@@ -166,4 +166,35 @@ public sealed class EditionTests
         var report = Judged(Sound, Tarn.Manual, Planted with { LeavesOut = [left.Id] });
         Assert.Contains(report.Checks, c => c.Check == "what is left out" && c.Failures.Count > 0);
     }
+
+    /// <summary>The words that a manual prints by itself are judged in its language.</summary>
+    [Theory]
+    [InlineData("de", "Workshop, A5")]
+    [InlineData("fr", "Workshop, A5")]
+    [InlineData("ru", "Workshop, A5")]
+    [InlineData("de", "Code, A4")]
+    [InlineData("el", "Bench, A4 two columns")]
+    public void A_manual_in_another_language_is_right(string language, string look)
+    {
+        var manual = Tarn.Manual with
+        {
+            Language = language,
+            Look = look,
+            Divisions = [.. Tarn.Manual.Divisions.Select(d => d with { Language = language })],
+        };
+        var file = Path.GetTempFileName();
+        try
+        {
+            var edition = manual.Editions[0].Proofed;
+            var worn = ShippedLooks.Named(look);
+            using (var output = File.Create(file))
+                Formats.Pdf.PdfWriter.Write(Composer.Compose(manual, edition, worn), Tarn.Pictures.GetValueOrDefault, output);
+            var report = Auditor.Audit(file, manual, edition, LookFile.Write(worn));
+            Assert.True(report.Right, Faults(report));
+        }
+        finally
+        {
+            File.Delete(file);
+        }
+    }
 }

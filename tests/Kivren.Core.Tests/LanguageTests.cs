@@ -10,7 +10,23 @@ public class LanguageTests
 {
     private static readonly string[] Languages =
     [
-        "cs", "da", "de", "el", "en", "es", "fi", "fr", "hu", "it", "nb", "nl", "pl", "pt", "ru", "sv", "tr",
+        "cs",
+        "da",
+        "de",
+        "el",
+        "en",
+        "es",
+        "fi",
+        "fr",
+        "hu",
+        "it",
+        "nb",
+        "nl",
+        "pl",
+        "pt",
+        "ru",
+        "sv",
+        "tr",
     ];
 
     [Fact]
@@ -64,14 +80,24 @@ public class LanguageTests
     private static string Printed(ComposedManual composed) =>
         string.Join(
             ' ',
-            composed.Pages.SelectMany(p => Display.DisplayList.Of(p, composed.Look).Items).OfType<Display.WordItem>().Select(w => w.Word.Word.Text)
+            composed
+                .Pages.SelectMany(p => Display.DisplayList.Of(p, composed.Look).Items)
+                .OfType<Display.WordItem>()
+                .Select(w => w.Word.Word.Text)
         );
 
     [Fact]
     public void Labels_references_and_signal_words_are_in_the_language_of_the_manual()
     {
         var composed = German(ShippedLooks.Workshop);
-        string Of(string id) => composed.Print(composed.Text.Divisions.SelectMany(d => d.Blocks).SelectMany(b => b.Inlines()).OfType<CrossReference>().First(r => r.Id.Value == id));
+        string Of(string id) =>
+            composed.Print(
+                composed
+                    .Text.Divisions.SelectMany(d => d.Blocks)
+                    .SelectMany(b => b.Inlines())
+                    .OfType<CrossReference>()
+                    .First(r => r.Id.Value == id)
+            );
         Assert.StartsWith("Kapitel\u00A02 auf ", Of("x"), StringComparison.Ordinal);
         Assert.StartsWith("„Ton“ auf Seite", Of("y"), StringComparison.Ordinal);
         Assert.Equal("Abbildung\u00A02-1 unten", Of("z"));

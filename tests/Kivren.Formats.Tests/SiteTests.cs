@@ -49,8 +49,7 @@ public class SiteTests
         string.Join(
             "; ",
             shaped.Divisions.Select(d =>
-                $"{d.Kind} {d.Title}: "
-                + string.Join(", ", d.Blocks.OfType<Head>().Select(h => $"{h.Level} {h.Content.PlainText()}"))
+                $"{d.Kind} {d.Title}: " + string.Join(", ", d.Blocks.OfType<Head>().Select(h => $"{h.Level} {h.Content.PlainText()}"))
             )
         );
 
@@ -58,10 +57,7 @@ public class SiteTests
     public void The_contents_page_gives_order_and_nesting_and_files_below_a_chapter_are_its_sections()
     {
         var shaped = Shape(Read(Nested));
-        Assert.Equal(
-            "Chapter Use: A Lamps, A The round, A At night, B Fog; Chapter Winch: A Pawl; Appendix Spares: ",
-            Outline(shaped)
-        );
+        Assert.Equal("Chapter Use: A Lamps, A The round, A At night, B Fog; Chapter Winch: A Pawl; Appendix Spares: ", Outline(shaped));
         Assert.Equal("The ferry", shaped.Title);
         // Links between the files arrive, from folder to folder.
         var reference = shaped.Divisions[0].Blocks.SelectMany(b => b.Inlines()).OfType<CrossReference>().Single();
@@ -106,7 +102,8 @@ public class SiteTests
         );
 
     private static string Bar(string before, string after, string title) =>
-        $"<div class='navheader'><table><tr><th colspan='3'>{title}</th></tr><tr><td><a accesskey='p' href='{before}'>Prev</a></td><td>The works</td>"
+        $"<div class='navheader'><table><tr><th colspan='3'>{title}</th></tr><tr><td>"
+        + $"<a accesskey='p' href='{before}'>Prev</a></td><td>The works</td>"
         + $"<td><a accesskey='n' href='{after}'>Next</a></td></tr></table><hr></div>";
 
     private static (string, string)[] Book(bool lists)
@@ -142,7 +139,8 @@ public class SiteTests
                     "<p>See Table 1.1, Section 1.1 and Section 9.9.</p><div class='table'><p class='title'><b>Table 1.1. Oils</b></p>"
                         + "<div class='table-contents'><table><tr><th>Oil</th></tr><tr><td>thick</td></tr></table></div></div>"
                         + "<div class='sidebar'><p class='title'>By the way</p><p>Oil burns.</p></div>"
-                        + "<div class='figure'><div class='figure-contents'><pre>drum</pre></div><p class='title'>Figure 1.2. The drum</p></div>"
+                        + "<div class='figure'><div class='figure-contents'><pre>drum</pre></div>"
+                        + "<p class='title'>Figure 1.2. The drum</p></div>"
                 )
             ),
         ];
@@ -184,15 +182,16 @@ public class SiteTests
                 ("e.html", Page("A. Spares", Words("spare")))
             )
         );
-        Assert.Equal("Chapter Signals: A Lamps, A Horn; Chapter Winch: ; Appendix A. Spares: ", Outline(shaped).Replace("Appendix Spares", "Appendix A. Spares", StringComparison.Ordinal));
+        Assert.Equal(
+            "Chapter Signals: A Lamps, A Horn; Chapter Winch: ; Appendix A. Spares: ",
+            Outline(shaped).Replace("Appendix Spares", "Appendix A. Spares", StringComparison.Ordinal)
+        );
     }
 
     [Fact]
     public void Files_that_say_nothing_of_each_other_stay_chapters_in_their_order()
     {
-        var shaped = Shape(
-            Read([.. new[] { "Horn", "Lamp", "Oar", "Winch", "Rope" }.Select(t => (t + ".html", Page(t, Words(t))))])
-        );
+        var shaped = Shape(Read([.. new[] { "Horn", "Lamp", "Oar", "Winch", "Rope" }.Select(t => (t + ".html", Page(t, Words(t))))]));
         Assert.Null(shaped.Tree);
         Assert.Equal("Chapter Horn: ; Chapter Lamp: ; Chapter Oar: ; Chapter Winch: ; Chapter Rope: ", Outline(shaped));
     }
@@ -216,10 +215,7 @@ public class SiteTests
                 ("d.html", Page("Hut", Words("hut")))
             )
         );
-        Assert.Equal(
-            "Part On board: ; Chapter Horn: ; Chapter Lamp: ; Part Ashore: ; Chapter Ramp: ; Chapter Hut: ",
-            Outline(shaped)
-        );
+        Assert.Equal("Part On board: ; Chapter Horn: ; Chapter Lamp: ; Part Ashore: ; Chapter Ramp: ; Chapter Hut: ", Outline(shaped));
     }
 
     [Fact]

@@ -20,7 +20,8 @@ public sealed class LanguageWords
         language is { Length: > 1 } && Known.GetOrAdd(Named(language), Read) is { } words ? words : English;
 
     /// <summary>Norwegian is known by three names.</summary>
-    private static string Named(string language) => language.Split('-', '_')[0].ToLowerInvariant() is var first && first is "no" or "nn" ? "nb" : first;
+    private static string Named(string language) =>
+        language.Split('-', '_')[0].ToLowerInvariant() is var first && first is "no" or "nn" ? "nb" : first;
 
     private static LanguageWords? Read(string language)
     {

@@ -106,13 +106,25 @@ public sealed class DivisionNumbers
                         Clause(p);
                         break;
                     case Figure f:
-                        Captioned(f.Id, TargetKind.Figure, _words["figure"], Next(c => c with { Figures = c.Figures + 1 }).Figures, f.Caption);
+                        Captioned(
+                            f.Id,
+                            TargetKind.Figure,
+                            _words["figure"],
+                            Next(c => c with { Figures = c.Figures + 1 }).Figures,
+                            f.Caption
+                        );
                         break;
                     case Table t when t.Caption.Count > 0:
                         Captioned(t.Id, TargetKind.Table, _words["table"], Next(c => c with { Tables = c.Tables + 1 }).Tables, t.Caption);
                         break;
                     case Listing l when l.Caption.Count > 0:
-                        Captioned(l.Id, TargetKind.Listing, _words["listing"], Next(c => c with { Listings = c.Listings + 1 }).Listings, l.Caption);
+                        Captioned(
+                            l.Id,
+                            TargetKind.Listing,
+                            _words["listing"],
+                            Next(c => c with { Listings = c.Listings + 1 }).Listings,
+                            l.Caption
+                        );
                         break;
                     case Equation { Numbered: true } e:
                         Captioned(
@@ -124,7 +136,13 @@ public sealed class DivisionNumbers
                         );
                         break;
                     case Example e:
-                        Captioned(e.Id, TargetKind.Example, _words["example"], Next(c => c with { Examples = c.Examples + 1 }).Examples, e.Title);
+                        Captioned(
+                            e.Id,
+                            TargetKind.Example,
+                            _words["example"],
+                            Next(c => c with { Examples = c.Examples + 1 }).Examples,
+                            e.Title
+                        );
                         Blocks(e.Blocks, depth);
                         break;
                     case Steps steps:

@@ -78,7 +78,11 @@ public static class ReferenceText
         if (form.NamesPhrase)
             text = text.Replace("{page-phrase}", places.Phrase(reference.Id, target.Id), StringComparison.Ordinal);
         if (form.NamesDirection)
-            text = text.Replace("{direction}", places.IsAbove(reference.Id, target.Id) ? look.Words["above"] : look.Words["below"], StringComparison.Ordinal);
+            text = text.Replace(
+                "{direction}",
+                places.IsAbove(reference.Id, target.Id) ? look.Words["above"] : look.Words["below"],
+                StringComparison.Ordinal
+            );
         if (look.PageAfterReferences && !form.NamesPage)
             text += $" ({look.Words["page"]}\u00A0{places.Folio(target.Id)})";
         return text;

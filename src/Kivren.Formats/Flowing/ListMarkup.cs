@@ -85,7 +85,11 @@ internal static class ListMarkup
         void See(string word, IReadOnlyCollection<string> headings)
         {
             if (headings.Count > 0)
-                made.Add(new XText(word == "see" ? ", " : ". "), El("i", book.Composed.Words[word]), new XText(" " + Clean(string.Join("; ", headings))));
+                made.Add(
+                    new XText(word == "see" ? ", " : ". "),
+                    El("i", book.Composed.Words[word]),
+                    new XText(" " + Clean(string.Join("; ", headings)))
+                );
         }
         if (heading.Under.Count > 0)
             made.Add(El("ul", heading.Under.Select(under => Heading(under, book, page, dialect))));

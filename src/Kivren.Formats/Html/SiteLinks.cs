@@ -11,8 +11,20 @@ internal static class SiteLinks
 
     private static readonly string[] Kinds =
     [
-        "part", "chapter", "appendix", "preface", "glossary", "bibliography", "index", "colophon", "refentry",
-        "sect1", "sect2", "sect3", "sect4", "section",
+        "part",
+        "chapter",
+        "appendix",
+        "preface",
+        "glossary",
+        "bibliography",
+        "index",
+        "colophon",
+        "refentry",
+        "sect1",
+        "sect2",
+        "sect3",
+        "sect4",
+        "section",
     ];
 
     public static SitePage Of(string file, IDocument page, IElement main)
@@ -23,7 +35,8 @@ internal static class SiteLinks
         string Rel(string rel) =>
             page.QuerySelectorAll($"link[rel~='{rel}' i], a[rel~='{rel}' i]")
                 .Select(e => e.GetAttribute("href") ?? "")
-                .FirstOrDefault(h => IsFile(h)) is { } href
+                .FirstOrDefault(h => IsFile(h))
+                is { } href
                 ? Resolved(href)
                 : "";
         string Key(string key) =>
@@ -50,7 +63,12 @@ internal static class SiteLinks
                     return;
                 if (item.LocalName is "li" or "dt")
                     Line(item, list, depth);
-                foreach (var inner in item.LocalName is "ul" or "ol" or "dl" ? [item] : item.QuerySelectorAll("ul, ol, dl").Where(l => l.ParentElement?.Closest("ul, ol, dl, li, dd") is var holder && ReferenceEquals(holder, item)))
+                foreach (
+                    var inner in item.LocalName is "ul" or "ol" or "dl"
+                        ? [item]
+                        : item.QuerySelectorAll("ul, ol, dl")
+                            .Where(l => l.ParentElement?.Closest("ul, ol, dl, li, dd") is var holder && ReferenceEquals(holder, item))
+                )
                     Read(inner, depth + 1);
             }
         }
@@ -65,10 +83,19 @@ internal static class SiteLinks
             var own = Words(item).Length - item.QuerySelectorAll("ul, ol, dl").Sum(l => Words(l).Length);
             if (words.Length == 0 || words.Length * 2 < own)
                 return;
-            var kind =
-                item.ClassList.Concat(item.QuerySelectorAll("span").Where(s => s.Contains(link)).SelectMany(s => s.ClassList)).FirstOrDefault(c => Kinds.Contains(c))
+            var kind = item.ClassList.Concat(item.QuerySelectorAll("span").Where(s => s.Contains(link)).SelectMany(s => s.ClassList))
+                .FirstOrDefault(c => Kinds.Contains(c))
                 ?? "";
-            lines.Add(new ContentsLine(Resolved(href), depth, words, kind, GroupOf(list), main.Contains(list) && list.Closest("nav, aside, header, footer") is null));
+            lines.Add(
+                new ContentsLine(
+                    Resolved(href),
+                    depth,
+                    words,
+                    kind,
+                    GroupOf(list),
+                    main.Contains(list) && list.Closest("nav, aside, header, footer") is null
+                )
+            );
         }
     }
 
@@ -78,7 +105,8 @@ internal static class SiteLinks
         && !(Uri.TryCreate(href, UriKind.Absolute, out var address) && address.Scheme is not "file")
         && !href.StartsWith("//", StringComparison.Ordinal);
 
-    private static string Words(INode node) => string.Join(' ', node.TextContent.Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries));
+    private static string Words(INode node) =>
+        string.Join(' ', node.TextContent.Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries));
 
     /// <summary>The words that stand over a list: a caption, a head, with no more than a few paragraphs between.</summary>
     private static string GroupOf(IElement list)

@@ -20,7 +20,8 @@ public sealed record LookAlike(string Key, string Label, string Proposed, string
         RegexOptions.IgnoreCase | RegexOptions.CultureInvariant
     );
     private static readonly Regex Figure = new(
-        @"^\s*(figure|fig\.?|illustration|picture|example|listing|abbildung|abb\.|beispiel|bild|figura|exemple|ejemplo|esempio|afbeelding|voorbeeld|exempel)\s*\d+(?:[.\-–]\d+)*\s*[:.–—-]?\s*",
+        @"^\s*(figure|fig\.?|illustration|picture|example|listing|abbildung|abb\.|beispiel|bild|figura|exemple|ejemplo|esempio"
+            + @"|afbeelding|voorbeeld|exempel)\s*\d+(?:[.\-–]\d+)*\s*[:.–—-]?\s*",
         RegexOptions.IgnoreCase | RegexOptions.CultureInvariant
     );
     private static readonly Regex Table = new(

@@ -126,12 +126,7 @@ public sealed class Shaper
         foreach (var (pages, words) in _furniture.LeftOut)
         {
             _work.Count(Cleaning.Furniture, pages);
-            _work.Report(
-                ReportKind.LeftOut,
-                $"{pages} pages",
-                "What recurs at the head or foot of the pages was left out.",
-                words
-            );
+            _work.Report(ReportKind.LeftOut, $"{pages} pages", "What recurs at the head or foot of the pages was left out.", words);
         }
         if (_tree is null)
             for (var d = 0; d < _documents.Count; d++)
@@ -140,7 +135,14 @@ public sealed class Shaper
             Book(_tree, cancel);
         var titles = Titles();
         var resolved = _divisions
-            .Select(d => d.Division with { Blocks = d.Division.Blocks.Select(b => b.WithSpans(s => _work.Resolved(s, titles, new Place(d.File, PlaceOf(b))))).ToArray() })
+            .Select(d =>
+                d.Division with
+                {
+                    Blocks = d
+                        .Division.Blocks.Select(b => b.WithSpans(s => _work.Resolved(s, titles, new Place(d.File, PlaceOf(b)))))
+                        .ToArray(),
+                }
+            )
             .ToArray();
         if (_title.Length == 0)
             _title = _documents.Select(d => d.Title).FirstOrDefault(t => t.Length > 0)

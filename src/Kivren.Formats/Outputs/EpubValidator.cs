@@ -69,8 +69,10 @@ internal static class EpubValidator
             .EnumerateArray()
             .Where(m => m.GetProperty("severity").GetString() is "FATAL" or "ERROR" or "WARNING")
             .Select(m =>
-                $"EPUBCheck, {m.GetProperty("severity").GetString()!.ToLowerInvariant()}: {m.GetProperty("message").GetString()} ({Where(m)})"
-            )
+            {
+                var gravity = m.GetProperty("severity").GetString()!.ToLowerInvariant();
+                return $"EPUBCheck, {gravity}: {m.GetProperty("message").GetString()} ({Where(m)})";
+            })
             .ToList();
         return all.Count == 0 ? ["EPUBCheck read it and found nothing."]
             : all.Count <= MostFindings ? all
@@ -84,6 +86,7 @@ internal static class EpubValidator
             || places.EnumerateArray().FirstOrDefault() is not { ValueKind: JsonValueKind.Object } place
         )
             return message.GetProperty("ID").GetString()!;
-        return $"{message.GetProperty("ID").GetString()}, {place.GetProperty("path").GetString()}, line {place.GetProperty("line").GetInt32()}";
+        var (id, path) = (message.GetProperty("ID").GetString(), place.GetProperty("path").GetString());
+        return $"{id}, {path}, line {place.GetProperty("line").GetInt32()}";
     }
 }

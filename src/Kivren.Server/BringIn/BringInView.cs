@@ -184,7 +184,9 @@ public sealed record BringInView(
             lines.Count(l => !l.Certain),
             composed.LooseEnds.Count(l => l.Kind == LooseEndKind.NoAlternativeText),
             composed.LooseEnds.Count(l => l.Kind == LooseEndKind.ReferenceToNothing)
-                + shaped.Report.Count(r => r.Kind == ReportKind.Look && r.What.StartsWith("A reference leads to nothing", StringComparison.Ordinal))
+                + shaped.Report.Count(r =>
+                    r.Kind == ReportKind.Look && r.What.StartsWith("A reference leads to nothing", StringComparison.Ordinal)
+                )
         );
         var titles = shaped.Divisions.ToDictionary(d => d.Id, d => d.Title);
         return new BringInView(

@@ -16,7 +16,9 @@ internal static class AdmonitionSetter
         var (above, below) = (look.Blocks.AdmonitionAbove.Millipoints, look.Blocks.AdmonitionBelow.Millipoints);
         var endRule = look.Blocks.AdmonitionEndRule.Millipoints;
         var from = at.Stack.Count;
-        var word = at.Reads.Label(admonition.Id) is { Length: > 0 } label ? label : LanguageWords.Of(at.Reads.Language).Signal(admonition.Kind);
+        var word = at.Reads.Label(admonition.Id) is { Length: > 0 } label
+            ? label
+            : LanguageWords.Of(at.Reads.Language).Signal(admonition.Kind);
         var signal = BlockSetter.Label(word, look.SignalWord);
         var column =
             look.Signal == SignalPlace.OwnLine
@@ -26,7 +28,10 @@ internal static class AdmonitionSetter
                     Math.Min(look.SignalColumn.Millipoints, frame.Width / 3)
                 );
         // Where there is no room beside it, the signal word has a line of its own.
-        var place = frame.Gives(column) ? look.Signal : SignalPlace.OwnLine;
+        var place =
+            frame.Gives(column) && (look.Signal != SignalPlace.Column || signal.Width <= column) ? look.Signal : SignalPlace.OwnLine;
+        if (place == SignalPlace.OwnLine)
+            column = 0;
         var inner = frame.Indented(column) with { Dress = at.DressOf(admonition, look.AdmonitionText), Within = "admonition" };
         if (place == SignalPlace.OwnLine)
         {

@@ -193,6 +193,10 @@ internal sealed class BlockSetter
             {
                 var dress = DressOf(p, Look.DressOf(p.Role, Standing()));
                 var styled = new StyledText();
+                // A number that hangs nowhere stands before the text.
+                var clause = Reads.Label(p.Id);
+                if (clause.Length > 0 && !Look.NumbersInSide)
+                    styled.Add(clause + "\u00A0 ", Look.DressOf("clause", Standing()).Plain, false);
                 if (runIn is not null)
                 {
                     Stack.Mark(runIn.Id);
@@ -221,7 +225,7 @@ internal sealed class BlockSetter
                     p.Id
                 );
                 Surround(dress, from, dress.Left.Millipoints, WidthOf(dress) - dress.Left.Millipoints);
-                if (Reads.Label(p.Id) is { Length: > 0 } clause)
+                if (clause.Length > 0)
                     HangNumber(clause, Look.DressOf("clause", Standing()), dress, from, p.Id);
                 var before = runIn is null ? dress.Before : Look.HeadDress(runIn.Level).Before;
                 return (before.Millipoints, dress.After.Millipoints);

@@ -19,10 +19,15 @@ internal static class DefinitionSetter
             at.Stack.Mark(definition.Id);
             var from = at.Stack.Count;
             var styled = new StyledText();
-            at.Spans(styled, definition.Term, look.Term, hyphenates: false);
             var number = at.Reads.Label(definition.Id);
-            at.Lines(styled, look.Term, frame.Left, frame.Width, 0, definition.Id);
-            if (number.Length > 0)
+            // A number that hangs nowhere stands before its term, as before a head.
+            var label = number.Length > 0 && !look.NumbersInSide ? BlockSetter.Label(number, look.Term) : (TextLine?)null;
+            var hang = label is { } own ? own.Width + look.Term.Size.Scale(85, 100).Millipoints : 0;
+            at.Spans(styled, definition.Term, look.Term, hyphenates: false);
+            at.Lines(styled, look.Term, frame.Left + hang, frame.Width - hang, 0, definition.Id);
+            if (label is { } before)
+                at.Stack.Extend(from, 0, 0, [new DrawnLine(before, frame.Left, look.Term.Baseline.Millipoints, definition.Id)]);
+            else if (number.Length > 0)
                 at.HangNumber(number, look.DressOf("clause", at.Standing()), look.Term, from, definition.Id);
             at.Stack.KeepNext(Keep.Head);
             var indent = look.NumbersInSide ? 0 : look.ListHang.Millipoints;

@@ -168,7 +168,10 @@ internal sealed partial class WordSpans(ComposedManual composed, WordPackage pac
                     "{folio}" => [Words(composed.Places.Folio(target.Id))],
                     "{name}" => [Words(target.Name)],
                     "{page-phrase}" => [Words(composed.Places.Phrase(reference.Id, target.Id))],
-                    "{direction}" => [Words(composed.Places.IsAbove(reference.Id, target.Id) ? composed.Words["above"] : composed.Words["below"])],
+                    "{direction}" =>
+                    [
+                        Words(composed.Places.IsAbove(reference.Id, target.Id) ? composed.Words["above"] : composed.Words["below"]),
+                    ],
                     _ => Array.Empty<XElement>(),
                 }
             );

@@ -69,15 +69,55 @@ internal static class SiteFurniture
     }
 
     /// <summary>Words that name a way through pages, in the languages of many sites.</summary>
-    private static bool IsWayWord(string words) => Ways.Contains(words.Trim('«', '»', '‹', '›', '<', '>', '←', '→', ' ', '|').ToLowerInvariant());
+    private static bool IsWayWord(string words) =>
+        Ways.Contains(words.Trim('«', '»', '‹', '›', '<', '>', '←', '→', ' ', '|').ToLowerInvariant());
 
     private static readonly HashSet<string> Ways =
     [
-        "prev", "previous", "next", "up", "home", "top", "contents", "index", "back",
-        "zurück", "weiter", "vor", "nach oben", "anfang", "inhalt",
-        "précédent", "suivant", "niveau supérieur", "sommaire", "anterior", "siguiente", "subir", "inicio",
-        "precedente", "successivo", "indietro", "avanti", "vorige", "volgende", "omhoog", "thuis",
-        "föregående", "nästa", "upp", "hem", "назад", "вперёд", "пред.", "след.", "наверх", "前のページ", "次のページ", "上に戻る", "ホーム",
+        "prev",
+        "previous",
+        "next",
+        "up",
+        "home",
+        "top",
+        "contents",
+        "index",
+        "back",
+        "zurück",
+        "weiter",
+        "vor",
+        "nach oben",
+        "anfang",
+        "inhalt",
+        "précédent",
+        "suivant",
+        "niveau supérieur",
+        "sommaire",
+        "anterior",
+        "siguiente",
+        "subir",
+        "inicio",
+        "precedente",
+        "successivo",
+        "indietro",
+        "avanti",
+        "vorige",
+        "volgende",
+        "omhoog",
+        "thuis",
+        "föregående",
+        "nästa",
+        "upp",
+        "hem",
+        "назад",
+        "вперёд",
+        "пред.",
+        "след.",
+        "наверх",
+        "前のページ",
+        "次のページ",
+        "上に戻る",
+        "ホーム",
     ];
 
     private static string Normal(string words) => string.Join(' ', words.Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries));

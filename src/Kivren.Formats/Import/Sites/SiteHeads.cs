@@ -77,7 +77,10 @@ internal static class SiteHeads
         {
             var title = place.Title.Length > 0 ? place.Title : document.Title;
             if (title.Length > 0)
-                blocks.Insert(0, new SourceParagraph(document.Blocks.Count > 0 ? document.Blocks[0].Place : 0, StyleOf(top), [new SourceRun(title)]));
+                blocks.Insert(
+                    0,
+                    new SourceParagraph(document.Blocks.Count > 0 ? document.Blocks[0].Place : 0, StyleOf(top), [new SourceRun(title)])
+                );
         }
         return document with { Blocks = blocks, Title = "", Styles = Merged(document.Styles) };
     }

@@ -120,7 +120,9 @@ public sealed partial record SiteTree(IReadOnlyList<TreePlace> Places, string Ti
                         new TreePlace(
                             d,
                             0,
-                            IsText(documents[d].Blocks.Where(b => b is not SourceGenerated).Words()) ? KindOf(NameOf(d), "", TreePlace.Chapter) : TreePlace.LeftOut,
+                            IsText(documents[d].Blocks.Where(b => b is not SourceGenerated).Words())
+                                ? KindOf(NameOf(d), "", TreePlace.Chapter)
+                                : TreePlace.LeftOut,
                             NameOf(d)
                         )
                     );
@@ -145,7 +147,10 @@ public sealed partial record SiteTree(IReadOnlyList<TreePlace> Places, string Ti
             for (var d = 0; d < documents.Count; d++)
             {
                 var named = Lines(d, textOnly: false).Select(l => l.File).Distinct().Count(f => f != d);
-                if (named > best.Named || (named == best.Named && named > 0 && IsFirst(documents[d].File) && !IsFirst(documents[best.File].File)))
+                if (
+                    named > best.Named
+                    || (named == best.Named && named > 0 && IsFirst(documents[d].File) && !IsFirst(documents[best.File].File))
+                )
                     best = (d, named);
             }
             return best;
@@ -167,7 +172,8 @@ public sealed partial record SiteTree(IReadOnlyList<TreePlace> Places, string Ti
                 ];
             var text = Of(l => l.IsText);
             return textOnly || text.Select(l => l.File).Distinct().Count() * 100 >= LeastNamed * (documents.Count - 1) ? text
-                : Of(_ => true) is { } all && all.Select(l => l.File).Distinct().Count() > text.Select(l => l.File).Distinct().Count() * 2 ? all
+                : Of(_ => true) is { } all && all.Select(l => l.File).Distinct().Count() > text.Select(l => l.File).Distinct().Count() * 2
+                    ? all
                 : text;
         }
 
@@ -179,7 +185,10 @@ public sealed partial record SiteTree(IReadOnlyList<TreePlace> Places, string Ti
             var least = fresh.Select(l => l.Depth).DefaultIfEmpty(1).Min();
             // Lists under heads of their own are parts; not under the title of the whole, and appendices are what they are.
             bool IsPart(Line line) =>
-                line.Group.Length > 0 && !_titles.Contains(line.Group) && !AppendixWord().IsMatch(line.Group) && !ContentsWord().IsMatch(line.Group);
+                line.Group.Length > 0
+                && !_titles.Contains(line.Group)
+                && !AppendixWord().IsMatch(line.Group)
+                && !ContentsWord().IsMatch(line.Group);
             var parts = fresh.Where(l => l.Depth == least && IsPart(l)).Select(l => l.Group).Distinct().Count();
             var group = "";
             var shift = 0;
@@ -248,7 +257,11 @@ public sealed partial record SiteTree(IReadOnlyList<TreePlace> Places, string Ti
             int DepthOf(int file)
             {
                 var depth = 0;
-                for (var at = file; depth < 12 && byName.GetValueOrDefault(documents[at].Site!.Up, -1) is var up && up >= 0 && up != at; at = up)
+                for (
+                    var at = file;
+                    depth < 12 && byName.GetValueOrDefault(documents[at].Site!.Up, -1) is var up && up >= 0 && up != at;
+                    at = up
+                )
                     depth++;
                 return depth;
             }
@@ -297,7 +310,9 @@ public sealed partial record SiteTree(IReadOnlyList<TreePlace> Places, string Ti
                     .. typed
                         .Groups[1]
                         .Value.Split('.', StringSplitOptions.RemoveEmptyEntries)
-                        .Select(n => int.TryParse(n, System.Globalization.CultureInfo.InvariantCulture, out var number) ? number : 1000 + n[0]),
+                        .Select(n =>
+                            int.TryParse(n, System.Globalization.CultureInfo.InvariantCulture, out var number) ? number : 1000 + n[0]
+                        ),
                 ]
                 : [];
     }
@@ -310,7 +325,8 @@ public sealed partial record SiteTree(IReadOnlyList<TreePlace> Places, string Ti
                 document
                     .Blocks.OfType<SourceParagraph>()
                     .FirstOrDefault(p => document.Styles.GetValueOrDefault(p.Style)?.Level is not null)
-                    ?.Spans.Words() ?? ""
+                    ?.Spans.Words()
+                ?? ""
             ).Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries)
         );
 
@@ -325,11 +341,15 @@ public sealed partial record SiteTree(IReadOnlyList<TreePlace> Places, string Ti
         : GlossaryWord().IsMatch(words) ? "glossary"
         : usual;
 
-    [GeneratedRegex(@"(^|/)(index|contents|toc|readme|book-?toc|home|start)\.[a-z]+$", RegexOptions.IgnoreCase | RegexOptions.CultureInvariant)]
+    [GeneratedRegex(
+        @"(^|/)(index|contents|toc|readme|book-?toc|home|start)\.[a-z]+$",
+        RegexOptions.IgnoreCase | RegexOptions.CultureInvariant
+    )]
     private static partial Regex FirstPage();
 
     [GeneratedRegex(
-        @"^\W*(?:(?:chapter|section|appendix|part|kapitel|abschnitt|anhang|teil|chapitre|annexe|partie|capítulo|apéndice|hoofdstuk|bijlage)\s+)?((?:\d{1,3}|[A-Z](?=\.))(?:\.\d{1,3})*)\.?[\s:.]",
+        @"^\W*(?:(?:chapter|section|appendix|part|kapitel|abschnitt|anhang|teil|chapitre|annexe|partie|capítulo|apéndice|hoofdstuk"
+            + @"|bijlage)\s+)?((?:\d{1,3}|[A-Z](?=\.))(?:\.\d{1,3})*)\.?[\s:.]",
         RegexOptions.IgnoreCase | RegexOptions.CultureInvariant
     )]
     private static partial Regex TypedNumber();
@@ -337,15 +357,27 @@ public sealed partial record SiteTree(IReadOnlyList<TreePlace> Places, string Ti
     [GeneratedRegex(@"^\W*(part|teil|partie|parte|deel|del)\s+([IVX]+|\d+)\b", RegexOptions.IgnoreCase | RegexOptions.CultureInvariant)]
     private static partial Regex PartWord();
 
-    [GeneratedRegex(@"^\W*(appendix|appendices|anhang|anhänge|annexe|apéndice|appendice|bijlage|bilaga)\b|^[A-H]\.\s+\p{L}", RegexOptions.CultureInvariant | RegexOptions.IgnoreCase)]
+    [GeneratedRegex(
+        @"^\W*(appendix|appendices|anhang|anhänge|annexe|apéndice|appendice|bijlage|bilaga)\b|^[A-H]\.\s+\p{L}",
+        RegexOptions.CultureInvariant | RegexOptions.IgnoreCase
+    )]
     private static partial Regex AppendixWord();
 
-    [GeneratedRegex(@"^\W*(table of )?contents\W*$|^\W*(inhalt|inhaltsverzeichnis|sommaire|table des matières|índice|indice|inhoud|innehåll)\W*$", RegexOptions.IgnoreCase | RegexOptions.CultureInvariant)]
+    [GeneratedRegex(
+        @"^\W*(table of )?contents\W*$|^\W*(inhalt|inhaltsverzeichnis|sommaire|table des matières|índice|indice|inhoud|innehåll)\W*$",
+        RegexOptions.IgnoreCase | RegexOptions.CultureInvariant
+    )]
     private static partial Regex ContentsWord();
 
-    [GeneratedRegex(@"^\W*(preface|foreword|vorwort|préface|avant-propos|prefacio|prefazione|voorwoord|förord)\b", RegexOptions.IgnoreCase | RegexOptions.CultureInvariant)]
+    [GeneratedRegex(
+        @"^\W*(preface|foreword|vorwort|préface|avant-propos|prefacio|prefazione|voorwoord|förord)\b",
+        RegexOptions.IgnoreCase | RegexOptions.CultureInvariant
+    )]
     private static partial Regex PrefaceWord();
 
-    [GeneratedRegex(@"^\W*(glossary|glossar|glossaire|glosario|glossario|ordlista|woordenlijst)\W*$", RegexOptions.IgnoreCase | RegexOptions.CultureInvariant)]
+    [GeneratedRegex(
+        @"^\W*(glossary|glossar|glossaire|glosario|glossario|ordlista|woordenlijst)\W*$",
+        RegexOptions.IgnoreCase | RegexOptions.CultureInvariant
+    )]
     private static partial Regex GlossaryWord();
 }
