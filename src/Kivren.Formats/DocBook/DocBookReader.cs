@@ -245,9 +245,7 @@ public sealed partial class DocBookReader
         return new SourceDocument(_file, blocks)
         {
             Title = bookTitle is null ? "" : Words(bookTitle),
-            Language = root.Attributes().FirstOrDefault(a => a.Name.LocalName == "lang")?.Value is { Length: > 1 } language
-                ? language
-                : "en-GB",
+            Language = root.Attributes().FirstOrDefault(a => a.Name.LocalName == "lang")?.Value is { Length: > 1 } language ? language : "",
             Styles = _styles,
             Pictures = _pictures,
             Met = _met,

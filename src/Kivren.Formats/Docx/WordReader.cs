@@ -167,7 +167,7 @@ public sealed class WordReader
             return new SourceDocument(_file, blocks)
             {
                 Title = title?.Trim() ?? "",
-                Language = _styles.Language ?? "en-GB",
+                Language = _styles.Language ?? "",
                 PlaceWord = "paragraph",
                 Styles = _styles.Facts,
                 Pictures = _pictures,

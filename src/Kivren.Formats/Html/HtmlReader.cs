@@ -131,7 +131,10 @@ public sealed partial class HtmlReader
         IHtmlDocument page;
         try
         {
-            page = parser.ParseDocument(new MemoryStream(bytes));
+            var read = TextBytes.Read(bytes);
+            page = parser.ParseDocument(read.Text);
+            if (read.Guessed is { } guessed)
+                _met.Add(TextBytes.Told(_file, guessed));
         }
         catch (Exception e) when (e is InvalidOperationException or FormatException or InsufficientExecutionStackException)
         {
@@ -148,7 +151,7 @@ public sealed partial class HtmlReader
         return new SourceDocument(_file, blocks)
         {
             Title = blocks.OfType<SourceParagraph>().Any(p => p.Style == "h1") ? "" : title,
-            Language = page.DocumentElement.GetAttribute("lang") is { Length: > 1 } language ? language : "en-GB",
+            Language = page.DocumentElement.GetAttribute("lang") is { Length: > 1 } language ? language : "",
             Styles = _styles,
             Pictures = _pictures,
             Met = _met,

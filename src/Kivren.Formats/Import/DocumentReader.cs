@@ -1,4 +1,5 @@
 using System.Text;
+using Kivren.Core.Editions;
 using Kivren.Formats.DocBook;
 using Kivren.Formats.Docx;
 using Kivren.Formats.Html;
@@ -96,6 +97,7 @@ public static class DocumentReader
         {
             throw new SourceFormatException($"{name} cannot be read: {e.Message}");
         }
+        document = Spoken(document);
         progress?.Invoke(1);
         var expected = ending switch
         {
@@ -119,6 +121,32 @@ public static class DocumentReader
                     .. document.Met,
                 ],
             };
+    }
+
+    private const string Usual = "en-GB";
+
+    /// <summary>The document with a language: the one it says, where that is a language at all; else the one of its words.</summary>
+    private static SourceDocument Spoken(SourceDocument document)
+    {
+        var said = document.Language.Replace('_', '-');
+        if (EditionEditing.IsLanguage(said))
+            return document with { Language = said };
+        if (LanguageGuess.Of(document.Blocks.Words()) is not { } guessed || guessed == Usual)
+            return document with { Language = Usual };
+        return document with
+        {
+            Language = guessed,
+            Met =
+            [
+                new ReportLine(
+                    ReportKind.Look,
+                    document.File,
+                    "The file does not say its language; it was told from its letters and words. The manual's words and hyphens follow it.",
+                    guessed
+                ),
+                .. document.Met,
+            ],
+        };
     }
 
     private static SourceDocument OfKind(

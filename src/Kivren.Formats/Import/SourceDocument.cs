@@ -8,7 +8,9 @@ namespace Kivren.Formats.Import;
 public sealed record SourceDocument(string File, IReadOnlyList<SourceBlock> Blocks)
 {
     public string Title { get; init; } = "";
-    public string Language { get; init; } = "en-GB";
+
+    /// <summary>Empty where the file does not say it; <see cref="DocumentReader"/> gives it one then.</summary>
+    public string Language { get; init; } = "";
 
     /// <summary>A name with its file in front: a reference without a file stays in its own.</summary>
     public string Full(string name) => name.Contains('#', StringComparison.Ordinal) ? name : $"{File}#{name}";

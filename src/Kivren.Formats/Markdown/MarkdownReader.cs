@@ -50,14 +50,9 @@ public sealed class MarkdownReader
     )
     {
         var reader = new MarkdownReader(file, beside, cancel);
-        var isWide = bytes.Length > 1 && (bytes[0], bytes[1]) is (0xFF, 0xFE) or (0xFE, 0xFF);
-        var text = (
-            !isWide ? Encoding.UTF8
-            : bytes[0] == 0xFF ? Encoding.Unicode
-            : Encoding.BigEndianUnicode
-        ).GetString(bytes).TrimStart('\uFEFF');
-        if (!isWide && !System.Text.Unicode.Utf8.IsValid(bytes))
-            reader._met.Add(new ReportLine(ReportKind.Look, file, "Some bytes are not UTF-8; they stand as �."));
+        var (text, guessed) = TextBytes.Read(bytes);
+        if (guessed is not null)
+            reader._met.Add(TextBytes.Told(file, guessed));
         if (text.Contains('\0'))
             text = text.Replace("\0", "\uFFFD", StringComparison.Ordinal);
         NestingGuard.Markdown(file, text);
