@@ -219,6 +219,29 @@ public class SiteTests
     }
 
     [Fact]
+    public void A_head_of_the_first_page_over_nothing_but_a_list_of_pages_goes_with_the_list()
+    {
+        var shaped = Shape(
+            Read(
+                (
+                    "index.html",
+                    Page(
+                        "The ferry",
+                        Words("ferry")
+                            + "<h2>On board</h2><p>For hands.</p><ul><li><a href='a.html'>Horn</a></li><li><a href='b.html'>Lamp</a></li></ul>"
+                            + "<h2>Ashore</h2><ul><li><a href='c.html'>Ramp</a></li><li><a href='d.html'>Hut</a></li></ul>"
+                    )
+                ),
+                ("a.html", Page("Horn", Words("horn"))),
+                ("b.html", Page("Lamp", Words("lamp"))),
+                ("c.html", Page("Ramp", Words("ramp"))),
+                ("d.html", Page("Hut", Words("hut")))
+            )
+        );
+        Assert.StartsWith("Preface The ferry: A On board; Part On board", Outline(shaped), StringComparison.Ordinal);
+    }
+
+    [Fact]
     public void A_ring_of_pages_and_a_thousand_links_are_read_within_bounds()
     {
         var pages = Enumerable

@@ -236,7 +236,7 @@ internal static class GeneratedLists
             else if (headerIndex < 0)
             {
                 headerIndex = stack.Headers.Count;
-                stack.Headers.Add(Continued(lines[heading].Text, definition, known));
+                stack.Headers.Add(Continued(lines[heading].Text, definition, width, known));
             }
             for (var i = 0; i < set.Count; i++)
             {
@@ -292,17 +292,33 @@ internal static class GeneratedLists
     private static HeaderRows Continued(
         string heading,
         IndexDefinition definition,
+        int width,
         Func<string, Func<List<TextLine>>, List<TextLine>> known
     )
     {
-        var line = known("\u001e" + heading, () =>
+        var indent = definition.Indent.Millipoints * 2;
+        var set = known("\u001e" + heading, () =>
         {
-            var styled = new StyledText();
+            var styled = new StyledText { HoldsNames = true };
             styled.Add(heading + " ", definition.Text.Plain, false);
             styled.Add($"({definition.Continued})", definition.Text.Style(SpanRoles.Emphasis), false);
-            return LineSetter.OfThread.Set(styled, new Shape(Length.Points(2000), default, Alignment.Ragged), null);
-        })[0];
-        return new HeaderRows(definition.Text.Leading.Millipoints, [new DrawnLine(line, 0, definition.Text.Baseline.Millipoints, Id.None)]);
+            return LineSetter.OfThread.Set(styled, new Shape(new Length(width - indent), new Length(-indent), Alignment.Ragged), null);
+        });
+        var leading = definition.Text.Leading.Millipoints;
+        return new HeaderRows(
+            leading * set.Count,
+            [
+                .. set.Select(
+                    (line, i) =>
+                        new DrawnLine(
+                            i == 0 ? Shifted(line, indent) : line,
+                            i == 0 ? 0 : indent,
+                            definition.Text.Baseline.Millipoints + i * leading,
+                            Id.None
+                        )
+                ),
+            ]
+        );
     }
 
     /// <summary>A line whose first-line box was negative starts left of its measure: brought back to its own left.</summary>

@@ -24,7 +24,8 @@ internal static class SiteHeads
             sections = Math.Max(0, place.Depth - division);
             if (place.File >= 0 && place.File < ranked.Length)
             {
-                var below = tree.Places.Skip(i + 1).TakeWhile(p => p.Depth > place.Depth).Where(p => p.File >= 0);
+                // The first page may list all others.
+                var below = tree.Places.Skip(i + 1).TakeWhile(p => i == 0 || p.Depth > place.Depth).Where(p => p.File >= 0);
                 ranked[place.File] = WithoutContents(
                     Ranked(documents[place.File], place, sections),
                     [.. below.Select(p => documents[p.File].File)]
@@ -40,15 +41,35 @@ internal static class SiteHeads
             ? document
             : document with
             {
-                Blocks =
-                [
-                    .. document.Blocks.Select(b =>
-                        b is SourceList or SourceDefinitions && LeadsOnlyTo(b, below)
-                            ? new SourceGenerated(b.Place, Generated.Contents, new[] { b }.Words())
-                            : b
-                    ),
-                ],
+                Blocks = WithoutBareHeads(
+                    document,
+                    [
+                        .. document.Blocks.Select(b =>
+                            b is SourceList or SourceDefinitions && LeadsOnlyTo(b, below)
+                                ? new SourceGenerated(b.Place, Generated.Contents, new[] { b }.Words())
+                                : b
+                        ),
+                    ]
+                ),
             };
+
+    /// <summary>A head over nothing but a contents list goes with the list.</summary>
+    private static List<SourceBlock> WithoutBareHeads(SourceDocument document, List<SourceBlock> blocks)
+    {
+        int? LevelOf(SourceBlock block) => block is SourceParagraph p ? document.Styles.GetValueOrDefault(p.Style)?.Level : null;
+        var kept = new List<SourceBlock>(blocks.Count);
+        for (var i = 0; i < blocks.Count; i++)
+        {
+            if (LevelOf(blocks[i]) is not null && i > 0)
+            {
+                var next = blocks.FindIndex(i + 1, b => b is not SourceGenerated);
+                if (next != i + 1 && (next < 0 || (LevelOf(blocks[next]) is { } level && level <= LevelOf(blocks[i]))))
+                    continue;
+            }
+            kept.Add(blocks[i]);
+        }
+        return kept;
+    }
 
     private static bool LeadsOnlyTo(SourceBlock block, HashSet<string> files)
     {
