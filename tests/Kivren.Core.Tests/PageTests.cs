@@ -350,4 +350,37 @@ public class PageTests
         Assert.Null(composed.Pages[0].Furniture);
         Assert.NotNull(composed.Pages[1].Furniture);
     }
+
+    [Fact]
+    public void A_heading_said_again_over_a_column_of_the_index_keeps_to_its_column()
+    {
+        const string heading = "load_configuration_of_the_provider(ferry.winch.DefaultProvider.long.name.of.a.method)";
+        var entries = Enumerable
+            .Range(0, 160)
+            .Select(i => new Paragraph(
+                new Id("p" + i),
+                "body",
+                [new TextRun("Text."), new IndexEntry(new Id("e" + i), [heading, $"sub {i:000}"])]
+            ));
+        var composed = Composition.Composer.Compose(
+            Manual(
+                Chapter("a", "A", [.. entries]),
+                new Division(new Id("i"), DivisionKind.Index, "Index", [new IndexList(new Id("il"))])
+            ),
+            Edition.Whole,
+            Looks.ShippedLooks.Workshop
+        );
+        var index = composed.Look.Index;
+        var again = 0;
+        foreach (var page in composed.Pages.Where(p => p.Division == 1))
+        {
+            var left = page.Master.Left(page.IsRecto).Millipoints;
+            var column = (page.Master.Measure.Millipoints - index.Gutter.Millipoints * (index.Columns - 1)) / index.Columns;
+            foreach (var word in Display.DisplayList.Of(page, composed.Look).Items.OfType<Display.WordItem>())
+                if (word.X < left + column)
+                    Assert.True(word.X + word.Word.Width <= left + column + 10, $"{word.Word.Word.Text} on page {page.Folio}");
+            again += Display.DisplayList.Of(page, composed.Look).Items.OfType<Display.WordItem>().Count(w => w.Word.Word.Text == "(continued)");
+        }
+        Assert.True(again > 0, "the heading is said again");
+    }
 }
