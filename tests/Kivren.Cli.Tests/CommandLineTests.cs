@@ -240,4 +240,91 @@ public sealed class CommandLineTests : IDisposable
         Assert.Equal(0, Run("import", In("g.docx"), "-o", In("g.kivren")).Code);
         Assert.DoesNotContain("points at nothing", Run("check", In("g.kivren")).Output, StringComparison.Ordinal);
     }
+
+    private void Site()
+    {
+        Directory.CreateDirectory(In("site/use"));
+        void Page(string name, string title, string text) =>
+            File.WriteAllText(In("site/" + name), $"<html><head><title>{title}</title></head><body><h1>{title}</h1>{text}</body></html>");
+        var words = string.Concat(Enumerable.Repeat("<p>Each morning the winch is looked at by hand and by eye.</p>", 8));
+        Page(
+            "index.html",
+            "The ferry",
+            "<ul><li><a href='use/a.html'>Use</a></li><li><a href='b.html'>Winch</a></li><li><a href='c.html'>Oil</a></li></ul>"
+        );
+        Page("use/a.html", "Use", words);
+        Page("b.html", "Winch", words);
+        Page("c.html", "Oil", words);
+        File.WriteAllText(In("site/site.js"), "run()");
+    }
+
+    [Fact]
+    public void A_folder_of_pages_is_one_book_whose_order_is_printed_changed_and_given_back()
+    {
+        Site();
+        var (code, output, errors) = Run("import", In("site"), "-o", In("m.kivren"));
+        Assert.True(code == 0, errors);
+        Assert.Contains("  use/a.html\n  b.html\n  c.html\n", output.ReplaceLineEndings("\n"), StringComparison.Ordinal);
+        File.WriteAllText(In("order.txt"), "b.html\n  c.html\n- use/a.html\n");
+        (code, output, errors) = Run([
+            "import",
+            In("site"),
+            "-o",
+            In("m.kivren"),
+            "--tree",
+            In("order.txt"),
+            "--language",
+            "de",
+            "--look",
+            "Code, A4",
+            "--title",
+            "Fähre",
+        ]);
+        Assert.True(code == 0, errors);
+        Assert.Contains("Chapter: Winch", output, StringComparison.Ordinal);
+        Assert.DoesNotContain("Chapter: Use", output, StringComparison.Ordinal);
+        using var package = File.OpenRead(In("m.kivren"));
+        var manual = Formats.Package.PackageReader.Read(package, []).Manual;
+        Assert.Equal(("Fähre", "de", "Code, A4"), (manual.Title, manual.Language, manual.Look));
+        Assert.All(manual.Divisions, d => Assert.Equal("de", d.Language));
+        Assert.Contains(manual.Divisions, d => d.Title == "Inhalt");
+    }
+
+    [Theory]
+    [InlineData("--language", "no language at all", "is no language")]
+    [InlineData("--look", "Sunday", "There is no look “Sunday”")]
+    public void What_an_import_is_told_wrongly_is_refused(string option, string value, string says)
+    {
+        Site();
+        var (code, _, errors) = Run("import", In("site"), "-o", In("m.kivren"), option, value);
+        Assert.Equal(2, code);
+        Assert.Contains(says, errors, StringComparison.Ordinal);
+        Assert.False(File.Exists(In("m.kivren")));
+    }
+
+    [Fact]
+    public void A_tree_that_says_nothing_is_refused_with_its_line()
+    {
+        Site();
+        File.WriteAllText(In("order.txt"), "b.html\ngone.html\n");
+        var (code, _, errors) = Run("import", In("site"), "-o", In("m.kivren"), "--tree", In("order.txt"));
+        Assert.Equal(2, code);
+        Assert.Contains("line 2: there is no file “gone.html”", errors, StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public void Files_are_made_on_the_day_that_is_said_and_the_same_day_gives_the_same_bytes()
+    {
+        Run("generate", "--pages", "8", "--seed", "5", "-o", In("g.kivren"));
+        byte[] Made(string folder, string day)
+        {
+            var (code, _, errors) = Run("produce", In("g.kivren"), "--only", "print", "--out", In(folder), "--date", day);
+            Assert.True(code < 2, errors);
+            return File.ReadAllBytes(Directory.GetFiles(In(folder)).Single());
+        }
+        var first = Made("a", "2026-03-31");
+        Assert.Equal(first, Made("b", "2026-03-31"));
+        Assert.NotEqual(first, Made("c", "2026-04-01"));
+        Assert.Contains("is no day", Run("produce", In("g.kivren"), "--out", In("d"), "--date", "soon").Errors, StringComparison.Ordinal);
+    }
 }

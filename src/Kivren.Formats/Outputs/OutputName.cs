@@ -68,15 +68,12 @@ public static partial class OutputName
         )
         + kind switch
         {
-            OutputKind.PrintPdf => Unless("print", edition, OutputKind.ScreenPdf) + ".pdf",
-            OutputKind.CoverPdf => ", cover.pdf",
-            OutputKind.ScreenPdf => ".pdf",
-            OutputKind.Epub => ".epub",
-            OutputKind.WordDocument => ".docx",
-            OutputKind.DocBook => ", DocBook.zip",
-            OutputKind.Markdown => ", Markdown.zip",
-            _ => Unless("web pages", edition, null) + ".zip",
-        };
+            OutputKind.PrintPdf => Unless(Words[kind], edition, OutputKind.ScreenPdf),
+            OutputKind.Site => Unless(Words[kind], edition, null),
+            OutputKind.CoverPdf or OutputKind.DocBook or OutputKind.Markdown => ", " + Words[kind],
+            _ => "",
+        }
+        + Ending(kind);
 
     /// <summary>What the file is, where the edition's name does not say it and no other file of it is called so.</summary>
     private static string Unless(string word, Edition edition, OutputKind? other) =>
