@@ -363,10 +363,7 @@ public class PageTests
                 [new TextRun("Text."), new IndexEntry(new Id("e" + i), [heading, $"sub {i:000}"])]
             ));
         var composed = Composition.Composer.Compose(
-            Manual(
-                Chapter("a", "A", [.. entries]),
-                new Division(new Id("i"), DivisionKind.Index, "Index", [new IndexList(new Id("il"))])
-            ),
+            Manual(Chapter("a", "A", [.. entries]), new Division(new Id("i"), DivisionKind.Index, "Index", [new IndexList(new Id("il"))])),
             Edition.Whole,
             Looks.ShippedLooks.Workshop
         );
@@ -379,7 +376,10 @@ public class PageTests
             foreach (var word in Display.DisplayList.Of(page, composed.Look).Items.OfType<Display.WordItem>())
                 if (word.X < left + column)
                     Assert.True(word.X + word.Word.Width <= left + column + 10, $"{word.Word.Word.Text} on page {page.Folio}");
-            again += Display.DisplayList.Of(page, composed.Look).Items.OfType<Display.WordItem>().Count(w => w.Word.Word.Text == "(continued)");
+            again += Display
+                .DisplayList.Of(page, composed.Look)
+                .Items.OfType<Display.WordItem>()
+                .Count(w => w.Word.Word.Text == "(continued)");
         }
         Assert.True(again > 0, "the heading is said again");
     }
