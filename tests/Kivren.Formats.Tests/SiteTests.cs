@@ -205,7 +205,8 @@ public class SiteTests
                     "index.html",
                     Page(
                         "The ferry",
-                        "<h2>On board</h2><p>For hands.</p><ul><li><a href='a.html'>Horn</a></li><li><a href='b.html'>Lamp</a></li></ul>"
+                        "<h2>On board</h2><p>For hands.</p><ul><li><a href='a.html'>Horn</a></li>"
+                            + "<li><a href='b.html'>Lamp</a></li></ul>"
                             + "<h2>Ashore</h2><ul><li><a href='c.html'>Ramp</a></li><li><a href='d.html'>Hut</a></li></ul>"
                     )
                 ),
@@ -228,7 +229,8 @@ public class SiteTests
                     Page(
                         "The ferry",
                         Words("ferry")
-                            + "<h2>On board</h2><p>For hands.</p><ul><li><a href='a.html'>Horn</a></li><li><a href='b.html'>Lamp</a></li></ul>"
+                            + "<h2>On board</h2><p>For hands.</p><ul><li><a href='a.html'>Horn</a></li>"
+                            + "<li><a href='b.html'>Lamp</a></li></ul>"
                             + "<h2>Ashore</h2><ul><li><a href='c.html'>Ramp</a></li><li><a href='d.html'>Hut</a></li></ul>"
                     )
                 ),

@@ -107,7 +107,8 @@ export class KivrenServer {
     });
     if (!answer.ok)
       throw new Error(`${path}: ${answer.status} ${await answer.text()}`);
-    return (await answer.json()) as T;
+    const text = await answer.text();
+    return (text ? JSON.parse(text) : undefined) as T;
   }
 
   async delete(path: string): Promise<void> {
