@@ -1,5 +1,5 @@
 // What a writer does, in short.
-import { expect, type Page } from "@playwright/test";
+import { expect, type Locator, type Page } from "@playwright/test";
 import { root, type KivrenServer } from "./server";
 
 export interface Proof {
@@ -178,4 +178,11 @@ export async function closeTab(page: Page) {
   const gone = page.waitForEvent("close");
   await page.close({ runBeforeUnload: true });
   await gone;
+}
+
+/** Opens by keyboard what a button asks for, and types there as soon as it takes the words. */
+export async function typeInto(page: Page, button: Locator, words: string) {
+  await button.press("Enter");
+  await expect(page.getByRole("dialog").getByRole("textbox")).toBeFocused();
+  await page.keyboard.type(words);
 }

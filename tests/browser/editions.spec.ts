@@ -3,7 +3,7 @@ import { execFileSync } from "node:child_process";
 import { readFileSync } from "node:fs";
 import AxeBuilder from "@axe-core/playwright";
 import type { Page } from "@playwright/test";
-import { proofOf } from "./desk";
+import { proofOf, typeInto } from "./desk";
 import { expect, root, test, type KivrenServer } from "./server";
 
 async function openEditions(page: Page, server: KivrenServer, manual: string) {
@@ -48,10 +48,11 @@ async function done(page: Page, act: () => Promise<void>) {
 
 /** Opens the choices of an underlined word by keyboard and takes one. */
 async function choose(page: Page, word: RegExp, choice: string) {
-  await sentences(page).getByRole("button", { name: word }).focus();
-  await page.keyboard.press("Enter");
-  await expect(page.getByRole("dialog")).toBeVisible();
-  await page.keyboard.type(choice);
+  await typeInto(
+    page,
+    sentences(page).getByRole("button", { name: word }),
+    choice,
+  );
   await done(page, () => page.keyboard.press("Enter"));
 }
 
@@ -255,10 +256,11 @@ test("two who change one edition: the second is told", async ({
     edition: { ...was, leftOut: "nothing" },
     was,
   });
-  await sentences(page)
-    .getByRole("button", { name: /Pocket: Look/ })
-    .press("Enter");
-  await page.keyboard.type("Reader");
+  await typeInto(
+    page,
+    sentences(page).getByRole("button", { name: /Pocket: Look/ }),
+    "Reader",
+  );
   await page.keyboard.press("Enter");
   await expect(page.getByText(/Another writer changed/)).toBeVisible();
 });
@@ -272,12 +274,14 @@ test("the word-processing file is made into the firm's template, its roles in th
   await openEditions(page, server, manual);
   await walkTo(page, list(page), "Tarn 6, print");
   await choose(page, /Goes out as$/, "word-processing");
-  const into = sentences(page).getByRole("button", {
-    name: "in the look’s own styles",
-  });
-  await into.focus();
-  await page.keyboard.press("Enter");
-  await page.keyboard.type("Give a");
+  await typeInto(
+    page,
+    sentences(page).getByRole("button", { name: "in the look’s own styles" }),
+    "Give a",
+  );
+  await expect(
+    page.getByRole("dialog").getByRole("button", { name: "Give a template…" }),
+  ).toBeVisible();
   const [chooser] = await Promise.all([
     page.waitForEvent("filechooser"),
     page.keyboard.press("Enter"),
@@ -330,8 +334,11 @@ test("two editions are compared by keyboard: pages each, and the text that only 
   const manual = await server.demo();
   await openEditions(page, server, manual);
   await walkTo(page, list(page), "Tarn 6, print");
-  await page.getByRole("button", { name: "Compare with …" }).press("Enter");
-  await page.keyboard.type("6E");
+  await typeInto(
+    page,
+    page.getByRole("button", { name: "Compare with …" }),
+    "6E",
+  );
   await page.keyboard.press("Enter");
   const dialog = page.getByRole("dialog", { name: /Tarn 6, print/ });
   await expect(dialog).toContainText(/Only in “Tarn 6E, screen”: \d+ pieces/);
@@ -355,12 +362,13 @@ test("a cover with its spine goes out beside the print PDF, by the printer's pro
   await choose(page, /Goes out as$/, "cover PDF");
   await choose(page, /Back$/, "Legal page");
   await choose(page, /Thickness of a leaf$/, "0.2 mm");
-  await sentences(page)
-    .getByRole("button", { name: "offset on coated paper" })
-    .last()
-    .focus();
-  await page.keyboard.press("Enter");
-  await page.keyboard.type("Give the");
+  await typeInto(
+    page,
+    sentences(page)
+      .getByRole("button", { name: "offset on coated paper" })
+      .last(),
+    "Give the",
+  );
   const [chooser] = await Promise.all([
     page.waitForEvent("filechooser"),
     page.keyboard.press("Enter"),
@@ -373,11 +381,11 @@ test("a cover with its spine goes out beside the print PDF, by the printer's pro
   await expect(sentences(page)).toContainText(
     "the printer’s “coated-offset.icc”",
   );
-  await sentences(page)
-    .getByRole("button", { name: "after manual and edition" })
-    .focus();
-  await page.keyboard.press("Enter");
-  await page.keyboard.type("TW-6 {output}");
+  await typeInto(
+    page,
+    sentences(page).getByRole("button", { name: "after manual and edition" }),
+    "TW-6 {output}",
+  );
   await done(page, () => page.keyboard.press("Enter"));
   const made = outputs(page).getByRole("article", { name: "cover PDF" });
   await made.getByRole("button", { name: "Produce" }).click();

@@ -1,7 +1,7 @@
 // The look of a manual in a designer's hands: every job by keyboard or mouse, seen on the pages, kept or taken back.
 import { readFileSync } from "node:fs";
 import type { Page } from "@playwright/test";
-import { openAt, proofOf } from "./desk";
+import { openAt, proofOf, typeInto } from "./desk";
 import { expect, test, type KivrenServer } from "./server";
 
 async function openLook(page: Page, server: KivrenServer, manual: string) {
@@ -55,9 +55,11 @@ test("another look is tried on by keyboard, compared, taken off, and kept", asyn
   const manual = await server.demo();
   const before = await pageCount(server, manual);
   await openLook(page, server, manual);
-  await page.getByRole("button", { name: "Try on another" }).focus();
-  await page.keyboard.press("Enter");
-  await page.keyboard.type("Pock");
+  await typeInto(
+    page,
+    page.getByRole("button", { name: "Try on another" }),
+    "Pock",
+  );
   await page.keyboard.press("Enter");
   // Paper of 105 by 148 millimetres, before anybody else sees it.
   const svg = page.locator(".sheet svg").first();
@@ -198,7 +200,10 @@ test("running heads: the second goes, the version comes in its place, the folio 
   // The folio, by keyboard: found by its words, set by keys.
   await part(page, "Right").click();
   await set.getByText("Head, outer: {folio}").click();
-  await set.locator("details[open]").getByLabel("at the head, at the foot, or free").focus();
+  await set
+    .locator("details[open]")
+    .getByLabel("at the head, at the foot, or free")
+    .focus();
   await page.keyboard.press("f");
   await expect(set.getByText("Foot, outer: {folio}")).toBeVisible();
   const rule = set.getByLabel("gap to the rule over the foot; 0 for none");

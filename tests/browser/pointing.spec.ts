@@ -1,6 +1,13 @@
 // References, the index and contents lists, worked on by keyboard.
 import { expect, test, type KivrenServer } from "./server";
-import { divisionText, openAt, pageText, proofOf, settled } from "./desk";
+import {
+  divisionText,
+  openAt,
+  pageText,
+  proofOf,
+  settled,
+  typeInto,
+} from "./desk";
 import type { Page } from "@playwright/test";
 
 interface IndexRow {
@@ -68,9 +75,7 @@ test("a subject is indexed from scratch with a sweep: taken, principal, left, a 
   expect(row.locators).not.toBe("");
   expect(await divisionText(server, manual, "Index")).toContain("lip");
   await page.keyboard.press("Escape");
-  await page.getByRole("button", { name: /^Sweep …/ }).focus();
-  await page.keyboard.press("Enter");
-  await page.keyboard.type("lip");
+  await typeInto(page, page.getByRole("button", { name: /^Sweep …/ }), "lip");
   await page.keyboard.press("Enter");
   await expect(page.getByLabel("Sweep", { exact: true })).toContainText(
     "left before",
@@ -212,9 +217,11 @@ test("a second, brief contents list and a chapter's own are built, and stand on 
   const manual = await server.demo();
   await openView(page, server, manual, "contents");
   await expect(page.getByLabel("Level 1", { exact: true })).toBeVisible();
-  await page.getByRole("button", { name: "New list …" }).focus();
-  await page.keyboard.press("Enter");
-  await page.keyboard.type("for the deckhand");
+  await typeInto(
+    page,
+    page.getByRole("button", { name: "New list …" }),
+    "for the deckhand",
+  );
   await page.keyboard.press("Enter");
   await expect(
     page.getByRole("heading", { name: "for the deckhand" }),
@@ -337,9 +344,11 @@ test("a contents list stands anywhere in the text, and lists are divisions like 
     )
     .toBeGreaterThan(2);
   // A list of examples, which the look does not have, from the fore-edge.
-  await page.getByRole("button", { name: "Add a division…" }).focus();
-  await page.keyboard.press("Enter");
-  await page.keyboard.type("list of examples");
+  await typeInto(
+    page,
+    page.getByRole("button", { name: "Add a division…" }),
+    "list of examples",
+  );
   await page.keyboard.press("Enter");
   await expect
     .poll(async () =>
