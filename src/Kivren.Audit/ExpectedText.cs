@@ -91,7 +91,7 @@ public sealed class ExpectedText
             {
                 var name = rules.KindName(division);
                 if (name.Length > 0 || (rules.NumberInSide && number.Length > 0))
-                    Add(name + number);
+                    Add(LanguageWords.Numbered(name, number));
                 Add(division.Title);
             }
             Head? runIn = null;
@@ -206,7 +206,7 @@ public sealed class ExpectedText
                     Block(inner, division);
                 break;
             case Example e:
-                Add(Numbers.Targets[e.Id].Name + Numbers.Targets[e.Id].Number);
+                Add(Numbered(Numbers.Targets[e.Id]));
                 Spans(e.Title);
                 foreach (var inner in e.Blocks)
                     Block(inner, division);
@@ -245,7 +245,7 @@ public sealed class ExpectedText
                 Alternatives.Add(f.Alternative);
                 var caption = Separate(sink =>
                 {
-                    sink.Append(FinishedFile.Normal(Numbers.Targets[f.Id].Name + Numbers.Targets[f.Id].Number));
+                    sink.Append(FinishedFile.Normal(Numbered(Numbers.Targets[f.Id])));
                     IReadOnlyList<Inline> played = f.Plays is { } address ? [new TextRun(" " + address)] : [];
                     return [.. f.Caption.Where(i => i is not FigureArea), .. f.Areas(), .. played];
                 });
@@ -274,7 +274,7 @@ public sealed class ExpectedText
     {
         if (caption.Count == 0)
             return;
-        Add(Numbers.Targets[id].Name + Numbers.Targets[id].Number);
+        Add(Numbered(Numbers.Targets[id]));
         Spans(caption, noteBelow);
     }
 
@@ -380,7 +380,7 @@ public sealed class ExpectedText
             sink.Append(FinishedFile.Normal("[reference to nothing]"));
             return;
         }
-        var numbered = target.Number.Length > 0 ? target.Name + target.Number : Quoted(target.Title);
+        var numbered = target.Number.Length > 0 ? Numbered(target) : Quoted(target.Title);
         var words = _rules.Form(x.Form) switch
         {
             "number" => target.Number.Length > 0 ? target.Number : numbered,
@@ -388,14 +388,14 @@ public sealed class ExpectedText
             "name-number" => numbered,
             "number-title" => target.Number.Length > 0 ? $"{target.Number}, {Quoted(target.Title)}" : numbered,
             "caption" => target.Number.Length > 0 ? $"{numbered}, {target.Title}" : numbered,
-            "title-page" => $"{Quoted(target.Title)} {_rules.Words["onPage"]} {Folio}",
+            "title-page" => $"{Quoted(target.Title)} {LanguageWords.Numbered(_rules.Words["onPage"], $"{Folio}")}",
             "phrase" => numbered + Phrase,
             "title-phrase" => Quoted(target.Title) + Phrase,
             "direction" => numbered + _rules.Words[IsAbove(x) ? "above" : "below"],
-            _ => _rules.Words["page"] + Folio,
+            _ => LanguageWords.Numbered(_rules.Words["page"], $"{Folio}"),
         };
         if (_rules.PageAfterReferences && !words.Contains(Folio) && !words.Contains(Phrase))
-            words += $"({_rules.Words["page"]}{Folio})";
+            words += $"({LanguageWords.Numbered(_rules.Words["page"], $"{Folio}")})";
         foreach (var c in FinishedFile.Normal(words))
         {
             if (c is Folio or Phrase)
@@ -408,20 +408,22 @@ public sealed class ExpectedText
     private string InOther(string form, OtherPlace place)
     {
         var counted = place.Number.Length > 0;
-        var named = counted ? place.Name + place.Number : Quoted(place.Title);
+        var named = counted ? LanguageWords.Numbered(place.Name, place.Number) : Quoted(place.Title);
         var said = form switch
         {
             "number" when counted => place.Number,
             "title" => Quoted(place.Title),
             "number-title" when counted => $"{place.Number}, {Quoted(place.Title)}",
             "caption" when counted => $"{named}, {place.Title}",
-            "title-page" or "title-phrase" => $"{Quoted(place.Title)} {_rules.Words["onPage"]} {place.Folio}",
-            "phrase" => $"{named} {_rules.Words["onPage"]} {place.Folio}",
+            "title-page" or "title-phrase" => $"{Quoted(place.Title)} {LanguageWords.Numbered(_rules.Words["onPage"], place.Folio)}",
+            "phrase" => $"{named} {LanguageWords.Numbered(_rules.Words["onPage"], place.Folio)}",
             "number" or "name-number" or "number-title" or "caption" or "direction" => named,
-            _ => _rules.Words["page"] + place.Folio,
+            _ => LanguageWords.Numbered(_rules.Words["page"], place.Folio),
         };
         return $"{said}, {Quoted(place.ManualTitle)}";
     }
+
+    private static string Numbered(ExpectedTarget target) => LanguageWords.Numbered(target.Name, target.Number);
 
     private string Quoted(string title) => _rules.Words["openQuote"] + title + _rules.Words["closeQuote"];
 

@@ -64,7 +64,7 @@ public static class FinishedFile
     {
         var furniture = new HashSet<Letter>(ReferenceEqualityComparer.Instance);
         var pictures = new HashSet<Letter>(ReferenceEqualityComparer.Instance);
-        var actual = new Dictionary<Letter, string>(ReferenceEqualityComparer.Instance);
+        var actual = new Dictionary<Letter, SaidRun>(ReferenceEqualityComparer.Instance);
         var tagged = new Dictionary<Letter, MarkedContentElement>(ReferenceEqualityComparer.Instance);
         foreach (var marked in page.GetMarkedContents())
         {
@@ -90,13 +90,13 @@ public static class FinishedFile
         MarkedContentElement element,
         HashSet<Letter> furniture,
         HashSet<Letter> pictures,
-        Dictionary<Letter, string> actual
+        Dictionary<Letter, SaidRun> actual
     )
     {
         // A run may say what its glyphs cannot: its words stand for those of all its letters.
         if (element.ActualText is { Length: > 0 } words)
             for (var l = 0; l < element.Letters.Count; l++)
-                actual[element.Letters[l]] = l == 0 ? words : "";
+                actual[element.Letters[l]] = new SaidRun(l == 0 ? words : "", element.Letters.Max(x => x.EndBaseLine.X));
         if (element.IsArtifact || element.Tag == "Artifact")
             furniture.UnionWith(All(element));
         else if (element.Tag is "Figure" or "Formula")
@@ -122,7 +122,7 @@ public static class FinishedFile
 
     private static List<PrintedLine> Lines(
         IEnumerable<Letter> letters,
-        Dictionary<Letter, string> actual,
+        Dictionary<Letter, SaidRun> actual,
         Dictionary<Letter, MarkedContentElement> tagged,
         Func<MarkedContentElement, int> cellOf
     )
@@ -137,6 +137,7 @@ public static class FinishedFile
         MarkedContentElement? mark = null;
         var cell = 0;
         var turned = false;
+        var fromRight = false;
         void Close()
         {
             var words = Normal(text.ToString());
@@ -161,29 +162,44 @@ public static class FinishedFile
                 marked == mark ? cell
                 : marked is null ? 0
                 : cellOf(marked);
+            var run = actual.GetValueOrDefault(letter);
+            var said = run?.Words ?? letter.Value;
+            var ends = Along(letter.EndBaseLine, down).X;
+            // A run that says what it is hangs together, whatever stands above or below its letters.
+            var joined = text.Length > 0 && said.Length == 0 && marked == mark;
+            var room = size * (marked == mark ? 3 : 0.8);
+            fromRight |= said.Any(IsReadFromRight);
             // A raised note call is still of its line; what stands far off on the same baseline is not, nor what is of another cell.
             if (
                 text.Length > 0
+                && !joined
                 && (
                     own != cell
                     || down != turned
                     || Math.Abs(at.Y - y) > size * 0.5
-                    || at.X < end - size
-                    || at.X > end + size * (marked == mark ? 3 : 0.8)
+                    || (fromRight ? (run?.End ?? letter.EndBaseLine.X) < x - room || at.X > inked + room : at.X < end - size || at.X > end + room)
                 )
             )
                 Close();
             (mark, cell, turned) = (marked, own, down);
             if (text.Length == 0)
-                (x, y, size) = (at.X, at.Y, letter.PointSize);
-            text.Append(actual.GetValueOrDefault(letter, letter.Value));
-            end = Along(letter.EndBaseLine, down).X;
+                (x, y, size, inked, fromRight) = (at.X, at.Y, letter.PointSize, at.X, said.Any(IsReadFromRight));
+            text.Append(said);
+            end = ends;
+            x = Math.Min(x, at.X);
             if (!string.IsNullOrWhiteSpace(letter.Value))
-                inked = end;
+                inked = Math.Max(inked, end);
         }
         Close();
         return lines;
     }
+
+    /// <summary>What a letter says as part of a run that says it in its place, and where the run ends at the right: glyphs that are read
+    /// from the right stand in the order of sight.</summary>
+    private sealed record SaidRun(string Words, double End);
+
+    /// <summary>Letters of Hebrew, Arabic and their neighbours.</summary>
+    private static bool IsReadFromRight(char c) => c is (>= '\u0590' and <= '\u08FF') or (>= '\uFB1D' and <= '\uFEFC');
 
     /// <summary>Of what runs down a page: how far along it, and from which side.</summary>
     private static (double X, double Y) Along(PdfPoint at, bool down) => down ? (-at.Y, at.X) : (at.X, at.Y);

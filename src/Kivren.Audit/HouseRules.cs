@@ -37,7 +37,13 @@ public sealed class HouseRules
         _look = look;
         Words = LanguageWords.Of(language);
         foreach (var master in Items(look, "masters"))
-            _masters.Add(Text(master, "name", ""), PageRules.Of(master, _masters.GetValueOrDefault(Text(master, "basedOn", ""))));
+            _masters.Add(
+                Text(master, "name", ""),
+                PageRules.Of(master, _masters.GetValueOrDefault(Text(master, "basedOn", ""))) with
+                {
+                    FromRight = LanguageWords.IsFromRight(language),
+                }
+            );
         if (look.TryGetProperty("sequences", out var sequences))
             foreach (var sequence in sequences.EnumerateObject())
                 _sequences.Add(Enum.Parse<DivisionKind>(sequence.Name, ignoreCase: true), sequence.Value);

@@ -18,6 +18,9 @@ internal sealed class LayoutAudit(
         Headers = "header rows repeat",
         FiguresAfter = "figures after their first mention";
 
+    private const string Opening = "‘“〈《「『【〔（［｛",
+        Closing = "’”〉》」』】〕）］｝、。，．";
+
     public void Judge()
     {
         foreach (var page in pages)
@@ -45,7 +48,11 @@ internal sealed class LayoutAudit(
         var right = turned ? page.Width : layouts.Max(l => l.Frame(recto).Right);
         foreach (var line in page.Lines)
         {
-            report.Judge(Frames, line.X >= left - .6 && line.End <= right + .6, () =>
+            // The white half of a bracket's or a point's square is no ink.
+            var half = line.Size / 2 + .6;
+            var from = left - (Opening.Contains(line.Words[0], StringComparison.Ordinal) ? half : .6);
+            var to = right + (Closing.Contains(line.Words[^1], StringComparison.Ordinal) ? half : .6);
+            report.Judge(Frames, line.X >= from && line.End <= to, () =>
                 $"Page {page.Label}: “{Short(line.Words)}” reaches from {line.X:0.#} to {line.End:0.#} pt; its frame is {left:0.#} "
                 + $"to {right:0.#}."
             );

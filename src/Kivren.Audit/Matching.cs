@@ -1,3 +1,4 @@
+using Kivren.Core.Content;
 using System.Text.RegularExpressions;
 
 namespace Kivren.Audit;
@@ -38,9 +39,11 @@ public sealed partial class Matching
         _expected = expected;
         _report = report;
         _phrases = [.. new[] { "onThisPage", "onFacingPage", "overleaf" }.Select(w => FinishedFile.Normal(rules.Words[w]))];
-        _onPage = FinishedFile.Normal(rules.Words["onPage"]);
+        var (before, behind) = LanguageWords.Around(rules.Words["onPage"]);
+        _onPage = FinishedFile.Normal(before);
         _phraseForm = new Regex(
-            $@"\G({string.Join('|', _phrases.Select(Regex.Escape))}|{Regex.Escape(_onPage)}([A-Z]?\d{{1,5}}|[ivxlcdm]{{1,9}}))",
+            $@"\G({string.Join('|', _phrases.Select(Regex.Escape))}|"
+                + $@"{Regex.Escape(_onPage)}([A-Z]?\d{{1,5}}|[ivxlcdm]{{1,9}}){Regex.Escape(FinishedFile.Normal(behind))})",
             RegexOptions.CultureInvariant
         );
         PageOf = new int[expected.Flow.Length + 1];
@@ -178,7 +181,7 @@ public sealed partial class Matching
     /// <summary>A phrase that goes on in the next line: it is judged no further, for half of it says nothing wrong.</summary>
     private int Divided(string expected, int at, string line, int from)
     {
-        foreach (var phrase in (IEnumerable<string>)[.. _phrases, _onPage])
+        foreach (var phrase in _phrases.Append(_onPage).Where(p => p.Length > 0))
             if (phrase.StartsWith(line[from..], StringComparison.Ordinal))
                 return at;
         return -1;

@@ -25,8 +25,12 @@ public sealed record PageRules
     /// <summary>Patterns of its running heads and feet, and whether each stands free, wherever on the page.</summary>
     public IReadOnlyList<(string Pattern, bool IsFree)> Fields { get; private init; } = [];
 
+    /// <summary>The manual is read from the right: its pages are bound at their other side.</summary>
+    public bool FromRight { get; init; }
+
     /// <summary>From the left edge of what hangs to the right edge of the text.</summary>
-    public (double Left, double Right) Frame(bool recto) => recto || !Mirrored ? (Inner, Width - Outer) : (Outer, Width - Inner);
+    public (double Left, double Right) Frame(bool recto) =>
+        (recto || !Mirrored) != FromRight ? (Inner, Width - Outer) : (Outer, Width - Inner);
 
     /// <param name="from">what it does not say it has of this one</param>
     public static PageRules Of(JsonElement master, PageRules? from)

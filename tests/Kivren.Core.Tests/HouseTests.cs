@@ -6,7 +6,8 @@ public partial class HouseTests
 {
     private static readonly Dictionary<string, string[]> MayUse = new(StringComparer.Ordinal)
     {
-        ["Kivren.Core"] = [],
+        ["Kivren.Faces"] = [],
+        ["Kivren.Core"] = ["Kivren.Faces"],
         ["Kivren.Formats"] = ["Kivren.Core"],
         ["Kivren.Audit"] = ["Kivren.Core"],
         ["Kivren.Desk"] = ["Kivren.Core", "Kivren.Formats"],

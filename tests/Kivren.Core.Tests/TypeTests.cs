@@ -152,9 +152,12 @@ public class TypeTests
     public void A_character_that_no_face_has_is_told_and_drawn_as_a_box()
     {
         var missing = new List<string>();
-        var lines = new LineSetter().Set(Styled("crane 鶴 here"), new Shape(Length.Points(300), default, Alignment.Ragged), null, missing);
-        Assert.Equal(["鶴"], missing);
-        Assert.Contains(lines[0].Words, w => w.Word.Glyphs.Contains((ushort)0));
+        var lines = new LineSetter().Set(Styled("crane ꯀ here"), new Shape(Length.Points(300), default, Alignment.Ragged), null, missing);
+        Assert.Equal(["ꯀ"], missing);
+        var box = lines[0].Words.Single(w => w.Word.Text == "ꯀ");
+        Assert.Equal("□", box.Word.Shown);
+        Assert.Same(FaceLibrary.Symbols, box.Style.Face);
+        Assert.DoesNotContain((ushort)0, box.Word.Glyphs);
     }
 
     [Fact]

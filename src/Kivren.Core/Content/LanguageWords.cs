@@ -19,13 +19,22 @@ public sealed class LanguageWords
     public static LanguageWords Of(string? language) =>
         language is { Length: > 1 } && Known.GetOrAdd(Named(language), Read) is { } words ? words : English;
 
-    /// <summary>Norwegian is known by three names.</summary>
+    /// <summary>Whether it is read from the right.</summary>
+    public static bool IsFromRight(string? language) => Type.Writing.Of(language).RightToLeft;
+
+    /// <summary>Norwegian is known by three names, Chinese is written in two ways.</summary>
     private static string Named(string language) =>
-        language.Split('-', '_')[0].ToLowerInvariant() is var first && first is "no" or "nn" ? "nb" : first;
+        language.Split('-', '_')[0].ToLowerInvariant() switch
+        {
+            "no" or "nn" => "nb",
+            "iw" => "he",
+            "zh" or "yue" when Type.Writing.Of(language).Han == Type.HanForms.Traditional => "zh-hant",
+            var first => first,
+        };
 
     private static LanguageWords? Read(string language)
     {
-        if (!language.All(char.IsAsciiLetterLower))
+        if (!language.All(c => char.IsAsciiLetterLower(c) || c == '-'))
             return null;
         using var stream = typeof(LanguageWords).Assembly.GetManifestResourceStream("words:" + language);
         if (stream is null)
@@ -42,6 +51,18 @@ public sealed class LanguageWords
     public static IEnumerable<string> Names => English._words.Keys;
 
     public string this[string name] => _words.GetValueOrDefault(name) ?? English._words[name];
+
+    private const string Place = "{n}";
+
+    /// <summary>What stands before a number and behind it.</summary>
+    public static (string Before, string Behind) Around(string name, string between = "\u00A0") =>
+        name.IndexOf(Place, StringComparison.Ordinal) is >= 0 and var at ? (name[..at], name[(at + Place.Length)..])
+        : name.Length > 0 ? (name + between, "")
+        : ("", "");
+
+    /// <summary>A number with what it counts: behind the name, or in the place that the name has for it.</summary>
+    public static string Numbered(string name, string number, string between = "\u00A0") =>
+        number.Length == 0 ? name.Replace(Place, "", StringComparison.Ordinal) : Around(name, between) switch { var (a, b) => a + number + b };
 
     /// <summary>The signal word.</summary>
     public string Signal(AdmonitionKind kind) => this[kind.ToString().ToLowerInvariant()];
@@ -62,9 +83,9 @@ public sealed class LanguageWords
         ReferenceEquals(this, English)
             ? pattern
             : pattern
-                .Replace("on page", "\u0001", StringComparison.Ordinal)
-                .Replace("page\u00A0", this["page"] + "\u00A0", StringComparison.Ordinal)
-                .Replace("\u0001", this["onPage"], StringComparison.Ordinal)
+                .Replace("on page\u00A0{folio}", Numbered(this["onPage"], "\u0001"), StringComparison.Ordinal)
+                .Replace("page\u00A0{folio}", Numbered(this["page"], "\u0001"), StringComparison.Ordinal)
+                .Replace("\u0001", "{folio}", StringComparison.Ordinal)
                 .Replace("“", this["openQuote"], StringComparison.Ordinal)
                 .Replace("”", this["closeQuote"], StringComparison.Ordinal);
 }

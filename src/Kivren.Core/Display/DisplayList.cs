@@ -10,13 +10,15 @@ public static class DisplayList
 {
     public static DisplayPage Of(ComposedPage page, Look look)
     {
-        var list = new Builder();
+        var list = new Builder(look.Writing.RightToLeft);
         var master = page.Master;
         var left = master.Left(page.IsRecto).Millipoints;
         foreach (var artwork in page.IsBlank ? [] : master.Artwork)
             list.Items.Add(Of(artwork, look, master, page.IsRecto));
+        list.Mirror(master.Width.Millipoints);
         if (page.Furniture is { } furniture)
             AddFurniture(list, furniture, look, master.Upright ?? master, page.IsRecto);
+        list.Mirror((master.Upright ?? master).Width.Millipoints);
         // Furniture that stays where it is on upright pages is drawn there, and turned with the paper.
         if (master.Upright is not null)
             for (var i = master.Artwork.Count; i < list.Items.Count; i++)
@@ -34,6 +36,7 @@ public static class DisplayList
         }
         if (page.Body is { } body)
             AddBody(list, body, page.Cut!.Galley, look, master, left);
+        list.Mirror(master.Width.Millipoints);
         return new DisplayPage(master.Width.Millipoints, master.Height.Millipoints, list.Items, list.Links);
     }
 
@@ -41,16 +44,16 @@ public static class DisplayList
     public static DisplayPage OfEquation(Mathematics.SetEquation set)
     {
         const int Room = 1_000;
-        var list = new Builder();
+        var list = new Builder(fromRight: false);
         foreach (var drawn in set.Drawn)
             list.Draw(drawn, Room, set.Height + Room, ReadingRole.Text);
         return new DisplayPage(set.Width + 2 * Room, set.Height + set.Depth + 2 * Room, list.Items, []);
     }
 
     /// <summary>Pieces one under the other, on a sheet as wide as their measure.</summary>
-    public static DisplayPage OfPieces(IReadOnlyList<Piece> pieces, int width)
+    public static DisplayPage OfPieces(IReadOnlyList<Piece> pieces, int width, Look look)
     {
-        var list = new Builder();
+        var list = new Builder(look.Writing.RightToLeft);
         var y = 0;
         foreach (var piece in pieces)
         {
@@ -58,6 +61,7 @@ public static class DisplayList
                 list.Draw(drawn, 0, y, ReadingRole.Text);
             y += piece.Height;
         }
+        list.Mirror(width);
         return new DisplayPage(width, y, list.Items, []);
     }
 
@@ -186,7 +190,7 @@ public static class DisplayList
     {
         var styled = new StyledText();
         styled.Add(text, style, false);
-        return LineSetter.OfThread.Set(styled, new Shape(Length.Points(2000), default, Alignment.Ragged), null)[0];
+        return LineSetter.OfThread.Set(styled, Shape.OneLine, null)[0];
     }
 
     private static void AddBody(Builder list, CutPage body, Galley galley, Look look, PageMaster master, int left)
@@ -245,10 +249,37 @@ public static class DisplayList
         }
     }
 
-    private sealed class Builder
+    /// <param name="fromRight">the page is read from the right: all is set as if from the left, lines and equations apart, and the
+    /// page then mirrored</param>
+    private sealed class Builder(bool fromRight)
     {
         public List<DisplayItem> Items { get; } = [];
         public List<LinkArea> Links { get; } = [];
+
+        private int _mirrored,
+            _mirroredLinks;
+
+        /// <summary>What was drawn since the last time changes sides.</summary>
+        public void Mirror(int width)
+        {
+            if (!fromRight)
+                return;
+            for (; _mirrored < Items.Count; _mirrored++)
+                Items[_mirrored] = Items[_mirrored] switch
+                {
+                    WordItem word => word with { X = width - word.X - word.Word.Width },
+                    RuleItem rule => rule with { X = width - rule.X - rule.Width },
+                    LeaderItem leader => leader with { X = width - leader.To, To = width - leader.X },
+                    PictureItem { Turned: true } picture => picture with { X = width - picture.X + picture.Height },
+                    PictureItem picture => picture with { X = width - picture.X - picture.Width },
+                    var other => other,
+                };
+            for (; _mirroredLinks < Links.Count; _mirroredLinks++)
+                Links[_mirroredLinks] = Links[_mirroredLinks] with { X = width - Links[_mirroredLinks].X - Links[_mirroredLinks].Width };
+        }
+
+        /// <summary>Where a part of something that stays as it is stands, so that it comes there when the page is mirrored.</summary>
+        private int Kept(int x, int width, int measure) => fromRight ? measure - x - width : x;
 
         public void Draw(Drawn drawn, int x, int y, ReadingRole role)
         {
@@ -287,17 +318,18 @@ public static class DisplayList
             for (var w = 0; w < line.Words.Length; w++)
             {
                 var word = line.Words[w];
+                var at = x + Kept(word.X, word.Width, line.Measure);
                 if (word.Inset is { } inset)
                 {
-                    Inside(inset, x + word.X, baseline, block, role, word.SpaceAfter || w == line.Words.Length - 1);
+                    Inside(inset, at, baseline, block, role, word.SpaceAfter || w == line.Words.Length - 1);
                     continue;
                 }
-                Items.Add(new WordItem(word, x + word.X, baseline - word.Style.Rise.Millipoints, block, role, w == line.Words.Length - 1));
+                Items.Add(new WordItem(word, at, baseline - word.Style.Rise.Millipoints, block, role, w == line.Words.Length - 1));
                 if (word.Target.IsNone && word.Web is null)
                     continue;
                 var size = word.Style.Size.Millipoints;
                 var area = new LinkArea(
-                    x + word.X,
+                    at,
                     baseline - size,
                     word.Width,
                     size * 5 / 4,
@@ -345,7 +377,7 @@ public static class DisplayList
                                     {
                                         SpaceAfter = ends ? spaceAfter : word.SpaceAfter,
                                     },
-                                    x + line.X + word.X,
+                                    x + Kept(line.X + word.X, word.Width, inset.Width),
                                     baseline + line.Y - word.Style.Rise.Millipoints,
                                     block,
                                     role,
@@ -358,7 +390,19 @@ public static class DisplayList
                         }
                         break;
                     case DrawnRule rule:
-                        Items.Add(new RuleItem(x + rule.X, baseline + rule.Y, rule.Width, rule.Height, rule.Tone, block) { Within = read });
+                        Items.Add(
+                            new RuleItem(
+                                x + Kept(rule.X, rule.Width, inset.Width),
+                                baseline + rule.Y,
+                                rule.Width,
+                                rule.Height,
+                                rule.Tone,
+                                block
+                            )
+                            {
+                                Within = read,
+                            }
+                        );
                         break;
                     case var other:
                         Draw(other, x, baseline, role);

@@ -52,7 +52,7 @@ public sealed record ListSample(DisplayPage Page, IReadOnlyList<PlacedPiece> Pie
                 }
             y += piece.Height;
         }
-        return new ListSample(DisplayList.OfPieces(set.Pieces, width), placed);
+        return new ListSample(DisplayList.OfPieces(set.Pieces, width, composed.Look), placed);
     }
 
     private static ListPiece PieceOf(string said, ContentsEntry entry, int line)

@@ -85,6 +85,35 @@ public sealed class Dress(FaceSet faces, double size, double leading, double tra
     /// <summary>What the names of faces and colours mean.</summary>
     internal LookPalette Palette { get; init; } = LookPalette.Bare;
 
+    /// <summary>The same for a language that is written otherwise.</summary>
+    internal Dress In(Writing writing) =>
+        new(faces, size, leading * writing.Leading / Palette.Writing.Leading, tracking, features)
+        {
+            Colour = Colour,
+            Alignment = Alignment,
+            Hyphenates = Hyphenates,
+            LettersBefore = LettersBefore,
+            LettersAfter = LettersAfter,
+            FirstIndent = FirstIndent,
+            Tabs = Tabs,
+            Left = Left,
+            Before = Before,
+            After = After,
+            KeepsNext = KeepsNext,
+            Together = Together,
+            LinesAtTurn = LinesAtTurn,
+            Stretch = Stretch,
+            Across = Across,
+            RuleAbove = RuleAbove,
+            RuleBelow = RuleBelow,
+            RuleGap = RuleGap,
+            RuleColour = RuleColour,
+            Tint = Tint,
+            TintColour = TintColour,
+            TintInset = TintInset,
+            Palette = Palette with { Writing = writing },
+        };
+
     /// <summary>Note calls.</summary>
     public TextStyle Raised =>
         _raised ??= Plain with { Size = Size.Scale(68, 100), Rise = Size.Scale(36, 100), Tracking = default, Features = Features.None };
@@ -138,6 +167,8 @@ public sealed class Dress(FaceSet faces, double size, double leading, double tra
             LettersBefore = LettersBefore,
             LettersAfter = LettersAfter,
             StandIns = Faces.StandIns,
+            Writing = Palette.Writing,
+            StandsOut = Is(SpanRoles.Emphasis | SpanRoles.Term | SpanRoles.Strong),
         };
     }
 

@@ -101,7 +101,7 @@ public sealed record Look(string Name)
     /// <summary>Name of the colour of words that lead somewhere; null where they look as others do.</summary>
     public string? LinkColour { get; init; }
 
-    internal LookPalette Palette => new(Faces, Colours, Spans, LinkColour);
+    internal LookPalette Palette => new(Faces, Colours, Spans, LinkColour) { Writing = Writing };
 
     /// <summary>The tone of rules over figures, at notes and at running heads.</summary>
     internal Tone HairTone => Palette.Tone(Blocks.RuleColour, 0);
@@ -167,6 +167,12 @@ public sealed record Look(string Name)
 
     /// <summary>The words that it prints by itself beside those that are set in it.</summary>
     internal LanguageWords Words { get; init; } = LanguageWords.English;
+
+    /// <summary>Their language, as words are divided in it.</summary>
+    internal string Language { get; init; } = "en-GB";
+
+    /// <summary>How their language is written. One that is read from the right has its pages mirrored.</summary>
+    internal Writing Writing { get; init; } = Writing.Plain;
 
     /// <summary>What of it changes the text itself.</summary>
     public TextRules TextRules => new(kind => SequenceOf(kind).Contents, RepeatedTitlesLeftOut, WebAddresses);

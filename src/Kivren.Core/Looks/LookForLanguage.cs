@@ -1,6 +1,7 @@
 using System.Collections.Concurrent;
 using System.Runtime.CompilerServices;
 using Kivren.Core.Content;
+using Kivren.Core.Type;
 
 namespace Kivren.Core.Looks;
 
@@ -8,17 +9,59 @@ namespace Kivren.Core.Looks;
 internal static class LookForLanguage
 {
     // Beside the look, not in it: the same look gives the same object for the same language, by which caches know it.
-    private static readonly ConditionalWeakTable<Look, ConcurrentDictionary<LanguageWords, Look>> Known = [];
+    private static readonly ConditionalWeakTable<Look, ConcurrentDictionary<string, Look>> Known = [];
 
-    public static Look In(this Look look, string? language)
-    {
-        var words = LanguageWords.Of(language);
-        return ReferenceEquals(words, look.Words)
+    public static Look In(this Look look, string? language) =>
+        language is null || (ReferenceEquals(LanguageWords.Of(language), look.Words) && Writing.Of(language) == look.Writing)
             ? look
-            : Known.GetValue(look, static _ => new()).GetOrAdd(words, static (w, own) => Made(own, w), look);
+            : Known
+                .GetValue(look, static _ => new(StringComparer.OrdinalIgnoreCase))
+                .GetOrAdd(language, static (of, own) => Written(Worded(own, LanguageWords.Of(of)), Writing.Of(of)) with { Language = of }, look);
+
+    /// <summary>Every dress knows how what it is worn by is written.</summary>
+    private static Look Written(Look look, Writing writing)
+    {
+        if (writing == look.Writing)
+            return look;
+        Dress In(Dress dress) => dress.In(writing);
+        return look with
+        {
+            Writing = writing,
+            Masters =
+            [
+                .. look.Masters.Select(m =>
+                    m with
+                    {
+                        Fields = [.. m.Fields.Select(f => f with { Dress = In(f.Dress) })],
+                    }
+                ),
+            ],
+            Blank = look.Blank is { } blank ? blank with { Dress = In(blank.Dress) } : null,
+            Dresses = [.. look.Dresses.Select(d => d with { Dress = In(d.Dress) })],
+            Heads = [.. look.Heads.Select(In)],
+            DivisionLabel = In(look.DivisionLabel),
+            DivisionTitle = In(look.DivisionTitle),
+            ListText = In(look.ListText),
+            StepNumber = In(look.StepNumber),
+            AdmonitionText = In(look.AdmonitionText),
+            SignalWord = In(look.SignalWord),
+            AsideText = In(look.AsideText),
+            AsideTitle = In(look.AsideTitle),
+            Caption = In(look.Caption),
+            CaptionLabel = In(look.CaptionLabel),
+            ListingText = In(look.ListingText),
+            NoteText = In(look.NoteText),
+            Term = In(look.Term),
+            Table = look.Table with { Text = In(look.Table.Text), Head = In(look.Table.Head) },
+            Lists =
+            [
+                .. look.Lists.Select(l => l with { Lines = [.. l.Lines.Select(line => line with { Dress = In(line.Dress) })] }),
+            ],
+            Index = look.Index with { Text = In(look.Index.Text), Group = In(look.Index.Group) },
+        };
     }
 
-    private static Look Made(Look look, LanguageWords words) =>
+    private static Look Worded(Look look, LanguageWords words) =>
         look with
         {
             Words = words,

@@ -10,6 +10,9 @@ internal sealed record LookPalette(
     string? Links = null
 )
 {
+    /// <summary>How the language that the look is worn in is written.</summary>
+    public Writing Writing { get; init; } = Writing.Plain;
+
     public static readonly LookPalette Bare = new([], [], []);
 
     public FaceSet? Face(string name) => Looks.HouseFaces.Named(HouseFaces, name);

@@ -49,7 +49,7 @@ public static class EquationSetter
             var style = new TextStyle(FaceLibrary.Code, size.Scale(90, 100));
             var styled = new StyledText();
             styled.Add(source.Length == 0 ? " " : source, style, false);
-            var line = LineSetter.OfThread.Set(styled, new Shape(Length.Points(10_000), default, Alignment.Ragged), null)[0];
+            var line = LineSetter.OfThread.Set(styled, Shape.OneLine, null)[0];
             return new SetEquation(
                 line.Width,
                 size.Scale(75, 100).Millipoints,

@@ -63,6 +63,8 @@ public static class ReferenceText
                 .Replace("{number}", quoted, StringComparison.Ordinal);
         if (target.Name.Length == 0)
             text = text.Replace("{name}\u00A0", "", StringComparison.Ordinal);
+        else
+            text = text.Replace("{name}\u00A0{number}", LanguageWords.Numbered(target.Name, "{number}"), StringComparison.Ordinal);
         return text;
     }
 
@@ -84,7 +86,7 @@ public static class ReferenceText
                 StringComparison.Ordinal
             );
         if (look.PageAfterReferences && !form.NamesPage)
-            text += $" ({look.Words["page"]}\u00A0{places.Folio(target.Id)})";
+            text += $" ({LanguageWords.Numbered(look.Words["page"], places.Folio(target.Id))})";
         return text;
     }
 }

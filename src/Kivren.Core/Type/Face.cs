@@ -19,6 +19,7 @@ public sealed class Face
 
     [ThreadStatic]
     private static HarfBuzzSharp.Buffer? t_buffer;
+    private static readonly Language Undetermined = new("und");
 
     public Face(string name, string family, int weight, bool italic, byte[] bytes)
     {
@@ -84,6 +85,9 @@ public sealed class Face
             : codePoint is 0x00AD or 0x200B or 0x2060 or 0xFEFF
                 || _covers.GetOrAdd(codePoint, static (c, font) => font.TryGetNominalGlyph((uint)c, out _), _font);
 
+    /// <summary>The glyph of a code point by itself; 0 for none.</summary>
+    public ushort GlyphOf(int codePoint) => _font.TryGetNominalGlyph((uint)codePoint, out var glyph) ? (ushort)glyph : (ushort)0;
+
     public int GlyphCount => HarfBuzzFace.GlyphCount;
 
     /// <summary>The advance the file gives a glyph, in font units, before kerning.</summary>
@@ -130,6 +134,8 @@ public sealed class Face
         buffer.ClearContents();
         buffer.AddUtf16(text.AsSpan());
         buffer.GuessSegmentProperties();
+        // Not the language of the machine.
+        buffer.Language = Undetermined;
         buffer.Direction = rightToLeft ? Direction.RightToLeft : Direction.LeftToRight;
         _font.Shape(buffer, OpenType.Of(features));
         var infos = buffer.GetGlyphInfoSpan();
@@ -164,7 +170,7 @@ public sealed class ShapedWord(string text, ushort[] glyphs, ushort[] clusters, 
     public string Text { get; } = text;
 
     /// <summary>What its glyphs show, character for character: the text, or the text in capitals.</summary>
-    public string Shown { get; private init; } = text;
+    public string Shown { get; internal init; } = text;
     public ushort[] Glyphs { get; } = glyphs;
 
     /// <summary>For each glyph the index of the first character that it stands for.</summary>
@@ -200,6 +206,27 @@ public sealed class ShapedWord(string text, ushort[] glyphs, ushort[] clusters, 
 
     /// <summary>The characters that the glyphs show.</summary>
     public ReadOnlySpan<char> ShownCharacters(int from, int to) => Part(Shown, from, to);
+
+    /// <summary>The characters that one glyph shows: those of its cluster, or where several glyphs make up the cluster the one that asks
+    /// for this glyph by itself, if any does.</summary>
+    public string CharactersOf(int glyph, Face face)
+    {
+        var cluster = Clusters[glyph];
+        if ((glyph > 0 && Clusters[glyph - 1] == cluster) || (glyph + 1 < Clusters.Length && Clusters[glyph + 1] == cluster))
+        {
+            int first = glyph,
+                end = glyph + 1;
+            while (first > 0 && Clusters[first - 1] == cluster)
+                first--;
+            while (end < Clusters.Length && Clusters[end] == cluster)
+                end++;
+            foreach (var rune in ShownCharacters(first, end).EnumerateRunes())
+                if (face.GlyphOf(rune.Value) == Glyphs[glyph])
+                    return rune.ToString();
+            return "";
+        }
+        return ShownCharacters(glyph, glyph + 1).ToString();
+    }
 
     /// <summary>The same glyphs, standing for another text of as many characters.</summary>
     internal ShapedWord Of(string written) =>

@@ -13,7 +13,10 @@ public enum Features
 
     /// <summary>Small letters print as large ones; the text stays as it is written.</summary>
     Capitals = 8,
-    All = 15,
+
+    /// <summary>Signs that stand in a square take the half of it that they fill.</summary>
+    HalfWidth = 16,
+    All = 31,
 }
 
 internal static class OpenType
@@ -22,7 +25,7 @@ internal static class OpenType
 
     public static Feature[] Of(Features features) => Sets[(int)features];
 
-    /// <summary>OpenType feature tags: smcp, onum, tnum with lnum.</summary>
+    /// <summary>OpenType feature tags: smcp, onum, tnum with lnum, halt.</summary>
     private static Feature[] Make(Features features)
     {
         var set = new List<Feature>();
@@ -36,6 +39,8 @@ internal static class OpenType
             Add("tnum");
             Add("lnum");
         }
+        if (features.HasFlag(Features.HalfWidth))
+            Add("halt");
         return [.. set];
     }
 }

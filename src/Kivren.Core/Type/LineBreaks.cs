@@ -153,7 +153,9 @@ public static class LineBreaks
 
     /// <summary>Fills <paramref name="before"/> (one byte for each UTF-16 unit) with what stands before each character.
     /// Nothing is said of the end of the text, where a break always is.</summary>
-    public static void Find(ReadOnlySpan<char> text, Span<byte> before)
+    /// <param name="squares">tailored for Chinese and Japanese: quotation marks beside characters in squares open and close as brackets
+    /// do; small kana and the sign of length begin no line (strict, JIS X 4051)</param>
+    public static void Find(ReadOnlySpan<char> text, Span<byte> before, bool squares = false)
     {
         before[..text.Length].Clear();
         // previous: the class that the rules see before this place (after LB9, LB10); base: the same before any spaces.
@@ -172,6 +174,11 @@ public static class LineBreaks
             var point = rune.Value;
             var raw = ClassOf(point);
             var at = i;
+            if (squares && raw == C.QU && (Scripts.Before(text, at).IsSquare() || Scripts.At(text, at + length).IsSquare()))
+                raw =
+                    point is '‘' or '“' ? C.OP
+                    : point is '’' or '”' ? C.CL
+                    : raw;
             i += length;
             if (start)
             {

@@ -25,6 +25,11 @@ public readonly record struct Shape(
     int Longer = 0
 )
 {
+    /// <summary>All in one line, however long.</summary>
+    public static Shape OneLine { get; } = new(Length.Points(20_000), default, Alignment.Ragged);
+
+    internal bool IsOneLine => Width == OneLine.Width && Alignment == Alignment.Ragged;
+
     public int WidthOf(int line) => (line < NarrowLines ? NarrowWidth : Width).Millipoints;
 }
 
@@ -37,6 +42,9 @@ public sealed class LineSetter
     /// <summary>In a justified line letters may stand so many thousandths of the em wider or closer: less than an eye
     /// sees, and it spares the word spaces about half of what they would have to take.</summary>
     private const int LettersGive = 10;
+
+    /// <summary>Squares have no word spaces: they give so many times as much as letters.</summary>
+    private const int SquaresGive = 10;
 
     /// <summary>How much sooner than the spaces they come to the end of it.</summary>
     private const int LettersFirst = 2;
@@ -70,6 +78,10 @@ public sealed class LineSetter
     /// <summary>Direction of each character where some run from right to left, else null.</summary>
     private byte[]? _levels;
     private bool _justified;
+    private Writing _writing = Writing.Plain;
+
+    /// <summary>Lines begin at the right.</summary>
+    private bool _fromRight;
     private readonly List<FoundBreak> _breaks = [];
 
     [ThreadStatic]
@@ -78,29 +90,35 @@ public sealed class LineSetter
 
     /// <summary>The lines of the text; at least one, even when it is empty. Characters that no face covers are told to
     /// <paramref name="missing"/>.</summary>
-    public List<TextLine> Set(StyledText text, Shape shape, Hyphenator? hyphenator, List<string>? missing = null)
+    /// <param name="writing">of the text's language; else it is that of its style, and what is read from the right is told by its
+    /// first letter</param>
+    public List<TextLine> Set(
+        StyledText text,
+        Shape shape,
+        Hyphenator? hyphenator,
+        List<string>? missing = null,
+        Writing? writing = null
+    )
     {
         var s = text.ToString();
         if (s.Length == 0)
             return [new TextLine([], 0, 0, 0)];
         if (_before.Length < s.Length)
             _before = new byte[s.Length * 2];
-        LineBreaks.Find(s, _before);
+        _writing = writing ?? text.Spans[0].Style.Writing;
+        LineBreaks.Find(s, _before, _writing.IsSquare);
+        ThaiWords.Open(s, _before);
         _levels = null;
-        if (Bidi.IsNeeded(s))
+        _fromRight = _writing.RightToLeft;
+        if (_fromRight || Bidi.IsNeeded(s))
         {
-            var paragraph = Bidi.ParagraphLevel(s);
-            _levels = Bidi.Levels(s, paragraph);
-            if (paragraph == 1)
-                shape = shape with
-                {
-                    Alignment = shape.Alignment switch
-                    {
-                        Alignment.Ragged => Alignment.RaggedLeft,
-                        Alignment.RaggedLeft => Alignment.Ragged,
-                        var same => same,
-                    },
-                };
+            // Words of another language that stand alone keep their direction, and begin where the others do.
+            var paragraph =
+                !Bidi.IsNeeded(s) ? (byte)0
+                : _fromRight ? (byte)1
+                : Bidi.ParagraphLevel(s);
+            _fromRight |= paragraph == 1;
+            _levels = Bidi.Levels(WithNames(s, text), paragraph);
         }
         _count = 0;
         _justified = shape.Alignment == Alignment.Justified;
@@ -240,6 +258,30 @@ public sealed class LineSetter
         _pieces[_count++] = piece;
     }
 
+    /// <summary>The text for the order of its runs: program text and addresses are read from the left as a whole, so each counts as
+    /// letters.</summary>
+    private static string WithNames(string s, StyledText text)
+    {
+        static bool IsName(in StyledSpan span) =>
+            span.Web is not null
+            || ReferenceEquals(span.Style.Face, FaceLibrary.Code)
+            || ReferenceEquals(span.Style.Face, FaceLibrary.CodeStrong);
+        if (!text.Spans.Exists(span => IsName(span)))
+            return s;
+        var letters = s.ToCharArray();
+        for (var n = 0; n < text.Spans.Count; n++)
+        {
+            var span = text.Spans[n];
+            var end = n + 1 < text.Spans.Count ? text.Spans[n + 1].Start : s.Length;
+            if (!IsName(span) || Bidi.IsNeeded(s.AsSpan(span.Start, end - span.Start)))
+                continue;
+            for (var at = span.Start; at < end; at++)
+                if (letters[at] != '\u2028')
+                    letters[at] = 'a';
+        }
+        return new string(letters);
+    }
+
     private void PutSpan(
         string s,
         StyledText text,
@@ -301,6 +343,14 @@ public sealed class LineSetter
                 && _items[_count - 1].Kind == LineItemKind.Box
             )
                 PutBreak(s[at - 1] is '-' or '\u2010' ? ExplicitHyphenPenalty : 10, at, spanIndex);
+            if (s[at] >= Squares.First || (at > 0 && s[at - 1] >= Squares.First))
+                PutGap(s, at, span, spanIndex);
+            if (Squares.SideOf(s, at, _writing) != Side.None && HalfOf(s, at, span.Style) is { } half)
+            {
+                PutShaped(s, at, at + 1, half, span, spanIndex, null);
+                at++;
+                continue;
+            }
             var start = at;
             at++;
             while (
@@ -308,6 +358,7 @@ public sealed class LineSetter
                 && (_before[at] == LineBreaks.None || (span.NoBreak && _before[at] == LineBreaks.May))
                 && s[at] is not (' ' or NoBreakSpace or NarrowNoBreak or '\t' or LineFeed or '\n' or StyledText.InsetMark)
                 && (_levels is null || _levels[at] == _levels[start])
+                && Squares.SideOf(s, at, _writing) == Side.None
             )
                 at++;
             PutWord(s, start, at, span, spanIndex, hyphenator, missing);
@@ -434,6 +485,48 @@ public sealed class LineSetter
         Put(LineItem.Glue(width, _justified ? width / 2 : 0, _justified ? width * 3 / 10 : 0), piece);
     }
 
+    /// <summary>White beside what stands in a square (JLREQ 3.1.5, 3.2.6): the half of the square that a bracket or a point leaves, and
+    /// a quarter between a square and a letter. It goes where a line ends or begins.</summary>
+    private void PutGap(string s, int at, in StyledSpan span, int spanIndex)
+    {
+        if (_count == 0 || _items[_count - 1].Kind == LineItemKind.Glue || at == 0)
+            return;
+        var size = span.Style.Size.Millipoints;
+        var (before, here) = (Squares.SideOf(s, at - 1, _writing), Squares.SideOf(s, at, _writing));
+        int width,
+            give;
+        if (here == Side.Opens ? before != Side.Opens : before == Side.Closes && here != Side.Closes)
+            (width, give) = (size / 2, size / 4);
+        else if (before == Side.None && here == Side.None && Squares.MeetsLetter(s, at) && !span.NoBreak)
+            (width, give) = (size / 4, size / 8);
+        else
+            return;
+        if (_items[_count - 1].Kind == LineItemKind.Penalty)
+            _count--;
+        if (_before[at] == LineBreaks.None || span.NoBreak)
+            PutBreak(TotalFit.Never, at, spanIndex);
+        Put(
+            LineItem.Glue(width, _justified ? give : 0, _justified ? give : 0),
+            new Piece
+            {
+                Start = at,
+                End = at,
+                Span = spanIndex,
+            }
+        );
+    }
+
+    /// <summary>The style of a sign in half of its square; null where the face has it in no half.</summary>
+    private TextStyle? HalfOf(string s, int at, TextStyle style)
+    {
+        if (FaceFor(s, at, style, null, out _) is not { } face)
+            return null;
+        var half = Halves.GetOrAdd((style, face), static of => of.Item1 with { Face = of.Item2, Features = Features.HalfWidth });
+        return half.Word(s.AsSpan(at, 1)).Width < face.UnitsPerEm ? half : null;
+    }
+
+    private static readonly System.Collections.Concurrent.ConcurrentDictionary<(TextStyle, Face), TextStyle> Halves = new();
+
     private const int LongestWord = 16_000;
 
     private void PutWord(string s, int start, int end, in StyledSpan span, int spanIndex, Hyphenator? hyphenator, List<string>? missing)
@@ -447,14 +540,18 @@ public sealed class LineSetter
                     PutWord(s, part, Math.Min(end, part + LongestWord), span, spanIndex, null, missing);
                 return;
             }
-            var face = FaceFor(s, at, span.Style, out var length);
+            var face = FaceFor(s, at, span.Style, null, out var length);
             var from = at;
             at += length;
-            while (at < end && ReferenceEquals(FaceFor(s, at, span.Style, out length), face))
+            while (at < end && ReferenceEquals(FaceFor(s, at, span.Style, face, out length), face))
                 at += length;
-            var style = face is null || ReferenceEquals(face, span.Style.Face) ? span.Style : OtherFace(span.Style, face);
             if (face is null)
+            {
                 missing?.Add(s[from..at]);
+                PutBox(Missing.Boxes(s.AsSpan(from, at - from)), OtherFace(span.Style, FaceLibrary.Symbols), from, spanIndex);
+                continue;
+            }
+            var style = ReferenceEquals(face, span.Style.Face) ? span.Style : OtherFace(span.Style, face);
             PutShaped(s, from, at, style, span, spanIndex, hyphenator);
         }
     }
@@ -495,6 +592,7 @@ public sealed class LineSetter
             span.Hyphenates
             && !span.NoBreak
             && !word.RightToLeft
+            && !_fromRight
             && hyphenator is not null
             && to - from >= Hyphenator.Before + Hyphenator.After
         )
@@ -535,6 +633,9 @@ public sealed class LineSetter
         PutBox(word, glyph, word.Glyphs.Length, style, from, spanIndex);
     }
 
+    private void PutBox(ShapedWord word, TextStyle style, int textStart, int spanIndex) =>
+        PutBox(word, 0, word.Glyphs.Length, style, (textStart, textStart + word.Text.Length), spanIndex);
+
     private void PutBox(ShapedWord word, int from, int to, TextStyle style, int textStart, int spanIndex)
     {
         var start = textStart + (from < word.Clusters.Length ? word.Clusters[from] : word.Text.Length);
@@ -545,8 +646,12 @@ public sealed class LineSetter
     private void PutBox(ShapedWord word, int from, int to, TextStyle style, (int Start, int End) text, int spanIndex)
     {
         var width = style.Scale(word.WidthOf(from, to)) + style.Tracking.Millipoints * (to - from);
+        var give = Gives(word) ? GiveOf(style) * (to - from) : 0;
         Put(
-            LineItem.Box(width, Gives(word) ? GiveOf(style) * (to - from) : 0),
+            // Squares stand side by side: they never come closer.
+            give > 0 && word.Text.Length > 0 && Scripts.Before(word.Text, word.Text.Length).IsSquare()
+                ? LineItem.Box(width, give * SquaresGive, 0)
+                : LineItem.Box(width, give, give),
             new Piece
             {
                 Word = word,
@@ -565,31 +670,44 @@ public sealed class LineSetter
 
     private static int GiveOf(TextStyle style) => style.Size.Millipoints * LettersGive / 1000;
 
-    private static Face? FaceFor(string s, int at, TextStyle style, out int length)
+    /// <param name="before">that of the character before, which a mark stays with</param>
+    private Face? FaceFor(string s, int at, TextStyle style, Face? before, out int length)
     {
         var own = style.Face;
         if (s[at] < 128)
         {
             length = 1;
-            return own.Covers(s[at]) ? own : StandIn(style, s[at]);
+            return own.Covers(s[at]) ? own : StandIn(style, s[at], _writing);
         }
         Rune.DecodeFromUtf16(s.AsSpan(at), out var rune, out length);
-        return own.Covers(rune.Value) || Rune.GetUnicodeCategory(rune) == System.Globalization.UnicodeCategory.NonSpacingMark
-            ? own
-            : StandIn(style, rune.Value);
+        if (before is not null && IsJoined(rune) && before.Covers(rune.Value))
+            return before;
+        if (_writing.IsSquare && Squares.IsSharedSign(s, at) && ScriptFaces.For(rune.Value, style, _writing) is { } square)
+            return square;
+        return own.Covers(rune.Value) ? own : StandIn(style, rune.Value, _writing);
     }
 
-    private static Face? StandIn(TextStyle style, int character)
+    /// <summary>Marks, joiners and variation selectors belong to the letter before.</summary>
+    private static bool IsJoined(Rune rune) =>
+        rune.Value is 0x200C or 0x200D
+        || Rune.GetUnicodeCategory(rune)
+            is System.Globalization.UnicodeCategory.NonSpacingMark
+                or System.Globalization.UnicodeCategory.SpacingCombiningMark
+                or System.Globalization.UnicodeCategory.EnclosingMark;
+
+    /// <summary>The face for a character that the style's own lacks: the house's, that of its script, that of signs.</summary>
+    internal static Face? StandIn(TextStyle style, int character, Writing writing)
     {
         foreach (var face in style.StandIns)
             if (face.Covers(character))
                 return face;
-        return FaceLibrary.Symbols.Covers(character) ? FaceLibrary.Symbols : null;
+        return ScriptFaces.For(character, style, writing)
+            ?? (FaceLibrary.Symbols.Covers(character) ? FaceLibrary.Symbols : null);
     }
 
     private static readonly System.Collections.Concurrent.ConcurrentDictionary<(TextStyle, Face), TextStyle> Fallbacks = new();
 
-    private static TextStyle OtherFace(TextStyle style, Face face) =>
+    internal static TextStyle OtherFace(TextStyle style, Face face) =>
         Fallbacks.GetOrAdd((style, face), static of => of.Item1 with { Face = of.Item2 });
 
     private readonly List<(int Item, long Width)> _laid = [];
@@ -613,6 +731,7 @@ public sealed class LineSetter
                 stretch = 0,
                 shrink = 0,
                 letters = 0,
+                lettersShrink = 0,
                 spaces = 0;
             for (var i = first; i < stop; i++)
             {
@@ -620,7 +739,10 @@ public sealed class LineSetter
                 if (item.Kind == LineItemKind.Penalty)
                     continue;
                 if (item.Kind == LineItemKind.Box)
+                    {
                     letters += item.Stretch;
+                    lettersShrink += item.Shrink;
+                }
                 natural += item.Width;
                 stretch += item.Stretch;
                 shrink += item.Shrink;
@@ -635,6 +757,8 @@ public sealed class LineSetter
                 slack < 0 ? shrink
                 : _justified ? stretch
                 : 0;
+            if (!stretches)
+                letters = lettersShrink;
             // The letters take what they can and no more than there is, the spaces the rest.
             var all = letters > 0 ? (int)Math.Min(1024, Math.Abs(slack) * 1024 / letters) : 0;
             var give = _justified && gives > 0 ? (int)Math.Clamp(slack * 1024 * LettersFirst / gives, -all, all) : 0;
@@ -643,8 +767,8 @@ public sealed class LineSetter
                 ref var item = ref _items[i];
                 if (item.Kind == LineItemKind.Glue)
                     spaces += stretches ? item.Stretch : item.Shrink;
-                else if (item.Kind == LineItemKind.Box && item.Stretch > 0)
-                    slack -= TrackOf(_pieces[i], give) * (_pieces[i].To - _pieces[i].From);
+                else if (item.Kind == LineItemKind.Box)
+                    slack -= TrackOf(i, stretches, give) * (_pieces[i].To - _pieces[i].From);
             }
             // A line that could only be filled by gaping spaces is left short instead.
             var change =
@@ -675,15 +799,17 @@ public sealed class LineSetter
                         _laid.Add((i, item.Width + upTo - given));
                     x += item.Width + upTo - given;
                     given = upTo;
-                    if (words.Count > 0)
+                    if (words.Count > 0 && _pieces[i].End > _pieces[i].Start)
                         CollectionsMarshal.AsSpan(words)[^1] = words[^1] with { SpaceAfter = true };
                     continue;
                 }
                 ref var piece = ref _pieces[i];
                 var width = item.Width;
+                if (piece.Word is null && words.Count == 0)
+                    left += item.Width;
                 if (piece.Word is not null)
                 {
-                    var track = item.Stretch > 0 ? TrackOf(piece, give) : 0;
+                    var track = TrackOf(i, stretches, give);
                     width += track * (piece.To - piece.From);
                     if (
                         words.Count > 0
@@ -720,10 +846,11 @@ public sealed class LineSetter
                 CollectionsMarshal.AsSpan(words)[^1] = words[^1] with { Hyphen = true };
                 x += at.Width;
             }
-            else if (at.Kind == LineItemKind.Glue && words.Count > 0)
+            else if (at.Kind == LineItemKind.Glue && words.Count > 0 && _pieces[stop].End > _pieces[stop].Start)
                 CollectionsMarshal.AsSpan(words)[^1] = words[^1] with { SpaceAfter = true };
+            var measure = shape.IsOneLine ? (int)x : shape.WidthOf(lines.Count);
             if (_levels is not null)
-                Reorder(words, left);
+                Reorder(words, left, measure);
             var endChar =
                 stop == _count - 1 ? length
                 : at.Kind == LineItemKind.Glue ? _pieces[stop].End
@@ -731,6 +858,7 @@ public sealed class LineSetter
             lines.Add(
                 new TextLine([.. words], lineStart, endChar, (int)x)
                 {
+                    Measure = measure,
                     Overfull = found.Overfull,
                     IsBroken = at.Kind == LineItemKind.Penalty && at.Penalty is JointPenalty or AnywherePenalty,
                 }
@@ -741,15 +869,26 @@ public sealed class LineSetter
         return lines;
     }
 
-    /// <summary>What each glyph of the piece is given when the line's letters give this many 1024ths of all they can.</summary>
-    private static int TrackOf(in Piece piece, int give) => GiveOf(piece.Style!) * give / 1024;
+    /// <summary>What each glyph of the box is given when the line's letters give this many 1024ths of all they can.</summary>
+    private int TrackOf(int item, bool stretches, int give)
+    {
+        var all = stretches ? _items[item].Stretch : _items[item].Shrink;
+        return all == 0 ? 0 : all / (_pieces[item].To - _pieces[item].From) * give / 1024;
+    }
 
     /// <summary>Words keep the order in which they are read; their places follow rule L2 of UAX #9.</summary>
-    private void Reorder(List<LineWord> words, long left)
+    /// <param name="start">how far from the line's beginning they begin</param>
+    private void Reorder(List<LineWord> words, long start, int measure)
     {
         var levels = new byte[_laid.Count];
+        long left = start;
         for (var i = 0; i < levels.Length; i++)
+        {
             levels[i] = Math.Min(_levels![_pieces[_laid[i].Item].Start], (byte)126);
+            left += _laid[i].Width;
+        }
+        // A line that begins at the right ends this far from the left.
+        left = _fromRight ? measure - left : start;
         var places = new long[levels.Length];
         foreach (var i in Bidi.Visual(levels))
         {

@@ -64,6 +64,10 @@ public sealed record TextLine(LineWord[] Words, int Start, int End, int Width)
 {
     public bool Overfull { get; init; }
 
+    /// <summary>The measure that its words have their places in. On pages that are read from the right it stands where the line does,
+    /// and the words in it as they are.</summary>
+    public int Measure { get; init; } = Width;
+
     /// <summary>It ends within something that was wider than the measure and gave no place to divide it.</summary>
     public bool IsBroken { get; init; }
     public bool EndsInHyphen => Words.Length > 0 && Words[^1].Hyphen;

@@ -23,6 +23,12 @@ public sealed record TextStyle(Face Face, Length Size, Length Rise = default, Le
     /// <summary>Asked in order for characters that its face lacks.</summary>
     public IReadOnlyList<Face> StandIns { get; init; } = [];
 
+    /// <summary>Words that stand out from those around them: what a script without italic says by weight.</summary>
+    public bool StandsOut { get; init; }
+
+    /// <summary>How the language of what it is worn by is written, where the text itself does not say.</summary>
+    public Writing Writing { get; init; } = Writing.Plain;
+
     /// <summary>A measure in font units at this size.</summary>
     public int Scale(long units) =>
         (int)((units * Size.Millipoints + (units >= 0 ? Face.UnitsPerEm / 2 : -Face.UnitsPerEm / 2)) / Face.UnitsPerEm);

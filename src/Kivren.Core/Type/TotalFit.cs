@@ -20,14 +20,15 @@ public struct LineItem
         Shrink,
         Penalty;
 
-    /// <param name="give">how much wider or closer its letters may be set</param>
-    public static LineItem Box(int width, int give = 0) =>
+    /// <param name="stretch">how much wider its letters may be set</param>
+    /// <param name="shrink">how much closer</param>
+    public static LineItem Box(int width, int stretch = 0, int shrink = 0) =>
         new()
         {
             Kind = LineItemKind.Box,
             Width = width,
-            Stretch = give,
-            Shrink = give,
+            Stretch = stretch,
+            Shrink = shrink,
         };
 
     public static LineItem Glue(int width, int stretch, int shrink) =>

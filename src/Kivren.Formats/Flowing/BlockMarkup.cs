@@ -89,7 +89,7 @@ internal sealed class BlockMarkup
         return El(
             "h1",
             name.Length > 0 || number.Length > 0
-                ? new object[] { El("span", A("class", "label"), Clean($"{name} {number}".Trim())), new XText(" ") }
+                ? new object[] { El("span", A("class", "label"), Clean(LanguageWords.Numbered(name, number, " ").Trim())), new XText(" ") }
                 : null,
             El("span", A("class", "title"), Clean(_division.Title))
         );
@@ -338,7 +338,7 @@ internal sealed class BlockMarkup
     private object?[] Caption(Id id, IReadOnlyList<Inline> words) =>
         [
             Target(id) is { Number.Length: > 0, Name.Length: > 0 } target
-                ? new object[] { El("span", A("class", "label"), $"{target.Name}\u00A0{target.Number}"), new XText(" ") }
+                ? new object[] { El("span", A("class", "label"), LanguageWords.Numbered(target.Name, target.Number)), new XText(" ") }
                 : null,
             _spans.Of([.. words.Where(i => i is not FigureArea)]).ToList(),
         ];

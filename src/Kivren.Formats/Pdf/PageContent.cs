@@ -10,7 +10,7 @@ namespace Kivren.Formats.Pdf;
 
 /// <summary>Writes the drawing operators of one page or picture (ISO 32000-1, 8 and 9).</summary>
 /// <param name="kind">print files hold black and greys in black ink alone, colours in process inks</param>
-internal sealed class PageContent(IReadOnlyDictionary<Face, PdfFace> faces, int heightMillipoints, PdfKind kind = PdfKind.Screen)
+internal sealed class PageContent(PdfFaces faces, int heightMillipoints, PdfKind kind = PdfKind.Screen)
 {
     private readonly StringBuilder _out = new(8192);
     private PdfFace? _face;
@@ -22,7 +22,8 @@ internal sealed class PageContent(IReadOnlyDictionary<Face, PdfFace> faces, int 
 
     /// <summary>What the file adds after each glyph (Tc), millipoints.</summary>
     private int _tracking;
-    private int _baseline;
+    private int _baseline,
+        _up;
     private bool _turned,
         _inArray,
         _inString,
@@ -272,7 +273,8 @@ internal sealed class PageContent(IReadOnlyDictionary<Face, PdfFace> faces, int 
         const string hex = "0123456789ABCDEF";
         _out.Append(hex[glyph >> 12]).Append(hex[(glyph >> 8) & 15]).Append(hex[(glyph >> 4) & 15]).Append(hex[glyph & 15]);
         ref var known = ref CollectionsMarshal.GetValueRefOrAddDefault(_texts, glyph, out _);
-        if (known is null || characters.SequenceCompareTo(known) < 0)
+        // A glyph that is often a part of several still says what it stands for where it stands alone.
+        if (known is null || (characters.Length > 0 && (known.Length == 0 || characters.SequenceCompareTo(known) < 0)))
             known = characters.ToString();
         _pen += (double)_face!.Width(glyph) * _size / 1000 + _tracking;
     }
@@ -285,7 +287,10 @@ internal sealed class PageContent(IReadOnlyDictionary<Face, PdfFace> faces, int 
         var (along, across) = item.Turned ? (item.Y, item.X) : (item.X, item.Y);
         Place(style, word.Tracking, along, across, item.Turned);
         long x = along;
-        var needsActual = shaped.RightToLeft || !ReferenceEquals(shaped.Shown, shaped.Text) || (shaped.Built && shaped.Text.Length == 0);
+        var needsActual =
+            shaped.RightToLeft
+            || shaped.OffsetsY is not null
+            || !ReferenceEquals(shaped.Shown, shaped.Text) || (shaped.Built && shaped.Text.Length == 0);
         for (var g = word.From; g < word.To && !needsActual; g++)
             needsActual = shaped.Glyphs[g] == 0 || (g + 1 < word.To && shaped.Clusters[g + 1] == shaped.Clusters[g]);
         if (needsActual)
@@ -295,10 +300,16 @@ internal sealed class PageContent(IReadOnlyDictionary<Face, PdfFace> faces, int 
         for (var g = word.From; g < word.To; g++)
         {
             var dx = shaped.OffsetsX?[g] ?? 0;
+            var up = style.Scale(shaped.OffsetsY?[g] ?? 0);
+            // A mark stands above or below its letter's line.
+            if (up != _up)
+                Place(style, word.Tracking, (int)x, item.Turned ? across + up : across - up, item.Turned);
+            _up = up;
             MoveTo(x + style.Scale(dx));
-            Glyph(shaped.Glyphs[g], shaped.ShownCharacters(g, g + 1));
+            Glyph(shaped.Glyphs[g], needsActual ? shaped.CharactersOf(g, style.Face) : shaped.ShownCharacters(g, g + 1));
             x += style.Scale(shaped.Advances[g]) + word.Tracking;
         }
+        _up = 0;
         if (needsActual)
         {
             EndArray();

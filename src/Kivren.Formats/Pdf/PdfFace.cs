@@ -30,7 +30,10 @@ internal sealed class PdfFace(Face face, int id, string resource)
     /// the file does not depend on which page came first.</summary>
     public void Use(ushort glyph, string characters)
     {
-        if (!_texts.TryGetValue(glyph, out var known) || string.CompareOrdinal(characters, known) < 0)
+        if (
+            !_texts.TryGetValue(glyph, out var known)
+            || (characters.Length > 0 && (known.Length == 0 || string.CompareOrdinal(characters, known) < 0))
+        )
             _texts[glyph] = characters;
     }
 

@@ -15,7 +15,7 @@ internal sealed record PdfPicture(string Resource, int Id, bool Vector, double W
 /// <summary>The pictures of a file, each written once: drawings as drawing operators, photographs as they came, others as their
 /// pixels (ISO 32000-1, 8.9 and 8.10).</summary>
 /// <param name="bytes">of a picture by asset name, or null when it is missing</param>
-internal sealed class PdfPictures(Func<string, byte[]?> bytes, PdfFile file, IReadOnlyDictionary<Face, PdfFace> faces, PdfKind kind)
+internal sealed class PdfPictures(Func<string, byte[]?> bytes, PdfFile file, PdfFaces faces, PdfKind kind)
 {
     private readonly Dictionary<string, PdfPicture> _written = new(StringComparer.Ordinal);
 

@@ -53,7 +53,7 @@ public static class PdfWriter
         private readonly PdfFile _file;
         private readonly Action<int>? _progress;
         private readonly CancellationToken _cancel;
-        private readonly Dictionary<Face, PdfFace> _faces = [];
+        private readonly PdfFaces _faces;
         private readonly PdfPictures _pictures;
         private readonly int[] _pageIds;
         private readonly PdfOptions _options;
@@ -77,9 +77,7 @@ public static class PdfWriter
             (_manual, _cover, _file, _options, _progress, _cancel) = (manual, cover, file, options, progress, cancel);
             if (Screen)
                 _structure = new StructureTree(manual.Text, file, manual.Pages.Count);
-            var house = manual.Look.FontFiles.Select(f => FaceFiles.Find(f.Hash)).OfType<Face>().Distinct();
-            foreach (var face in FaceLibrary.All.OrderBy(f => f.Name, StringComparer.Ordinal).Concat(house))
-                _faces.Add(face, new PdfFace(face, file.Allocate(), "F" + _faces.Count));
+            _faces = new PdfFaces(file, manual.Look);
             _pictures = new PdfPictures(picture, file, _faces, options.Kind);
             _pageIds = Enumerable.Range(0, cover is null ? manual.Pages.Count : 1).Select(_ => file.Allocate()).ToArray();
         }
@@ -145,7 +143,7 @@ public static class PdfWriter
                     )
                 );
             }
-            foreach (var face in _faces.Values.Where(f => f.IsUsed).OrderBy(f => f.Id))
+            foreach (var face in _faces.Used)
                 face.Write(_file);
             _file.Object(
                 pages,
@@ -153,7 +151,7 @@ public static class PdfWriter
             );
             _file.Object(root, Catalog(pages));
             _file.Close(root, _file.Object(Information()));
-            return new PdfWritten([.. _faces.Where(f => f.Value.IsUsed).Select(f => f.Key.PrintName)])
+            return new PdfWritten([.. _faces.Used.Select(f => f.Face.PrintName)])
             {
                 MostInk = Math.Max(_mostInk, _pictures.MostInk),
                 HasPhotographs = _pictures.HasPhotographs,

@@ -120,7 +120,9 @@ public static class SvgPainter
     }
 
     /// <summary>The name the proof loads a face under: its file, so that no weight or style is ever made up.</summary>
-    public static string Family(Face face) => "Kivren " + face.Name;
+    public static string Family(Face face) => FamilyOf(face.Name);
+
+    public static string FamilyOf(string face) => "Kivren " + face;
 
     /// <summary>The block that a part of a generated list, or a listing's lines, belong to.</summary>
     private static string Whole(Id block) =>
@@ -134,7 +136,7 @@ public static class SvgPainter
     private static string FeatureTags(Features features) =>
         "'liga','clig'"
         + string.Concat(
-            new[] { (Features.SmallCaps, "'smcp'"), (Features.OldStyle, "'onum'"), (Features.Tabular, "'tnum','lnum'") }
+            new[] { (Features.SmallCaps, "'smcp'"), (Features.OldStyle, "'onum'"), (Features.Tabular, "'tnum','lnum'"), (Features.HalfWidth, "'halt'") }
                 .Where(f => features.HasFlag(f.Item1))
                 .Select(f => "," + f.Item2)
         );

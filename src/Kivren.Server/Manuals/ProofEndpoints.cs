@@ -9,7 +9,8 @@ using Microsoft.EntityFrameworkCore;
 namespace Kivren.Server.Manuals;
 
 /// <summary>A face of the pages, under an address that changes with its bytes.</summary>
-public sealed record ServedFace(string Name, string Family, string Address);
+/// <param name="WhenUsed">large, and fetched for pages that have its letters</param>
+public sealed record ServedFace(string Name, string Family, string Address, bool WhenUsed);
 
 /// <summary>The live proof over HTTP: pages by what they show, reasons, marks for the manuscript, what can be pointed at.</summary>
 public static class ProofEndpoints
@@ -120,27 +121,24 @@ public static class ProofEndpoints
         );
 
         var faces = FaceLibrary
-            .All.OrderBy(f => f.Name, StringComparer.Ordinal)
-            .Select(f =>
-                (
-                    Face: f,
-                    Served: new ServedFace(
-                        f.Name,
-                        SvgPainter.Family(f),
-                        $"{f.Name}-{Convert.ToHexStringLower(SHA256.HashData(f.Bytes))[..12]}.ttf"
-                    )
-                )
-            )
+            .Names.Select(name => new ServedFace(
+                name,
+                SvgPainter.FamilyOf(name),
+                $"{name}-{FaceLibrary.StampOf(name)}.ttf",
+                ScriptFaces.Has(name)
+            ))
             .ToArray();
         app.MapGet("/faces/{address}", async (string address, ShelfContext db, HttpContext http) =>
         {
-            var face = faces.FirstOrDefault(f => f.Served.Address == address).Face ?? await HouseFace(address, db, http.RequestAborted);
+            var face =
+                faces.FirstOrDefault(f => f.Address == address) is { } shipped ? FaceLibrary.Named(shipped.Name)
+                : await HouseFace(address, db, http.RequestAborted);
             if (face is null)
                 return Results.NotFound(new Problem("There is no such face."));
             http.Response.Headers.CacheControl = ForEver;
             return Results.File(face.Bytes, "font/ttf");
         });
-        app.MapGet("/api/faces", () => faces.Select(f => f.Served));
+        app.MapGet("/api/faces", () => faces);
     }
 
     /// <summary>A house's face is served under its name, which is of the hash of its file.</summary>

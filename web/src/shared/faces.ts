@@ -21,11 +21,17 @@ export function withFaces(svg: string): string {
 
 export function loadFaces(): Promise<void> {
   loaded ??= (async () => {
-    const faces = (await (await fetch(address('/api/faces'))).json()) as { name: string; family: string; address: string }[];
+    const faces = (await (await fetch(address('/api/faces'))).json()) as {
+      name: string;
+      family: string;
+      address: string;
+      whenUsed: boolean;
+    }[];
     await Promise.all(
       faces.map(async (f) => {
         const face = new FontFace(f.family, `url(${address(`/faces/${f.address}`)})`);
-        document.fonts.add(await face.load());
+        // The browser fetches the large ones itself for the first page that has their letters.
+        document.fonts.add(f.whenUsed ? face : await face.load());
       }),
     );
   })().catch((e: unknown) => {

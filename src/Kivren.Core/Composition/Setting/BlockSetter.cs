@@ -400,7 +400,8 @@ internal sealed class BlockSetter
             styled,
             new Shape(new Length(width), new Length(firstIndent), dress.Alignment, Longer: _longer),
             dress.Hyphenates ? Reads.Hyphenator : null,
-            _missing
+            _missing,
+            Reads.Writing
         );
         OverfullLines.Tell(lines, styled, this);
         return lines;
@@ -409,7 +410,7 @@ internal sealed class BlockSetter
     /// <summary>Lines in a cell or another place of its own shape.</summary>
     public List<TextLine> SetLines(StyledText styled, Shape shape, bool hyphenates = false)
     {
-        var lines = LineSetter.OfThread.Set(styled, shape, hyphenates ? Reads.Hyphenator : null, _missing);
+        var lines = LineSetter.OfThread.Set(styled, shape, hyphenates ? Reads.Hyphenator : null, _missing, Reads.Writing);
         OverfullLines.Tell(lines, styled, this);
         return lines;
     }
@@ -534,6 +535,6 @@ internal sealed class BlockSetter
     {
         var styled = new StyledText();
         styled.Add(text.Replace(' ', '\u00A0'), dress.Plain, false);
-        return LineSetter.OfThread.Set(styled, new Shape(Length.Points(2000), default, Alignment.Ragged), null)[0];
+        return LineSetter.OfThread.Set(styled, Shape.OneLine, null)[0];
     }
 }

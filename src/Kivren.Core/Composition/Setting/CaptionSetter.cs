@@ -20,7 +20,7 @@ internal static class CaptionSetter
         styled = new StyledText();
         if (at.Reads.Target(id) is { Number.Length: > 0 } target)
         {
-            styled.Add($"{target.Name}\u00A0{target.Number}{more}", look.CaptionLabel.Plain, false);
+            styled.Add(LanguageWords.Numbered(target.Name, target.Number) + more, look.CaptionLabel.Plain, false);
             if (caption.Count > 0)
                 styled.Add("\u00A0 ", look.CaptionLabel.Plain, false);
         }

@@ -79,7 +79,7 @@ internal static class GeneratedLists
         var baseline = dress.Baseline.Millipoints;
         var name =
             !line.Numbered ? ""
-            : line.Named && entry.Name.Length > 0 ? entry.Name + (entry.Number.Length > 0 ? "\u00A0" + entry.Number : "")
+            : line.Named && entry.Name.Length > 0 ? LanguageWords.Numbered(entry.Name, entry.Number)
             : entry.Number;
         var left = line.Indent.Millipoints;
         var (title, target) = (entry.Title, entry.Target);
@@ -171,7 +171,7 @@ internal static class GeneratedLists
     {
         var styled = new StyledText();
         styled.Add(text.Replace(' ', '\u00A0'), style, false, target);
-        return LineSetter.OfThread.Set(styled, new Shape(Length.Points(2000), default, Alignment.Ragged), null)[0];
+        return LineSetter.OfThread.Set(styled, Shape.OneLine, null)[0];
     }
 
     // ---- the index ----
@@ -227,7 +227,7 @@ internal static class GeneratedLists
                 return LineSetter.OfThread.Set(
                     styled,
                     new Shape(new Length(width - left - indent * 2), new Length(-indent * 2), Alignment.Ragged),
-                    Hyphenator.For("en-GB")
+                    Hyphenator.For(look.Language)
                 );
             });
             // Where its subheadings cross to a new page, the heading is said again.
@@ -325,6 +325,9 @@ internal static class GeneratedLists
     private static TextLine Shifted(TextLine line, int by)
     {
         var words = new LineWord[line.Words.Length];
+        // Read from the right, it starts right of it.
+        if (words.Length > 0 && line.Words[0].Style.Writing.RightToLeft)
+            by = -by;
         for (var i = 0; i < words.Length; i++)
             words[i] = line.Words[i] with { X = line.Words[i].X + by };
         return line with { Words = words };

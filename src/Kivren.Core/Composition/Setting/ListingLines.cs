@@ -1,3 +1,5 @@
+using System.Globalization;
+using System.Text;
 using Kivren.Core.Listings;
 using Kivren.Core.Looks;
 using Kivren.Core.Type;
@@ -45,7 +47,7 @@ internal static class ListingLines
             {
                 var room = from > 0 ? columns - 2 : columns;
                 var end = text.Length - from <= room ? text.Length : from + CutAt(text.AsSpan(from), room);
-                lines.Add((Line(text, from, end, tokens[n], styles, symbols, advance, missing), n + 1, from > 0));
+                lines.Add((Line(text, from, end, tokens[n], styles, symbols, advance, width, missing), n + 1, from > 0));
                 from = end;
             } while (from < text.Length);
         }
@@ -68,6 +70,7 @@ internal static class ListingLines
         TextStyle[] styles,
         TextStyle[] symbols,
         int advance,
+        int width,
         List<string> missing
     )
     {
@@ -95,20 +98,31 @@ internal static class ListingLines
             var kind = (int)tokens[token].Kind;
             var limit = Math.Min(end, tokens[token].End > at ? tokens[token].End : end);
             var start = at;
-            var own = Covered(text[at], styles[kind]);
-            while (at < limit && text[at] != ' ' && Covered(text[at], styles[kind]) == own)
-                at++;
-            var style = own ? styles[kind] : symbols[kind];
-            var word = style.Word(text.AsSpan(start, at - start));
-            if (!own && word.Glyphs.Contains((ushort)0))
+            var face = FaceAt(text, at, styles[kind], null, out var length);
+            at += length;
+            while (at < limit && text[at] != ' ' && ReferenceEquals(FaceAt(text, at, styles[kind], face, out length), face))
+                at += length;
+            var characters = text.AsSpan(start, at - start);
+            var style =
+                face is null ? symbols[kind]
+                : ReferenceEquals(face, styles[kind].Face) ? styles[kind]
+                : LineSetter.OtherFace(styles[kind], face);
+            if (face is null)
                 missing.Add(text[start..at]);
-            words.Add(LineWord.Whole(word, style, x));
+            words.Add(LineWord.Whole(face is null ? Missing.Boxes(characters) : style.Word(characters), style, x));
             x += words[^1].Width;
         }
         if (words.Count > 0)
             words[^1] = words[^1] with { SpaceAfter = true };
-        return new TextLine([.. words], from, end, x);
+        return new TextLine([.. words], from, end, x) { Measure = Math.Max(x, width) };
     }
 
-    private static bool Covered(char c, TextStyle style) => style.Face.Covers(c) || char.IsLowSurrogate(c);
+    /// <param name="before">that of the character before, which a mark stays with</param>
+    private static Face? FaceAt(string text, int at, TextStyle style, Face? before, out int length)
+    {
+        Rune.DecodeFromUtf16(text.AsSpan(at), out var rune, out length);
+        return Rune.GetUnicodeCategory(rune) == UnicodeCategory.NonSpacingMark && before is not null ? before
+            : style.Face.Covers(rune.Value) ? style.Face
+            : LineSetter.StandIn(style, rune.Value, style.Writing);
+    }
 }

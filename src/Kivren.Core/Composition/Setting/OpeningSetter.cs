@@ -20,7 +20,7 @@ internal static class OpeningSetter
         if (look.NumbersInSide && number.Length > 0)
             drawn.Add(
                 new DrawnLine(
-                    BlockSetter.Label(name.Length > 0 ? $"{name} {number}" : number, look.DivisionLabel),
+                    BlockSetter.Label(LanguageWords.Numbered(name, number, " "), look.DivisionLabel),
                     -(at.Page.SideColumn + at.Page.SideGap).Millipoints,
                     y + look.DivisionTitle.Baseline.Millipoints,
                     division.Id
@@ -30,7 +30,7 @@ internal static class OpeningSetter
         {
             drawn.Add(
                 new DrawnLine(
-                    BlockSetter.Label(number.Length > 0 ? $"{name} {number}" : name, look.DivisionLabel),
+                    BlockSetter.Label(LanguageWords.Numbered(name, number, " "), look.DivisionLabel),
                     0,
                     y + look.DivisionLabel.Baseline.Millipoints,
                     division.Id

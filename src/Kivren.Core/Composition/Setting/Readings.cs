@@ -90,6 +90,8 @@ internal sealed class Readings(SettingContext context, DivisionNumbers numbers)
 
     public string Language => Ask(Asked.Language, null);
 
+    public Writing Writing => Writing.Of(Language);
+
     public Hyphenator? Hyphenator => context.Hyphenator(Ask(Asked.Language, null));
 
     /// <summary>The label of a step, an item, an admonition, a clause; "" for none.</summary>

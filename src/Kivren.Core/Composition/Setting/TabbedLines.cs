@@ -49,7 +49,7 @@ internal static class TabbedLines
             var set =
                 part.Length == 0
                     ? new TextLine([], 0, 0, 0)
-                    : LineSetter.OfThread.Set(part, new Shape(Length.Points(20_000), default, Alignment.Ragged), null, missing)[0];
+                    : LineSetter.OfThread.Set(part, Shape.OneLine, null, missing)[0];
             var start = x;
             if (p > 0)
             {
@@ -65,13 +65,13 @@ internal static class TabbedLines
                 };
                 start = Math.Max(x + 2_000, at - before);
                 if (stop.Leader is { } leader)
-                    Leader(words, leader, x + 2_000, start - 2_000, dress.Plain);
+                    Leader(words, leader, x + 2_000, start - 2_000, width, dress.Plain);
             }
             foreach (var word in set.Words)
-                words.Add(word with { X = start + word.X });
+                words.Add(word with { X = (dress.Plain.Writing.RightToLeft ? width - start - set.Width : start) + word.X });
             x = start + set.Width;
         }
-        lines.Add(new TextLine([.. words], from, to, x) { Overfull = x > width });
+        lines.Add(new TextLine([.. words], from, to, x) { Overfull = x > width, Measure = Math.Max(x, width) });
     }
 
     private static int At(TabStop stop, int width) =>
@@ -86,13 +86,14 @@ internal static class TabbedLines
         return glyph < 0 ? line.Words[0].Width : line.Words[0].Style.Scale(line.Words[0].Word.WidthOf(0, glyph));
     }
 
-    /// <summary>Signs on a grid counted from the left of the measure, so that they align from line to line.</summary>
-    private static void Leader(List<LineWord> words, string leader, int from, int to, TextStyle style)
+    /// <summary>Signs on a grid counted from where the measure begins, so that they align from line to line.</summary>
+    private static void Leader(List<LineWord> words, string leader, int from, int to, int width, TextStyle style)
     {
         var sign = style.Word(leader);
-        var step = Math.Max(style.Scale(sign.Width), style.Size.Millipoints * 45 / 100);
-        for (var x = (from + step - 1) / step * step; x + style.Scale(sign.Width) <= to; x += step)
-            words.Add(LineWord.Whole(sign, style, x));
+        var wide = style.Scale(sign.Width);
+        var step = Math.Max(wide, style.Size.Millipoints * 45 / 100);
+        for (var x = (from + step - 1) / step * step; x + wide <= to; x += step)
+            words.Add(LineWord.Whole(sign, style, style.Writing.RightToLeft ? width - x - wide : x));
     }
 
     private static StyledText Part(StyledText styled, string s, int from, int to)

@@ -105,7 +105,7 @@ internal sealed class TableSetter
         _at.Spans(styled, cell.Cell.Content, DressOf(cell), hyphenates: false);
         // Spans are resolved again when the cell is set; what is wrong in them is told then.
         _at.Stack.LooseEnds.RemoveRange(loose, _at.Stack.LooseEnds.Count - loose);
-        var lines = LineSetter.OfThread.Set(styled, new Shape(Length.Points(20_000), default, Alignment.Ragged), null);
+        var lines = LineSetter.OfThread.Set(styled, Shape.OneLine, null);
         var longest = 0;
         foreach (var line in lines)
         {
@@ -206,7 +206,7 @@ internal sealed class TableSetter
                 continue;
             var styled = new StyledText();
             styled.Add(cell.Cell.Content.PlainText(), DressOf(cell).Plain, false);
-            var line = LineSetter.OfThread.Set(styled, new Shape(Length.Points(20_000), default, Alignment.Ragged), null)[0];
+            var line = LineSetter.OfThread.Set(styled, Shape.OneLine, null)[0];
             var before = WidthBeforeSign(line);
             var known = found[cell.Column] ?? (0, 0);
             found[cell.Column] = (Math.Max(known.Item1, line.Width - before), Math.Max(known.Item2, before));
@@ -456,7 +456,7 @@ internal sealed class TableSetter
             raised.Add(_at.Reads.Label(note.Id), _at.Look.Caption.Raised, false);
             yield return (
                 _at.SetLines(styled, _at.Look.Caption, _frame.Width - _at.Look.Blocks.NoteHang.Millipoints, 0),
-                LineSetter.OfThread.Set(raised, new Shape(Length.Points(100), default, Alignment.Ragged), null)[0],
+                LineSetter.OfThread.Set(raised, Shape.OneLine, null)[0],
                 note
             );
         }

@@ -73,13 +73,13 @@ internal sealed class PageTable : IReferencePlaces
     public string Phrase(Id reference, Id target)
     {
         if (_divisions is null)
-            return _words["onPage"] + "\u00A0" + Placeholder;
+            return OnPage(Placeholder);
         if (_numbers.Find(target) is not { } found)
             return "";
         var there = Locate(found.Division, _numbers.Resolve(target));
         // Asked for a reference that is not in the text yet, as it is chosen.
         if (!_referenceIn.TryGetValue(reference, out var d))
-            return _words["onPage"] + "\u00A0" + there.Folio;
+            return OnPage(there.Folio);
         var here = Locate(d, reference).Sheet;
         if (there.Sheet == here)
             return _words["onThisPage"];
@@ -91,8 +91,10 @@ internal sealed class PageTable : IReferencePlaces
             if (here % 2 == 0 && there.Sheet == here + 1)
                 return _words["overleaf"];
         }
-        return _words["onPage"] + "\u00A0" + there.Folio;
+        return OnPage(there.Folio);
     }
+
+    private string OnPage(string folio) => LanguageWords.Numbered(_words["onPage"], folio);
 
     public bool IsAbove(Id reference, Id target)
     {

@@ -206,9 +206,10 @@ public sealed class WordWriter
         var words = new List<XElement>();
         if (number.Length > 0)
         {
-            words.Add(Run(name.Length > 0 ? name + "\u00A0" : ""));
+            var (before, behind) = LanguageWords.Around(name);
+            words.Add(Run(before));
             words.AddRange(_spans.Marked(WordSpans.NumberMark(_division.Id), [Run(number)]));
-            words.Add(Run("\u2003"));
+            words.Add(Run(behind + "\u2003"));
         }
         words.AddRange(_spans.Marked(WordSpans.TitleMark(_division.Id), [Run(_division.Title)]));
         _body.Add(
@@ -423,16 +424,17 @@ public sealed class WordWriter
         var words = new List<XElement>();
         if (_numbers.ById.GetValueOrDefault(block.Id) is { Number: { Length: > 0 } number } target)
         {
-            words.Add(Run(target.Name + "\u00A0"));
+            var (before, behind) = LanguageWords.Around(target.Name);
+            words.Add(Run(before));
             var cut = number.LastIndexOfAny(['-', '.', '–']) + 1;
             var counted = new List<XElement>();
             if (cut > 0)
                 counted.Add(Run(number[..cut]));
             // A reader that does not count by divisions begins anew where it is told.
             var anew = cut > 0 && number[cut..] == "1" ? " \\r 1" : "";
-            counted.AddRange(Field($"SEQ {target.Name} \\* ARABIC{(cut > 0 ? " \\s 1" : "")}{anew}", [Run(number[cut..])]));
+            counted.AddRange(Field($"SEQ {LanguageWords.Numbered(target.Name, "")} \\* ARABIC{(cut > 0 ? " \\s 1" : "")}{anew}", [Run(number[cut..])]));
             words.AddRange(_spans.Marked(WordSpans.NumberMark(block.Id), counted));
-            words.Add(Run("\u2003"));
+            words.Add(Run(behind + "\u2003"));
         }
         words.AddRange(_spans.Marked(WordSpans.TitleMark(block.Id), _spans.Of([.. caption.Where(i => i is not FigureArea)])));
         return Paragraph(style, words, block, null, properties);

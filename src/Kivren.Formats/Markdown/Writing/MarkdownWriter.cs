@@ -58,7 +58,7 @@ public sealed class MarkdownWriter
 
     private string TitleOf(DivisionNumbers numbers) =>
         Titled(
-            numbers.Number.Length > 0 ? $"{_composed.Look.Numbering.KindName(numbers.Division.Kind)} {numbers.Number}".Trim() + ":" : "",
+            numbers.Number.Length > 0 ? LanguageWords.Numbered(_composed.Look.Numbering.KindName(numbers.Division.Kind), numbers.Number, " ").Trim() + ":" : "",
             numbers.Division.Title
         );
 
@@ -181,7 +181,7 @@ public sealed class MarkdownWriter
 
     private string Caption(Id id, IReadOnlyList<Inline> words) =>
         _numbers.ById.GetValueOrDefault(id) is { Number.Length: > 0 } target
-            ? $"{target.Name} {target.Number}: {_spans.Of(words)}"
+            ? $"{LanguageWords.Numbered(target.Name, target.Number, " ")}: {_spans.Of(words)}"
             : _spans.Of(words);
 
     private static List<string> Quoted(IReadOnlyList<string> lines) => [.. lines.Select(l => l.Length > 0 ? "> " + l : ">")];
