@@ -63,7 +63,8 @@ public static class ContentsLines
 
     private static IEnumerable<ContentsLine> Found(ExpectedText expected, HouseRules rules, ExpectedDivision at, ListedList list)
     {
-        string Number(ListedKind kind, string name, string number) => !kind.Numbered ? "" : LanguageWords.Numbered(kind.Named ? name : "", number);
+        string Number(ListedKind kind, string name, string number) =>
+            !kind.Numbered ? "" : LanguageWords.Numbered(kind.Named ? name : "", number);
         foreach (var division in Within(expected.Divisions, at, list.Scope))
         {
             var kind = division.Division.Kind;

@@ -64,7 +64,7 @@ public static class FinishedFile
     {
         var furniture = new HashSet<Letter>(ReferenceEqualityComparer.Instance);
         var pictures = new HashSet<Letter>(ReferenceEqualityComparer.Instance);
-        var actual = new Dictionary<Letter, SaidRun>(ReferenceEqualityComparer.Instance);
+        var actual = new Dictionary<Letter, string>(ReferenceEqualityComparer.Instance);
         var tagged = new Dictionary<Letter, MarkedContentElement>(ReferenceEqualityComparer.Instance);
         foreach (var marked in page.GetMarkedContents())
         {
@@ -90,13 +90,13 @@ public static class FinishedFile
         MarkedContentElement element,
         HashSet<Letter> furniture,
         HashSet<Letter> pictures,
-        Dictionary<Letter, SaidRun> actual
+        Dictionary<Letter, string> actual
     )
     {
         // A run may say what its glyphs cannot: its words stand for those of all its letters.
         if (element.ActualText is { Length: > 0 } words)
             for (var l = 0; l < element.Letters.Count; l++)
-                actual[element.Letters[l]] = new SaidRun(l == 0 ? words : "", element.Letters.Max(x => x.EndBaseLine.X));
+                actual[element.Letters[l]] = l == 0 ? words : "";
         if (element.IsArtifact || element.Tag == "Artifact")
             furniture.UnionWith(All(element));
         else if (element.Tag is "Figure" or "Formula")
@@ -122,7 +122,7 @@ public static class FinishedFile
 
     private static List<PrintedLine> Lines(
         IEnumerable<Letter> letters,
-        Dictionary<Letter, SaidRun> actual,
+        Dictionary<Letter, string> actual,
         Dictionary<Letter, MarkedContentElement> tagged,
         Func<MarkedContentElement, int> cellOf
     )
@@ -137,9 +137,16 @@ public static class FinishedFile
         MarkedContentElement? mark = null;
         var cell = 0;
         var turned = false;
-        var fromRight = false;
+        var turnedRound = new Stack<string>();
+        double lastAt = 0;
+        void Unturn()
+        {
+            while (turnedRound.TryPop(out var said))
+                text.Append(said);
+        }
         void Close()
         {
+            Unturn();
             var words = Normal(text.ToString());
             // The space that parts a line's last word from the next line's first takes no room.
             if (words.Length > 0)
@@ -153,8 +160,12 @@ public static class FinishedFile
                 );
             text.Clear();
         }
-        foreach (var letter in letters)
+        var all = letters.ToList();
+        var rights = Rights(all);
+        var mixed = HasRightToLeft(all, actual);
+        for (var n = 0; n < all.Count; n++)
         {
+            var letter = all[n];
             var down = letter.TextOrientation is not (TextOrientation.Horizontal or TextOrientation.Other);
             var at = Along(letter.StartBaseLine, down);
             var marked = tagged.GetValueOrDefault(letter);
@@ -162,44 +173,94 @@ public static class FinishedFile
                 marked == mark ? cell
                 : marked is null ? 0
                 : cellOf(marked);
-            var run = actual.GetValueOrDefault(letter);
-            var said = run?.Words ?? letter.Value;
+            // A part that only stands over or under its letter says nothing.
+            var said = actual.GetValueOrDefault(letter, letter.Value).Trim('\u200B');
             var ends = Along(letter.EndBaseLine, down).X;
             // A run that says what it is hangs together, whatever stands above or below its letters.
-            var joined = text.Length > 0 && said.Length == 0 && marked == mark;
+            var joined = text.Length + turnedRound.Count > 0 && said.Length == 0 && marked == mark;
             var room = size * (marked == mark ? 3 : 0.8);
-            fromRight |= said.Any(IsReadFromRight);
+            var fromRight = mixed[n];
             // A raised note call is still of its line; what stands far off on the same baseline is not, nor what is of another cell.
             if (
-                text.Length > 0
+                text.Length + turnedRound.Count > 0
                 && !joined
                 && (
                     own != cell
                     || down != turned
                     || Math.Abs(at.Y - y) > size * 0.5
-                    || (fromRight ? (run?.End ?? letter.EndBaseLine.X) < x - room || at.X > inked + room : at.X < end - size || at.X > end + room)
+                    || (fromRight ? rights[n] < x - 2 * room || at.X > inked + 2 * room : at.X < end - size || at.X > end + room)
                 )
             )
                 Close();
             (mark, cell, turned) = (marked, own, down);
-            if (text.Length == 0)
-                (x, y, size, inked, fromRight) = (at.X, at.Y, letter.PointSize, at.X, said.Any(IsReadFromRight));
-            text.Append(said);
+            if (text.Length + turnedRound.Count == 0)
+                (x, y, size, inked) = (at.X, at.Y, letter.PointSize, at.X);
+            // Letters of a word that is read from the right stand in the order of sight.
+            if (
+                said.Length > 0
+                && said.Any(c => IsReadFromRight(c) || (fromRight && IsMark(c)))
+                && (turnedRound.Count == 0 || at.X >= lastAt - size)
+            )
+                turnedRound.Push(said);
+            else if (said.Length > 0)
+            {
+                Unturn();
+                if (said.Any(c => IsReadFromRight(c)))
+                    turnedRound.Push(said);
+                else
+                    text.Append(said);
+            }
+            lastAt = at.X;
             end = ends;
-            x = Math.Min(x, at.X);
             if (!string.IsNullOrWhiteSpace(letter.Value))
-                inked = Math.Max(inked, end);
+                (x, inked) = (Math.Min(x, at.X), Math.Max(inked, end));
         }
         Close();
         return lines;
     }
 
-    /// <summary>What a letter says as part of a run that says it in its place, and where the run ends at the right: glyphs that are read
-    /// from the right stand in the order of sight.</summary>
-    private sealed record SaidRun(string Words, double End);
+    /// <summary>Where the word of each letter ends at the right: what is read from the right begins with its last.</summary>
+    private static double[] Rights(List<Letter> letters)
+    {
+        var rights = new double[letters.Count];
+        for (var n = letters.Count - 1; n >= 0; n--)
+        {
+            var (here, next) = (letters[n], n + 1 < letters.Count ? letters[n + 1] : null);
+            rights[n] =
+                next is not null
+                && Math.Abs(next.StartBaseLine.Y - here.StartBaseLine.Y) < here.PointSize / 2
+                && next.StartBaseLine.X >= here.StartBaseLine.X - .1
+                && next.StartBaseLine.X <= here.EndBaseLine.X + here.PointSize / 10
+                    ? Math.Max(here.EndBaseLine.X, rights[n + 1])
+                    : here.EndBaseLine.X;
+        }
+        return rights;
+    }
+
+    /// <summary>For each letter whether something on its line is read from the right.</summary>
+    private static bool[] HasRightToLeft(List<Letter> letters, Dictionary<Letter, string> actual)
+    {
+        var has = new bool[letters.Count];
+        for (var from = 0; from < letters.Count; )
+        {
+            var to = from;
+            var found = false;
+            for (
+                ;
+                to < letters.Count && Math.Abs(letters[to].StartBaseLine.Y - letters[from].StartBaseLine.Y) < letters[from].PointSize;
+                to++
+            )
+                found |= actual.GetValueOrDefault(letters[to], letters[to].Value).Any(IsReadFromRight);
+            Array.Fill(has, found, from, to - from);
+            from = to;
+        }
+        return has;
+    }
 
     /// <summary>Letters of Hebrew, Arabic and their neighbours.</summary>
     private static bool IsReadFromRight(char c) => c is (>= '\u0590' and <= '\u08FF') or (>= '\uFB1D' and <= '\uFEFC');
+
+    private static bool IsMark(char c) => char.GetUnicodeCategory(c) == System.Globalization.UnicodeCategory.NonSpacingMark;
 
     /// <summary>Of what runs down a page: how far along it, and from which side.</summary>
     private static (double X, double Y) Along(PdfPoint at, bool down) => down ? (-at.Y, at.X) : (at.X, at.Y);

@@ -1,5 +1,5 @@
-using Kivren.Core.Content;
 using System.Text.RegularExpressions;
+using Kivren.Core.Content;
 
 namespace Kivren.Audit;
 

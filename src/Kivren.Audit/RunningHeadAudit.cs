@@ -63,6 +63,19 @@ internal sealed partial class RunningHeadAudit(
         return lists;
     }
 
+    /// <summary>What stands in pieces beside each other, as a number and a title of another direction do, is one.</summary>
+    private static void Join(List<string> edges, string words)
+    {
+        for (var from = 0; from < edges.Count; from++)
+        for (var to = from + 2; to <= edges.Count; to++)
+            if (Same(string.Concat(edges[from..to]), words))
+            {
+                edges[from] = string.Concat(edges[from..to]);
+                edges.RemoveRange(from + 1, to - from - 1);
+                return;
+            }
+    }
+
     private void Page(PrintedPage page, PageRules layout, PageRules landscape, int inForce, int[] begun)
     {
         var turned = (page.Width > page.Height) != (layout.Width > layout.Height);
@@ -75,10 +88,12 @@ internal sealed partial class RunningHeadAudit(
             .Select(f => f.Words)
             .ToList();
         var said = layout
-            .Fields.Select(f => (Words: Expected(f.Pattern, page, inForce, begun), f.IsFree))
+            .Fields.Select(f => (Words: Expected(rules.Words.Said(f.Pattern), page, inForce, begun), f.IsFree))
             .Where(f => f.Words.Length > 0)
             .ToList();
         var should = said.ConvertAll(f => f.Words);
+        foreach (var words in should)
+            Join(edges, words);
         foreach (var free in said.Where(f => f.IsFree).Select(f => f.Words))
             report.Judge(RunningHeads, page.Furniture.Any(f => Same(f.Words, free)), () =>
                 $"Page {page.Label} does not say “{free.Replace(Anything, '…')}”, which stands free on it."

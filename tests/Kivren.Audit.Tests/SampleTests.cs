@@ -8,13 +8,20 @@ namespace Kivren.Audit.Tests;
 
 /// <summary>Documents that nobody here wrote, in every look: judged from the finished file, each word of the manual is on paper
 /// exactly once and no check fails. Read from a folder that KIVREN_SAMPLES names, each folder of pages being one manual; without
-/// it the project's own untidy samples are taken alone.</summary>
+/// it the project's own untidy samples and manuals in nine languages are taken alone.</summary>
 public sealed class SampleTests
 {
     public static TheoryData<string, string> Sets()
     {
         var sets = new TheoryData<string, string>();
-        foreach (var root in new[] { Path.Combine(Root(), "demo", "import"), Environment.GetEnvironmentVariable("KIVREN_SAMPLES") })
+        foreach (
+            var root in new[]
+            {
+                Path.Combine(Root(), "demo", "import"),
+                Path.Combine(Root(), "demo", "languages"),
+                Environment.GetEnvironmentVariable("KIVREN_SAMPLES"),
+            }
+        )
         {
             if (root is null || !Directory.Exists(root))
                 continue;

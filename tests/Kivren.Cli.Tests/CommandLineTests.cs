@@ -327,4 +327,26 @@ public sealed class CommandLineTests : IDisposable
         Assert.NotEqual(first, Made("c", "2026-04-01"));
         Assert.Contains("is no day", Run("produce", In("g.kivren"), "--out", In("d"), "--date", "soon").Errors, StringComparison.Ordinal);
     }
+
+    [Theory]
+    [InlineData("ar", "noto-serif-arabic", "dir=\"rtl\"")]
+    [InlineData("ja", "noto-serif-jp", "lang=\"ja\"")]
+    [InlineData("hi", "noto-serif-devanagari", "lang=\"hi\"")]
+    public void An_EPUB_brings_the_faces_of_its_script_cut_down_and_its_direction(string language, string family, string says)
+    {
+        Run("import", Path.Combine(Path.GetDirectoryName(Demo)!, "languages", language + ".md"), "-o", In("l.kivren"));
+        var (code, _, errors) = Run("produce", In("l.kivren"), "--only", "epub", "--out", In("out"));
+        Assert.True(code < 2, errors);
+        using var epub = System.IO.Compression.ZipFile.OpenRead(Directory.GetFiles(In("out")).Single());
+        string Text(string ending)
+        {
+            using var reader = new StreamReader(epub.Entries.First(e => e.FullName.EndsWith(ending, StringComparison.Ordinal)).Open());
+            return reader.ReadToEnd();
+        }
+        Assert.Contains($"font-family: kv-source-serif-4, kv-{family}", Text(".css"), StringComparison.Ordinal);
+        Assert.Contains(says, Text(".xhtml"), StringComparison.Ordinal);
+        var faces = epub.Entries.Where(e => e.Name.StartsWith("noto", StringComparison.Ordinal)).ToList();
+        Assert.NotEmpty(faces);
+        Assert.All(faces, f => Assert.InRange(f.Length, 1, 200_000));
+    }
 }

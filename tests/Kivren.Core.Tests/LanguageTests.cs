@@ -10,28 +10,16 @@ public class LanguageTests
 {
     private static readonly string[] Languages =
     [
-        "cs",
-        "da",
-        "de",
-        "el",
-        "en",
-        "es",
-        "fi",
-        "fr",
-        "hu",
-        "it",
-        "nb",
-        "nl",
-        "pl",
-        "pt",
-        "ru",
-        "sv",
-        "tr",
+        .. typeof(LanguageWords)
+            .Assembly.GetManifestResourceNames()
+            .Where(n => n.StartsWith("words:", StringComparison.Ordinal))
+            .Select(n => n["words:".Length..]),
     ];
 
     [Fact]
     public void Every_language_has_every_word_and_no_other()
     {
+        Assert.True(Languages.Length > 20);
         foreach (var language in Languages)
         {
             using var stream = typeof(LanguageWords).Assembly.GetManifestResourceStream("words:" + language)!;
@@ -50,6 +38,8 @@ public class LanguageTests
     [Theory]
     [InlineData("de-AT", "Kapitel")]
     [InlineData("no", "Kapittel")]
+    [InlineData("zh-CN", "第{n}章")]
+    [InlineData("iw", "פרק")]
     [InlineData("EN-us", "Chapter")]
     [InlineData("tlh", "Chapter")]
     [InlineData("../x", "Chapter")]
@@ -125,5 +115,25 @@ public class LanguageTests
         manual = manual with { Divisions = [manual.Divisions[0], manual.Divisions[1] with { Language = "fr" }] };
         var numbers = Composer.Compose(manual, Edition.Whole, ShippedLooks.Workshop).Numbers;
         Assert.Equal(["Chapter", "Chapitre"], numbers.Divisions.Select(d => d.ById[d.Division.Id].Name));
+    }
+
+    [Theory]
+    [InlineData("ja", "第3章", "図2-1", "（47ページ）")]
+    [InlineData("de", "Kapitel\u00A03", "Abbildung\u00A02-1", "auf Seite\u00A047")]
+    [InlineData("zh-TW", "第3章", "圖2-1", "（第47頁）")]
+    public void A_number_stands_where_its_language_has_it(string language, string chapter, string figure, string onPage)
+    {
+        var words = LanguageWords.Of(language);
+        Assert.Equal(chapter, LanguageWords.Numbered(words["chapter"], "3"));
+        Assert.Equal(figure, LanguageWords.Numbered(words["figure"], "2-1"));
+        Assert.Equal(onPage, LanguageWords.Numbered(words["onPage"], "47"));
+        Assert.Equal(onPage.Replace("47", "{folio}", StringComparison.Ordinal), words.Pattern("on page\u00A0{folio}"));
+    }
+
+    [Fact]
+    public void Traditional_and_simplified_Chinese_have_their_own_words()
+    {
+        Assert.Equal("图{n}", LanguageWords.Of("zh-Hans")["figure"]);
+        Assert.Equal("圖{n}", LanguageWords.Of("zh-Hant-HK")["figure"]);
     }
 }

@@ -109,4 +109,95 @@ public class MarkdownTests
         Read([0x23, 0x20, 0xFF, 0xFE]);
         Assert.Contains(_report, p => p.What.Contains("UTF-8", StringComparison.Ordinal));
     }
+
+    [Fact]
+    public void Tables_drawn_by_dashes_alone_are_tables_with_their_captions()
+    {
+        var tables = Chapter(
+                "  Right     Left\n-------     ------\n     12     12\n    123     12|3\n\nTable:  Simple.\n\nText.\n\n"
+                    + "---- ------\n1    one\n2    two\n---- ------\n\nMore.\n\n"
+                    + "------------------\nName     Says\nof it    what\n-------- ---------\nalpha    first and\n         on\n\n"
+                    + "beta     second\n------------------\n\n: Spread.\n"
+            )
+            .OfType<Table>()
+            .ToList();
+        static string Words(Table t) =>
+            string.Join(" / ", t.Rows.Select(r => string.Join(" | ", r.Cells.Select(c => c.Content.PlainText()))));
+        Assert.Equal(
+            ["Right | Left / 12 | 12 / 123 | 12|3", "1 | one / 2 | two", "Name of it | Says what / alpha | first and on / beta | second"],
+            tables.Select(Words)
+        );
+        Assert.Equal([1, 0, 1], tables.Select(t => t.HeaderRows));
+        Assert.Equal(["Simple.", "", "Spread."], tables.Select(t => t.Caption.PlainText()));
+        Assert.Equal(CellAlignment.Right, tables[0].Columns[0]);
+    }
+
+    [Fact]
+    public void Tables_drawn_as_grids_are_tables()
+    {
+        var table = Chapter("+-----+-----+\n| A   | B   |\n+=====+=====+\n| - x | y   |\n| - z |     |\n+-----+-----+\n")
+            .OfType<Table>()
+            .Single();
+        Assert.Equal(1, table.HeaderRows);
+        Assert.Equal("– x – z", table.Rows[1].Cells[0].Content.PlainText().Replace("\u2028", "", StringComparison.Ordinal));
+    }
+
+    [Fact]
+    public void Dashes_that_draw_no_table_stay_what_they_are()
+    {
+        var blocks = Chapter("Above\n\n---\n\n```\na   b\n--- ---\n1   2\n```\n\nNot - a -- table --- here.\n\n- - -\n");
+        Assert.Empty(blocks.OfType<Table>());
+        Assert.Contains("--- ---", blocks.OfType<Listing>().Single().Text);
+    }
+
+    [Fact]
+    public void What_stands_in_braces_behind_a_head_names_it_and_is_not_printed()
+    {
+        var blocks = Chapter("## Options {#opt .unnumbered}\n\nSee [these](#opt).\n\n## Set {x}\n\n## Plain {.hidden}\n");
+        Assert.Equal(["Options", "Set {x}", "Plain"], blocks.OfType<Head>().Select(h => h.Content.PlainText()));
+        Assert.Equal(
+            blocks.OfType<Head>().First().Id,
+            blocks.SelectMany(b => b.OwnSpans()).SelectMany(s => s).OfType<CrossReference>().Single().Target
+        );
+    }
+
+    [Fact]
+    public void Words_of_a_head_in_brackets_lead_to_it()
+    {
+        var blocks = Chapter("See [Simple tables] and [these][simple tables], not [that].\n\n## Simple tables\n\nText\n");
+        var target = blocks.OfType<Head>().Single().Id;
+        var spans = blocks[0].OwnSpans().SelectMany(s => s).ToList();
+        Assert.Equal([target, target], spans.OfType<CrossReference>().Select(x => x.Target));
+        Assert.Contains("[that]", string.Concat(spans.OfType<TextRun>().Select(r => r.Text)));
+    }
+
+    [Fact]
+    public void Examples_count_through_the_text_and_are_named_by_their_number()
+    {
+        var blocks = Chapter("(@)  First.\n(@good)  Second.\n\nText.\n\n(@)  Third, after (@good) and (@none).\n");
+        Assert.Equal([1, 3], blocks.OfType<ItemList>().Select(l => l.Start));
+        Assert.Contains(
+            "after (2) and (@none)",
+            string.Concat(blocks.OfType<ItemList>().Last().Items[0].Blocks[0].OwnSpans().First().PlainText())
+        );
+    }
+
+    [Fact]
+    public void A_quotation_under_a_signal_word_and_a_named_fence_are_admonitions()
+    {
+        var blocks = Chapter(
+            "> **Achtung:** Halt.\n\n> **Warning**\n>\n> Mind.\n\n> **Nobody** said.\n\n::: note\nSo.\n:::\n\n::: {.tip}\nTry.\n:::\n"
+        );
+        Assert.Equal(
+            [AdmonitionKind.Notice, AdmonitionKind.Warning, AdmonitionKind.Note, AdmonitionKind.Tip],
+            blocks.OfType<Admonition>().Select(a => a.Kind)
+        );
+        Assert.DoesNotContain(_report, l => l.What.Contains("Block", StringComparison.Ordinal));
+    }
+
+    [Theory]
+    [InlineData("lang: de-AT", "de-AT")]
+    [InlineData("language: \"ja\"", "ja")]
+    public void The_language_of_the_front_matter_is_the_manuals(string line, string language) =>
+        Assert.Equal(language, Read($"---\ntitle: T\n{line}\n---\n\n# One\n\na\n").Language);
 }

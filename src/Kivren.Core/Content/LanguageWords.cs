@@ -7,13 +7,22 @@ namespace Kivren.Core.Content;
 /// has the English words.</summary>
 public sealed class LanguageWords
 {
-    private const string Fallback = "en";
+    private const string Prefix = "words:",
+        Fallback = "en";
     private static readonly ConcurrentDictionary<string, LanguageWords?> Known = new(StringComparer.OrdinalIgnoreCase);
     private readonly Dictionary<string, string> _words;
 
     private LanguageWords(Dictionary<string, string> words) => _words = words;
 
     public static LanguageWords English { get; } = Read(Fallback)!;
+
+    /// <summary>Those of every language that has a file.</summary>
+    public static IEnumerable<LanguageWords> All =>
+        typeof(LanguageWords)
+            .Assembly.GetManifestResourceNames()
+            .Where(n => n.StartsWith(Prefix, StringComparison.Ordinal))
+            .Order(StringComparer.Ordinal)
+            .Select(n => Of(n[Prefix.Length..]));
 
     /// <param name="language">a tag such as de-AT; its first part tells</param>
     public static LanguageWords Of(string? language) =>
@@ -36,7 +45,7 @@ public sealed class LanguageWords
     {
         if (!language.All(c => char.IsAsciiLetterLower(c) || c == '-'))
             return null;
-        using var stream = typeof(LanguageWords).Assembly.GetManifestResourceStream("words:" + language);
+        using var stream = typeof(LanguageWords).Assembly.GetManifestResourceStream(Prefix + language);
         if (stream is null)
             return null;
         var words = new Dictionary<string, string>(StringComparer.Ordinal);
@@ -62,7 +71,12 @@ public sealed class LanguageWords
 
     /// <summary>A number with what it counts: behind the name, or in the place that the name has for it.</summary>
     public static string Numbered(string name, string number, string between = "\u00A0") =>
-        number.Length == 0 ? name.Replace(Place, "", StringComparison.Ordinal) : Around(name, between) switch { var (a, b) => a + number + b };
+        number.Length == 0
+            ? name.Replace(Place, "", StringComparison.Ordinal)
+            : Around(name, between) switch
+            {
+                var (a, b) => a + number + b,
+            };
 
     /// <summary>The signal word.</summary>
     public string Signal(AdmonitionKind kind) => this[kind.ToString().ToLowerInvariant()];

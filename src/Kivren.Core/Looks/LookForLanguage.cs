@@ -16,7 +16,11 @@ internal static class LookForLanguage
             ? look
             : Known
                 .GetValue(look, static _ => new(StringComparer.OrdinalIgnoreCase))
-                .GetOrAdd(language, static (of, own) => Written(Worded(own, LanguageWords.Of(of)), Writing.Of(of)) with { Language = of }, look);
+                .GetOrAdd(
+                    language,
+                    static (of, own) => Written(Worded(own, LanguageWords.Of(of)), Writing.Of(of)) with { Language = of },
+                    look
+                );
 
     /// <summary>Every dress knows how what it is worn by is written.</summary>
     private static Look Written(Look look, Writing writing)
@@ -27,15 +31,7 @@ internal static class LookForLanguage
         return look with
         {
             Writing = writing,
-            Masters =
-            [
-                .. look.Masters.Select(m =>
-                    m with
-                    {
-                        Fields = [.. m.Fields.Select(f => f with { Dress = In(f.Dress) })],
-                    }
-                ),
-            ],
+            Masters = [.. look.Masters.Select(m => m with { Fields = [.. m.Fields.Select(f => f with { Dress = In(f.Dress) })] })],
             Blank = look.Blank is { } blank ? blank with { Dress = In(blank.Dress) } : null,
             Dresses = [.. look.Dresses.Select(d => d with { Dress = In(d.Dress) })],
             Heads = [.. look.Heads.Select(In)],
@@ -53,10 +49,7 @@ internal static class LookForLanguage
             NoteText = In(look.NoteText),
             Term = In(look.Term),
             Table = look.Table with { Text = In(look.Table.Text), Head = In(look.Table.Head) },
-            Lists =
-            [
-                .. look.Lists.Select(l => l with { Lines = [.. l.Lines.Select(line => line with { Dress = In(line.Dress) })] }),
-            ],
+            Lists = [.. look.Lists.Select(l => l with { Lines = [.. l.Lines.Select(line => line with { Dress = In(line.Dress) })] })],
             Index = look.Index with { Text = In(look.Index.Text), Group = In(look.Index.Group) },
         };
     }
@@ -65,6 +58,10 @@ internal static class LookForLanguage
         look with
         {
             Words = words,
+            Masters =
+            [
+                .. look.Masters.Select(m => m with { Fields = [.. m.Fields.Select(f => f with { Pattern = words.Said(f.Pattern) })] }),
+            ],
             Numbering = look.Numbering with
             {
                 Part = words.Said(look.Numbering.Part),

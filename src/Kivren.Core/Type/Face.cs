@@ -207,6 +207,31 @@ public sealed class ShapedWord(string text, ushort[] glyphs, ushort[] clusters, 
     /// <summary>The characters that the glyphs show.</summary>
     public ReadOnlySpan<char> ShownCharacters(int from, int to) => Part(Shown, from, to);
 
+    /// <summary>What a glyph of a word that is read from the right must say in so many words, because its face builds letters of parts:
+    /// the letter where it is the part that takes room, nothing where it only stands over or under it. Null where the glyph by itself
+    /// says what it is.</summary>
+    public string? Spelled(int glyph, Face face)
+    {
+        int first = glyph,
+            end = glyph + 1;
+        while (first > 0 && Clusters[first - 1] == Clusters[glyph])
+            first--;
+        while (end < Clusters.Length && Clusters[end] == Clusters[glyph])
+            end++;
+        var cluster = ShownCharacters(first, end).ToString();
+        if (end - first == 1)
+            return cluster.Length == 1 ? null : cluster;
+        if (CharactersOf(glyph, face).Length > 0)
+            return null;
+        if (Advances[glyph] == 0)
+            return "";
+        // What the other parts say by themselves is theirs.
+        for (var other = first; other < end; other++)
+            if (other != glyph && CharactersOf(other, face) is { Length: > 0 } own)
+                cluster = cluster.Replace(own, "", StringComparison.Ordinal);
+        return cluster;
+    }
+
     /// <summary>The characters that one glyph shows: those of its cluster, or where several glyphs make up the cluster the one that asks
     /// for this glyph by itself, if any does.</summary>
     public string CharactersOf(int glyph, Face face)

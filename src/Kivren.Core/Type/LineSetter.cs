@@ -92,13 +92,7 @@ public sealed class LineSetter
     /// <paramref name="missing"/>.</summary>
     /// <param name="writing">of the text's language; else it is that of its style, and what is read from the right is told by its
     /// first letter</param>
-    public List<TextLine> Set(
-        StyledText text,
-        Shape shape,
-        Hyphenator? hyphenator,
-        List<string>? missing = null,
-        Writing? writing = null
-    )
+    public List<TextLine> Set(StyledText text, Shape shape, Hyphenator? hyphenator, List<string>? missing = null, Writing? writing = null)
     {
         var s = text.ToString();
         if (s.Length == 0)
@@ -649,7 +643,9 @@ public sealed class LineSetter
         var give = Gives(word) ? GiveOf(style) * (to - from) : 0;
         Put(
             // Squares stand side by side: they never come closer.
-            give > 0 && word.Text.Length > 0 && Scripts.Before(word.Text, word.Text.Length).IsSquare()
+            give > 0
+            && word.Text.Length > 0
+            && Scripts.Before(word.Text, word.Text.Length).IsSquare()
                 ? LineItem.Box(width, give * SquaresGive, 0)
                 : LineItem.Box(width, give, give),
             new Piece
@@ -701,8 +697,7 @@ public sealed class LineSetter
         foreach (var face in style.StandIns)
             if (face.Covers(character))
                 return face;
-        return ScriptFaces.For(character, style, writing)
-            ?? (FaceLibrary.Symbols.Covers(character) ? FaceLibrary.Symbols : null);
+        return ScriptFaces.For(character, style, writing) ?? (FaceLibrary.Symbols.Covers(character) ? FaceLibrary.Symbols : null);
     }
 
     private static readonly System.Collections.Concurrent.ConcurrentDictionary<(TextStyle, Face), TextStyle> Fallbacks = new();
@@ -739,7 +734,7 @@ public sealed class LineSetter
                 if (item.Kind == LineItemKind.Penalty)
                     continue;
                 if (item.Kind == LineItemKind.Box)
-                    {
+                {
                     letters += item.Stretch;
                     lettersShrink += item.Shrink;
                 }
@@ -880,6 +875,9 @@ public sealed class LineSetter
     /// <param name="start">how far from the line's beginning they begin</param>
     private void Reorder(List<LineWord> words, long start, int measure)
     {
+        // What fills the last line up has no direction.
+        while (_laid.Count > 0 && _items[_laid[^1].Item].Kind == LineItemKind.Glue)
+            _laid.RemoveAt(_laid.Count - 1);
         var levels = new byte[_laid.Count];
         long left = start;
         for (var i = 0; i < levels.Length; i++)

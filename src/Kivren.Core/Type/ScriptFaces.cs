@@ -7,16 +7,12 @@ public static class ScriptFaces
     /// <summary>Names of the files for text with serifs and without, plain and bold.</summary>
     private readonly record struct Family(string Serif, string SerifBold, string Sans, string SansBold);
 
-    private static Family Letters(string serif, string sans) => new(serif + "_400Regular", serif + "_700Bold", sans + "_400Regular", sans + "_700Bold");
+    private static Family Letters(string serif, string sans) =>
+        new(serif + "_400Regular", serif + "_700Bold", sans + "_400Regular", sans + "_700Bold");
 
     /// <summary>Bold of the Han faces is the one without serifs, as books of these languages have it.</summary>
     private static Family Squares(string region) =>
-        new(
-            $"NotoSerif{region}_400Regular",
-            $"NotoSans{region}_700Bold",
-            $"NotoSans{region}_400Regular",
-            $"NotoSans{region}_700Bold"
-        );
+        new($"NotoSerif{region}_400Regular", $"NotoSans{region}_700Bold", $"NotoSans{region}_400Regular", $"NotoSans{region}_700Bold");
 
     private static readonly Family[] ByForms = [Squares("JP"), Squares("SC"), Squares("TC"), Squares("KR")];
     private static readonly Family Arabic = Letters("NotoNaskhArabic", "NotoSansArabic"),

@@ -4,7 +4,7 @@ namespace Kivren.Core.Type;
 
 /// <summary>Where lines of Thai may end: between its words, which it writes without spaces (class SA of UAX #14 asks for a dictionary).
 /// Of all ways to read a run as words the one with the fewest is taken; what is in no word is never divided.</summary>
-internal static class ThaiWords
+public static class ThaiWords
 {
     private const int UnknownCost = 4;
     private static readonly Lazy<(HashSet<string> Words, int Longest)> Dictionary = new(Load);

@@ -46,7 +46,7 @@ internal sealed class BlockMarkup
             own.Opens ? IdOf(_division.Id) : null,
             A("lang", _division.Language),
             _dialect.Types ? new XAttribute(XNamespace.Xml + "lang", _division.Language) : null,
-            IsRightToLeft(_division.Language) ? A("dir", "rtl") : null,
+            LanguageWords.IsFromRight(_division.Language) ? A("dir", "rtl") : null,
             TypeOf(_division.Kind) is var (type, role) ? new object?[] { _dialect.Type(type), role is null ? null : A("role", role) } : null
         );
         if (own.Opens)
@@ -60,8 +60,6 @@ internal sealed class BlockMarkup
     }
 
     private static string ClassOf(DivisionKind kind) => "division " + char.ToLowerInvariant(kind.ToString()[0]) + kind.ToString()[1..];
-
-    public static bool IsRightToLeft(string language) => language.Split('-')[0] is "ar" or "he" or "fa" or "ur" or "yi";
 
     private static (string Type, string? Role)? TypeOf(DivisionKind kind) =>
         kind switch

@@ -106,7 +106,7 @@ public static class EpubWriter
             new XAttribute(XNamespace.Xmlns + "epub", MarkupDialect.Ops),
             new XAttribute(XNamespace.Xml + "lang", book.Manual.Language),
             A("lang", book.Manual.Language),
-            BlockMarkup.IsRightToLeft(book.Manual.Language) ? A("dir", "rtl") : null,
+            LanguageWords.IsFromRight(book.Manual.Language) ? A("dir", "rtl") : null,
             El(
                 "head",
                 El("meta", A("charset", "utf-8")),
@@ -264,7 +264,7 @@ public static class EpubWriter
             ),
             new XElement(
                 Opf + "spine",
-                BlockMarkup.IsRightToLeft(book.Manual.Language) ? new XAttribute("page-progression-direction", "rtl") : null,
+                LanguageWords.IsFromRight(book.Manual.Language) ? new XAttribute("page-progression-direction", "rtl") : null,
                 book.Pages.Select((_, i) => new XElement(Opf + "itemref", new XAttribute("idref", "p" + N(i + 1))))
             )
         );

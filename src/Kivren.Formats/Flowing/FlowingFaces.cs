@@ -12,8 +12,13 @@ internal sealed record FlowingFace(string Family, int Weight, bool Italic);
 
 /// <summary>The faces of a look, cut down to the characters of the book. Families have names of our own: what is cut down is no
 /// longer the face that its makers named.</summary>
-internal sealed class FlowingFaces
+/// <param name="characters">of the book</param>
+/// <param name="writing">how its language is written</param>
+internal sealed class FlowingFaces(IReadOnlyCollection<int> characters, Writing writing)
 {
+    /// <summary>Those that ask for a face of their script.</summary>
+    private readonly int[] _scripts = [.. characters.Where(c => !FaceLibrary.Serif.Covers(c) || !FaceLibrary.Code.Covers(c))];
+
     private static readonly string[] Kept =
     [
         "kern",
@@ -32,6 +37,28 @@ internal sealed class FlowingFaces
         "onum",
         "lnum",
         "tnum",
+        "halt",
+        // What the scripts of India and their neighbours are built by.
+        "nukt",
+        "akhn",
+        "rphf",
+        "rkrf",
+        "pref",
+        "blwf",
+        "abvf",
+        "half",
+        "pstf",
+        "vatu",
+        "cjct",
+        "pres",
+        "abvs",
+        "blws",
+        "psts",
+        "haln",
+        "calt",
+        "dist",
+        "abvm",
+        "blwm",
     ];
 
     private readonly SortedDictionary<string, (FlowingFace Of, Face Face)> _used = new(StringComparer.Ordinal);
@@ -46,10 +73,12 @@ internal sealed class FlowingFaces
     }
 
     /// <summary>Family names of what stands in where a face lacks a character or did not come.</summary>
-    public string FamiliesOf(FaceSet set, Face face)
+    public string FamiliesOf(FaceSet set, TextStyle style)
     {
+        var face = style.Face;
         var own = Use(face).Family;
-        IEnumerable<Face> standIns = [.. set.StandIns, FaceLibrary.Symbols];
+        var scripts = _scripts.Select(c => ScriptFaces.For(c, style, writing)).OfType<Face>().Distinct();
+        IEnumerable<Face> standIns = [.. set.StandIns, .. scripts, FaceLibrary.Symbols];
         var generic =
             ReferenceEquals(face, FaceLibrary.Code) || ReferenceEquals(face, FaceLibrary.CodeStrong) ? "monospace"
             : face.Family.Contains("Sans", StringComparison.Ordinal) ? "sans-serif"
@@ -61,8 +90,7 @@ internal sealed class FlowingFaces
     private const int MostMade = 200;
 
     /// <summary>The files of the faces with their rules of style.</summary>
-    /// <param name="characters">of the book</param>
-    public IEnumerable<(string Name, byte[] Bytes, string Rule)> Files(IReadOnlyCollection<int> characters)
+    public IEnumerable<(string Name, byte[] Bytes, string Rule)> Files()
     {
         foreach (var (name, (of, face)) in _used)
         {

@@ -18,18 +18,22 @@ internal sealed class FlowingStyle
     private const double LeastContrast = 4.5;
 
     private readonly Look _look;
-    private readonly FlowingFaces _faces = new();
+    private readonly FlowingFaces _faces;
     private readonly StringBuilder _css = new();
     private readonly SortedDictionary<string, int> _colours = new(StringComparer.Ordinal);
 
-    private FlowingStyle(Look look) => _look = look;
+    private FlowingStyle(FlowingBook book)
+    {
+        _look = book.Composed.Look;
+        _faces = new FlowingFaces(FlowingFaces.CharactersOf(book), Writing.Of(book.Manual.Language));
+    }
 
     /// <returns>the rules, and the files of the faces that they name</returns>
     public static (string Css, IReadOnlyList<(string Name, byte[] Bytes)> Fonts) Of(FlowingBook book)
     {
-        var style = new FlowingStyle(book.Composed.Look);
+        var style = new FlowingStyle(book);
         style.Rules(book.Manual.Roles);
-        var fonts = style._faces.Files(FlowingFaces.CharactersOf(book)).ToList();
+        var fonts = style._faces.Files().ToList();
         var css = new StringBuilder();
         foreach (var (_, _, rule) in fonts)
             css.Append(rule).Append('\n');
@@ -103,7 +107,7 @@ internal sealed class FlowingStyle
         var face = _faces.Use(plain.Face);
         var says = new List<string>
         {
-            $"font-family: {_faces.FamiliesOf(dress.Faces, plain.Face)}",
+            $"font-family: {_faces.FamiliesOf(dress.Faces, plain)}",
             $"font-weight: {face.Weight.ToString(CultureInfo.InvariantCulture)}",
             $"font-style: {(face.Italic ? "italic" : "normal")}",
             $"line-height: {LineHeight(dress)}",
@@ -155,7 +159,7 @@ internal sealed class FlowingStyle
     {
         var style = _look.Body.Style(role);
         var face = _faces.Use(style.Face);
-        var says = new List<string> { $"font-family: {_faces.FamiliesOf(_look.Body.Faces, style.Face)}" };
+        var says = new List<string> { $"font-family: {_faces.FamiliesOf(_look.Body.Faces, style)}" };
         if (!ReferenceEquals(style.Face, _look.Body.Plain.Face))
             says.Add($"font-weight: {face.Weight.ToString(CultureInfo.InvariantCulture)}");
         // Emphasis within words that slope stands upright, and what is strong in any face stays in it.

@@ -119,7 +119,7 @@ public static class SiteWriter
             El(
                 "html",
                 A("lang", book.Manual.Language),
-                BlockMarkup.IsRightToLeft(book.Manual.Language) ? A("dir", "rtl") : null,
+                LanguageWords.IsFromRight(book.Manual.Language) ? A("dir", "rtl") : null,
                 Head(title),
                 El("body", body)
             );

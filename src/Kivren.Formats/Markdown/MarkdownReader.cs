@@ -1,4 +1,4 @@
-using System.Text;
+using System.Text.RegularExpressions;
 using Kivren.Core.Content;
 using Kivren.Formats.Import;
 using Markdig;
@@ -17,10 +17,12 @@ namespace Kivren.Formats.Markdown;
 
 /// <summary>Reads Markdown (CommonMark with tables, footnotes, definition lists and admonitions). What has no place in a
 /// printed manual is told, its words kept.</summary>
-public sealed class MarkdownReader
+public sealed partial class MarkdownReader
 {
     private static readonly MarkdownPipeline Pipeline = new MarkdownPipelineBuilder()
         .UsePipeTables()
+        .UseGridTables()
+        .UseCustomContainers()
         .UseFootnotes()
         .UseAlertBlocks()
         .UseDefinitionLists()
@@ -33,6 +35,7 @@ public sealed class MarkdownReader
     private readonly CancellationToken _cancel;
     private readonly List<ReportLine> _met = [];
     private readonly Dictionary<string, byte[]> _pictures = new(StringComparer.Ordinal);
+    private MarkdownHeads? _heads;
 
     private MarkdownReader(string file, IReadOnlyDictionary<string, byte[]> found, CancellationToken cancel)
     {
@@ -58,7 +61,7 @@ public sealed class MarkdownReader
         NestingGuard.Markdown(file, text);
         try
         {
-            return reader.Document(Markdig.Markdown.Parse(text, Pipeline));
+            return reader.Document(MarkdownDialect.Plain(text));
         }
         catch (Exception e) when (e is ArgumentException or InsufficientExecutionStackException)
         {
@@ -66,13 +69,23 @@ public sealed class MarkdownReader
         }
     }
 
-    private SourceDocument Document(MarkdownDocument document)
+    private SourceDocument Document(string text)
     {
-        var title = "";
+        var document = Markdig.Markdown.Parse(text, Pipeline);
+        _heads = new MarkdownHeads(document, Plain);
+        if (_heads.Defined(text) is { } defined)
+        {
+            document = Markdig.Markdown.Parse(defined, Pipeline);
+            _heads = new MarkdownHeads(document, Plain);
+        }
+        string title = "",
+            language = "";
         if (document.OfType<YamlFrontMatterBlock>().FirstOrDefault() is { } yaml)
             foreach (var line in yaml.Lines.Lines.Take(yaml.Lines.Count).Select(l => l.Slice.ToString()))
                 if (line.StartsWith("title:", StringComparison.OrdinalIgnoreCase))
                     title = line[6..].Trim().Trim('"', '\'');
+                else if (Language().Match(line) is { Success: true } said)
+                    language = said.Groups[1].Value;
                 else if (line.Trim().Length > 0)
                     _met.Add(
                         new ReportLine(
@@ -82,17 +95,21 @@ public sealed class MarkdownReader
                             line.Trim()
                         )
                     );
-        var blocks = document.SelectMany(Blocks).ToList();
+        var blocks = MarkdownCaptions.Taken(document.SelectMany(Blocks)).ToList();
         var styles = Enumerable.Range(1, 6).ToDictionary(level => $"head {level}", level => new StyleFacts(level));
         styles["quotation"] = new StyleFacts(Role: ImportRole.Quotation);
         return new SourceDocument(_file, blocks)
         {
             Title = title,
+            Language = language,
             Styles = styles,
             Pictures = _pictures,
             Met = _met,
         };
     }
+
+    [GeneratedRegex(@"^lang(?:uage)?:\s*[""']?([A-Za-z]{2,8}(?:[-_][A-Za-z0-9]{1,8})*)[""']?\s*$", RegexOptions.CultureInvariant)]
+    private static partial Regex Language();
 
     private void Tell(MarkdownObject node, ReportKind kind, string what, string words = "") =>
         _met.Add(new ReportLine(kind, $"{_file}, line {node.Line + 1}", what, words));
@@ -130,7 +147,16 @@ public sealed class MarkdownReader
                 yield return new SourceGroup(at, alert.Kind.ToString().ToLowerInvariant(), alert.SelectMany(Blocks).ToArray());
                 break;
             case QuoteBlock quote:
-                yield return new SourceGroup(at, "quotation", quote.SelectMany(Blocks).ToArray());
+            {
+                var quoted = quote.SelectMany(Blocks).ToArray();
+                yield return SignalQuote.Of(at, quoted) ?? new SourceGroup(at, "quotation", quoted);
+                break;
+            }
+            case Markdig.Extensions.CustomContainers.CustomContainer fenced:
+                foreach (var block in Fenced(fenced, at))
+                    yield return block;
+                break;
+            case BlankLineBlock:
                 break;
             case Markdig.Extensions.DefinitionLists.DefinitionList definitions:
                 yield return new SourceDefinitions(
@@ -151,7 +177,7 @@ public sealed class MarkdownReader
             case YamlFrontMatterBlock:
                 break;
             case FencedCodeBlock fenced:
-                yield return new SourceListing(at, fenced.Info ?? "", Lines(fenced));
+                yield return new SourceListing(at, CodeLanguage(fenced), Lines(fenced));
                 break;
             case CodeBlock code:
                 yield return new SourceListing(at, "", Lines(code));
@@ -182,7 +208,11 @@ public sealed class MarkdownReader
                         }
                     )
                     .ToArray();
-                var rows = table.OfType<TableRow>().ToArray();
+                // A table without a head is written with an empty one.
+                var rows = table
+                    .OfType<TableRow>()
+                    .Where(r => !r.IsHeader || r.OfType<TableCell>().Any(c => c.Descendants<LeafInline>().Any()))
+                    .ToArray();
                 yield return new SourceTable(
                     at,
                     rows.TakeWhile(r => r.IsHeader).Count(),
@@ -209,6 +239,27 @@ public sealed class MarkdownReader
                 break;
         }
     }
+
+    /// <summary>What stands between rows of colons is an admonition or an aside by its name, else the text that it is.</summary>
+    private IEnumerable<SourceBlock> Fenced(Markdig.Extensions.CustomContainers.CustomContainer fenced, int at)
+    {
+        var name = ClassIn($"{fenced.Info} {fenced.Arguments}").ToLowerInvariant();
+        var blocks = fenced.SelectMany(Blocks).ToArray();
+        return SignalQuote.IsSignal(name) || name is "aside" or "sidebar" or "example" ? [new SourceGroup(at, name, blocks)] : blocks;
+    }
+
+    private static string CodeLanguage(FencedCodeBlock fenced) =>
+        fenced.Info is { Length: > 0 } info
+            ? info[0] == '{'
+                ? ClassIn($"{info} {fenced.Arguments}")
+                : info
+            : "";
+
+    /// <summary>The first name after a point in braces, or the first word.</summary>
+    private static string ClassIn(string info) => ClassWord().Match(info).Groups[1].Value;
+
+    [GeneratedRegex(@"^\s*(?:\{[^}.]*)?\.?([\w+#-]+)", RegexOptions.CultureInvariant)]
+    private static partial Regex ClassWord();
 
     private static string Lines(LeafBlock block) =>
         string.Join('\n', block.Lines.Lines.Take(block.Lines.Count).Select(l => l.Slice.ToString()));
@@ -324,7 +375,7 @@ public sealed class MarkdownReader
                         Text(Plain(image));
                     break;
                 case LinkInline { Url: { Length: > 1 } url } link when url[0] == '#':
-                    spans.Add(new SourceReference(url[1..], "", Plain(link), roles));
+                    spans.Add(new SourceReference(_heads!.Of(url[1..]), "", Plain(link), roles));
                     break;
                 case LinkInline link when Uri.TryCreate(link.Url, UriKind.Absolute, out _):
                     Add(link, roles, link.Url, spans);

@@ -288,17 +288,24 @@ internal sealed class PageContent(PdfFaces faces, int heightMillipoints, PdfKind
         Place(style, word.Tracking, along, across, item.Turned);
         long x = along;
         var needsActual =
-            shaped.RightToLeft
-            || shaped.OffsetsY is not null
-            || !ReferenceEquals(shaped.Shown, shaped.Text) || (shaped.Built && shaped.Text.Length == 0);
+            (shaped.OffsetsY is not null && !shaped.RightToLeft)
+            || !ReferenceEquals(shaped.Shown, shaped.Text)
+            || (shaped.Built && shaped.Text.Length == 0);
         for (var g = word.From; g < word.To && !needsActual; g++)
-            needsActual = shaped.Glyphs[g] == 0 || (g + 1 < word.To && shaped.Clusters[g + 1] == shaped.Clusters[g]);
+            needsActual = shaped.Glyphs[g] == 0 || (!shaped.RightToLeft && g + 1 < word.To && shaped.Clusters[g + 1] == shaped.Clusters[g]);
         if (needsActual)
             Actual(shaped.Characters(word.From, word.To).ToString());
         if (needsActual)
             Place(style, word.Tracking, along, across, item.Turned);
         for (var g = word.From; g < word.To; g++)
         {
+            // Read from the right, a word stands in the order of sight, and readers turn it round letter by letter.
+            var spelled = shaped.RightToLeft && !needsActual ? shaped.Spelled(g, style.Face) : null;
+            if (spelled is not null)
+            {
+                Actual(spelled);
+                Place(style, word.Tracking, (int)x, across, item.Turned);
+            }
             var dx = shaped.OffsetsX?[g] ?? 0;
             var up = style.Scale(shaped.OffsetsY?[g] ?? 0);
             // A mark stands above or below its letter's line.
@@ -306,8 +313,20 @@ internal sealed class PageContent(PdfFaces faces, int heightMillipoints, PdfKind
                 Place(style, word.Tracking, (int)x, item.Turned ? across + up : across - up, item.Turned);
             _up = up;
             MoveTo(x + style.Scale(dx));
-            Glyph(shaped.Glyphs[g], needsActual ? shaped.CharactersOf(g, style.Face) : shaped.ShownCharacters(g, g + 1));
+            Glyph(
+                shaped.Glyphs[g],
+                spelled is "" ? "\u200B"
+                    : needsActual || shaped.RightToLeft ? shaped.CharactersOf(g, style.Face)
+                    : shaped.ShownCharacters(g, g + 1)
+            );
             x += style.Scale(shaped.Advances[g]) + word.Tracking;
+            if (spelled is not null)
+            {
+                EndArray();
+                _out.Append("EMC\n");
+                Place(style, word.Tracking, (int)x, across, item.Turned);
+                _up = 0;
+            }
         }
         _up = 0;
         if (needsActual)
@@ -328,9 +347,11 @@ internal sealed class PageContent(PdfFaces faces, int heightMillipoints, PdfKind
         if (!word.SpaceAfter && !item.LineEnd)
             return;
         // A space glyph stands between words and at the end of every line, or readers glue words together.
-        if (needsActual)
-            Place(style, word.Tracking, (int)x, across, item.Turned);
         var space = style.Face.Word(" ");
+        if (shaped.RightToLeft)
+            Place(style, word.Tracking, along - style.Scale(space.Width), across, item.Turned);
+        else if (needsActual)
+            Place(style, word.Tracking, (int)x, across, item.Turned);
         Glyph(space.Glyphs[0], " ");
     }
 

@@ -199,7 +199,11 @@ public static class PdfWriter
                 { "Lang", PdfValue.Ascii(_manual.Text.Manual.Language) },
                 {
                     "ViewerPreferences",
-                    new PdfDictionary { { "DisplayDocTitle", true } }
+                    new PdfDictionary
+                    {
+                        { "DisplayDocTitle", true },
+                        { "Direction", LanguageWords.IsFromRight(_manual.Text.Manual.Language) ? PdfValue.Name("R2L") : null },
+                    }
                 },
                 { "PageMode", PdfValue.Name(outline > 0 ? "UseOutlines" : "UseNone") },
                 { "PageLayout", PdfValue.Name(_options.Facing ? "TwoPageRight" : "OneColumn") },

@@ -136,7 +136,13 @@ public static class SvgPainter
     private static string FeatureTags(Features features) =>
         "'liga','clig'"
         + string.Concat(
-            new[] { (Features.SmallCaps, "'smcp'"), (Features.OldStyle, "'onum'"), (Features.Tabular, "'tnum','lnum'"), (Features.HalfWidth, "'halt'") }
+            new[]
+            {
+                (Features.SmallCaps, "'smcp'"),
+                (Features.OldStyle, "'onum'"),
+                (Features.Tabular, "'tnum','lnum'"),
+                (Features.HalfWidth, "'halt'"),
+            }
                 .Where(f => features.HasFlag(f.Item1))
                 .Select(f => "," + f.Item2)
         );

@@ -130,8 +130,8 @@ public static class ProofEndpoints
             .ToArray();
         app.MapGet("/faces/{address}", async (string address, ShelfContext db, HttpContext http) =>
         {
-            var face =
-                faces.FirstOrDefault(f => f.Address == address) is { } shipped ? FaceLibrary.Named(shipped.Name)
+            var face = faces.FirstOrDefault(f => f.Address == address) is { } shipped
+                ? FaceLibrary.Named(shipped.Name)
                 : await HouseFace(address, db, http.RequestAborted);
             if (face is null)
                 return Results.NotFound(new Problem("There is no such face."));

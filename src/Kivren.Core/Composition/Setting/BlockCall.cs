@@ -26,7 +26,8 @@ internal static class BlockCall
             _ => "the paragraph" + Words(block.OwnSpans().FirstOrDefault()?.PlainText() ?? ""),
         };
 
-    private static string Numbered((string Name, string Number)? target) => LanguageWords.Numbered(target?.Name ?? "", target?.Number ?? "", " ");
+    private static string Numbered((string Name, string Number)? target) =>
+        LanguageWords.Numbered(target?.Name ?? "", target?.Number ?? "", " ");
 
     private static string First(IReadOnlyList<Block>? blocks) => blocks?.FirstOrDefault()?.OwnSpans().FirstOrDefault()?.PlainText() ?? "";
 

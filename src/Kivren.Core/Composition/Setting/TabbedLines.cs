@@ -46,10 +46,7 @@ internal static class TabbedLines
         for (var p = 0; p < parts.Count; p++)
         {
             var part = Part(styled, s, parts[p].From, parts[p].To);
-            var set =
-                part.Length == 0
-                    ? new TextLine([], 0, 0, 0)
-                    : LineSetter.OfThread.Set(part, Shape.OneLine, null, missing)[0];
+            var set = part.Length == 0 ? new TextLine([], 0, 0, 0) : LineSetter.OfThread.Set(part, Shape.OneLine, null, missing)[0];
             var start = x;
             if (p > 0)
             {

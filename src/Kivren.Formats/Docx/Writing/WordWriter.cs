@@ -432,7 +432,9 @@ public sealed class WordWriter
                 counted.Add(Run(number[..cut]));
             // A reader that does not count by divisions begins anew where it is told.
             var anew = cut > 0 && number[cut..] == "1" ? " \\r 1" : "";
-            counted.AddRange(Field($"SEQ {LanguageWords.Numbered(target.Name, "")} \\* ARABIC{(cut > 0 ? " \\s 1" : "")}{anew}", [Run(number[cut..])]));
+            counted.AddRange(
+                Field($"SEQ {LanguageWords.Numbered(target.Name, "")} \\* ARABIC{(cut > 0 ? " \\s 1" : "")}{anew}", [Run(number[cut..])])
+            );
             words.AddRange(_spans.Marked(WordSpans.NumberMark(block.Id), counted));
             words.Add(Run(behind + "\u2003"));
         }

@@ -58,7 +58,9 @@ public sealed class MarkdownWriter
 
     private string TitleOf(DivisionNumbers numbers) =>
         Titled(
-            numbers.Number.Length > 0 ? LanguageWords.Numbered(_composed.Look.Numbering.KindName(numbers.Division.Kind), numbers.Number, " ").Trim() + ":" : "",
+            numbers.Number.Length > 0
+                ? LanguageWords.Numbered(_composed.Look.Numbering.KindName(numbers.Division.Kind), numbers.Number, " ").Trim() + ":"
+                : "",
             numbers.Division.Title
         );
 

@@ -42,6 +42,7 @@
   import { signs } from './signs';
   import { nodeOfBody } from './stored';
   import { long } from './stretches';
+  import { directionOf } from '../../shared/writing';
   import { tableHeads } from './tables';
   import Titles from './Titles.svelte';
   import { cellsOf, tabbedTable, tableTooLarge } from './web-table';
@@ -246,6 +247,8 @@
           role: 'textbox',
           'aria-multiline': 'true',
           'aria-label': `Text of ${division.title}`,
+          lang: division.language,
+          dir: directionOf(division.language),
           spellcheck: 'false',
         },
         handleKeyDown: (_, event) => {

@@ -1,0 +1,91 @@
+using System.Diagnostics;
+using System.Text;
+using Kivren.Core.Composition;
+using Kivren.Core.Content;
+using Kivren.Core.Looks;
+using Kivren.Formats.Import;
+using Kivren.Formats.Markdown;
+using Kivren.Formats.Pdf;
+
+namespace Kivren.Formats.Tests;
+
+/// <summary>The small manuals in nine languages: read, composed, and read back by another program.</summary>
+public class LanguageManualTests
+{
+    private static string Folder()
+    {
+        var at = AppContext.BaseDirectory;
+        while (!File.Exists(Path.Combine(at, "Kivren.slnx")))
+            at = Path.GetDirectoryName(at)!;
+        return Path.Combine(at, "demo", "languages");
+    }
+
+    public static TheoryData<string> Languages =>
+        [.. Directory.GetFiles(Folder(), "*.md").Select(f => Path.GetFileNameWithoutExtension(f)).Order(StringComparer.Ordinal)];
+
+    private static ComposedManual Compose(string language)
+    {
+        var n = 0;
+        var file = language + ".md";
+        var read = MarkdownReader.Read(file, File.ReadAllBytes(Path.Combine(Folder(), file)), new Dictionary<string, byte[]>());
+        var manual = Shaper.Shape(new ShapeRequest([read], ImportMapping.None, "s")).ToManual(() => new Id("m" + ++n), "Workshop, A5");
+        return Composer.Compose(manual, manual.EditionNamed(null), ShippedLooks.Workshop);
+    }
+
+    [Theory]
+    [MemberData(nameof(Languages))]
+    public void A_manual_comes_in_with_its_language_its_admonitions_and_its_captions(string language)
+    {
+        var composed = Compose(language);
+        Assert.Equal(language, composed.Text.Manual.Language);
+        Assert.Empty(composed.LooseEnds);
+        var blocks = composed.Text.Manual.Divisions.SelectMany(d => d.Blocks).ToList();
+        Assert.NotEmpty(blocks.OfType<Admonition>());
+        Assert.All(blocks.OfType<Table>(), t => Assert.NotEmpty(t.Caption));
+        Assert.InRange(composed.Pages.Count, 9, 16);
+    }
+
+    [Theory]
+    [MemberData(nameof(Languages))]
+    public void Another_program_reads_the_words_back_from_the_pages(string language)
+    {
+        var composed = Compose(language);
+        var file = Path.GetTempFileName();
+        try
+        {
+            using (var pdf = File.Create(file))
+                PdfWriter.Write(composed, _ => null, pdf);
+            var start = new ProcessStartInfo("pdftotext", [file, "-"])
+            {
+                RedirectStandardOutput = true,
+                StandardOutputEncoding = Encoding.UTF8,
+            };
+            using var process = Process.Start(start)!;
+            var printed = Bare(process.StandardOutput.ReadToEnd());
+            process.WaitForExit();
+            Assert.Equal(0, process.ExitCode);
+            var words = composed
+                .Text.Manual.Divisions.SelectMany(d => d.Blocks)
+                .OfType<Paragraph>()
+                .SelectMany(p => p.Content)
+                .OfType<TextRun>()
+                .SelectMany(r => r.Text.Split(' ', StringSplitOptions.RemoveEmptyEntries))
+                .Select(Bare)
+                .Where(w => w.Length > 1)
+                .Distinct()
+                .ToList();
+            Assert.True(words.Count > 5);
+            var lost = words.Where(w => !printed.Contains(w, StringComparison.Ordinal)).ToList();
+            // A word that is divided over a page or a note's number stands apart from its other half.
+            Assert.True(lost.Count <= words.Count / 50, $"{lost.Count} of {words.Count}: {string.Join(" ", lost.Take(20))}");
+        }
+        finally
+        {
+            File.Delete(file);
+        }
+    }
+
+    /// <summary>Letters alone: lines, hyphens and signs are the page's, and in which order the marks of a letter come is the other
+    /// program's.</summary>
+    private static string Bare(string text) => string.Concat(text.Normalize(NormalizationForm.FormKC).Where(char.IsLetterOrDigit));
+}
