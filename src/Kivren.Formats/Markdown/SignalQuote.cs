@@ -1,5 +1,3 @@
-using System.Globalization;
-using System.Text;
 using Kivren.Core.Content;
 using Kivren.Formats.Import;
 
@@ -17,14 +15,17 @@ internal static class SignalQuote
 
     public static bool IsSignal(string word) => Words.ContainsKey(Bare(word));
 
-    /// <summary>Capitals may be written without their accents.</summary>
+    // Greek capitals are written without their accents.
+    private const string Accented = "άέήίόύώϊϋΐΰ",
+        Unaccented = "αεηιουωιυιυ";
+
     private static string Bare(string word) =>
         string.Concat(
-                word.Normalize(NormalizationForm.FormD)
-                    .Where(c => char.GetUnicodeCategory(c) != UnicodeCategory.NonSpacingMark && (char.IsLetter(c) || c == ' '))
+                word.ToLowerInvariant()
+                    .Where(c => !char.IsPunctuation(c))
+                    .Select(c => Accented.IndexOf(c, StringComparison.Ordinal) is >= 0 and var at ? Unaccented[at] : c)
             )
-            .Trim()
-            .ToLowerInvariant();
+            .Trim();
 
     public static SourceGroup? Of(int at, IReadOnlyList<SourceBlock> quoted)
     {
