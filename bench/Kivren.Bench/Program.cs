@@ -11,9 +11,22 @@ using Kivren.Formats.Outputs;
 using Kivren.Formats.Package;
 using Kivren.Formats.Pdf;
 
+var look = ShippedLooks.Workshop;
+
+// --even FILE…: how even the lines of these manuals are, and nothing else.
+if (args is ["--even", .. var files])
+{
+    foreach (var file in files)
+    {
+        using var opened = File.OpenRead(file);
+        Console.WriteLine(
+            $"{Path.GetFileName(file)} {JsonSerializer.Serialize(Evenness.Of(Composed(PackageReader.Read(opened, []).Manual)))}"
+        );
+    }
+    return;
+}
 var root = args[0];
 var pages = int.Parse(args[1], System.Globalization.CultureInfo.InvariantCulture);
-var look = ShippedLooks.Workshop;
 using var demo = File.OpenRead(Path.Combine(root, "demo/tarn6.kivren"));
 var even = Evenness.Of(Composed(PackageReader.Read(demo, []).Manual));
 var folder = Directory.CreateTempSubdirectory("kivren-bench-").FullName;

@@ -114,12 +114,12 @@ public class ParagraphTests
     private static readonly string Long = Words("w", 160).Content.PlainText();
 
     [Fact]
-    public void Letters_of_a_justified_line_give_a_hundredth_of_the_em_before_its_spaces_gape()
+    public void Letters_of_a_justified_line_give_a_little_before_its_spaces_gape()
     {
         var lines = Set(Long, 240);
         Assert.Contains(lines, l => l.Words[0].Give > 0);
         Assert.Contains(lines, l => l.Words[0].Give < 0);
-        Assert.All(lines, l => Assert.All(l.Words, w => Assert.InRange(w.Give, -96, 96)));
+        Assert.All(lines, l => Assert.All(l.Words, w => Assert.InRange(w.Give, -144, 144)));
         Assert.All(lines.SkipLast(1), l => Assert.Equal(240_000, l.Width));
         Assert.All(lines[^1].Words, w => Assert.Equal(0, w.Give));
         foreach (var line in lines)

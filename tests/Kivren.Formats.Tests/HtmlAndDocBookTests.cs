@@ -231,4 +231,21 @@ public class HtmlAndDocBookTests
         );
         Assert.Equal(words, ((Paragraph)shaped.Divisions.Single().Blocks.Single()).Content.PlainText());
     }
+
+    [Fact]
+    public void Names_that_manuals_share_are_read_where_no_file_declares_them_and_every_key_of_a_combination_stays()
+    {
+        const string text =
+            "<chapter><title>Keys</title><para>Press <keycombo>&Ctrl;<keycap>C</keycap></keycombo>, or <keycombo>Alt<keycap>F</keycap>"
+            + "</keycombo>, &eg; with the &RMB;. <menuchoice><guimenu>Edit</guimenu><guimenuitem>Cut</guimenuitem></menuchoice> &Unheard;."
+            + "</para></chapter>";
+        var document = DocBookReader.Read("book.xml", Encoding.UTF8.GetBytes(text), Nothing);
+        var shaped = Shaper.Shape(new ShapeRequest([document], ImportMapping.None, "s"));
+        var words = shaped.Divisions.Single().Blocks.Single().OwnSpans().First().PlainText();
+        Assert.Equal("Press Ctrl+C, or Alt+F, e.g. with the right mouse button. Edit › Cut [Unheard].", words);
+        Assert.Contains(shaped.Report, l =>
+            l.What.Contains("“&Ctrl;” is declared nowhere in these files; it was read", StringComparison.Ordinal)
+        );
+        Assert.Contains(shaped.Report, l => l.What.Contains("it stands as [Unheard]", StringComparison.Ordinal));
+    }
 }

@@ -41,16 +41,16 @@ public sealed class LineSetter
 
     /// <summary>In a justified line letters may stand so many thousandths of the em wider or closer: less than an eye
     /// sees, and it spares the word spaces about half of what they would have to take.</summary>
-    private const int LettersGive = 10;
+    private const int LettersGive = 15;
 
     /// <summary>Squares have no word spaces: they give so many times as much as letters.</summary>
-    private const int SquaresGive = 10;
+    private const int SquaresGive = 7;
 
     /// <summary>How much sooner than the spaces they come to the end of it.</summary>
     private const int LettersFirst = 2;
 
     /// <summary>What divides a word costs (squared, as a demerit), and breaking after a hyphen of the text.</summary>
-    private const int HyphenPenalty = 60,
+    private const int HyphenPenalty = 50,
         ExplicitHyphenPenalty = 40;
     private const char LineFeed = '\u2028',
         NoBreakSpace = '\u00A0',
@@ -79,6 +79,9 @@ public sealed class LineSetter
     private byte[]? _levels;
     private bool _justified;
     private Writing _writing = Writing.Plain;
+
+    /// <summary>The style of its words where some of it is program text; null where all of it is.</summary>
+    private TextStyle? _words;
 
     /// <summary>Lines begin at the right.</summary>
     private bool _fromRight;
@@ -114,6 +117,7 @@ public sealed class LineSetter
             _fromRight |= paragraph == 1;
             _levels = Bidi.Levels(WithNames(s, text), paragraph);
         }
+        _words = text.Spans.Find(span => !ReferenceEquals(span.Style.Face, FaceLibrary.Code)).Style;
         _count = 0;
         _justified = shape.Alignment == Alignment.Justified;
         if (shape.FirstIndent.Millipoints != 0)
@@ -138,7 +142,7 @@ public sealed class LineSetter
         var fitting = new Fitting(
             shape.Width.Millipoints,
             ragged,
-            size * 2,
+            size * 3,
             shape.NarrowLines,
             shape.NarrowWidth.Millipoints,
             shape.Longer
@@ -332,6 +336,7 @@ public sealed class LineSetter
                 && _before[at] == LineBreaks.May
                 && !span.NoBreak
                 && !HoldsNumber(s, at)
+                && !HoldsPath(s, at)
                 && s[at - 1] != ' '
                 && _count > 0
                 && _items[_count - 1].Kind == LineItemKind.Box
@@ -363,6 +368,10 @@ public sealed class LineSetter
     private static bool HoldsNumber(string s, int at) =>
         HoldsUnit(s, at)
         || at + 1 <= s.Length && at > 1 && char.IsAsciiDigit(s[at]) && s[at - 1] is '.' or ',' or '–' && char.IsLetterOrDigit(s[at - 2]);
+
+    /// <summary>A path stays with its first stroke: alone at a line's end it reads as another thing.</summary>
+    private static bool HoldsPath(string s, int at) =>
+        s[at - 1] == '/' && (at < 2 || char.IsWhiteSpace(s[at - 2]) || s[at - 2] is '(' or '[' or '“' or '‘' or '"' or '\'' or '~' or '.');
 
     /// <summary>A unit with a stroke in it stays whole: m/s, km/h.</summary>
     private static bool HoldsUnit(string s, int at)
@@ -416,7 +425,7 @@ public sealed class LineSetter
     /// <param name="dots">after a dot, too</param>
     private void OpenNames(string s, int start, int end, bool dots)
     {
-        const int longName = 18;
+        const int longName = 10;
         for (var from = start; from < end; from++)
         {
             var to = from;
@@ -427,6 +436,7 @@ public sealed class LineSetter
                     char.IsLetterOrDigit(s[i])
                     && (s[i - 1] is '/' or '_' or '(' or ',' || (dots && s[i - 1] == '.') || (s[i - 1] == ':' && s[i - 2] == ':'))
                     && _before[i] == LineBreaks.None
+                    && !HoldsPath(s, i)
                 )
                     _before[i] = LineBreaks.May;
             from = to;
@@ -444,6 +454,9 @@ public sealed class LineSetter
 
     private void PutSpace(string s, int from, int to, TextStyle style, int spanIndex, char kind)
     {
+        // Words of program text stand apart as the words around them do.
+        if (_words is { } around && ReferenceEquals(style.Face, FaceLibrary.Code) && !ReferenceEquals(around.Face, style.Face))
+            style = around;
         long units = style.Face.Space;
         if (
             _count > 0
@@ -756,7 +769,11 @@ public sealed class LineSetter
                 letters = lettersShrink;
             // The letters take what they can and no more than there is, the spaces the rest.
             var all = letters > 0 ? (int)Math.Min(1024, Math.Abs(slack) * 1024 / letters) : 0;
-            var give = _justified && gives > 0 ? (int)Math.Clamp(slack * 1024 * LettersFirst / gives, -all, all) : 0;
+            // What fills a last line up leaves its letters as they are.
+            var give =
+                _justified && gives > 0 && gives < shape.Width.Millipoints * 32L
+                    ? (int)Math.Clamp(slack * 1024 * LettersFirst / gives, -all, all)
+                    : 0;
             for (var i = first; i < stop; i++)
             {
                 ref var item = ref _items[i];
@@ -868,7 +885,9 @@ public sealed class LineSetter
     private int TrackOf(int item, bool stretches, int give)
     {
         var all = stretches ? _items[item].Stretch : _items[item].Shrink;
-        return all == 0 ? 0 : all / (_pieces[item].To - _pieces[item].From) * give / 1024;
+        var each = all == 0 ? 0 : all / (_pieces[item].To - _pieces[item].From) * give;
+        // Rounded so that a line never comes out wider than its measure.
+        return each >= 0 ? each / 1024 : (each - 1023) / 1024;
     }
 
     /// <summary>Words keep the order in which they are read; their places follow rule L2 of UAX #9.</summary>

@@ -76,7 +76,7 @@ public sealed class TotalFit
         ThirdHyphen = 100_000_000,
         HyphenBeforeLast = 6_000,
         FitnessJump = 4_000,
-        ShortLastLine = 6_000;
+        ShortLastLine = 30_000;
 
     private struct Node
     {
@@ -115,7 +115,7 @@ public sealed class TotalFit
         breaks.Clear();
         Sum(items);
         if (
-            !Try(items, fitting, tolerance: 90, hyphens: false, emergency: 0, force: false, breaks)
+            !Try(items, fitting, tolerance: 50, hyphens: false, emergency: 0, force: false, breaks)
             && !Try(items, fitting, tolerance: 200, hyphens: true, emergency: 0, force: false, breaks)
             && !Try(items, fitting, tolerance: 800, hyphens: true, emergency: 0, force: false, breaks)
             && !Try(items, fitting, tolerance: 6_400, hyphens: true, emergency: 0, force: false, breaks)

@@ -380,7 +380,12 @@ public sealed partial class DocBookReader
         var names = new StringBuilder();
         var named = all.SelectMany(t => Reference().Matches(t)).Select(m => m.Groups[1].Value).Distinct();
         foreach (var name in named.Where(n => !declared.Contains(n)))
-            if (HtmlEntityProvider.Resolver.GetSymbol(name + ";") is not { Length: > 0 } symbol)
+            if (CommonEntities.Of(name) is { } markup)
+            {
+                names.Append($"<!ENTITY {name} \"{markup}\">");
+                Tell(ReportKind.Changed, $"“&{name};” is declared nowhere in these files; it was read as manuals commonly mean it.");
+            }
+            else if (HtmlEntityProvider.Resolver.GetSymbol(name + ";") is not { Length: > 0 } symbol)
             {
                 // A name that another file declares: it stands as words, so that the rest can be read.
                 names.Append($"<!ENTITY {name} \"[{name}]\">");
@@ -1140,12 +1145,24 @@ public sealed partial class DocBookReader
                 IndexTerm(element, spans);
                 break;
             case "menuchoice" or "keycombo":
-                var parts = element.Elements().Where(e => e.Name.LocalName != "shortcut").ToList();
+                // Bare words between the elements are parts as well: a key that is not marked up is still pressed.
+                var parts = element
+                    .Nodes()
+                    .Where(n => n is XElement { Name.LocalName: not "shortcut" } || (n is XText t && !string.IsNullOrWhiteSpace(t.Value)))
+                    .ToList();
                 for (var i = 0; i < parts.Count; i++)
                 {
                     if (i > 0)
                         spans.Add(new SourceRun(name == "keycombo" ? "+" : " › "));
-                    Spans(parts[i], spans, roles, style, web);
+                    if (parts[i] is XElement part)
+                        Spans(part, spans, roles, style, web);
+                    else
+                        spans.Add(
+                            new SourceRun(
+                                ((XText)parts[i]).Value.Trim().TrimStart('+').TrimEnd('+').Trim(),
+                                roles | (name == "keycombo" ? SpanRoles.Key : SpanRoles.Control)
+                            )
+                        );
                 }
                 if (Child(element, "shortcut") is { } shortcut && Words(shortcut).Length > 0)
                 {
