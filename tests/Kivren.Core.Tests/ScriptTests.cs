@@ -313,4 +313,19 @@ public class ScriptTests
         Assert.NotEmpty(points);
         Assert.All(points, p => Assert.InRange(p, Hyphenator.Before, word.Length - Hyphenator.After));
     }
+
+    [Fact]
+    public void A_manual_in_a_script_without_a_face_is_told_once_with_its_characters_and_pages_and_prints_boxes()
+    {
+        var blocks = Enumerable.Range(0, 40).Select(n => (Block)Text("p" + n, new TextRun($"ꯀꯁꯂ {n} ꯃꯄ"))).ToArray();
+        var composed = Compose(Manual(Chapter("c", "Script", blocks)));
+        var told = Assert.Single(composed.LooseEnds, l => l.Kind == Kivren.Core.LooseEnds.LooseEndKind.MissingCharacter);
+        Assert.Equal("ꯀꯁꯂꯃꯄ", told.Words);
+        Assert.Contains("No face has 5 of the characters, in 80 places on 2 pages (1, 2)", told.Message, StringComparison.Ordinal);
+        var boxes = DisplayList
+            .Of(composed.Pages.First(p => !p.IsBlank), composed.Look)
+            .Items.OfType<WordItem>()
+            .Count(w => w.Word.Word.Shown.Contains('□'));
+        Assert.True(boxes > 20);
+    }
 }

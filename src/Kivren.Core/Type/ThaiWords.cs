@@ -21,7 +21,7 @@ public static class ThaiWords
 
     private static bool IsThai(char c) => c is >= '\u0E01' and <= '\u0E4E';
 
-    /// <summary>Whether a word can begin with it: no vowel or mark that stands on, under or after a letter, no sign of repetition.</summary>
+    /// <summary>Whether a word can begin with it: no vowel or mark on, under or after a letter, no sign of repetition.</summary>
     private static bool Begins(char c) =>
         c is (>= '\u0E01' and <= '\u0E2E') or '\u0E24' or '\u0E26' or (>= '\u0E40' and <= '\u0E44') && c != '\u0E2F';
 

@@ -39,7 +39,8 @@ internal sealed partial class MarkdownHeads
         }
     }
 
-    /// <summary>The name of the head that a reference names, however its signs are written; what it says itself where none has it.</summary>
+    /// <summary>The name of the head that a reference names, however its signs are written; the reference itself where none
+    /// has it.</summary>
     public string Of(string reference)
     {
         string name;

@@ -370,6 +370,8 @@ public sealed class Composer
                     )
                 );
         TextualLooseEnds.Find(_text, _numbers, _index, _look, _caches, loose);
+        var places = Table(divisions, scheme);
+        MissingCharacters.Gather(loose, places.Folio);
         var aside = _text.Manual.PutAside.ToLookup(p => (p.Kind, p.Block, p.Words), p => p.Reason);
         LooseEnd[] letBe =
             aside.Count == 0
@@ -395,7 +397,7 @@ public sealed class Composer
             LetBe = letBe,
             Passes = passes,
             Held = _holds.Values.Sum(h => h.Count),
-            Places = Table(divisions, scheme),
+            Places = places,
         };
     }
 
