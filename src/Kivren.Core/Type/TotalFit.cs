@@ -74,7 +74,7 @@ public sealed class TotalFit
     private const long LinePenalty = 10,
         HyphensInARow = 8_000,
         ThirdHyphen = 100_000_000,
-        HyphenBeforeLast = 6_000,
+        HyphenBeforeLast = 20_000,
         FitnessJump = 4_000,
         ShortLastLine = 30_000;
 
