@@ -447,10 +447,8 @@ public sealed class PdfTests : IDisposable
     public void Words_from_right_to_left_are_copied_as_they_were_written()
     {
         Write(One(new Paragraph(new Id("p"), "body", [new TextRun("The sign says שלום here.")])));
-        using var document = PdfDocument.Open(_file);
-        static IEnumerable<string> Said(UglyToad.PdfPig.Content.MarkedContentElement e) =>
-            e.Children.SelectMany(Said).Append(e.ActualText ?? "");
-        Assert.Contains("שלום", document.GetPage(1).GetMarkedContents().SelectMany(Said));
+        // Its letters stand in the order of sight, which readers turn round.
+        Assert.Contains("שלום", Run("pdftotext", _file, "-").Output, StringComparison.Ordinal);
     }
 
     [Fact]
