@@ -76,7 +76,7 @@ public static class SvgPainter
                     svg.Append(
                         CultureInfo.InvariantCulture,
                         $"<tspan x=\"{N(word.X)}\">"
-                            + $"{WebUtility.HtmlEncode(word.Word.Word.ShownCharacters(word.Word.From, word.Word.To).ToString())}"
+                            + $"{WebUtility.HtmlEncode(Shown(word.Word))}"
                             + $"{(word.Word.Hyphen ? "-" : "")}</tspan>"
                     );
                     break;
@@ -176,8 +176,16 @@ public static class SvgPainter
         svg.Append(
             CultureInfo.InvariantCulture,
             $" style=\"font-feature-settings:{FeatureTags(style.Features)}\">"
-                + $"{WebUtility.HtmlEncode(word.Word.ShownCharacters(word.From, word.To).ToString())}</text>"
+                + $"{WebUtility.HtmlEncode(Shown(word))}</text>"
         );
+    }
+
+    /// <summary>The characters of a word. One that is read from the right says so, or a browser would take a bracket alone for one that is
+    /// read from the left.</summary>
+    private static string Shown(in LineWord word)
+    {
+        var characters = word.Word.ShownCharacters(word.From, word.To).ToString();
+        return word.Word.RightToLeft ? $"\u202E{characters}\u202C" : characters;
     }
 
     private static string Colour(Tone tone)
