@@ -175,8 +175,7 @@ public static class SvgPainter
             svg.Append(CultureInfo.InvariantCulture, $" letter-spacing=\"{N(word.Tracking)}\"");
         svg.Append(
             CultureInfo.InvariantCulture,
-            $" style=\"font-feature-settings:{FeatureTags(style.Features)}\">"
-                + $"{WebUtility.HtmlEncode(Shown(word))}</text>"
+            $" style=\"font-feature-settings:{FeatureTags(style.Features)}\">" + $"{WebUtility.HtmlEncode(Shown(word))}</text>"
         );
     }
 

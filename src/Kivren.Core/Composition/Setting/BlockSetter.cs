@@ -260,7 +260,10 @@ internal sealed class BlockSetter
             case DefinitionList d:
                 DefinitionSetter.Set(this, d, new Frame(0, Measure, body, "definition"));
                 var gap = Look.Blocks.DefinitionsAfter - body.After;
-                return (Math.Max(body.Before.Millipoints, gap.Millipoints), Math.Max(body.After.Millipoints, Look.Blocks.DefinitionsAfter.Millipoints));
+                return (
+                    Math.Max(body.Before.Millipoints, gap.Millipoints),
+                    Math.Max(body.After.Millipoints, Look.Blocks.DefinitionsAfter.Millipoints)
+                );
             case ReferenceList r:
                 DefinitionSetter.Set(this, r, new Frame(0, Measure, body, ""));
                 return (body.Before.Millipoints, Math.Max(body.After.Millipoints, Look.Blocks.DefinitionsAfter.Millipoints));
