@@ -369,6 +369,9 @@ test("a cover with its spine goes out beside the print PDF, by the printer's pro
       .last(),
     "Give the",
   );
+  await expect(
+    page.getByRole("dialog").getByRole("button", { name: /^Give the/ }),
+  ).toBeVisible();
   const [chooser] = await Promise.all([
     page.waitForEvent("filechooser"),
     page.keyboard.press("Enter"),

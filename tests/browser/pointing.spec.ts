@@ -75,7 +75,9 @@ test("a subject is indexed from scratch with a sweep: taken, principal, left, a 
   expect(row.locators).not.toBe("");
   expect(await divisionText(server, manual, "Index")).toContain("lip");
   await page.keyboard.press("Escape");
-  await typeInto(page, page.getByRole("button", { name: /^Sweep …/ }), "lip");
+  await page.getByRole("button", { name: /^Sweep …/ }).press("Enter");
+  await expect(page.getByLabel("Phrase to sweep for")).toBeFocused();
+  await page.keyboard.type("lip");
   await page.keyboard.press("Enter");
   await expect(page.getByLabel("Sweep", { exact: true })).toContainText(
     "left before",

@@ -301,7 +301,7 @@ test("the proof follows the caret inside a passage that is typed in place, and a
   await expect(shown).not.toHaveAttribute("data-folio", begin!);
   const end = await shown.getAttribute("data-folio");
   await page.keyboard.press("End");
-  await page.keyboard.type(" And one more.");
+  await page.keyboard.type("!");
   await settled(page);
   await expect(shown).toHaveAttribute("data-folio", end!);
   await inner.locator("p").first().click();
