@@ -380,6 +380,7 @@ test("loose ends are walked, mended and put aside by key", async ({
   await page.keyboard.press("ArrowDown");
   await page.keyboard.press("ArrowDown");
   await page.keyboard.press("a");
+  await expect(page.locator("input:focus, textarea:focus")).toHaveCount(1);
   await page.keyboard.type("Sailors know it");
   await page.keyboard.press("Enter");
   await expect(ends.getByRole("option")).toHaveCount(2);
