@@ -289,7 +289,7 @@ public sealed class PdfTests : IDisposable
         var composed = Composer.Compose(package.Manual, Edition.Whole, ShippedLooks.Workshop);
         using (var output = File.Create(_file))
             PdfWriter.Write(composed, package.Picture, output, options: options);
-        Run("qpdf", "--qdf", "--object-streams=disable", _file, _file + ".qdf");
+        Run("qpdf", "--qdf", "--object-streams=disable", "--static-id", _file, _file + ".qdf");
         var text = System.Text.Encoding.Latin1.GetString(File.ReadAllBytes(_file + ".qdf"));
         File.Delete(_file + ".qdf");
         return text;
