@@ -25,6 +25,18 @@ if (args is ["--even", .. var files])
     }
     return;
 }
+// --full FILE…: how full the pages of these manuals are in each look that ships, and nothing else.
+if (args is ["--full", .. var filled])
+{
+    foreach (var file in filled)
+    foreach (var worn in ShippedLooks.All)
+    {
+        using var opened = File.OpenRead(file);
+        var set = Composer.Compose(PackageReader.Read(opened, []).Manual, Edition.Whole, worn);
+        Console.WriteLine($"{Path.GetFileName(file)}, {worn.Name}: {Filling.Of(set, worn)}");
+    }
+    return;
+}
 var root = args[0];
 var pages = int.Parse(args[1], System.Globalization.CultureInfo.InvariantCulture);
 using var demo = File.OpenRead(Path.Combine(root, "demo/tarn6.kivren"));

@@ -97,9 +97,78 @@ public sealed class LineSetter
     /// first letter</param>
     public List<TextLine> Set(StyledText text, Shape shape, Hyphenator? hyphenator, List<string>? missing = null, Writing? writing = null)
     {
+        if (text.ToString().Length == 0)
+            return [new TextLine([], 0, 0, 0)];
+        PutText(text, shape, hyphenator, missing, writing);
+        var size = text.Spans[0].Style.Size.Millipoints;
+        var ragged = shape.Alignment == Alignment.Justified ? 0 : size * 4;
+        var fitting = new Fitting(
+            shape.Width.Millipoints,
+            ragged,
+            size * 3,
+            shape.NarrowLines,
+            shape.NarrowWidth.Millipoints,
+            shape.Longer
+        );
+        TotalFit.OfThread.Find(_items.AsSpan(0, _count), fitting, _breaks);
+        if (_breaks.Exists(b => b.Overfull) && OpenTooWide(fitting))
+            TotalFit.OfThread.Find(_items.AsSpan(0, _count), fitting, _breaks);
+        return Place(text, text.ToString().Length, shape);
+    }
+
+    /// <summary>The widths of the text's words, before they are set.</summary>
+    /// <param name="hyphenator">where it divides words</param>
+    public WordWidths Widths(StyledText text, Hyphenator? hyphenator, Writing? writing)
+    {
         var s = text.ToString();
         if (s.Length == 0)
-            return [new TextLine([], 0, 0, 0)];
+            return new WordWidths([], [], 0);
+        PutText(text, Shape.OneLine, hyphenator, null, writing);
+        List<int> words = [],
+            spaces = [];
+        int word = 0,
+            space = 0,
+            part = 0,
+            widest = 0;
+        for (var i = 0; i < _count; i++)
+        {
+            ref readonly var item = ref _items[i];
+            // A space that holds stands behind a break that is never taken.
+            var held = item.Kind == LineItemKind.Glue && i > 0 && _items[i - 1].Kind != LineItemKind.Box;
+            if (item.Kind == LineItemKind.Box || held)
+            {
+                word += item.Width;
+                part += item.Width;
+                continue;
+            }
+            if (item.Penalty >= TotalFit.Never)
+                continue;
+            widest = Math.Max(widest, part + (item.Flagged ? item.Width : 0));
+            part = 0;
+            var must = item.Penalty == TotalFit.Must;
+            // Words that are written without spaces end wherever their line may.
+            var ends = must || item.Kind == LineItemKind.Glue || (!item.Flagged && _pieces[i].Start is > 0 and var at && s[at - 1] >= Thai);
+            if (!ends)
+                continue;
+            words.Add(word);
+            spaces.Add(space);
+            (word, space) = (0, item.Kind == LineItemKind.Glue ? item.Width : 0);
+            if (must && i < _count - 1)
+            {
+                words.Add(WordWidths.LineEnd);
+                spaces.Add(0);
+            }
+        }
+        return new WordWidths([.. words], [.. spaces], widest);
+    }
+
+    /// <summary>From here on are the scripts that are written without spaces.</summary>
+    private const char Thai = '\u0E00';
+
+    /// <summary>The paragraph's items, from its first to the break that ends it.</summary>
+    private void PutText(StyledText text, Shape shape, Hyphenator? hyphenator, List<string>? missing, Writing? writing)
+    {
+        var s = text.ToString();
         if (_before.Length < s.Length)
             _before = new byte[s.Length * 2];
         _writing = writing ?? text.Spans[0].Style.Writing;
@@ -122,7 +191,6 @@ public sealed class LineSetter
         _justified = shape.Alignment == Alignment.Justified;
         if (shape.FirstIndent.Millipoints != 0)
             Put(LineItem.Box(shape.FirstIndent.Millipoints), default);
-        var size = text.Spans[0].Style.Size.Millipoints;
         var open = shape.Alignment == Alignment.Centred;
         for (var span = 0; span < text.Spans.Count; span++)
         {
@@ -138,19 +206,6 @@ public sealed class LineSetter
         Put(LineItem.Break(TotalFit.Never), default);
         Put(LineItem.Glue(0, shape.Width.Millipoints * 64, 0), default);
         Put(LineItem.Break(TotalFit.Must), new Piece { Start = s.Length, End = s.Length });
-        var ragged = shape.Alignment == Alignment.Justified ? 0 : size * 4;
-        var fitting = new Fitting(
-            shape.Width.Millipoints,
-            ragged,
-            size * 3,
-            shape.NarrowLines,
-            shape.NarrowWidth.Millipoints,
-            shape.Longer
-        );
-        TotalFit.OfThread.Find(_items.AsSpan(0, _count), fitting, _breaks);
-        if (_breaks.Exists(b => b.Overfull) && OpenTooWide(fitting))
-            TotalFit.OfThread.Find(_items.AsSpan(0, _count), fitting, _breaks);
-        return Place(text, s.Length, shape);
     }
 
     /// <summary>What dividing costs where nothing allows it: between letters, and where program text has a joint.</summary>

@@ -1,87 +1,89 @@
 using Kivren.Core.Content;
+using Kivren.Core.Type;
 
 namespace Kivren.Core.Composition;
 
-/// <summary>Widths of a table's columns.</summary>
-internal static class TableColumns
+/// <summary>Widths of a table's columns, in millipoints.</summary>
+/// <param name="Widths">they add up to the measure, unless all are fixed and narrower</param>
+/// <param name="Least">what the columns need so that no word is divided, and so that none is divided where it may not be</param>
+/// <param name="Divided">cells with a word that is wider than its column</param>
+internal sealed record TableColumns(int[] Widths, long Least, long LeastDivided, int Divided)
 {
-    /// <summary>Fixed columns get what they say; columns by content their longest word at least, and of what is left what
-    /// their cells would like; columns by share divide the rest. Adds up to <paramref name="measure"/> exactly unless the
-    /// least widths are wider.</summary>
-    /// <param name="natural">a cell's width on one line, and its longest word; millipoints</param>
-    /// <param name="least">what the table needs at least</param>
-    public static int[] Widths(
-        Table table,
-        IReadOnlyList<GridCell> cells,
-        int count,
-        int measure,
-        int gap,
-        Func<GridCell, (int Widest, int Longest)> natural,
-        out long least
-    )
+    /// <summary>Of longer tables every so many rows are looked at, so that no more than these are.</summary>
+    private const int MostRows = 100;
+
+    /// <summary>What is left is given away in so many parts.</summary>
+    private const int Parts = 48;
+
+    /// <summary>A line of the table's height weighs so many lines of a single cell.</summary>
+    private const int TableLine = 10;
+
+    /// <summary>Fixed columns get what they say. Columns by content get their longest word; where even that is too much, the widest
+    /// columns give way as far as their words may be divided. What is left goes where it makes the table shortest, so to
+    /// columns of text before columns of marks; columns by share divide the rest.</summary>
+    /// <param name="words">of each cell</param>
+    public static TableColumns Of(Table table, IReadOnlyList<GridCell> cells, IReadOnlyList<WordWidths> words, int count, int measure, int gap)
     {
         var low = new long[count];
+        var parts = new long[count];
         var liked = new long[count];
-        ColumnWidth Of(int c) => c < table.Widths.Count ? table.Widths[c] : ColumnWidth.ByContent;
+        ColumnWidth Given(int c) => c < table.Widths.Count ? table.Widths[c] : ColumnWidth.ByContent;
         // Cells of one column first; then cells over several make these wider where they must.
-        foreach (var cell in cells.OrderBy(c => c.Columns))
+        foreach (var n in Enumerable.Range(0, cells.Count).OrderBy(n => cells[n].Columns))
         {
-            var (widest, longest) = natural(cell);
-            var end = Math.Min(count, cell.Column + cell.Columns);
-            Widen(low, cell.Column, end, longest + gap + 100);
-            Widen(liked, cell.Column, end, widest + gap + 100);
+            var from = cells[n].Column;
+            var end = Math.Min(count, from + cells[n].Columns);
+            Widen(low, from, end, words[n].Longest + gap + 100);
+            Widen(parts, from, end, words[n].Part + gap + 100);
+            Widen(liked, from, end, words[n].Widest + gap + 100);
         }
         // Text ends at the right edge: the last column needs no gap.
-        low[count - 1] = Math.Max(1, low[count - 1] - gap);
-        liked[count - 1] = Math.Max(1, liked[count - 1] - gap);
+        foreach (var last in (long[][])[low, parts, liked])
+            last[count - 1] = Math.Max(1, last[count - 1] - gap);
         long shares = 0;
         for (var c = 0; c < count; c++)
         {
-            if (Of(c) is { Kind: WidthKind.Fixed } given)
-                low[c] = liked[c] = Length.Millimetres(given.Amount / 100.0).Millipoints;
-            else if (Of(c) is { Kind: WidthKind.Share } share)
+            if (Given(c) is { Kind: WidthKind.Fixed } given)
+                low[c] = parts[c] = liked[c] = Length.Millimetres(given.Amount / 100.0).Millipoints;
+            else if (Given(c) is { Kind: WidthKind.Share } share)
                 shares += share.Amount;
             liked[c] = Math.Max(liked[c], low[c]);
         }
-        least = low.Sum();
-        var widths = new int[count];
-        if (least >= measure)
-        {
-            for (var c = 0; c < count; c++)
-                widths[c] = (int)(least <= measure ? low[c] : measure * low[c] / least);
-        }
+        var least = low.Sum();
+        long[] widths;
+        if (parts.Sum() >= measure)
+            widths = [.. low.Select(l => least <= measure ? l : measure * l / least)];
+        else if (least >= measure)
+            widths = Levelled(low, parts, measure);
         else if (shares > 0)
         {
             // What fixed columns and columns by content take, the shares have not.
-            var content = Enumerable.Range(0, count).Where(c => Of(c).Kind != WidthKind.Share).Sum(c => liked[c]);
-            var shareLow = Enumerable.Range(0, count).Where(c => Of(c).Kind == WidthKind.Share).Sum(c => low[c]);
+            var all = Enumerable.Range(0, count).ToLookup(c => Given(c).Kind == WidthKind.Share);
+            var content = all[false].Sum(c => liked[c]);
+            var shareLow = all[true].Sum(c => low[c]);
             var forContent = Math.Min(content, measure - shareLow);
-            var contentLow = least - shareLow;
-            for (var c = 0; c < count; c++)
-                widths[c] = (int)(
-                    Of(c) is { Kind: WidthKind.Share } share ? low[c] + (measure - forContent - shareLow) * share.Amount / shares
-                    : content <= forContent ? liked[c]
-                    : low[c] + (forContent - contentLow) * (liked[c] - low[c]) / Math.Max(1, content - contentLow)
-                );
+            widths = [.. low];
+            Fill(widths, liked, [.. all[false].Where(c => Given(c).Kind == WidthKind.ByContent)], forContent - (least - shareLow), cells, words, gap);
+            foreach (var c in all[true])
+                widths[c] += (measure - forContent - shareLow) * Given(c).Amount / shares;
         }
         else
         {
-            var free = Enumerable.Range(0, count).Where(c => Of(c).Kind == WidthKind.ByContent).ToArray();
-            long likedSum = liked.Sum(),
-                freeLiked = free.Sum(c => liked[c]);
-            for (var c = 0; c < count; c++)
-                widths[c] = (int)(
-                    Of(c).Kind == WidthKind.Fixed ? low[c]
-                    : likedSum <= measure ? liked[c] + (measure - likedSum) * liked[c] / Math.Max(1, freeLiked)
-                    : low[c] + (measure - least) * (liked[c] - low[c]) / Math.Max(1, likedSum - least)
-                );
+            widths = [.. low];
+            Fill(widths, liked, [.. Enumerable.Range(0, count).Where(c => Given(c).Kind == WidthKind.ByContent)], measure - least, cells, words, gap);
         }
+        var whole = widths.Select(w => (int)Math.Max(1, w)).ToArray();
         // Roundings go to the last column; with nothing but fixed columns the table may be narrower.
-        if (Enumerable.Range(0, count).Any(c => Of(c).Kind != WidthKind.Fixed) || least >= measure)
-            widths[count - 1] += measure - widths.Sum();
-        for (var c = 0; c < count; c++)
-            widths[c] = Math.Max(1, widths[c]);
-        return widths;
+        if (Enumerable.Range(0, count).Any(c => Given(c).Kind != WidthKind.Fixed) || least >= measure)
+            whole[^1] = Math.Max(1, whole[^1] + measure - whole.Sum());
+        var divided = 0;
+        for (var n = 0; n < cells.Count; n++)
+        {
+            var end = Math.Min(count, cells[n].Column + cells[n].Columns);
+            var room = whole.AsSpan(cells[n].Column, end - cells[n].Column).ToArray().Sum() - (end == count ? 0 : gap);
+            divided += words[n].Longest > room ? 1 : 0;
+        }
+        return new TableColumns(whole, least, parts.Sum(), divided);
     }
 
     private static void Widen(long[] columns, int from, int end, long need)
@@ -91,5 +93,107 @@ internal static class TableColumns
             return;
         for (var c = from; c < end; c++)
             columns[c] += (need - have) / (end - from) + (c == from ? (need - have) % (end - from) : 0);
+    }
+
+    /// <summary>Every column as wide as its words want, up to one level for all, but no narrower than its words allow.</summary>
+    private static long[] Levelled(long[] low, long[] parts, long measure)
+    {
+        long[] At(long level) => [.. low.Select((l, c) => Math.Max(parts[c], Math.Min(l, level)))];
+        long from = 0,
+            to = low.Max();
+        while (from < to)
+        {
+            var level = (from + to + 1) / 2;
+            if (At(level).Sum() <= measure)
+                from = level;
+            else
+                to = level - 1;
+        }
+        return At(from);
+    }
+
+    /// <summary>Gives what is left, in parts, each to the column where it takes most from the height of the table; what makes nothing
+    /// shorter is divided by what the columns would like.</summary>
+    private static void Fill(
+        long[] widths,
+        long[] liked,
+        int[] free,
+        long left,
+        IReadOnlyList<GridCell> cells,
+        IReadOnlyList<WordWidths> words,
+        int gap
+    )
+    {
+        if (free.Length == 0 || left <= 0)
+            return;
+        if (free.Sum(c => liked[c] - widths[c]) > left)
+            left -= Shorten(widths, liked, free, left, cells, words, gap);
+        else
+            foreach (var c in free)
+            {
+                left -= liked[c] - widths[c];
+                widths[c] = liked[c];
+            }
+        var wants = free.Sum(c => liked[c] - widths[c]);
+        var (by, sum) = wants > 0 ? (widths.Select((w, c) => liked[c] - w).ToArray(), wants) : (liked, free.Sum(c => liked[c]));
+        foreach (var c in free)
+            widths[c] += left * by[c] / Math.Max(1, sum);
+    }
+
+    private static long Shorten(
+        long[] widths,
+        long[] liked,
+        int[] free,
+        long left,
+        IReadOnlyList<GridCell> cells,
+        IReadOnlyList<WordWidths> words,
+        int gap
+    )
+    {
+        var every = 1 + cells[^1].Row / MostRows;
+        var looked = Enumerable.Range(0, cells.Count).Where(n => cells[n] is { Rows: 1, Columns: 1 } && cells[n].Row % every == 0).ToArray();
+        var byColumn = looked.ToLookup(n => cells[n].Column);
+        var lines = new Dictionary<int, int[]>();
+        foreach (var n in looked)
+        {
+            if (!lines.TryGetValue(cells[n].Row, out var row))
+                lines[cells[n].Row] = row = new int[widths.Length];
+            row[cells[n].Column] = words[n].LinesIn(widths[cells[n].Column] - gap);
+        }
+        long given = 0,
+            part = Math.Max(1, left / Parts);
+        while (given < left)
+        {
+            var best = (Gain: 0L, Add: 1L, Column: -1);
+            foreach (var c in free)
+                for (var steps = 1; steps <= Parts; steps *= 3)
+                {
+                    var add = Math.Min(Math.Min(steps * part, left - given), liked[c] - widths[c]);
+                    if (add <= 0)
+                        continue;
+                    var gain = 0L;
+                    foreach (var n in byColumn[c])
+                    {
+                        var row = lines[cells[n].Row];
+                        var fewer = words[n].LinesIn(widths[c] + add - gap);
+                        if (fewer == row[c])
+                            continue;
+                        var others = 0;
+                        for (var o = 0; o < row.Length; o++)
+                            if (o != c)
+                                others = Math.Max(others, row[o]);
+                        gain += TableLine * (Math.Max(others, row[c]) - Math.Max(others, fewer)) + row[c] - fewer;
+                    }
+                    if (gain * best.Add > best.Gain * add)
+                        best = (gain, add, c);
+                }
+            if (best.Column < 0)
+                break;
+            widths[best.Column] += best.Add;
+            given += best.Add;
+            foreach (var n in byColumn[best.Column])
+                lines[cells[n].Row][best.Column] = words[n].LinesIn(widths[best.Column] - gap);
+        }
+        return given;
     }
 }

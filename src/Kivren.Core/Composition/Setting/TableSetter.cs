@@ -47,40 +47,52 @@ internal sealed class TableSetter
     /// <summary>Tables of so many columns stand across all columns of the page.</summary>
     private const int ColumnsAcross = 4;
 
+    /// <summary>A table stays upright for the sake of long words in so many of its cells, and in so many of a hundred.</summary>
+    private const int DividedCells = 2,
+        DividedInHundred = 8;
+
     public static void Set(BlockSetter at, Table table, Frame frame, bool top)
     {
         var setter = new TableSetter(at, table, frame);
-        var widths = setter.Widths(frame.Width, out var least);
-        if (top && at.Columns > 1 && (least > frame.Width || setter._columns >= ColumnsAcross))
+        var columns = setter.Columns(frame.Width);
+        var fits = columns.Least <= frame.Width;
+        if (top && at.Columns > 1 && (!fits || setter._columns >= ColumnsAcross))
         {
             // Of many columns, or of words too wide for one column of the page, it stands across all of them.
-            setter = new TableSetter(at, table, frame with { Left = 0, Width = at.Full });
-            widths = setter.Widths(at.Full, out least);
-            if (least > at.Full)
+            setter = setter.In(frame with { Left = 0, Width = at.Full });
+            columns = setter.Columns(at.Full);
+            if (!setter.Divides(columns, at.Full))
                 setter.TooWide("than the page's text");
             var start = at.Stack.Count;
-            setter.Upright(widths);
+            setter.Upright(columns.Widths);
             at.Stack.Across(start);
             return;
         }
-        if (least <= frame.Width)
+        if (fits || setter.Divides(columns, frame.Width))
         {
-            setter.Upright(widths);
+            setter.Upright(columns.Widths);
             return;
         }
-        var turned = at.Look.MasterOf(at.Reads.Kind, new PagePlace(true, Turned: true));
         if (top && table.MayTurn && at.Columns == 1)
         {
-            setter = new TableSetter(at, table, frame with { Left = 0, Width = turned.Measure.Millipoints });
-            widths = setter.Widths(turned.Measure.Millipoints, out least);
-            if (least > turned.Measure.Millipoints)
+            var turned = at.Look.MasterOf(at.Reads.Kind, new PagePlace(true, Turned: true));
+            setter = setter.In(frame with { Left = 0, Width = turned.Measure.Millipoints });
+            columns = setter.Columns(turned.Measure.Millipoints);
+            if (!setter.Divides(columns, turned.Measure.Millipoints))
                 setter.TooWide("even turned to a landscape page");
-            setter.Landscape(widths, turned.Depth.Millipoints);
+            setter.Landscape(columns.Widths, turned.Depth.Millipoints);
             return;
         }
         setter.TooWide("than its measure");
-        setter.Upright(widths);
+        setter.Upright(columns.Widths);
     }
+
+    /// <summary>A long word alone does not turn a table: it is divided.</summary>
+    private bool Divides(TableColumns columns, int width) =>
+        columns.LeastDivided <= width && columns.Divided <= Math.Max(DividedCells, _cells.Count * DividedInHundred / 100);
+
+    /// <summary>The same table in another frame.</summary>
+    private TableSetter In(Frame frame) => new(_at, _table, frame) { _words = _words };
 
     private void TooWide(string than) =>
         _at.Loose(
@@ -90,36 +102,25 @@ internal sealed class TableSetter
             instead: _table.MayTurn ? null : "landscape"
         );
 
-    private int[] Widths(int measure, out long least) =>
-        TableColumns.Widths(_table, _cells, _columns, measure, _dress.ColumnGap.Millipoints, cell => Natural(cell), out least);
+    /// <summary>Of each cell.</summary>
+    private WordWidths[]? _words;
+
+    private TableColumns Columns(int measure) =>
+        TableColumns.Of(_table, _cells, _words ??= [.. _cells.Select(WordsOf)], _columns, measure, _dress.ColumnGap.Millipoints);
 
     private Dress DressOf(GridCell cell) =>
         cell.Row < _table.HeaderRows || (_table.HeaderColumn && cell.Column == 0) || _table.Rows[cell.Row].Group
             ? _dress.Head
             : _dress.Text;
 
-    private (int Widest, int Longest) Natural(GridCell cell)
+    private WordWidths WordsOf(GridCell cell)
     {
         var styled = new StyledText();
         var loose = _at.Stack.LooseEnds.Count;
-        _at.Spans(styled, cell.Cell.Content, DressOf(cell), hyphenates: false);
+        _at.Spans(styled, cell.Cell.Content, DressOf(cell), hyphenates: true);
         // Spans are resolved again when the cell is set; what is wrong in them is told then.
         _at.Stack.LooseEnds.RemoveRange(loose, _at.Stack.LooseEnds.Count - loose);
-        var lines = LineSetter.OfThread.Set(styled, Shape.OneLine, null);
-        var longest = 0;
-        foreach (var line in lines)
-        {
-            // What is joined without a space cannot be parted.
-            var run = 0;
-            foreach (var word in line.Words)
-            {
-                run += word.Width;
-                longest = Math.Max(longest, run);
-                if (word.SpaceAfter)
-                    run = 0;
-            }
-        }
-        return (lines.Max(l => l.Width), longest);
+        return LineSetter.OfThread.Widths(styled, _at.Reads.Hyphenator, _at.Reads.Writing);
     }
 
     // ---- rows ----
@@ -132,20 +133,23 @@ internal sealed class TableSetter
         var gap = _dress.ColumnGap.Millipoints;
         var decimals = Decimals(widths);
         var rows = new List<SetRow>(_table.Rows.Count);
-        var byRow = _cells.ToLookup(c => c.Row);
+        var byRow = Enumerable.Range(0, _cells.Count).ToLookup(n => _cells[n].Row);
         var heights = new int[_table.Rows.Count];
         var pad = (_dress.Above + _dress.Below).Millipoints;
         for (var r = 0; r < _table.Rows.Count; r++)
         {
             var set = new List<SetCell>();
             heights[r] = pad + _dress.Text.Leading.Millipoints;
-            foreach (var place in byRow[r])
+            foreach (var n in byRow[r])
             {
+                var place = _cells[n];
                 var end = Math.Min(_columns, place.Column + place.Columns);
                 var width = Math.Max(1_000, lefts[end] - lefts[place.Column] - (end == _columns ? 0 : gap));
                 var styled = new StyledText();
                 var dress = DressOf(place);
-                _at.Spans(styled, place.Cell.Content, dress, hyphenates: false);
+                // Words are divided only where one is wider than its column.
+                var divides = _words![n].Longest > width;
+                _at.Spans(styled, place.Cell.Content, dress, hyphenates: divides);
                 foreach (var note in styled.Notes)
                     _notes.Add(note.Note);
                 var alignment = place.Cell.Alignment
@@ -167,7 +171,8 @@ internal sealed class TableSetter
                             CellAlignment.Centre => Alignment.Centred,
                             _ => Alignment.Ragged,
                         }
-                    )
+                    ),
+                    divides
                 );
                 int[]? shifts = null;
                 if (alignment == CellAlignment.Decimal && decimals[place.Column] is { } column)
