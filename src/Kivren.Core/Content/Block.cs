@@ -18,6 +18,11 @@ public sealed record Paragraph(Id Id, string Role, IReadOnlyList<Inline> Content
     /// <summary>Index entries, anchors and notes among writers, and no words: it makes no line, and takes no number.</summary>
     public bool IsMarksAlone =>
         Content.Count > 0 && Content.All(i => i is IndexEntry or Anchor or WriterNote or TextRun { Text.Length: 0 });
+
+    /// <summary>All of its words are strong: on one line it reads as a head of what follows.</summary>
+    public bool IsBold =>
+        Content.OfType<TextRun>().Any(r => r.Text.Trim().Length > 0)
+        && Content.OfType<TextRun>().All(r => r.Roles.HasFlag(SpanRoles.Strong) || r.Text.Trim().Length == 0);
 }
 
 public enum HeadLevel

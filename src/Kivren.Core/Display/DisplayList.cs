@@ -193,6 +193,18 @@ public static class DisplayList
         return LineSetter.OfThread.Set(styled, Shape.OneLine, null)[0];
     }
 
+    /// <summary>What stays open where the page turns within it, as far as the paper reaches.</summary>
+    private static void AddOpenEdges(Builder list, CutPage body, in Piece piece, PlacedPiece placed, int left, int top)
+    {
+        bool IsHere(int other) => body.Pieces.Any(p => p.Piece == other && p.X == placed.X);
+        if (piece.AtTop is { } above && piece.Header < 0 && !IsHere(placed.Piece - 1))
+            foreach (var drawn in above.Where(d => top + placed.Y + d.Y >= 0))
+                list.Draw(drawn, left + placed.X, top + placed.Y, ReadingRole.Text);
+        if (piece.AtFoot is { } below && !IsHere(placed.Piece + 1))
+            foreach (var drawn in below)
+                list.Draw(drawn, left + placed.X, top + placed.Y + piece.Height, ReadingRole.Text);
+    }
+
     private static void AddBody(Builder list, CutPage body, Galley galley, Look look, PageMaster master, int left)
     {
         var top = master.Top.Millipoints;
@@ -215,6 +227,7 @@ public static class DisplayList
                     drawn is DrawnLine { Block.IsNone: true } ? ReadingRole.Furniture : ReadingRole.Text
                 );
             }
+            AddOpenEdges(list, body, piece, placed, left, top);
         }
         if (body.Plate is { } plate)
             foreach (var drawn in plate.Drawn)

@@ -130,8 +130,7 @@ internal static class TextualLooseEnds
 
     private static bool LooksLikeHead(Paragraph p)
     {
-        var runs = p.Content.OfType<TextRun>().Where(r => r.Text.Trim().Length > 0).ToArray();
-        if (runs.Length == 0 || !runs.All(r => r.Roles.HasFlag(SpanRoles.Strong)))
+        if (!p.IsBold)
             return false;
         var words = p.Content.PlainText().Trim();
         return words.Length is > 0 and < 60 && words[^1] is not ('.' or ':' or ';' or '!' or '?');

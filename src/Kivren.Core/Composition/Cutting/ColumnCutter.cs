@@ -267,10 +267,11 @@ internal sealed class ColumnCutter
             else
                 low = middle;
         }
-        // Columns a little less even are better than a short table in two of them.
-        for (var height = high; height <= room; height += _leading)
-            if (Fits(from, end, height, newPage, Keep.Short))
-                return height;
+        // Columns a little less even are better than a short table in two of them, or a cell that reaches out of its column.
+        foreach (var least in (Keep[])[Keep.Short, Keep.Whole])
+            for (var height = high; height <= room; height += _leading)
+                if (Fits(from, end, height, newPage, least))
+                    return height;
         return high;
     }
 
@@ -335,11 +336,13 @@ internal sealed class ColumnCutter
         var best = end;
         // What is to stay together as a whole goes over as a whole, however long it is.
         var back = Math.Max(from, end - 6);
-        while (back > from && _pieces[back].Keep == Keep.Short)
+        while (back > from && _pieces[back].Keep is Keep.Short or Keep.Whole)
             back--;
         for (var e = end; e > back; e--)
             if (TurnCost.Of(_pieces[e].Keep) < TurnCost.Of(_pieces[best].Keep))
                 best = e;
+        if (waits && _pieces[best].Keep >= Keep.Head)
+            best = from;
         return new ColumnEnd(best, new Carried(-1, 0));
     }
 }

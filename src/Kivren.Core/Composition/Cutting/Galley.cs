@@ -81,7 +81,8 @@ public sealed class Galley
             stretch = Dress.UsualStretch,
             keepNext = 0,
             opening = 0;
-        var leadsIn = false;
+        bool leadsIn = false,
+            isText = false;
         BreakTo? pending = null;
         for (var b = 0; b < blocks.Count; b++)
         {
@@ -114,7 +115,7 @@ public sealed class Galley
                     // Where two spaces meet, the larger counts, and gives as it does.
                     piece.Space = Math.Max(space, block.Before);
                     piece.Stretch = space > block.Before ? stretch : block.Stretch;
-                    if (leadsIn && !piece.Floats)
+                    if ((leadsIn || (block.IsLedIn && isText)) && !piece.Floats)
                         piece.Keep = Max(piece.Keep, Keep.LeadIn);
                     if (forcedBefore.TryGetValue(b, out var forced))
                         piece.Forced = forced;
@@ -136,7 +137,7 @@ public sealed class Galley
             if (!own[^1].Floats)
             {
                 (space, stretch) = (block.After, block.Stretch);
-                leadsIn = block.LeadsIn;
+                (leadsIn, isText) = (block.LeadsIn, block.IsText);
             }
             at += own.Length;
             if ((block.Head is not null && IsHeadAlone(block)) || block.KeepsNext)

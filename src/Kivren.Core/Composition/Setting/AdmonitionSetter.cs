@@ -71,5 +71,7 @@ internal static class AdmonitionSetter
         }
         if (at.Stack.Count - from <= Short)
             at.Stack.KeepTogether(from, Keep.Short);
+        else
+            at.Stack.KeepTwo(text);
     }
 }

@@ -171,7 +171,9 @@ internal sealed class BlockSetter
                 && p.Content.LastOrDefault(i => i is TextRun) is TextRun { Text: var last }
                 && last.TrimEnd().EndsWith(':'),
             Head = block as Head ?? runIn,
-            KeepsNext = own is { KeepsNext: true } && block is Paragraph,
+            IsText = block is Paragraph,
+            IsLedIn = block is Table { Caption.Count: 0 },
+            KeepsNext = block is Paragraph text && (own is { KeepsNext: true } || (pieces.Length == 1 && text.IsBold)),
             Stretch = own?.Stretch ?? Dress.UsualStretch,
             Reads = reads,
             ContentHash = PieceHash.Of(pieces, block, string.Join('\u001f', reads.Select(r => r.Said)), Manual.Assets),
@@ -308,7 +310,7 @@ internal sealed class BlockSetter
                 var inside = dress.HasTint ? at.Inset(dress.TintInset.Millipoints) : at;
                 Lines(styled, dress, inside.Left, inside.Width, 0, p.Id);
                 Surround(dress, from, at.Left, at.Width);
-                if (dress.KeepsNext)
+                if (dress.KeepsNext || (Stack.Count == from + 1 && p.IsBold))
                     Stack.KeepNext(Keep.Head);
                 break;
             }

@@ -9,6 +9,11 @@ internal static class BoxSetter
     /// <summary>Boxes of no more lines than this stand whole.</summary>
     private const int Short = 12;
 
+    /// <summary>The edge of a box that is cut: the tint goes on so far past the text, and a strip of it after a gap.</summary>
+    private const int OpenEdge = 3_500,
+        OpenGap = 1_000,
+        OpenStrip = 900;
+
     /// <summary>By so much less is the inset above and below, where the lines have white of their own.</summary>
     private const int LessAbove = 2_000;
 
@@ -42,6 +47,7 @@ internal static class BoxSetter
             at.Stack.Space(look.AsideTitle.After.Millipoints);
             at.Stack.KeepNext(Keep.Head);
         }
+        var titled = at.Stack.Count - from;
         var first = true;
         foreach (var block in blocks)
         {
@@ -54,6 +60,8 @@ internal static class BoxSetter
             at.Stack.Add(text.Leading.Millipoints, []);
         if (at.Stack.Count - from <= Short)
             at.Stack.KeepTogether(from, Keep.Short);
+        else
+            at.Stack.KeepTwo(from + titled);
         // The tint reaches over each piece and the space above it, so that a box may turn the page between its lines.
         var edge = Math.Max(0, inset - LessAbove);
         for (var p = from; p < at.Stack.Count; p++)
@@ -62,5 +70,11 @@ internal static class BoxSetter
             var below = p == at.Stack.Count - 1 ? edge : 0;
             at.Stack.Extend(p, above, below, [new DrawnRule(frame.Left, 0, frame.Width, at.Stack.HeightOf(p) + above + below, tone)]);
         }
+        DrawnRule Strip(int y, int height) => new(frame.Left, y, frame.Width, height, tone);
+        at.Stack.Open(
+            from,
+            [Strip(-OpenEdge, OpenEdge), Strip(-OpenEdge - OpenGap - OpenStrip, OpenStrip)],
+            [Strip(0, OpenEdge), Strip(OpenEdge + OpenGap, OpenStrip)]
+        );
     }
 }

@@ -30,7 +30,7 @@ internal static class DefinitionSetter
             else if (number.Length > 0)
                 at.HangNumber(number, look.DressOf("clause", at.Standing()), look.Term, from, definition.Id);
             at.Stack.KeepNext(Keep.Head);
-            var indent = look.NumbersInSide ? 0 : look.ListHang.Millipoints;
+            var indent = look.ListHang.Millipoints;
             var inFirst = true;
             foreach (var block in definition.Blocks)
             {

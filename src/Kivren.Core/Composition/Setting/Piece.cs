@@ -84,6 +84,11 @@ public struct Piece
     /// <summary>Index of the header rows that stand above this row when it begins a page, or -1.</summary>
     public int Header;
     public IReadOnlyList<Drawn> Drawn;
+
+    /// <summary>Drawn as well, from its top, where the piece before it stands on another page or in another column; and from its
+    /// foot, where the piece after it does: what is divided stays open there. Null for most.</summary>
+    public IReadOnlyList<Drawn>? AtTop,
+        AtFoot;
     public IReadOnlyList<SetNote>? Notes;
 
     /// <summary>The pages of their own, for <see cref="Floating.OwnPages"/>.</summary>

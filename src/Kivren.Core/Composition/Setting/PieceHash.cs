@@ -16,6 +16,8 @@ internal static class PieceHash
         foreach (ref readonly var piece in pieces.AsSpan())
         {
             Append(hash, piece.Drawn, assets);
+            Append(hash, piece.AtTop ?? [], assets);
+            Append(hash, piece.AtFoot ?? [], assets);
             foreach (var plate in piece.Plates ?? [])
             {
                 Append(hash, plate.Turned ? 1 : 0, plate.Drawn.Count);

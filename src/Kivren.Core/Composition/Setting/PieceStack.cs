@@ -102,6 +102,21 @@ internal sealed class PieceStack(Id block)
         return space;
     }
 
+    /// <summary>What is divided between the pieces from one on stays open at the cut.</summary>
+    public void Open(int from, IReadOnlyList<Drawn> above, IReadOnlyList<Drawn> below)
+    {
+        var pieces = System.Runtime.InteropServices.CollectionsMarshal.AsSpan(_pieces);
+        for (var i = from; i < pieces.Length; i++)
+            (pieces[i].AtTop, pieces[i].AtFoot) = (i > from ? above : null, i < pieces.Length - 1 ? below : null);
+    }
+
+    /// <summary>A cut leaves two pieces at least of what stands from one on before it, and two after it.</summary>
+    public void KeepTwo(int from)
+    {
+        KeepTogether(from, from + 2, Keep.Orphan);
+        KeepTogether(Math.Max(from, Count - 2), Keep.Widow);
+    }
+
     /// <summary>A piece need not stand on the grid of the text.</summary>
     public void OffGrid(int piece) => _pieces[piece] = _pieces[piece] with { OnGrid = false };
 

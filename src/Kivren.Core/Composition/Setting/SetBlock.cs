@@ -27,6 +27,12 @@ public sealed class SetBlock
 
     /// <summary>The block's last line ends in a colon: a lead-in that stays with what follows.</summary>
     public bool LeadsIn { get; init; }
+
+    /// <summary>A paragraph.</summary>
+    public bool IsText { get; init; }
+
+    /// <summary>It stays with the paragraph before it: a table without a caption.</summary>
+    public bool IsLedIn { get; init; }
     public Head? Head { get; init; }
 
     /// <summary>All that was asked while it was set: it holds while the answers are the same.</summary>
