@@ -16,13 +16,15 @@ public enum Alignment
 /// <param name="FirstIndent">of the first line; negative hangs it out</param>
 /// <param name="NarrowLines">so many first lines run round something beside them, in the measure <paramref name="NarrowWidth"/></param>
 /// <param name="Longer">set in so many lines more than the best, where it can be done well</param>
+/// <param name="AtSense">a title: broken where its sense allows, its words divided only where they are wider than the measure</param>
 public readonly record struct Shape(
     Length Width,
     Length FirstIndent,
     Alignment Alignment,
     int NarrowLines = 0,
     Length NarrowWidth = default,
-    int Longer = 0
+    int Longer = 0,
+    bool AtSense = false
 )
 {
     /// <summary>All in one line, however long.</summary>
@@ -78,6 +80,9 @@ public sealed class LineSetter
     /// <summary>Direction of each character where some run from right to left, else null.</summary>
     private byte[]? _levels;
     private bool _justified;
+
+    /// <summary>Every word is divided, whatever its span says.</summary>
+    private bool _dividesAll;
     private Writing _writing = Writing.Plain;
 
     /// <summary>The style of its words where some of it is program text; null where all of it is.</summary>
@@ -99,6 +104,7 @@ public sealed class LineSetter
     {
         if (text.ToString().Length == 0)
             return [new TextLine([], 0, 0, 0)];
+        _dividesAll = false;
         PutText(text, shape, hyphenator, missing, writing);
         var size = text.Spans[0].Style.Size.Millipoints;
         var ragged = shape.Alignment == Alignment.Justified ? 0 : size * 4;
@@ -111,6 +117,14 @@ public sealed class LineSetter
             shape.Longer
         );
         TotalFit.OfThread.Find(_items.AsSpan(0, _count), fitting, _breaks);
+        if (shape.AtSense && hyphenator is not null && _breaks.Exists(b => b.Overfull))
+        {
+            _dividesAll = true;
+            PutText(text, shape, hyphenator, null, writing);
+            TotalFit.OfThread.Find(_items.AsSpan(0, _count), fitting, _breaks);
+        }
+        else if (shape.AtSense && shape.Alignment != Alignment.Justified)
+            TitleFit.Improve(_items.AsSpan(0, _count), i => _pieces[i].Start, text.ToString(), fitting.Width, size, _breaks);
         if (_breaks.Exists(b => b.Overfull) && OpenTooWide(fitting))
             TotalFit.OfThread.Find(_items.AsSpan(0, _count), fitting, _breaks);
         return Place(text, text.ToString().Length, shape);
@@ -123,6 +137,7 @@ public sealed class LineSetter
         var s = text.ToString();
         if (s.Length == 0)
             return new WordWidths([], [], 0);
+        _dividesAll = false;
         PutText(text, Shape.OneLine, hyphenator, null, writing);
         List<int> words = [],
             spaces = [];
@@ -651,7 +666,7 @@ public sealed class LineSetter
             _items[_count - 1].Width += style.Scale(word.KernBefore);
         var glyph = 0;
         if (
-            span.Hyphenates
+            (span.Hyphenates || _dividesAll)
             && !span.NoBreak
             && !word.RightToLeft
             && !_fromRight

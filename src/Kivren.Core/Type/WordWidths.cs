@@ -51,8 +51,15 @@ public sealed class WordWidths
                 lines++;
                 used = 0;
             }
-            if (_words[w] != LineEnd)
-                used += (used > 0 ? _spaces[w] : 0) + _words[w];
+            if (_words[w] == LineEnd)
+                continue;
+            used += (used > 0 ? _spaces[w] : 0) + _words[w];
+            // A word wider than the line is divided.
+            if (used > width && width > 0)
+            {
+                lines += (int)((used - 1) / width);
+                used %= width;
+            }
         }
         return lines;
     }

@@ -319,7 +319,7 @@ internal sealed class BlockSetter
                 Stack.Mark(h.Id);
                 var styled = new StyledText();
                 Spans(styled, h.Content, Look.Heads[3], hyphenates: false);
-                Lines(styled, Look.Heads[3], at.Left, at.Width, 0, h.Id);
+                Lines(styled, Look.Heads[3], at.Left, at.Width, 0, h.Id, title: true);
                 Stack.KeepNext(Keep.Head);
                 break;
             }
@@ -400,12 +400,13 @@ internal sealed class BlockSetter
 
     public void CheckEquation(Mathematics.SetEquation set, string source) => _spans.Problems(set, source);
 
-    public List<TextLine> SetLines(StyledText styled, Dress dress, int width, int firstIndent)
+    /// <param name="title">it is broken at sense</param>
+    public List<TextLine> SetLines(StyledText styled, Dress dress, int width, int firstIndent, bool title = false)
     {
         var lines = LineSetter.OfThread.Set(
             styled,
-            new Shape(new Length(width), new Length(firstIndent), dress.Alignment, Longer: _longer),
-            dress.Hyphenates ? Reads.Hyphenator : null,
+            new Shape(new Length(width), new Length(firstIndent), dress.Alignment, Longer: _longer, AtSense: title),
+            dress.Hyphenates || title ? Reads.Hyphenator : null,
             _missing,
             Reads.Writing
         );
@@ -422,10 +423,11 @@ internal sealed class BlockSetter
     }
 
     /// <summary>The lines of a paragraph as pieces, with its keeps, marks and notes.</summary>
-    public void Lines(StyledText styled, Dress dress, int left, int width, int firstIndent, Id block)
+    /// <param name="title">it is broken at sense</param>
+    public void Lines(StyledText styled, Dress dress, int left, int width, int firstIndent, Id block, bool title = false)
     {
         var tabbed = styled.ToString().Contains('\t', StringComparison.Ordinal);
-        var lines = tabbed ? TabbedLines.Set(styled, dress, width, _missing) : SetLines(styled, dress, width, firstIndent);
+        var lines = tabbed ? TabbedLines.Set(styled, dress, width, _missing) : SetLines(styled, dress, width, firstIndent, title);
         // What does not fit between its tab stops is set as text.
         if (tabbed && lines.Exists(l => l.Overfull))
             lines = SetLines(styled, dress, width, 0);

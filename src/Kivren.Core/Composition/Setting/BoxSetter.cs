@@ -42,7 +42,7 @@ internal static class BoxSetter
                     false
                 );
             at.Spans(styled, title, look.AsideTitle, hyphenates: false);
-            at.Lines(styled, look.AsideTitle, left, width, 0, box.Id);
+            at.Lines(styled, look.AsideTitle, left, width, 0, box.Id, title: true);
             at.Stack.KeepTogether(from, Keep.Whole);
             at.Stack.Space(look.AsideTitle.After.Millipoints);
             at.Stack.KeepNext(Keep.Head);

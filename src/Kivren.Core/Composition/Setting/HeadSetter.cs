@@ -31,7 +31,7 @@ internal static class HeadSetter
         var from = at.Stack.Count;
         var inset = dress.HasTint ? dress.TintInset.Millipoints : 0;
         var width = at.WidthOf(dress);
-        at.Lines(styled, dress, inset + hang, width - 2 * inset - hang, 0, head.Id);
+        at.Lines(styled, dress, inset + hang, width - 2 * inset - hang, 0, head.Id, title: true);
         if (label is not null)
             at.Stack.Extend(from, 0, 0, [new DrawnLine(label, inset, dress.Baseline.Millipoints, head.Id)]);
         else if (number.Length > 0)

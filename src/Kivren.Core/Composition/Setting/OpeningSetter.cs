@@ -48,7 +48,7 @@ internal static class OpeningSetter
         }
         var styled = new StyledText();
         styled.Add(division.Title, dress.Plain, false);
-        var lines = at.SetLines(styled, dress, at.Full - 2 * inset, 0);
+        var lines = at.SetLines(styled, dress, at.Full - 2 * inset, 0, title: true);
         if (dress.HasTint)
             drawn.Add(new DrawnRule(0, y, at.Full, lines.Count * dress.Leading.Millipoints + 2 * inset, dress.TintTone));
         y += inset;

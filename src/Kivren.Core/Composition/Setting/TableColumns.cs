@@ -15,6 +15,9 @@ internal sealed record TableColumns(int[] Widths, long Least, long LeastDivided,
     /// <summary>What is left is given away in so many parts.</summary>
     private const int Parts = 48;
 
+    /// <summary>Before what is left is given away, a column whose words are divided has no more than this part of the measure.</summary>
+    private const int WidestOfDivided = 3;
+
     /// <summary>A line of the table's height weighs so many lines of a single cell.</summary>
     private const int TableLine = 10;
 
@@ -54,7 +57,11 @@ internal sealed record TableColumns(int[] Widths, long Least, long LeastDivided,
         if (parts.Sum() >= measure)
             widths = [.. low.Select(l => least <= measure ? l : measure * l / least)];
         else if (least >= measure)
-            widths = Levelled(low, parts, measure);
+        {
+            // A column with a word to be divided is not the wider for it.
+            widths = Levelled(low, parts, measure, measure / WidestOfDivided);
+            Fill(widths, liked, [.. Enumerable.Range(0, count)], measure - widths.Sum(), cells, words, gap);
+        }
         else if (shares > 0)
         {
             // What fixed columns and columns by content take, the shares have not.
@@ -96,11 +103,12 @@ internal sealed record TableColumns(int[] Widths, long Least, long LeastDivided,
     }
 
     /// <summary>Every column as wide as its words want, up to one level for all, but no narrower than its words allow.</summary>
-    private static long[] Levelled(long[] low, long[] parts, long measure)
+    /// <param name="highest">the level is no higher</param>
+    private static long[] Levelled(long[] low, long[] parts, long measure, long highest)
     {
         long[] At(long level) => [.. low.Select((l, c) => Math.Max(parts[c], Math.Min(l, level)))];
         long from = 0,
-            to = low.Max();
+            to = highest;
         while (from < to)
         {
             var level = (from + to + 1) / 2;
