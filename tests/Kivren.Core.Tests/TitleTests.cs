@@ -19,7 +19,7 @@ public class TitleTests
             .. LineSetter
                 .OfThread.Set(
                     styled,
-                    new Shape(new Length(style.Size.Millipoints * ems), default, Alignment.Ragged, AtSense: true),
+                    new Shape(new Length(style.Size.Millipoints * ems), default, Alignment.Ragged, AtSense: true, WideOnly: true),
                     hyphenator,
                     writing: writing
                 )

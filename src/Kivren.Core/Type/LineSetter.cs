@@ -16,7 +16,8 @@ public enum Alignment
 /// <param name="FirstIndent">of the first line; negative hangs it out</param>
 /// <param name="NarrowLines">so many first lines run round something beside them, in the measure <paramref name="NarrowWidth"/></param>
 /// <param name="Longer">set in so many lines more than the best, where it can be done well</param>
-/// <param name="AtSense">a title: broken where its sense allows, its words divided only where they are wider than the measure</param>
+/// <param name="AtSense">a title: broken where its sense allows</param>
+/// <param name="WideOnly">words are divided only where one is wider than the measure</param>
 public readonly record struct Shape(
     Length Width,
     Length FirstIndent,
@@ -24,7 +25,8 @@ public readonly record struct Shape(
     int NarrowLines = 0,
     Length NarrowWidth = default,
     int Longer = 0,
-    bool AtSense = false
+    bool AtSense = false,
+    bool WideOnly = false
 )
 {
     /// <summary>All in one line, however long.</summary>
@@ -117,13 +119,13 @@ public sealed class LineSetter
             shape.Longer
         );
         TotalFit.OfThread.Find(_items.AsSpan(0, _count), fitting, _breaks);
-        if (shape.AtSense && hyphenator is not null && _breaks.Exists(b => b.Overfull))
+        if (shape.WideOnly && hyphenator is not null && _breaks.Exists(b => b.Overfull))
         {
             _dividesAll = true;
             PutText(text, shape, hyphenator, null, writing);
             TotalFit.OfThread.Find(_items.AsSpan(0, _count), fitting, _breaks);
         }
-        else if (shape.AtSense && shape.Alignment != Alignment.Justified)
+        if (shape.AtSense && shape.Alignment != Alignment.Justified)
             TitleFit.Improve(_items.AsSpan(0, _count), i => _pieces[i].Start, text.ToString(), fitting.Width, size, _breaks);
         if (_breaks.Exists(b => b.Overfull) && OpenTooWide(fitting))
             TotalFit.OfThread.Find(_items.AsSpan(0, _count), fitting, _breaks);

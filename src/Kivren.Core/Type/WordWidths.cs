@@ -38,6 +38,9 @@ public sealed class WordWidths
     public int Longest { get; }
     public int Part { get; }
 
+    /// <summary>How many of its words are divided in this width.</summary>
+    public int WiderThan(long width) => width >= Longest ? 0 : _words.Count(w => w > width);
+
     public int LinesIn(long width)
     {
         if (width >= Widest)

@@ -80,7 +80,8 @@ public sealed class Galley
             space = 0,
             stretch = Dress.UsualStretch,
             keepNext = 0,
-            opening = 0;
+            opening = 0,
+            single = -1;
         bool leadsIn = false,
             isText = false;
         BreakTo? pending = null;
@@ -140,8 +141,13 @@ public sealed class Galley
                 (leadsIn, isText) = (block.LeadsIn, block.IsText);
             }
             at += own.Length;
-            if ((block.Head is not null && IsHeadAlone(block)) || block.KeepsNext)
+            var isHead = block.Head is not null && IsHeadAlone(block);
+            if (isHead || block.KeepsNext)
                 keepNext = 2;
+            // A single line that ends a section would rather not stand alone above the next head.
+            if (isHead && single >= 0)
+                pieces[single].Keep = Max(pieces[single].Keep, Keep.LeadIn);
+            single = block.IsText && own.Length == 1 && !block.KeepsNext ? at - 1 : -1;
             // A division's opening keeps two lines of its text as a head does.
             if (openings.Contains(b))
                 keepNext = 2;

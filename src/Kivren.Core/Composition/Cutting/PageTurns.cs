@@ -42,8 +42,12 @@ internal sealed class PageTurns
         _noteLines;
     private readonly List<int> _floats = [];
 
-    /// <summary>Pieces that pages of their own do not pass: divisions begin here, and A and B heads.</summary>
-    private readonly bool[] _stops;
+    /// <summary>A page that is less full than this part of it is thin.</summary>
+    private const int Thin = 4;
+
+    /// <summary>How full a page must be so that pages of their own do not pass this piece: divisions begin here, and A and B heads;
+    /// for a B head no page is left thin.</summary>
+    private readonly int[] _stops;
     private readonly bool[] _opens;
     private readonly int[] _openingDepths;
 
@@ -61,15 +65,17 @@ internal sealed class PageTurns
         _floatsBefore = new int[_pieces.Length + 1];
         _noteHeights = new int[_pieces.Length];
         _noteLines = new int[_pieces.Length];
-        (_stops, _opens) = (new bool[_pieces.Length + 1], new bool[_pieces.Length + 1]);
+        (_stops, _opens) = (new int[_pieces.Length + 1], new bool[_pieces.Length + 1]);
+        Array.Fill(_stops, int.MaxValue);
         for (var o = 0; o < galley.Openings.Length; o++)
         {
-            _stops[galley.Openings[o]] = _opens[galley.Openings[o]] = true;
+            _stops[galley.Openings[o]] = 0;
+            _opens[galley.Openings[o]] = true;
             _openingDepths[galley.Openings[o]] = galley.OpeningDepths[o];
         }
         foreach (var head in galley.Heads)
             if (head.Level <= HeadLevel.B && head.Piece < _pieces.Length)
-                _stops[head.Piece] = true;
+                _stops[head.Piece] = Math.Min(_stops[head.Piece], head.Level == HeadLevel.B ? Depth / Thin : 0);
         for (var i = 0; i < _pieces.Length; i++)
         {
             if (_pieces[i].Floating is Floating.Here or Floating.Top or Floating.Foot)
@@ -102,9 +108,10 @@ internal sealed class PageTurns
     public int Leading { get; }
 
     /// <summary>Whether a page ends before this piece because a turned table stands before it, which takes its pages first.</summary>
-    public bool StopsFor(PageStart start, int next)
+    /// <param name="used">of the page's depth</param>
+    public bool StopsFor(PageStart start, int next, int used)
     {
-        if (next >= _pieces.Length || !_stops[next])
+        if (next >= _pieces.Length || used < _stops[next])
             return false;
         for (var i = start.Piece; i < next; i++)
             if (_pieces[i].Floating == Floating.OwnPages)
@@ -176,7 +183,7 @@ internal sealed class PageTurns
                             Cost = ends || _pieces[i].Forced is not null ? 0 : 50_000,
                         }
                     );
-                if (ends || _pieces[i].Forced is not null || (plates > 0 && _stops[i]) || (fill.Pending > 0 && _opens[i]))
+                if (ends || _pieces[i].Forced is not null || (plates > 0 && fill.Used + fill.Notes >= _stops[i]) || (fill.Pending > 0 && _opens[i]))
                     return;
             }
             switch (fill.Take(i))
@@ -231,7 +238,7 @@ internal sealed class PageTurns
         else
         {
             ref readonly var next = ref _pieces[at];
-            if (next.Forced is null && !(plates > 0 && _stops[at]))
+            if (next.Forced is null && !(plates > 0 && used >= _stops[at]))
             {
                 long tenths = Math.Max(0, depth - used) * 10L / Leading;
                 cost += tenths * tenths + TurnCost.Of(next.Keep);

@@ -405,7 +405,7 @@ internal sealed class BlockSetter
     {
         var lines = LineSetter.OfThread.Set(
             styled,
-            new Shape(new Length(width), new Length(firstIndent), dress.Alignment, Longer: _longer, AtSense: title),
+            new Shape(new Length(width), new Length(firstIndent), dress.Alignment, Longer: _longer, AtSense: title, WideOnly: title),
             dress.Hyphenates || title ? Reads.Hyphenator : null,
             _missing,
             Reads.Writing

@@ -15,15 +15,15 @@ internal sealed record TableColumns(int[] Widths, long Least, long LeastDivided,
     /// <summary>What is left is given away in so many parts.</summary>
     private const int Parts = 48;
 
-    /// <summary>Before what is left is given away, a column whose words are divided has no more than this part of the measure.</summary>
-    private const int WidestOfDivided = 3;
-
     /// <summary>A line of the table's height weighs so many lines of a single cell.</summary>
     private const int TableLine = 10;
 
-    /// <summary>Fixed columns get what they say. Columns by content get their longest word; where even that is too much, the widest
-    /// columns give way as far as their words may be divided. What is left goes where it makes the table shortest, so to
-    /// columns of text before columns of marks; columns by share divide the rest.</summary>
+    /// <summary>And so does a divided word.</summary>
+    private const int DividedWord = 3 * TableLine;
+
+    /// <summary>Fixed columns get what they say. Columns by content get their longest word, unless the table is shorter when that is
+    /// divided; and what is left goes where it makes the table shortest, so to columns of text before columns of marks.
+    /// Columns by share divide the rest.</summary>
     /// <param name="words">of each cell</param>
     public static TableColumns Of(Table table, IReadOnlyList<GridCell> cells, IReadOnlyList<WordWidths> words, int count, int measure, int gap)
     {
@@ -56,13 +56,7 @@ internal sealed record TableColumns(int[] Widths, long Least, long LeastDivided,
         long[] widths;
         if (parts.Sum() >= measure)
             widths = [.. low.Select(l => least <= measure ? l : measure * l / least)];
-        else if (least >= measure)
-        {
-            // A column with a word to be divided is not the wider for it.
-            widths = Levelled(low, parts, measure, measure / WidestOfDivided);
-            Fill(widths, liked, [.. Enumerable.Range(0, count)], measure - widths.Sum(), cells, words, gap);
-        }
-        else if (shares > 0)
+        else if (shares > 0 && least <= measure)
         {
             // What fixed columns and columns by content take, the shares have not.
             var all = Enumerable.Range(0, count).ToLookup(c => Given(c).Kind == WidthKind.Share);
@@ -76,8 +70,10 @@ internal sealed record TableColumns(int[] Widths, long Least, long LeastDivided,
         }
         else
         {
-            widths = [.. low];
-            Fill(widths, liked, [.. Enumerable.Range(0, count).Where(c => Given(c).Kind == WidthKind.ByContent)], measure - least, cells, words, gap);
+            // No column is wide for the sake of a word that may be divided, unless that is worth it.
+            widths = Levelled(low, parts, measure, measure / (count + 1));
+            var free = Enumerable.Range(0, count).Where(c => Given(c).Kind != WidthKind.Fixed).ToArray();
+            Fill(widths, liked, free, measure - widths.Sum(), cells, words, gap);
         }
         var whole = widths.Select(w => (int)Math.Max(1, w)).ToArray();
         // Roundings go to the last column; with nothing but fixed columns the table may be narrower.
@@ -184,6 +180,7 @@ internal sealed record TableColumns(int[] Widths, long Least, long LeastDivided,
                     {
                         var row = lines[cells[n].Row];
                         var fewer = words[n].LinesIn(widths[c] + add - gap);
+                        gain += DividedWord * (words[n].WiderThan(widths[c] - gap) - words[n].WiderThan(widths[c] + add - gap));
                         if (fewer == row[c])
                             continue;
                         var others = 0;

@@ -133,23 +133,20 @@ internal sealed class TableSetter
         var gap = _dress.ColumnGap.Millipoints;
         var decimals = Decimals(widths);
         var rows = new List<SetRow>(_table.Rows.Count);
-        var byRow = Enumerable.Range(0, _cells.Count).ToLookup(n => _cells[n].Row);
+        var byRow = _cells.ToLookup(c => c.Row);
         var heights = new int[_table.Rows.Count];
         var pad = (_dress.Above + _dress.Below).Millipoints;
         for (var r = 0; r < _table.Rows.Count; r++)
         {
             var set = new List<SetCell>();
             heights[r] = pad + _dress.Text.Leading.Millipoints;
-            foreach (var n in byRow[r])
+            foreach (var place in byRow[r])
             {
-                var place = _cells[n];
                 var end = Math.Min(_columns, place.Column + place.Columns);
                 var width = Math.Max(1_000, lefts[end] - lefts[place.Column] - (end == _columns ? 0 : gap));
                 var styled = new StyledText();
                 var dress = DressOf(place);
-                // Words are divided only where one is wider than its column.
-                var divides = _words![n].Longest > width;
-                _at.Spans(styled, place.Cell.Content, dress, hyphenates: divides);
+                _at.Spans(styled, place.Cell.Content, dress, hyphenates: false);
                 foreach (var note in styled.Notes)
                     _notes.Add(note.Note);
                 var alignment = place.Cell.Alignment
@@ -170,9 +167,10 @@ internal sealed class TableSetter
                             CellAlignment.Right => Alignment.RaggedLeft,
                             CellAlignment.Centre => Alignment.Centred,
                             _ => Alignment.Ragged,
-                        }
+                        },
+                        WideOnly: true
                     ),
-                    divides
+                    hyphenates: true
                 );
                 int[]? shifts = null;
                 if (alignment == CellAlignment.Decimal && decimals[place.Column] is { } column)
