@@ -150,6 +150,14 @@ test("cleaning is counted, switched off and on; what is left out is told with it
   await expect(report).toContainText("leads to nothing that came in");
   await report.getByText("A number typed in front of a head").click();
   await expect(report).toContainText("winch-leaflet.docx, paragraph 6");
+  // A place leads to its text.
+  await report
+    .getByRole("button", { name: "winch-leaflet.docx, paragraph 6" })
+    .first()
+    .click();
+  await expect(page.locator(".block.here")).toBeInViewport();
+  await expect(page.locator(".block.here")).toHaveCount(1);
+  await expect(page.locator(".block").first()).not.toHaveClass(/here/);
 });
 
 test("the second edition is brought in and two of its differences taken", async ({

@@ -452,7 +452,7 @@ public sealed partial class DocBookReader
     }
 
     private void Tell(ReportKind kind, string what, string words = "") =>
-        _met.Add(new ReportLine(kind, $"{_file}, line {Math.Max(1, _place)}", what, words));
+        _met.Add(ReportLine.At(kind, _file, "line", Math.Max(1, _place), what, words));
 
     /// <summary>Who wrote a book and who may use it stands on its legal page.</summary>
     private void Legal(XElement? info, List<SourceBlock> blocks)

@@ -281,7 +281,7 @@ public sealed class WordReader
     }
 
     private void Tell(ReportKind kind, string what, string words = "") =>
-        _met.Add(new ReportLine(kind, $"{_file}, paragraph {Math.Max(1, _place)}", what, words));
+        _met.Add(ReportLine.At(kind, _file, "paragraph", Math.Max(1, _place), what, words));
 
     private void TellOnce(ReportKind kind, string what)
     {

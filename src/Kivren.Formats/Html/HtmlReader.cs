@@ -188,7 +188,7 @@ public sealed partial class HtmlReader
     }
 
     private void Tell(ReportKind kind, string what, string words = "") =>
-        _met.Add(new ReportLine(kind, $"{_file}, line {Math.Max(1, _place)}", what, words));
+        _met.Add(ReportLine.At(kind, _file, "line", Math.Max(1, _place), what, words));
 
     private int Line(INode node)
     {
@@ -834,9 +834,7 @@ public sealed partial class HtmlReader
         {
             if (WebUtilityText(link.TextContent) is { Length: > 0 } sign)
                 _met.Add(
-                    new ReportLine(
-                        ReportKind.LeftOut,
-                        $"{_file}, line {Line(link)}",
+                    ReportLine.At(ReportKind.LeftOut, _file, "line", Line(link),
                         "A sign that links to its own place was left out.",
                         sign
                     )
@@ -850,9 +848,7 @@ public sealed partial class HtmlReader
                 // A manual's notes hold no notes, and one that calls itself would never end.
                 spans.Add(new SourceRun(link.TextContent, roles, style));
                 _met.Add(
-                    new ReportLine(
-                        ReportKind.Look,
-                        $"{_file}, line {Line(link)}",
+                    ReportLine.At(ReportKind.Look, _file, "line", Line(link),
                         "A note is called inside a note; the call stands as text.",
                         WebUtilityText(link.TextContent)
                     )
@@ -874,18 +870,14 @@ public sealed partial class HtmlReader
             _inNote = false;
             spans.Add(new SourceNote(blocks));
             _met.Add(
-                new ReportLine(
-                    ReportKind.Changed,
-                    $"{_file}, line {Line(link)}",
+                ReportLine.At(ReportKind.Changed, _file, "line", Line(link),
                     "The sign of a note was taken out: the look makes it.",
                     WebUtilityText(link.TextContent)
                 )
             );
             if (note.LocalName == "dt" && WebUtilityText(note.TextContent) is { Length: > 0 } label)
                 _met.Add(
-                    new ReportLine(
-                        ReportKind.Changed,
-                        $"{_file}, line {Line(note)}",
+                    ReportLine.At(ReportKind.Changed, _file, "line", Line(note),
                         "The sign of a note was taken out: the look makes it.",
                         label
                     )

@@ -35,7 +35,7 @@ internal sealed class ShapeWork(IReadOnlyList<SourceDocument> documents, string 
     public void Report(ReportKind kind, string where, string what, string words) => _report.Add(new ReportLine(kind, where, what, words));
 
     public void Report(ReportKind kind, Place at, string what, string words = "") =>
-        _report.Add(new ReportLine(kind, documents[at.File].Where(at.At), what, words));
+        _report.Add(ReportLine.At(kind, documents[at.File].File, documents[at.File].PlaceWord, at.At, what, words));
 
     /// <summary>An id that is the same each time the same files are shaped, whatever roles are given elsewhere.</summary>
     public Id Fresh(Place at)

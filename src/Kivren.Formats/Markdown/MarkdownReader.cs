@@ -88,9 +88,7 @@ public sealed partial class MarkdownReader
                     language = said.Groups[1].Value;
                 else if (line.Trim().Length > 0)
                     _met.Add(
-                        new ReportLine(
-                            ReportKind.LeftOut,
-                            $"{_file}, line {yaml.Line + 1}",
+                        ReportLine.At(ReportKind.LeftOut, _file, "line", yaml.Line + 1,
                             "A line of the file's own record was left out.",
                             line.Trim()
                         )
@@ -112,7 +110,7 @@ public sealed partial class MarkdownReader
     private static partial Regex Language();
 
     private void Tell(MarkdownObject node, ReportKind kind, string what, string words = "") =>
-        _met.Add(new ReportLine(kind, $"{_file}, line {node.Line + 1}", what, words));
+        _met.Add(ReportLine.At(kind, _file, "line", node.Line + 1, what, words));
 
     private IEnumerable<SourceBlock> Blocks(Markdig.Syntax.Block node)
     {

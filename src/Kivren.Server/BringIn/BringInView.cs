@@ -37,7 +37,8 @@ public sealed record ViewedPage(string Key, string Folio, int Division);
 
 public sealed record ViewedReport(string Kind, string What, int Count, IReadOnlyList<ViewedPlace> Places);
 
-public sealed record ViewedPlace(string Where, string Words);
+/// <param name="Block">the block that it is about, or the last before it, by its number among <see cref="ViewedBlocks"/>; -1 for none</param>
+public sealed record ViewedPlace(string Where, string Words, int Block);
 
 public sealed record ViewedBlock(string Id, string Division, string Body, string Line, int File, int Place, int Sheet);
 
@@ -162,6 +163,7 @@ public sealed record BringInView(
                 mapping.Roles.ContainsKey(l.Key)
             ))
             .ToArray();
+        var places = new IncomingPlaces(shaped, [.. now.Ordered.Select(d => d.Document.File)]);
         var report = shaped
             .Report.GroupBy(r => (r.Kind, r.What))
             .OrderBy(g => g.Key.Kind == ReportKind.Look ? 0 : 1)
@@ -170,7 +172,7 @@ public sealed record BringInView(
                 g.Key.Kind.ToString(),
                 g.Key.What,
                 g.Count(),
-                g.Take(MostPlaces).Select(r => new ViewedPlace(r.Where, r.Words)).ToArray()
+                g.Take(MostPlaces).Select(r => new ViewedPlace(r.Where, r.Words, places.BlockOf(r))).ToArray()
             ))
             .ToArray();
         var counts = new ViewedCounts(
@@ -256,16 +258,12 @@ public sealed record BringInView(
     {
         if (now.Shaped is not { } shaped || now.Composed is not { } composed)
             return new ViewedBlocks([], 0);
-        var all = shaped
-            .Divisions.SelectMany(
-                (d, i) => d.Blocks.Select(b => (Division: d, File: shaped.FileOf[i], Block: (Block?)b)).Prepend((d, shaped.FileOf[i], null))
-            )
-            .ToList();
+        var all = IncomingPlaces.Listed(shaped).ToList();
         var viewed = new List<ViewedBlock>();
         foreach (var (division, file, block) in all.Skip(Math.Max(0, from)).Take(Math.Clamp(count, 0, 400)))
         {
             var id = block?.Id ?? division.Id;
-            var origin = Origin(block, id, shaped);
+            var origin = IncomingPlaces.OriginOf(block, id, shaped);
             var sheet = (composed.FindIn(division.Id, id) ?? composed.Find(id))?.Sheet ?? -1;
             var body = block is null
                 ? $$"""{"type":"title","text":{{System.Text.Json.JsonSerializer.Serialize(division.Title)}}}"""
@@ -283,17 +281,5 @@ public sealed record BringInView(
             );
         }
         return new ViewedBlocks(viewed, all.Count);
-    }
-
-    /// <summary>A list's own line is that of its first item.</summary>
-    private static Origin Origin(Block? block, Id id, Shaped shaped)
-    {
-        if (shaped.Origins.TryGetValue(id, out var own) && own.Line.Length > 0)
-            return own;
-        if (block is not null)
-            foreach (var inner in block.InnerBlocks())
-                if (shaped.Origins.TryGetValue(inner.Id, out var first))
-                    return first;
-        return own;
     }
 }

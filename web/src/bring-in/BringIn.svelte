@@ -420,7 +420,7 @@
         <button class="btn do" disabled={busy !== ''} title="Ctrl Enter" onclick={take}>{newer ? 'Take these' : 'Take it in'}</button>
       </span>
     </div>
-    {#if leftOut}<LeftOut report={view.report} onclose={() => (leftOut = false)} />{/if}
+    {#if leftOut}<LeftOut report={view.report} onclose={() => (leftOut = false)} onplace={(block) => (at = block)} />{/if}
   {/if}
   <footer>
     <span class="path"

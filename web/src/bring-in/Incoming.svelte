@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { untrack } from 'svelte';
+  import { tick, untrack } from 'svelte';
   import { address, api, type BringInBlock, type BringInView } from '../shared/api';
   import Pick from '../ui/Pick.svelte';
   import { incomingBlock } from './incoming-blocks';
@@ -45,6 +45,22 @@
     void view.version;
     untrack(() => void load(from, Math.max(window_, blocks.length), false));
   });
+
+  // A place that was chosen elsewhere is read when it is not here, and shown.
+  $effect(() => {
+    const index = at;
+    untrack(async () => {
+      if (index < from || index >= from + blocks.length) await load(Math.max(0, index - 12), window_, false);
+      const block = blocks[index - from];
+      if (!block || index !== at) return;
+      onblock(block, index);
+      await tick();
+      document.getElementById('in-' + block.id)?.scrollIntoView({ block: 'nearest' });
+    });
+  });
+
+  /** What stands above the first block that was read. */
+  const earlier = () => load(Math.max(0, from - window_), blocks.length + Math.min(window_, from), false);
 
   // A line chosen on the left shows its first paragraph here.
   $effect(() => {
@@ -103,6 +119,7 @@
   aria-activedescendant={blocks[at - from] ? 'in-' + blocks[at - from]!.id : undefined}
 >
   <div class="incoming manuscript">
+    {#if from > 0}<button class="btn small" onclick={earlier}>{from} blocks above</button>{/if}
     {#each blocks as block, i (block.id)}
       <!-- The list itself takes the keys. -->
       <!-- svelte-ignore a11y_click_events_have_key_events -->

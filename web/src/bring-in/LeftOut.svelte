@@ -4,8 +4,10 @@
   interface Props {
     report: ReportGroup[];
     onclose: () => void;
+    /** A place in the text that comes in was chosen. */
+    onplace: (block: number) => void;
   }
-  let { report, onclose }: Props = $props();
+  let { report, onclose, onplace }: Props = $props();
 
   const kinds: Record<string, string> = { Look: 'To look at', LeftOut: 'Left out', Changed: 'Changed', Kept: 'Kept otherwise' };
 </script>
@@ -27,7 +29,9 @@
         <ul>
           {#each group.places as place, i (i)}
             <li>
-              <span class="where">{place.where}</span>{#if place.words}<q
+              {#if place.block >= 0}<button class="where there" onclick={() => onplace(place.block)} title="Show this place in the text"
+                  >{place.where}</button
+                >{:else}<span class="where">{place.where}</span>{/if}{#if place.words}<q
                   >{place.words.length > 240 ? place.words.slice(0, 240) + ' …' : place.words}</q
                 >{/if}
             </li>
@@ -87,6 +91,11 @@
   .where {
     color: var(--ink-soft);
     margin-right: 10px;
+  }
+  .there {
+    cursor: pointer;
+    text-decoration: underline;
+    text-underline-offset: 2px;
   }
   q {
     font: 13.5px/1.3 var(--text);
