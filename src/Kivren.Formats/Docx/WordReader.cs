@@ -1033,14 +1033,6 @@ public sealed class WordReader
                 stream.CopyTo(copy);
                 _pictures[name] = copy.ToArray();
             }
-            if (name.EndsWith(".emf", StringComparison.OrdinalIgnoreCase) || name.EndsWith(".wmf", StringComparison.OrdinalIgnoreCase))
-            {
-                Tell(
-                    ReportKind.LeftOut,
-                    $"The picture {name} is a metafile, which no printed file can hold. Export it as SVG or PNG and put that in its place."
-                );
-                return;
-            }
             if (small)
                 Add(into, new SourceAtom(new InlinePicture(Id.None, name, alternative)));
             into.Pictures.Add((new SourcePicture(_place, name, alternative) { Width = width }, small));

@@ -272,30 +272,25 @@ public sealed partial class HtmlReader
             loose.Clear();
         }
         foreach (var node in parent.ChildNodes)
-            if (
-                node is IElement element
-                && (
-                    Blocks_.Contains(element.LocalName)
-                    || element.QuerySelector("p, table, ul, ol, pre, div, figure") is not null
-                        && element.LocalName is "a" or "span" or "font" or "section" or "ins" or "del"
-                )
-            )
+            if (node is IElement element && IsBlock(element))
             {
                 Close();
                 Block(element, blocks, depth + 1);
             }
-            else if (node is IHtmlImageElement image && IsAlone(image))
+            else if (PagePictures.Alone(node, IsBlock) is { } picture)
             {
                 Close();
-                Picture(image, [], blocks);
+                Picture(picture, [], blocks);
             }
             else
                 Spans(node, loose, SpanRoles.None, null);
         Close();
     }
 
-    private static bool IsAlone(IElement image) =>
-        image.ParentElement is { } parent && string.IsNullOrWhiteSpace(parent.TextContent) && parent.QuerySelectorAll("img").Length == 1;
+    private static bool IsBlock(IElement element) =>
+        Blocks_.Contains(element.LocalName)
+        || element.QuerySelector("p, table, ul, ol, pre, div, figure") is not null
+            && element.LocalName is "a" or "span" or "font" or "section" or "ins" or "del";
 
     private readonly List<SourceSpan> _carried = [];
 
@@ -334,11 +329,7 @@ public sealed partial class HtmlReader
             case "h1" or "h2" or "h3" or "h4" or "h5" or "h6" or "p" or "address" or "summary" or "center" or "figcaption" or "dt":
                 if (
                     element.QuerySelector("p, table, ul, ol, pre, div") is not null
-                    || (
-                        element.LocalName == "p"
-                        && element.QuerySelectorAll("img") is { Length: 1 }
-                        && string.IsNullOrWhiteSpace(element.TextContent)
-                    )
+                    || (element.LocalName == "p" && PagePictures.In(element).Count > 0 && !PagePictures.HasWords(element))
                 )
                 {
                     Children(element, blocks, depth);
@@ -368,7 +359,7 @@ public sealed partial class HtmlReader
                 break;
             case "figure":
                 var caption = element.Children.FirstOrDefault(c => c.LocalName == "figcaption") is { } words ? CaptionOf(words) : [];
-                var images = element.QuerySelectorAll("img").OfType<IHtmlImageElement>().ToList();
+                var images = PagePictures.In(element);
                 if (images.Count > 0 && element.QuerySelector("table, pre") is null)
                     for (var i = 0; i < images.Count; i++)
                         Picture(images[i], i == images.Count - 1 ? caption : [], blocks);
@@ -684,17 +675,56 @@ public sealed partial class HtmlReader
 
     private static string Preformatted(IElement pre) => pre.TextContent.Replace("\r\n", "\n", StringComparison.Ordinal).Trim('\n');
 
-    private void Picture(IHtmlImageElement image, IReadOnlyList<SourceSpan> caption, List<SourceBlock> blocks)
+    private void Picture(IElement image, IReadOnlyList<SourceSpan> caption, List<SourceBlock> blocks)
     {
         var at = Line(image);
-        var alternative = WebUtilityText(image.AlternativeText ?? "");
-        if (Asset(image.GetAttribute("src") ?? "") is { } asset)
+        var alternative = WebUtilityText(PagePictures.AlternativeOf(image)).Trim();
+        if (Asset(image) is { } asset)
             blocks.Add(new SourcePicture(at, asset, alternative) { Caption = caption.Count > 0 ? caption : Carried() });
         else if (caption.Count > 0 || alternative.Length > 0)
             blocks.Add(new SourceParagraph(at, "caption", caption.Count > 0 ? caption : [new SourceRun(alternative)]));
     }
 
-    private string? Asset(string source)
+    /// <summary>The file that a picture of the page is, or null when there is none; told once.</summary>
+    private string? Asset(IElement picture)
+    {
+        if (picture.LocalName == "svg")
+        {
+            var drawing = $"drawing-{_pictures.Count + 1}.svg";
+            _pictures[drawing] = PagePictures.DrawingOf(picture)!;
+            return drawing;
+        }
+        var sources = PagePictures.SourcesOf(picture);
+        foreach (var source in sources)
+            if (Named(source) is { } name)
+                return name;
+        var named = sources.Count > 0 ? sources[^1] : "";
+        // A page is often kept with another size of its picture than it names.
+        var stem = PagePictures.StemOf(PathOf(named));
+        var other = _found
+            .Where(f => DocumentReader.IsPicture(f.Key) && PagePictures.StemOf(f.Key) == stem)
+            .OrderByDescending(f => f.Key.EndsWith(".svg", StringComparison.OrdinalIgnoreCase))
+            .ThenByDescending(f => f.Value.Length)
+            .ThenBy(f => f.Key, StringComparer.Ordinal)
+            .FirstOrDefault();
+        if (stem.Length > 0 && other.Value is not null)
+        {
+            Tell(ReportKind.Changed, $"The picture “{named}” was not found; “{other.Key}” was taken, which is another size of it.");
+            return Taken(other.Key, other.Value);
+        }
+        if (!named.StartsWith("data:", StringComparison.OrdinalIgnoreCase))
+            Tell(ReportKind.LeftOut, $"The picture “{named}” was not found beside the page. Bring it in together with the page.");
+        return null;
+    }
+
+    private string Taken(string path, byte[] bytes)
+    {
+        var name = Path.GetFileName(path);
+        _pictures[name] = bytes;
+        return name;
+    }
+
+    private string? Named(string source)
     {
         if (
             source.StartsWith("data:", StringComparison.OrdinalIgnoreCase)
@@ -722,12 +752,7 @@ public sealed partial class HtmlReader
             || _found.TryGetValue(SitePage.Resolved(_file, PathOf(source)), out bytes)
             || _found.TryGetValue(Path.GetFileName(PathOf(source)), out bytes)
         )
-        {
-            var name = Path.GetFileName(PathOf(source));
-            _pictures[name] = bytes;
-            return name;
-        }
-        Tell(ReportKind.LeftOut, $"The picture “{source}” was not found beside the page. Bring it in together with the page.");
+            return Taken(PathOf(source), bytes);
         return null;
     }
 
@@ -756,10 +781,11 @@ public sealed partial class HtmlReader
                 if (data.Length > 0)
                     spans.Add(new SourceRun(Collapsed().Replace(data, " "), roles, style, web));
                 break;
-            case IHtmlImageElement image:
-                if (Asset(image.GetAttribute("src") ?? "") is { } asset)
-                    spans.Add(new SourceAtom(new InlinePicture(Id.None, asset, WebUtilityText(image.AlternativeText ?? ""))));
-                else if (WebUtilityText(image.AlternativeText ?? "") is { Length: > 0 } words)
+            case IElement image when PagePictures.IsPicture(image):
+                var says = WebUtilityText(PagePictures.AlternativeOf(image)).Trim();
+                if (Asset(image) is { } asset)
+                    spans.Add(new SourceAtom(new InlinePicture(Id.None, asset, says)));
+                else if (says is { Length: > 0 } words)
                     spans.Add(new SourceRun(words, roles, style, web));
                 break;
             case IElement element when Unread.Contains(element.LocalName):
@@ -834,10 +860,7 @@ public sealed partial class HtmlReader
         {
             if (WebUtilityText(link.TextContent) is { Length: > 0 } sign)
                 _met.Add(
-                    ReportLine.At(ReportKind.LeftOut, _file, "line", Line(link),
-                        "A sign that links to its own place was left out.",
-                        sign
-                    )
+                    ReportLine.At(ReportKind.LeftOut, _file, "line", Line(link), "A sign that links to its own place was left out.", sign)
                 );
             return;
         }
@@ -848,7 +871,11 @@ public sealed partial class HtmlReader
                 // A manual's notes hold no notes, and one that calls itself would never end.
                 spans.Add(new SourceRun(link.TextContent, roles, style));
                 _met.Add(
-                    ReportLine.At(ReportKind.Look, _file, "line", Line(link),
+                    ReportLine.At(
+                        ReportKind.Look,
+                        _file,
+                        "line",
+                        Line(link),
                         "A note is called inside a note; the call stands as text.",
                         WebUtilityText(link.TextContent)
                     )
@@ -870,14 +897,22 @@ public sealed partial class HtmlReader
             _inNote = false;
             spans.Add(new SourceNote(blocks));
             _met.Add(
-                ReportLine.At(ReportKind.Changed, _file, "line", Line(link),
+                ReportLine.At(
+                    ReportKind.Changed,
+                    _file,
+                    "line",
+                    Line(link),
                     "The sign of a note was taken out: the look makes it.",
                     WebUtilityText(link.TextContent)
                 )
             );
             if (note.LocalName == "dt" && WebUtilityText(note.TextContent) is { Length: > 0 } label)
                 _met.Add(
-                    ReportLine.At(ReportKind.Changed, _file, "line", Line(note),
+                    ReportLine.At(
+                        ReportKind.Changed,
+                        _file,
+                        "line",
+                        Line(note),
                         "The sign of a note was taken out: the look makes it.",
                         label
                     )

@@ -30,15 +30,16 @@ public static class DocumentReader
         ".dbk",
         ".docbook",
     ];
-    private static readonly string[] PictureEndings = [".png", ".jpg", ".jpeg", ".svg", ".gif", ".bmp", ".webp"];
+    private static readonly string[] PictureEndings = [".png", ".jpg", ".jpeg", ".svg", ".gif", ".bmp", ".webp", ".emf", ".wmf"];
 
     /// <summary>Whether the file is text to be read by itself, and not a picture or part beside one.</summary>
     public static bool IsDocument(string name) => Endings.Contains(Path.GetExtension(name).ToLowerInvariant());
 
+    public static bool IsPicture(string name) => PictureEndings.Contains(Path.GetExtension(name).ToLowerInvariant());
+
     /// <summary>Whether a document may name this file as a picture or a part of it.</summary>
     public static bool IsBeside(string name) =>
-        PictureEndings.Contains(Path.GetExtension(name).ToLowerInvariant())
-        || Path.GetExtension(name).ToLowerInvariant() is ".xml" or ".ent" or ".docbook" or ".dbk" or ".mod";
+        IsPicture(name) || Path.GetExtension(name).ToLowerInvariant() is ".xml" or ".ent" or ".docbook" or ".dbk" or ".mod";
 
     /// <param name="beside">the other files, whose pictures and parts the document may name</param>
     /// <param name="progress">told how much is read, from 0 to 1</param>

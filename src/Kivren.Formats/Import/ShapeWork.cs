@@ -268,9 +268,20 @@ internal sealed class ShapeWork(IReadOnlyList<SourceDocument> documents, string 
         {
             if (!document.Pictures.TryGetValue(name, out var bytes))
                 throw new PictureFormatException($"The picture “{name}” is not in the file.");
+            var printed = own;
+            if (Metafile.SizeOf(bytes) is var (width, height))
+            {
+                Report(
+                    ReportKind.Look,
+                    at,
+                    $"The picture {name} is a metafile, which no printed file can hold; a frame of its size stands in its place. "
+                        + "Export it as SVG or PNG and put that in."
+                );
+                (printed, bytes) = (own + ".svg", Metafile.Frame(name, width, height));
+            }
             bytes = PictureReader.Printable(bytes);
-            var asset = PictureReader.Describe(own, bytes);
-            _pictures[own] = bytes;
+            var asset = PictureReader.Describe(printed, bytes);
+            _pictures[printed] = bytes;
             return _assets[own] = asset;
         }
         catch (PictureFormatException e)

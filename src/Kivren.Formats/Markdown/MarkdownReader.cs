@@ -88,7 +88,11 @@ public sealed partial class MarkdownReader
                     language = said.Groups[1].Value;
                 else if (line.Trim().Length > 0)
                     _met.Add(
-                        ReportLine.At(ReportKind.LeftOut, _file, "line", yaml.Line + 1,
+                        ReportLine.At(
+                            ReportKind.LeftOut,
+                            _file,
+                            "line",
+                            yaml.Line + 1,
                             "A line of the file's own record was left out.",
                             line.Trim()
                         )
