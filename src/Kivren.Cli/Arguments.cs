@@ -28,6 +28,8 @@ internal sealed record Arguments(IReadOnlyList<string> Files, IReadOnlyDictionar
         "--locator",
         "--roles",
         "--on",
+        "--newer",
+        "--was",
     ];
 
     /// <summary>Options that stand alone.</summary>

@@ -16,6 +16,7 @@ public static class CommandLine
     private const string Usage = """
         kivren import FILE|FOLDER… -o M.kivren      reads .docx, Markdown, HTML, DocBook into a package; a folder of pages as one book
             [--roles MAP.json] [--tree FILE] [--language TAG] [--look NAME] [--title WORDS]
+        kivren import NEW… --newer M.kivren --was OLD -o OUT.kivren   what a newer version changed, into the manual that OLD came into
         kivren compose M.kivren -o FILE            composes into FILE (.pdf) or a folder of pages (.svg)
             --print [--multiple N] [--profile ICC]  the PDF for the printer: bleed, crop marks, black alone
         kivren produce M.kivren --out DIR [--edition NAME] [--only print|cover|screen|epub|site|docx|docbook|markdown]

@@ -1,7 +1,9 @@
 using System.Text.Json.Nodes;
+using System.Text.RegularExpressions;
 using Kivren.Core.Content;
 using Kivren.Core.Editions;
 using Kivren.Core.Looks;
+using Kivren.Desk;
 using Kivren.Formats.Import;
 using Kivren.Formats.Import.Sites;
 using Kivren.Formats.Package;
@@ -9,7 +11,7 @@ using Kivren.Formats.Package;
 namespace Kivren.Cli;
 
 /// <summary>kivren import: source documents into a package, with the roles given and why, and what was left out.</summary>
-internal static class ImportCommand
+internal static partial class ImportCommand
 {
     public static Report Run(Arguments arguments)
     {
@@ -24,6 +26,8 @@ internal static class ImportCommand
             throw new UsageException(
                 $"There is no look “{worn}”; there are {string.Join(", ", ShippedLooks.All.Select(l => $"“{l.Name}”"))}."
             );
+        if (arguments.Option("--newer") is { } standing)
+            return NewerVersionInto(standing, target, arguments, mapping, language);
         var seed = Guid.CreateVersion7().ToString("N");
         var documents = Documents(arguments.Files, language);
         SiteTree? tree = null;
@@ -92,6 +96,71 @@ internal static class ImportCommand
             }
         );
     }
+
+    /// <summary>What a newer version of documents changed, taken into the manual that the earlier ones came into: blocks keep their
+    /// identities, and what was written since stays.</summary>
+    private static Report NewerVersionInto(string standing, string target, Arguments arguments, ImportMapping mapping, string? language)
+    {
+        var lines = new List<string>();
+        var package = Inputs.Package(standing, lines);
+        var was = arguments.Option("--was")
+            ?? throw new UsageException("Name with --was the file or folder that was brought in before, so that it can be compared.");
+        var blocks = package.Manual.Divisions.SelectMany(d => d.Blocks).Select(b => b.Id.Value).ToHashSet(StringComparer.Ordinal);
+        // What the earlier documents became is found again under the seed that its ids begin with.
+        var seed = blocks
+            .Select(b => IdOfImport().Match(b))
+            .Where(m => m.Success)
+            .GroupBy(m => m.Groups[1].Value, StringComparer.Ordinal)
+            .OrderByDescending(g => g.Count())
+            .FirstOrDefault()
+            ?.Key;
+        var earlier = seed is null ? null : Shaper.Shape(new ShapeRequest(Documents([was], language), mapping, seed));
+        if (earlier is null || !earlier.Divisions.SelectMany(d => d.Blocks).Any(b => blocks.Contains(b.Id.Value)))
+            throw new UsageException($"Nothing in {standing} came from {was}. Name the same files that were brought in, in the same way.");
+        var newer = Shaper.Shape(
+            new ShapeRequest(Documents(arguments.Files, language), mapping, Guid.CreateVersion7().ToString("N"))
+        );
+        var names = PictureNames.Of(newer, package.Manual.Assets);
+        var there = PictureNames.Of(earlier, package.Manual.Assets);
+        var comparison = NewerVersion.Compare(
+            [.. there.Divisions.SelectMany(BroughtInBlock.Of)],
+            names.Divisions,
+            package.Manual
+        );
+        var manual = comparison.AllTakenInto(package.Manual) with { Assets = [.. package.Manual.Assets, .. names.New] };
+        var pictures = new Dictionary<string, byte[]>(package.Pictures, StringComparer.Ordinal);
+        foreach (var asset in names.New)
+            pictures[asset.Name] = newer.Pictures[names.Names.First(n => n.Value == asset.Name).Key];
+        using (var output = File.Create(target))
+            PackageWriter.Write(package with { Manual = manual, Pictures = pictures }, output);
+        string Words(Difference d) => Shortened(string.Join(' ', (d.Becomes ?? d.Before)!.OwnSpans().Select(s => s.PlainText())));
+        return new Report(
+            true,
+            [
+                .. lines,
+                $"{comparison.Differences.Count} differences taken.",
+                .. comparison.Differences.Select(d =>
+                    d.Kind switch
+                    {
+                        DifferenceKind.Added => $"added: {Words(d)}",
+                        DifferenceKind.TakenOut => $"taken out{(d.EditedHere ? ", changed here since" : "")}: {Words(d)}",
+                        _ => $"changed{(d.EditedHere ? ", together with what was changed here" : "")}: {Words(d)}",
+                    }
+                ),
+            ],
+            new JsonObject
+            {
+                ["added"] = comparison.Differences.Count(d => d.Kind == DifferenceKind.Added),
+                ["changed"] = comparison.Differences.Count(d => d.Kind == DifferenceKind.Changed),
+                ["takenOut"] = comparison.Differences.Count(d => d.Kind == DifferenceKind.TakenOut),
+                ["editedHere"] = comparison.Differences.Count(d => d.EditedHere),
+            }
+        );
+    }
+
+    /// <summary>The seed, the file's number and the place that the id of a block is made of.</summary>
+    [GeneratedRegex(@"^(.{8,64})-\d+-\d+(-\d+)?$")]
+    private static partial Regex IdOfImport();
 
     /// <summary>The documents named, and those of folders named, by their paths from where all of them lie.</summary>
     private static List<SourceDocument> Documents(IReadOnlyList<string> named, string? language)

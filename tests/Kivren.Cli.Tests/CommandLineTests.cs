@@ -234,6 +234,79 @@ public sealed class CommandLineTests : IDisposable
     }
 
     [Fact]
+    public void A_newer_version_comes_into_the_manual_that_the_earlier_one_came_into()
+    {
+        string[] text = ["# Winch", "", "Grease it in spring.", "", "Look at the lining each week.", "", "Keep the rag dry.", ""];
+        File.WriteAllLines(In("a.md"), text);
+        Assert.Equal(0, Run("import", In("a.md"), "-o", In("m.kivren"), "--look", "Pocket").Code);
+        // The writer changes the end of one paragraph; the supplier its beginning, adds one and takes one out.
+        Edit(In("m.kivren"), "Look at the lining each week.", "Look at the lining each week and write it down.");
+        File.WriteAllLines(
+            In("b.md"),
+            ["# Winch", "", "Grease it in spring.", "", "Oil it in autumn, too.", "", "Inspect the lining each week.", ""]
+        );
+        var (code, output, errors) = Run("import", In("b.md"), "--newer", In("m.kivren"), "--was", In("a.md"), "-o", In("n.kivren"));
+        Assert.Equal((0, ""), (code, errors));
+        Assert.Contains("taken out: Keep the rag dry.", output, StringComparison.Ordinal);
+        var (before, after) = (Blocks(In("m.kivren")), Blocks(In("n.kivren")));
+        Assert.Equal(
+            ["Grease it in spring.", "Oil it in autumn, too.", "Inspect the lining each week and write it down."],
+            after.Select(b => b.Words)
+        );
+        // What stayed or changed is the same block still.
+        Assert.Equal([before[0].Id, before[1].Id], [after[0].Id, after[2].Id]);
+        Assert.Contains(
+            "Nothing in",
+            Run("import", In("b.md"), "--newer", Demo, "--was", In("a.md"), "-o", In("x.kivren")).Errors,
+            StringComparison.Ordinal
+        );
+        Assert.Contains(
+            "--was",
+            Run("import", In("b.md"), "--newer", In("m.kivren"), "-o", In("x.kivren")).Errors,
+            StringComparison.Ordinal
+        );
+    }
+
+    private static (string Id, string Words)[] Blocks(string file)
+    {
+        using var input = File.OpenRead(file);
+        return
+        [
+            .. Formats
+                .Package.PackageReader.Read(input, [])
+                .Manual.Divisions.SelectMany(d => d.Blocks)
+                .OfType<Core.Content.Paragraph>()
+                .Where(p => p.Role == "body")
+                .Select(p => (p.Id.Value, Core.Content.Walk.PlainText(p.Content))),
+        ];
+    }
+
+    private static void Edit(string file, string words, string into)
+    {
+        Formats.Package.Package package;
+        using (var input = File.OpenRead(file))
+            package = Formats.Package.PackageReader.Read(input, []);
+        var divisions = package.Manual.Divisions.Select(d =>
+            d with
+            {
+                Blocks =
+                [
+                    .. d.Blocks.Select(b =>
+                        b is Core.Content.Paragraph p && Core.Content.Walk.PlainText(p.Content) == words
+                            ? p with
+                            {
+                                Content = [new Core.Content.TextRun(into)],
+                            }
+                            : b
+                    ),
+                ],
+            }
+        );
+        using var output = File.Create(file);
+        Formats.Package.PackageWriter.Write(package with { Manual = package.Manual with { Divisions = [.. divisions] } }, output);
+    }
+
+    [Fact]
     public void Generate_writes_a_word_processor_document_that_import_reads()
     {
         Assert.Equal(0, Run("generate", "--pages", "6", "--seed", "2", "-o", In("g.docx")).Code);

@@ -38,6 +38,34 @@ public sealed record BroughtInBlock(Id Division, Block Block)
 /// is compared with</param>
 public sealed record Comparison(IReadOnlyList<Difference> Differences, IReadOnlyList<BroughtInBlock> AsNow)
 {
+    /// <summary>A manual with all of the differences taken.</summary>
+    public Manual AllTakenInto(Manual manual)
+    {
+        var blocks = manual.Divisions.ToDictionary(d => d.Id, d => d.Blocks.ToList());
+        var chosen = Chosen(
+            Differences.Select(d => d.Id.Value).ToHashSet(StringComparer.Ordinal),
+            manual.Divisions.SelectMany(d => d.Blocks).Select(b => b.Id)
+        );
+        foreach (var (difference, after) in chosen)
+        {
+            var own = blocks[difference.Division];
+            var at = own.FindIndex(b => b.Id == (difference.Kind == DifferenceKind.Added ? after : difference.Id));
+            switch (difference.Kind)
+            {
+                case DifferenceKind.Added:
+                    own.Insert(at + 1, difference.Becomes!);
+                    break;
+                case DifferenceKind.Changed:
+                    own[at] = difference.Becomes!;
+                    break;
+                default:
+                    own.RemoveAt(at);
+                    break;
+            }
+        }
+        return manual with { Divisions = [.. manual.Divisions.Select(d => d with { Blocks = blocks[d.Id] })] };
+    }
+
     /// <summary>The chosen differences, each with the block it stands after: what it would stand after may have been left, then it
     /// is the nearest before that one.</summary>
     /// <param name="there">the blocks that stand in the manual</param>
