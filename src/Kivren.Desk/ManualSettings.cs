@@ -47,6 +47,13 @@ public sealed class ManualSettings
             OwnListForm.ToJson,
             OwnListForm.Parse<Worn>
         ),
+        Make(
+            Spoken,
+            m => m.Language,
+            (m, v) => m with { Language = v },
+            v => JsonSerializer.Serialize(v),
+            json => JsonSerializer.Deserialize<string>(json)!
+        ),
         new(
             "chapterContents",
             m => m.ChapterContents ?? "",
@@ -69,6 +76,9 @@ public sealed class ManualSettings
             json => json == "{}" ? AsTheLook : OwnListForm.Parse<OwnIndexDress>(json)
         ),
     ];
+
+    /// <summary>The name of the language among the settings.</summary>
+    public const string Spoken = "spoken";
 
     private readonly object?[] _values = new object?[Parts.Length];
 

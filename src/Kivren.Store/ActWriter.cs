@@ -154,6 +154,11 @@ internal sealed class ActWriter(ShelfContext db, string manual)
             (row.Look, row.LookFile) = OwnListForm.Parse<Worn>(said);
             entry.Property(m => m.Look).IsModified = entry.Property(m => m.LookFile).IsModified = true;
         }
+        if (settings.Json(ManualSettings.Spoken) is { } language)
+        {
+            row.Language = JsonSerializer.Deserialize<string>(language)!;
+            entry.Property(m => m.Language).IsModified = true;
+        }
         foreach (var part in entry.Properties)
             if (settings.Json(part.Metadata.Name[..1].ToLowerInvariant() + part.Metadata.Name[1..]) is { } json)
             {

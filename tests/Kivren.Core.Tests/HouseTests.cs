@@ -13,7 +13,7 @@ public partial class HouseTests
         ["Kivren.Desk"] = ["Kivren.Core", "Kivren.Formats"],
         ["Kivren.Store"] = ["Kivren.Core", "Kivren.Formats", "Kivren.Desk"],
         ["Kivren.Server"] = ["Kivren.Core", "Kivren.Formats", "Kivren.Desk", "Kivren.Store"],
-        ["Kivren.Cli"] = ["Kivren.Core", "Kivren.Formats", "Kivren.Audit"],
+        ["Kivren.Cli"] = ["Kivren.Core", "Kivren.Formats", "Kivren.Audit", "Kivren.Desk"],
     };
 
     private static string Root

@@ -260,10 +260,10 @@ public class PlanTests(SharedServer shared) : IClassFixture<SharedServer>
                 while ((await Server.Get($"/manuals/{id}/proof?short=1"))["act"]!.GetValue<long>() < act) { }
             return answer;
         }
-        var pages = (await Server.Get($"/manuals/{id}/proof"))["pageCount"]!.GetValue<int>();
+        var pages = (await Server.Get($"/manuals/{id}/proof"))["runs"]!.ToJsonString();
         Assert.Equal("Workshop, A5", await Worn());
         Assert.Equal((200, "Pocket"), ((await Put("Pocket")).Status, await Worn()));
-        Assert.NotEqual(pages, (await Server.Get($"/manuals/{id}/proof"))["pageCount"]!.GetValue<int>());
+        Assert.NotEqual(pages, (await Server.Get($"/manuals/{id}/proof"))["runs"]!.ToJsonString());
         Assert.Contains("already", (await Put("Pocket")).Body!["refused"]!.GetValue<string>(), StringComparison.Ordinal);
 
         // From a file, which the manual carries from now on.

@@ -3,6 +3,14 @@ import { expect, test } from "./server";
 
 const titles = (page: import("@playwright/test").Page) =>
   page.locator(".row .words").allTextContents();
+const language = async (
+  page: import("@playwright/test").Page,
+  label: string,
+  name: string,
+) => {
+  await page.getByRole("textbox", { name: label }).fill(name);
+  await page.keyboard.press("Enter");
+};
 const settledAt = async (page: import("@playwright/test").Page) => {
   await expect(page.locator(".settled .moving")).toHaveCount(0);
 };
@@ -225,6 +233,32 @@ test("a chapter begins on a left-hand page, and Look names it", async ({
   );
   await page.keyboard.press("Control+z");
   await expect(page.getByLabel("Where Crossing begins")).toHaveValue("ByLook");
+});
+
+test("a chapter speaks another language, then the whole manual; both are taken back", async ({
+  page,
+  server,
+}) => {
+  const manual = await server.demo();
+  await openPlan(page, server, manual);
+  const chapter = rowOf(page, "Crossing");
+  await chapter.click();
+  await page.keyboard.press("l");
+  await language(page, "Language of what is chosen", "Swedish");
+  await expect(chapter.locator(".language")).toHaveText("sv");
+  await settledAt(page);
+  await page.keyboard.press("Control+z");
+  await expect(chapter.locator(".language")).toHaveCount(0);
+  await page.getByTitle("The language of the whole manual").click();
+  await language(page, "Language of the manual", "German");
+  await expect(page.getByTitle("The language of the whole manual")).toHaveText(
+    "German (de)",
+  );
+  await expect(page.locator(".row .language")).toHaveCount(0);
+  await page.keyboard.press("Control+z");
+  await expect(
+    page.getByTitle("The language of the whole manual"),
+  ).toContainText("English");
 });
 
 test("an inspection code starts from its pattern; fixed text says where it comes from", async ({

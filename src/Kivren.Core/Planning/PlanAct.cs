@@ -49,6 +49,10 @@ public abstract record PlanAct
     /// <summary>On what page divisions begin; by the look where nothing else is said.</summary>
     public sealed record SetBegins(IReadOnlyList<Id> Rows, Begins Begins) : PlanAct;
 
+    /// <summary>The language of divisions, by which their words are hyphenated and named; without rows that of the manual, and of all
+    /// its divisions that had that.</summary>
+    public sealed record SetLanguage(IReadOnlyList<Id> Rows, string Language) : PlanAct;
+
     /// <summary>A paragraph that looks like a head becomes one.</summary>
     public sealed record MakeHead(Id Block, HeadLevel Level) : PlanAct;
 

@@ -1,4 +1,5 @@
 using Kivren.Core.Content;
+using Kivren.Core.Editions;
 using Kivren.Core.Lists;
 
 namespace Kivren.Core.Planning;
@@ -36,6 +37,24 @@ public static class Planner
                 begins.Rows,
                 d => d.Begins != begins.Begins ? d with { Begins = begins.Begins } : d,
                 "Choosing on what page it begins"
+            ),
+            PlanAct.SetLanguage speak when !EditionEditing.IsLanguage(speak.Language) => PlanResult.No(
+                $"“{speak.Language}” is no language: name it as in “en-GB”."
+            ),
+            PlanAct.SetLanguage { Rows.Count: 0 } speak => OfDivisions(
+                manual with
+                {
+                    Language = speak.Language,
+                },
+                [.. manual.Divisions.Where(d => d.Language == manual.Language).Select(d => d.Id)],
+                d => d with { Language = speak.Language },
+                "Choosing the manual’s language"
+            ),
+            PlanAct.SetLanguage speak => OfDivisions(
+                manual,
+                speak.Rows,
+                d => d.Language != speak.Language ? d with { Language = speak.Language } : d,
+                "Choosing a language"
             ),
             PlanAct.MakeHead make => MakeHead(manual, make),
             PlanAct.PutIn putIn => PutIn(manual, putIn),

@@ -63,8 +63,19 @@ public static class Selector
             divisions = LeftOutReferences.Say(manual, edition, [.. divisions], (division, says, make) =>
                 cache?.Aimed(division, says, make) ?? make()
             );
-        if (edition.Language is { } language)
+        if (edition.Language is { } language && language != manual.Language)
+        {
+            // What is in the manual's language follows; a division in another keeps its own.
+            divisions =
+            [
+                .. divisions.Select(d =>
+                    d.Language != manual.Language ? d
+                    : cache is null ? d with { Language = language }
+                    : cache.Spoken(d, language)
+                ),
+            ];
             manual = manual with { Language = language };
+        }
         return new SelectedText(manual, edition, divisions) { Printed = cache?.Printed.Of(divisions) ?? divisions, Ambiguous = ambiguous };
     }
 
@@ -310,6 +321,18 @@ public sealed class SelectionCache
         var aimed = make();
         _aimed.AddOrUpdate(division, Tuple.Create(aims, aimed));
         return aimed;
+    }
+
+    private readonly ConditionalWeakTable<Division, Tuple<string, Division>> _spoken = [];
+
+    /// <summary>The division in another language; the same object each time.</summary>
+    internal Division Spoken(Division division, string language)
+    {
+        if (_spoken.TryGetValue(division, out var kept) && kept.Item1 == language)
+            return kept.Item2;
+        var spoken = division with { Language = language };
+        _spoken.AddOrUpdate(division, Tuple.Create(language, spoken));
+        return spoken;
     }
 
     private TermLinks? _terms;

@@ -58,7 +58,7 @@ public sealed record Reworked(long Act, string Words, string? Refused);
 public sealed record Foreseen(string? Number, string Under, string? Refused);
 
 /// <summary>An act on the plan as a browser asks for it.</summary>
-/// <param name="Do">move, deepen, lift, split, join, addDivision, addHead, rename, shorten, takeOut, state, makeHead</param>
+/// <param name="Do">move, deepen, lift, split, join, addDivision, addHead, rename, shorten, takeOut, state, begins, language, makeHead</param>
 [GenerateSerializer, Immutable]
 public sealed record PlanOrder(string Id, string Writer, string Do, string[] Rows, string? By, string? At, string? Text)
 {
@@ -83,6 +83,7 @@ public sealed record PlanOrder(string Id, string Writer, string Do, string[] Row
             "takeOut" => new PlanAct.TakeOut(rows),
             "state" when Enum.TryParse<WorkState>(At, true, out var state) => new PlanAct.SetState(rows, state),
             "begins" when Enum.TryParse<Begins>(At, true, out var begins) => new PlanAct.SetBegins(rows, begins),
+            "language" => new PlanAct.SetLanguage(rows, At ?? ""),
             "makeHead" when Enum.TryParse<HeadLevel>(At, true, out var level) => new PlanAct.MakeHead(row, level),
             _ => null,
         };

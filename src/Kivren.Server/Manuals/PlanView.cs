@@ -26,12 +26,14 @@ public sealed record PlanRow(
     Dictionary<string, string[]> AppliesTo,
     int LooseEnds,
     bool Generated,
-    string Begins
+    string Begins,
+    string Language
 );
 
 /// <summary>The whole plan, as of one composition.</summary>
+/// <param name="Language">of the manual</param>
 [GenerateSerializer, Immutable]
-public sealed record PlanView(int Composition, int PageCount, IReadOnlyList<PlanRow> Rows, IReadOnlyList<AxisMark> Axis)
+public sealed record PlanView(int Composition, int PageCount, string Language, IReadOnlyList<PlanRow> Rows, IReadOnlyList<AxisMark> Axis)
 {
     public static PlanView Of(NumberedComposition settled, bool text)
     {
@@ -66,7 +68,8 @@ public sealed record PlanView(int Composition, int PageCount, IReadOnlyList<Plan
                     Conditions(division.AppliesTo),
                     looseIn.TryGetValue(division.Id, out var own) ? own.Count : 0,
                     division.Blocks.Any(b => b is ContentsList or IndexList),
-                    division.Begins.ToString()
+                    division.Begins.ToString(),
+                    division.Language
                 )
             );
             // Heads by their numbers' targets, which stand in the order of the text.
@@ -93,7 +96,8 @@ public sealed record PlanView(int Composition, int PageCount, IReadOnlyList<Plan
                                 Conditions(division.Blocks[b].AppliesTo),
                                 loose.GetValueOrDefault(division.Blocks[b].Id),
                                 false,
-                                ""
+                                "",
+                                division.Language
                             )
                         );
                     continue;
@@ -126,12 +130,13 @@ public sealed record PlanView(int Composition, int PageCount, IReadOnlyList<Plan
                         Conditions(head.AppliesTo),
                         inside,
                         false,
-                        ""
+                        "",
+                        division.Language
                     )
                 );
             }
         }
-        return new PlanView(settled.Number, composed.Pages.Count, rows, AxisOf(composed));
+        return new PlanView(settled.Number, composed.Pages.Count, composed.Text.Manual.Language, rows, AxisOf(composed));
     }
 
     private static string Folio(ComposedManual composed, int sheet) =>

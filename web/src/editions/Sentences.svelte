@@ -9,6 +9,7 @@
 
 <script lang="ts">
   // An edition told in sentences whose underlined words open their choices.
+  import { languageChoices, languageName } from '../shared/languages';
   import { api, type Edition, type EditionsView, type OutputChoice } from '../shared/api';
   import { listTitle } from '../contents/list-titles';
   import AskWords from '../ui/AskWords.svelte';
@@ -34,9 +35,6 @@
     (looks) => (shelf = looks.map((l) => l.name)),
     () => undefined,
   );
-
-  /** Languages that words are divided in. */
-  const known = ['en-GB', 'en-US', 'de', 'es', 'fr', 'it', 'nl', 'sv'];
 
   /** Where markup alone would swallow it. */
   const space = ' ';
@@ -66,8 +64,13 @@
   }
 
   const languages = () =>
-    [null, ...known.filter((l) => l !== view.language)].map((language) => ({
-      name: language ?? `${view.language}, as the manual’s`,
+    [
+      null,
+      ...languageChoices(edition.language ?? '')
+        .map((c) => c.tag)
+        .filter((l) => l !== view.language),
+    ].map((language) => ({
+      name: language ? languageName(language) : `${languageName(view.language)}, as the manual’s`,
       note: mark(edition.language === language),
       next: { ...edition, language },
     }));

@@ -13,6 +13,7 @@
   import LooseEnds from '../frame/LooseEnds.svelte';
   import { LiveProof } from '../live/live-proof.svelte';
   import { endOf, parentOf, shown, siblingOf, states, type Depth } from './outline';
+  import { languageChoices, languageName } from '../shared/languages';
   import Row from './Row.svelte';
   import { RowDrag } from './row-drag.svelte';
   import Tools from './Tools.svelte';
@@ -46,6 +47,8 @@
   let opened = $state<string | null>(null);
   let renaming = $state<string | null>(null);
   let adding = $state.raw<Element | null>(null);
+  /** Whose language is being chosen: that of divisions, or without any that of the manual. */
+  let speaking = $state.raw<{ rows: string[]; now: string; at: Element } | null>(null);
   let drawer = $state(false);
   let keysShown = $state(false);
   let last = $state('');
@@ -169,6 +172,15 @@
   // ---- acts ----
 
   const picked = () => (chosen.size > 0 ? [...chosen] : at ? [at] : []);
+
+  /** The language of the divisions that are chosen, or hold what is. */
+  function chooseLanguage(button?: Element) {
+    const ids = new Set(picked());
+    const held = rows.filter((r) => ids.has(r.id));
+    const divisions = [...new Set(held.map((r) => r.division))];
+    const anchor = button ?? document.getElementById('row-' + at);
+    if (divisions.length > 0 && anchor) speaking = { rows: divisions, now: held[0]!.language, at: anchor };
+  }
 
   const act = (order: PlanOrder, stay?: string) => done(() => api.planAct(manualId, writer, order), stay);
 
@@ -335,6 +347,7 @@
     else if (plain && event.key === 'j') void act({ do: 'join', rows: [at] }, at);
     else if (plain && event.key === 'a') apply();
     else if (plain && event.key === 'b') document.querySelector<HTMLElement>(`[id='row-${at}'] .begins`)?.focus();
+    else if (plain && event.key === 'l') chooseLanguage();
     else if (event.key === 'F4') keptOpen = true;
     else if (plain && event.key === 'n') document.getElementById('plan-find')?.focus();
     else if (plain && '123'.includes(event.key)) void act({ do: 'state', rows: picked(), at: states[Number(event.key) - 1]! });
@@ -465,6 +478,11 @@
               onfold={() => toggle(row.id, !open)}
               onrenamed={(title) => void renamed(title)}
               onstate={(state) => void act({ do: 'state', rows: [row.id], at: state })}
+              language={row.id === row.division && row.language !== view?.language ? row.language : ''}
+              onlanguage={(button) => {
+                choose(row.id);
+                chooseLanguage(button);
+              }}
               onbegins={(begins) => {
                 void act({ do: 'begins', rows: [row.id], at: begins });
                 scroller?.focus();
@@ -520,6 +538,11 @@
     {#if last || proof.effectWords}<span data-effect
         >Last change: {last ? last + (proof.effectWords ? ' · ' : '') : ''}{proof.effectWords}</span
       >{/if}
+    {#if view}<button
+        class="tongue"
+        title="The language of the whole manual"
+        onclick={(e) => (speaking = { rows: [], now: view!.language, at: e.currentTarget })}>{languageName(view.language)}</button
+      >{/if}
     <span class="right">{released ? 'Tab leaves the list' : ''}</span>
   </footer>
   {#if adding}
@@ -529,6 +552,23 @@
       anchor={adding}
       onchoose={(c) => void addDivision(c)}
       onclose={() => (adding = null)}
+    />
+  {/if}
+  {#if speaking}
+    <Pick
+      label={speaking.rows.length > 0 ? 'Language of what is chosen' : 'Language of the manual'}
+      choices={languageChoices(speaking.now)}
+      anchor={speaking.at}
+      onchoose={(c) => {
+        const chosen = speaking!.rows;
+        speaking = null;
+        void act({ do: 'language', rows: chosen, at: c.tag });
+        scroller?.focus();
+      }}
+      onclose={() => {
+        speaking = null;
+        scroller?.focus();
+      }}
     />
   {/if}
   {#if applying}

@@ -3,10 +3,13 @@
   import type { PlanRow } from '../shared/api';
   import { inWords } from '../shared/applies-to';
   import { focusFirst } from '../ui/focus';
+  import { languageName } from '../shared/languages';
   import { beginnings, levelOf, states } from './outline';
 
   interface Props {
     row: PlanRow;
+    /** Its language where that is not the manual's. */
+    language: string;
     index: number;
     /** It has rows beneath it, shown or not. */
     folds: boolean;
@@ -28,11 +31,13 @@
     onrenamed: (title: string | null) => void;
     onstate: (state: string) => void;
     onbegins: (begins: string) => void;
+    onlanguage: (button: Element) => void;
     onapplies: () => void;
     onloose: () => void;
   }
   let {
     row,
+    language,
     index,
     folds,
     open,
@@ -50,6 +55,7 @@
     onrenamed,
     onstate,
     onbegins,
+    onlanguage,
     onapplies,
     onloose,
   }: Props = $props();
@@ -97,6 +103,13 @@
         onblur={(e) => onrenamed(e.currentTarget.value)}
       />
     {:else}<span class="words">{row.title || 'Untitled'}</span>{/if}
+    {#if language && !isRenamed}<button
+        class="language"
+        tabindex="-1"
+        title={languageName(language)}
+        aria-label={`${row.title} is in ${languageName(language)}`}
+        onclick={(e) => onlanguage(e.currentTarget)}>{language}</button
+      >{/if}
     {#if row.id === row.division && !isRenamed}
       <select
         class="begins"
@@ -204,6 +217,16 @@
     font-size: 13px;
     color: var(--ink-soft);
     font-style: italic;
+  }
+  .language {
+    flex: none;
+    margin-left: 8px;
+    padding: 0 5px;
+    border: 1px solid var(--rule);
+    border-radius: var(--r);
+    font: 11px/1.5 var(--ui);
+    color: var(--ink-soft);
+    cursor: pointer;
   }
   .begins {
     margin-left: auto;

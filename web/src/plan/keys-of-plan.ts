@@ -11,6 +11,7 @@ export const keysOfPlan = [
   ['n', 'Find a head, or type a new one'],
   ['1, 2, 3', 'Draft, checked, final'],
   ['b', 'On what page the division begins'],
+  ['l', 'The language of the chosen divisions; at the foot that of the manual'],
   ['a', 'What the chosen rows apply to: a model, a medium, a reader'],
   ['F4', 'Variables, conditions, passages'],
   ['Delete', 'Take out, with everything beneath'],

@@ -18,6 +18,7 @@ const row = (id: string, kind: string, depth: number, division = id): PlanRow =>
   looseEnds: 0,
   generated: false,
   begins: 'ByLook',
+  language: 'en-GB',
 });
 
 const rows = [
