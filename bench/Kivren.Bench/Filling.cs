@@ -37,7 +37,11 @@ internal static class Filling
                     where.Add($"{page.Folio} ends after {used / look.Body.Leading.Millipoints}");
                 }
             }
-            else if (galley.Pieces[last + 1].Forced is null && used < depth / 4 && !galley.Openings.Any(o => body.Pieces.Any(p => p.Piece == o)))
+            else if (
+                galley.Pieces[last + 1].Forced is null
+                && used < depth / 4
+                && !galley.Openings.Any(o => body.Pieces.Any(p => p.Piece == o))
+            )
             {
                 thin++;
                 where.Add($"{page.Folio} thin: {page.Reason}");

@@ -25,6 +25,7 @@ if (args is ["--even", .. var files])
     }
     return;
 }
+
 // --full FILE…: how full the pages of these manuals are in each look that ships, and nothing else.
 if (args is ["--full", .. var filled])
 {

@@ -172,12 +172,7 @@ public partial class PaperTests
     /// <summary>In it a cell reaches over rows that had no room in the columns below a table across them.</summary>
     [Fact]
     public void Rows_that_a_cell_joins_stay_together_in_columns() =>
-        Rich.Manuals.Sample(
-            seeds => Holds(Rich.Make(seeds, hostile: true), ShippedLooks.Bench),
-            seed: "000jfRQh5EH2",
-            iter: 1,
-            threads: 1
-        );
+        Rich.Manuals.Sample(seeds => Holds(Rich.Make(seeds, hostile: true), ShippedLooks.Bench), seed: "000jfRQh5EH2", iter: 1, threads: 1);
 
     /// <summary>In it a box of tables in tables is thousands of pages deep; each of its parts asked every rule and tint of it.</summary>
     [Fact]

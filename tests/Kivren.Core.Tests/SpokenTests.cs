@@ -8,8 +8,7 @@ namespace Kivren.Core.Tests;
 /// <summary>The language of a manual, of its divisions and of an edition.</summary>
 public class SpokenTests
 {
-    private static Manual Two =>
-        Manual(Chapter("a", "Winch", Words("p", 5)), Chapter("b", "Spil", Words("q", 5)) with { Language = "da" });
+    private static Manual Two => Manual(Chapter("a", "Winch", Words("p", 5)), Chapter("b", "Spil", Words("q", 5)) with { Language = "da" });
 
     [Fact]
     public void The_manuals_language_takes_along_the_divisions_that_had_it()

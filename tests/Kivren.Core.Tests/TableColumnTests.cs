@@ -81,7 +81,11 @@ public class TableColumnTests
     [Fact]
     public void Words_that_are_written_without_spaces_do_not_turn_a_table()
     {
-        var chapter = Chapter("a", "整備", Of(["部品", "作業"], ["綱", string.Concat(Enumerable.Repeat("綱が巻胴に触れる所を見て記録する。", 6))]));
+        var chapter = Chapter(
+            "a",
+            "整備",
+            Of(["部品", "作業"], ["綱", string.Concat(Enumerable.Repeat("綱が巻胴に触れる所を見て記録する。", 6))])
+        );
         var composed = Compose(Manual(chapter) with { Language = "ja" });
         Assert.DoesNotContain(composed.Pages, p => p.IsTurned);
         Assert.True(Row(composed, 1)[1].X < Look.Master.Measure.Millipoints / 3);

@@ -1,6 +1,6 @@
 using Kivren.Core.Content;
-using Kivren.Core.LooseEnds;
 using Kivren.Core.Looks;
+using Kivren.Core.LooseEnds;
 using Kivren.Core.Type;
 using static Kivren.Core.Tests.Build;
 
@@ -56,9 +56,8 @@ public class TitleTests
         var lines = Set("Donaudampfschifffahrtsgesellschaft", 9, hyphenator: Hyphenator.For("de"));
         Assert.True(lines.Count > 1);
         var composed = Compose(Manual(Chapter("c", new string('W', 200), Words("p", 20))));
-        Assert.All(
-            Display.DisplayList.Of(composed.Pages[0], composed.Look).Items.OfType<Display.WordItem>(),
-            w => Assert.True(w.X + w.Word.Width <= composed.Pages[0].Master.Width.Millipoints)
+        Assert.All(Display.DisplayList.Of(composed.Pages[0], composed.Look).Items.OfType<Display.WordItem>(), w =>
+            Assert.True(w.X + w.Word.Width <= composed.Pages[0].Master.Width.Millipoints)
         );
         Assert.Contains(composed.LooseEnds, l => l.Kind == LooseEndKind.OverfullLine);
     }

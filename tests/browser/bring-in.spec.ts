@@ -160,6 +160,20 @@ test("cleaning is counted, switched off and on; what is left out is told with it
   await expect(page.locator(".block").first()).not.toHaveClass(/here/);
 });
 
+test("the language that was told from the words is changed before it is taken in", async ({
+  page,
+  server,
+}) => {
+  await bringIn(page, server, ["winch-leaflet.docx"]);
+  const language = page.getByRole("combobox", { name: "Language" });
+  await expect(language).toHaveValue(/^en/);
+  await language.selectOption("de");
+  await expect(page.locator("[data-effect]")).toContainText("German (de)");
+  await expect(language).toHaveValue("de");
+  await page.keyboard.press("Control+Enter");
+  await expect(page.locator('.manuscript[lang="de"]').first()).toBeVisible();
+});
+
 test("the second edition is brought in and two of its differences taken", async ({
   page,
   server,

@@ -18,15 +18,25 @@ internal static class TitleFit
     /// <summary>Other breaks of as few lines, where there are better ones; those found stay where there are none.</summary>
     /// <param name="characterAt">the place in the text of a break at an item</param>
     /// <param name="size">of the type, millipoints</param>
-    public static void Improve(ReadOnlySpan<LineItem> items, Func<int, int> characterAt, string text, int width, int size, List<FoundBreak> breaks)
+    public static void Improve(
+        ReadOnlySpan<LineItem> items,
+        Func<int, int> characterAt,
+        string text,
+        int width,
+        int size,
+        List<FoundBreak> breaks
+    )
     {
         var lines = breaks.Count;
         if (lines is < 2 or > MostLines || items.Length > MostItems || breaks.Exists(b => b.Overfull))
             return;
         var ends = new List<int> { -1 };
         for (var i = 0; i < items.Length; i++)
-            if (items[i].Kind == LineItemKind.Glue ? i > 0 && items[i - 1].Kind == LineItemKind.Box
-                : items[i].Kind == LineItemKind.Penalty && items[i] is { Penalty: < TotalFit.Never, Flagged: false })
+            if (
+                items[i].Kind == LineItemKind.Glue
+                    ? i > 0 && items[i - 1].Kind == LineItemKind.Box
+                    : items[i].Kind == LineItemKind.Penalty && items[i] is { Penalty: < TotalFit.Never, Flagged: false }
+            )
             {
                 // Lines that the writer ends stay as they are.
                 if (items[i].Penalty == TotalFit.Must && i < items.Length - 1)
@@ -36,29 +46,29 @@ internal static class TitleFit
         var cost = new long[lines + 1, ends.Count];
         var from = new int[lines + 1, ends.Count];
         for (var l = 0; l <= lines; l++)
-            for (var e = 0; e < ends.Count; e++)
-                cost[l, e] = l == 0 && e == 0 ? 0 : long.MaxValue;
+        for (var e = 0; e < ends.Count; e++)
+            cost[l, e] = l == 0 && e == 0 ? 0 : long.MaxValue;
         long all = 0;
         foreach (ref readonly var item in items[..^2])
             all += item.Kind == LineItemKind.Penalty ? 0 : item.Width;
         var even = Math.Min(width, all / lines);
         for (var l = 1; l <= lines; l++)
-            for (var e = 1; e < ends.Count; e++)
+        for (var e = 1; e < ends.Count; e++)
+        {
+            var sense = e == ends.Count - 1 ? 0 : Sense(text, characterAt(ends[e]));
+            for (var b = e - 1; b >= 0; b--)
             {
-                var sense = e == ends.Count - 1 ? 0 : Sense(text, characterAt(ends[e]));
-                for (var b = e - 1; b >= 0; b--)
-                {
-                    var wide = Width(items, ends[b], ends[e]);
-                    if (wide > width)
-                        break;
-                    if (cost[l - 1, b] == long.MaxValue)
-                        continue;
-                    var off = (wide - even) / Math.Max(1, size / 2);
-                    var sum = cost[l - 1, b] + off * off / 4 + sense;
-                    if (sum < cost[l, e])
-                        (cost[l, e], from[l, e]) = (sum, b);
-                }
+                var wide = Width(items, ends[b], ends[e]);
+                if (wide > width)
+                    break;
+                if (cost[l - 1, b] == long.MaxValue)
+                    continue;
+                var off = (wide - even) / Math.Max(1, size / 2);
+                var sum = cost[l - 1, b] + off * off / 4 + sense;
+                if (sum < cost[l, e])
+                    (cost[l, e], from[l, e]) = (sum, b);
             }
+        }
         if (cost[lines, ends.Count - 1] == long.MaxValue)
             return;
         breaks.Clear();

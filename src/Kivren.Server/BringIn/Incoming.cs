@@ -2,6 +2,7 @@ using System.Diagnostics;
 using System.Security.Cryptography;
 using Kivren.Core.Composition;
 using Kivren.Core.Content;
+using Kivren.Core.Editions;
 using Kivren.Core.Looks;
 using Kivren.Desk;
 using Kivren.Formats.Import;
@@ -25,6 +26,7 @@ public enum BringInState
 /// <param name="Order">the files in their new order, by their numbers</param>
 /// <param name="Mapping">a mapping of the shelf to apply; "" for none</param>
 /// <param name="Tree">the places of the files in one book; empty for each file by itself</param>
+/// <param name="Language">of all the files; "" for what each says or is told from its words</param>
 public sealed record Choices(
     Dictionary<string, string>? Roles,
     ExceptionChoice[]? Exceptions,
@@ -32,7 +34,8 @@ public sealed record Choices(
     string[]? Becomes,
     int[]? Order,
     string? Mapping,
-    TreeChoice[]? Tree
+    TreeChoice[]? Tree,
+    string? Language = null
 )
 {
     public const int MostPlaces = 10_000;
@@ -58,6 +61,9 @@ public sealed record Chosen(
 {
     /// <summary>The places of the files in one book; null for what they say of it, empty for each by itself.</summary>
     public TreeChoice[]? Tree { get; init; }
+
+    /// <summary>Of all the files; empty for that which each was read to have.</summary>
+    public string Language { get; init; } = "";
 
     public static Chosen Nothing(int files) => new("", [], [], [], new string?[files], [.. Enumerable.Range(0, files)]);
 
@@ -101,7 +107,11 @@ public sealed record Chosen(
         var order = Order;
         if (choices.Order is { } moved && moved.Order().SequenceEqual(Enumerable.Range(0, Order.Length)))
             (order, becomes) = ([.. moved.Select(i => Order[i])], [.. moved.Select(i => becomes[i])]);
-        return new Chosen(MappingName, roles, [.. exceptions], off, becomes, order) { Tree = Placed(choices.Tree) };
+        return new Chosen(MappingName, roles, [.. exceptions], off, becomes, order)
+        {
+            Tree = Placed(choices.Tree),
+            Language = choices.Language is { } said && (said.Length == 0 || EditionEditing.IsLanguage(said)) ? said : Language,
+        };
     }
 
     /// <summary>The tree as it is chosen now; one that names a file twice, or none that is there, is not taken.</summary>
@@ -253,7 +263,8 @@ public sealed class Incoming(Delivery delivery)
     {
         var chosen = now.Chosen;
         var at = chosen.Order.Select((file, i) => (file, i)).ToDictionary(f => f.file, f => f.i);
-        var request = new ShapeRequest([.. now.Ordered.Select(d => d.Document)], now.Mapping(chosen.MappingName), Delivery.Seed)
+        var documents = now.Ordered.Select(d => chosen.Language.Length == 0 ? d.Document : d.Document with { Language = chosen.Language });
+        var request = new ShapeRequest([.. documents], now.Mapping(chosen.MappingName), Delivery.Seed)
         {
             Exceptions = chosen.Exceptions.ToDictionary(e => (at[e.File], e.Place), e => e.Role),
             Becomes = chosen.Becomes,
@@ -268,6 +279,7 @@ public sealed class Incoming(Delivery delivery)
         var shaped = Shaper.Shape(request, cancel);
         var own = new Manual(new Id(Delivery.Seed), shaped.Title, shaped.Divisions)
         {
+            Language = shaped.Language,
             Look = Delivery.Look,
             LookFile = Delivery.LookFile,
             Assets = shaped.Assets,

@@ -29,9 +29,7 @@ internal sealed class IncomingPlaces
 
     /// <summary>What comes in, in its order; a division's title stands first among its own.</summary>
     public static IEnumerable<(Division Division, int File, Block? Block)> Listed(Shaped shaped) =>
-        shaped.Divisions.SelectMany(
-            (d, i) => d.Blocks.Select(b => (d, shaped.FileOf[i], (Block?)b)).Prepend((d, shaped.FileOf[i], null))
-        );
+        shaped.Divisions.SelectMany((d, i) => d.Blocks.Select(b => (d, shaped.FileOf[i], (Block?)b)).Prepend((d, shaped.FileOf[i], null)));
 
     /// <summary>The block that a line of the report is about, or the last before it, as they are listed; -1 for none.</summary>
     public int BlockOf(ReportLine line)

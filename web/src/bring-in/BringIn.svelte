@@ -4,6 +4,7 @@
   import { focusFirst } from '../ui/focus';
   import { notices } from '../shared/notices.svelte';
   import { route } from '../shared/route.svelte';
+  import { languageChoices, languageName } from '../shared/languages';
   import Sign from '../frame/Sign.svelte';
   import { writer } from '../live/tab';
   import Differences from './Differences.svelte';
@@ -290,6 +291,17 @@
         </span>
       {/each}
       {#if !newer}<span class="mapping">
+          <label class="soft"
+            >Language
+            <select
+              aria-label="Language"
+              value={view.language}
+              disabled={busy !== ''}
+              onchange={(e) => choose({ language: e.currentTarget.value }, `All of it is ${languageName(e.currentTarget.value)}`)}
+            >
+              {#each languageChoices(view.language) as l (l.tag)}<option value={l.tag}>{l.name}</option>{/each}
+            </select></label
+          >
           <label class="soft"
             >Mapping
             <select

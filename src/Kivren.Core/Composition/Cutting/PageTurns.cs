@@ -183,7 +183,12 @@ internal sealed class PageTurns
                             Cost = ends || _pieces[i].Forced is not null ? 0 : 50_000,
                         }
                     );
-                if (ends || _pieces[i].Forced is not null || (plates > 0 && fill.Used + fill.Notes >= _stops[i]) || (fill.Pending > 0 && _opens[i]))
+                if (
+                    ends
+                    || _pieces[i].Forced is not null
+                    || (plates > 0 && fill.Used + fill.Notes >= _stops[i])
+                    || (fill.Pending > 0 && _opens[i])
+                )
                     return;
             }
             switch (fill.Take(i))

@@ -88,7 +88,8 @@ internal static class TurnReasons
             Keep.TwoLines => $"{galley.Called(Math.Max(0, piece - 2))} keeps two lines of its text",
             Keep.Orphan => $"the first line of {galley.Called(piece)} would stand alone at the foot",
             Keep.Widow => $"the last line of {galley.Called(piece)} would stand alone overleaf",
-            Keep.LeadIn when galley.Blocks[galley.BlockOf[piece]].IsText && !galley.Blocks[galley.BlockOf[piece] - 1].LeadsIn => $"{galley.Called(piece)} is a single line",
+            Keep.LeadIn when galley.Blocks[galley.BlockOf[piece]].IsText && !galley.Blocks[galley.BlockOf[piece] - 1].LeadsIn =>
+                $"{galley.Called(piece)} is a single line",
             Keep.LeadIn => $"{galley.Called(piece - 1)} leads in what follows",
             Keep.RowStart => $"a single row of {galley.Called(piece)} would stand alone",
             Keep.Together or Keep.Short => $"{galley.Called(piece)} is kept together",

@@ -25,7 +25,14 @@ internal sealed record TableColumns(int[] Widths, long Least, long LeastDivided,
     /// divided; and what is left goes where it makes the table shortest, so to columns of text before columns of marks.
     /// Columns by share divide the rest.</summary>
     /// <param name="words">of each cell</param>
-    public static TableColumns Of(Table table, IReadOnlyList<GridCell> cells, IReadOnlyList<WordWidths> words, int count, int measure, int gap)
+    public static TableColumns Of(
+        Table table,
+        IReadOnlyList<GridCell> cells,
+        IReadOnlyList<WordWidths> words,
+        int count,
+        int measure,
+        int gap
+    )
     {
         var low = new long[count];
         var parts = new long[count];
@@ -64,7 +71,15 @@ internal sealed record TableColumns(int[] Widths, long Least, long LeastDivided,
             var shareLow = all[true].Sum(c => low[c]);
             var forContent = Math.Min(content, measure - shareLow);
             widths = [.. low];
-            Fill(widths, liked, [.. all[false].Where(c => Given(c).Kind == WidthKind.ByContent)], forContent - (least - shareLow), cells, words, gap);
+            Fill(
+                widths,
+                liked,
+                [.. all[false].Where(c => Given(c).Kind == WidthKind.ByContent)],
+                forContent - (least - shareLow),
+                cells,
+                words,
+                gap
+            );
             foreach (var c in all[true])
                 widths[c] += (measure - forContent - shareLow) * Given(c).Amount / shares;
         }
@@ -155,7 +170,10 @@ internal sealed record TableColumns(int[] Widths, long Least, long LeastDivided,
     )
     {
         var every = 1 + cells[^1].Row / MostRows;
-        var looked = Enumerable.Range(0, cells.Count).Where(n => cells[n] is { Rows: 1, Columns: 1 } && cells[n].Row % every == 0).ToArray();
+        var looked = Enumerable
+            .Range(0, cells.Count)
+            .Where(n => cells[n] is { Rows: 1, Columns: 1 } && cells[n].Row % every == 0)
+            .ToArray();
         var byColumn = looked.ToLookup(n => cells[n].Column);
         var lines = new Dictionary<int, int[]>();
         foreach (var n in looked)
