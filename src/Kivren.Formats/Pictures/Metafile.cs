@@ -43,18 +43,16 @@ public static class Metafile
     public static byte[] Frame(string name, double width, double height)
     {
         var letters = Math.Clamp(Math.Min(height / 3, width / Math.Max(1, name.Length) * 1.6), 3, 10);
-        return Encoding.UTF8.GetBytes(
-            string.Create(
-                CultureInfo.InvariantCulture,
-                $"""
-                <svg xmlns="http://www.w3.org/2000/svg" width="{width:0.##}" height="{height:0.##}" viewBox="0 0 {width:0.##} {height:0.##}">
-                <rect x=".5" y=".5" width="{width - 1:0.##}" height="{height - 1:0.##}" fill="none" stroke="#555" stroke-width=".75" stroke-dasharray="4 3"/>
-                <text x="{width / 2:0.##}" y="{height / 2 + letters / 3:0.##}" text-anchor="middle" font-family="Source Sans 3" font-size="{letters:0.##}" fill="#333">{SecurityElement.Escape(
-                    name
-                )}</text>
-                </svg>
-                """
-            )
-        );
+        static string Said(double points) => points.ToString("0.##", CultureInfo.InvariantCulture);
+        var (wide, high) = (Said(width), Said(height));
+        var svg = $"""
+            <svg xmlns="http://www.w3.org/2000/svg" width="{wide}" height="{high}" viewBox="0 0 {wide} {high}">
+            <rect x=".5" y=".5" width="{Said(width - 1)}" height="{Said(height - 1)}"
+              fill="none" stroke="#555" stroke-width=".75" stroke-dasharray="4 3"/>
+            <text x="{Said(width / 2)}" y="{Said(height / 2 + letters / 3)}" text-anchor="middle"
+              font-family="Source Sans 3" font-size="{Said(letters)}" fill="#333">{SecurityElement.Escape(name)}</text>
+            </svg>
+            """;
+        return Encoding.UTF8.GetBytes(svg);
     }
 }

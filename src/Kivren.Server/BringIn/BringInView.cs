@@ -37,7 +37,8 @@ public sealed record ViewedPage(string Key, string Folio, int Division);
 
 public sealed record ViewedReport(string Kind, string What, int Count, IReadOnlyList<ViewedPlace> Places);
 
-/// <param name="Block">the block that it is about, or the last before it, by its number among <see cref="ViewedBlocks"/>; -1 for none</param>
+/// <param name="Block">the block that it is about, or the last before it, by its number in <see cref="ViewedBlocks"/>; -1 for
+/// none</param>
 public sealed record ViewedPlace(string Where, string Words, int Block);
 
 public sealed record ViewedBlock(string Id, string Division, string Body, string Line, int File, int Place, int Sheet);

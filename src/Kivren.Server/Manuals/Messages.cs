@@ -58,7 +58,8 @@ public sealed record Reworked(long Act, string Words, string? Refused);
 public sealed record Foreseen(string? Number, string Under, string? Refused);
 
 /// <summary>An act on the plan as a browser asks for it.</summary>
-/// <param name="Do">move, deepen, lift, split, join, addDivision, addHead, rename, shorten, takeOut, state, begins, language, makeHead</param>
+/// <param name="Do">move, deepen, lift, split, join, addDivision, addHead, rename, shorten, takeOut, state, begins, language,
+/// makeHead</param>
 [GenerateSerializer, Immutable]
 public sealed record PlanOrder(string Id, string Writer, string Do, string[] Rows, string? By, string? At, string? Text)
 {
