@@ -287,6 +287,26 @@ public sealed partial class HtmlReader
         Close();
     }
 
+    private const string LeftOutWays = "Navigation was left out: the manual makes its own contents list.";
+
+    /// <summary>What links of a page's ways say they are (HTML 4.01, 6.12; the microformats' up).</summary>
+    private static readonly string[] Ways = ["next", "prev", "previous", "up", "start", "first", "last", "contents", "toc", "index", "top"];
+
+    /// <summary>A line of ways from this page or section to its neighbours: every link in it says that it is one.</summary>
+    private static bool IsWays(IElement element)
+    {
+        const int mostWords = 400;
+        if (element.QuerySelector("a[rel]") is null || element.TextContent.Length > mostWords)
+            return false;
+        var links = element.QuerySelectorAll("a[href]");
+        return links.Any(l => Says(l, "next", "prev", "previous", "up"))
+            && links.All(l => Says(l, Ways))
+            && element.QuerySelector("h1, h2, h3, h4, h5, h6, img, pre") is null;
+
+        static bool Says(IElement link, params string[] ways) =>
+            (link.GetAttribute("rel") ?? "").ToLowerInvariant().Split(' ').Any(r => ways.Contains(r));
+    }
+
     private static bool IsBlock(IElement element) =>
         Blocks_.Contains(element.LocalName)
         || element.QuerySelector("p, table, ul, ol, pre, div, figure") is not null
@@ -320,6 +340,11 @@ public sealed partial class HtmlReader
     {
         if (IsNote(element))
             return;
+        if (IsWays(element))
+        {
+            Tell(ReportKind.LeftOut, LeftOutWays, WebUtilityText(element.TextContent));
+            return;
+        }
         var at = Line(element);
         var from = blocks.Count;
         if (element.Id is { Length: > 0 } id)
@@ -381,7 +406,7 @@ public sealed partial class HtmlReader
                 break;
             case "nav":
                 if (WebUtilityText(element.TextContent) is { Length: > 0 } navigation)
-                    Tell(ReportKind.LeftOut, "Navigation was left out: the manual makes its own contents list.", navigation);
+                    Tell(ReportKind.LeftOut, LeftOutWays, navigation);
                 break;
             case "hr":
                 break;

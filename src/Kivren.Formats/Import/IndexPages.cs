@@ -20,37 +20,120 @@ internal static partial class IndexPages
 
     private sealed record Term(string Target, string[] Heading);
 
-    /// <summary>The documents, with what their index pages say put where it points.</summary>
+    /// <summary>The documents, with what their indexes say put where they point.</summary>
     public static IReadOnlyList<SourceDocument> TakenIn(IReadOnlyList<SourceDocument> documents)
     {
         var terms = new Dictionary<string, List<Term>>(StringComparer.OrdinalIgnoreCase);
-        var pages = new HashSet<SourceDocument>(ReferenceEqualityComparer.Instance);
+        var without = new Dictionary<SourceDocument, IReadOnlyList<SourceBlock>>(ReferenceEqualityComparer.Instance);
+        void Take(IEnumerable<Term> own)
+        {
+            foreach (var term in own)
+                if (terms.TryGetValue(term.Target, out var at))
+                    at.Add(term);
+                else
+                    terms.Add(term.Target, [term]);
+        }
         foreach (var document in documents)
-            if (TermsOf(document) is { } own)
+            if (TermsOf(document) is { } all)
             {
-                pages.Add(document);
-                foreach (var term in own)
-                    if (terms.TryGetValue(term.Target, out var at))
-                        at.Add(term);
-                    else
-                        terms.Add(term.Target, [term]);
+                Take(all);
+                without[document] = [new SourceGenerated(document.Blocks[0].Place, Generated.Index, document.Blocks.Words())];
             }
-        if (pages.Count == 0)
+            else if (WithoutIndexes(document, Take) is { } rest)
+                without[document] = rest;
+        if (without.Count == 0)
             return documents;
         return
         [
             .. documents.Select(d =>
-                pages.Contains(d)
-                    ? d with
-                    {
-                        Blocks = [new SourceGenerated(d.Blocks[0].Place, Generated.Index, d.Blocks.Words())],
-                    }
-                    : d with
-                    {
-                        Blocks = [.. d.Blocks.Select(b => WithSpans(b, s => Entered(d, s, terms)))],
-                    }
+                d with
+                {
+                    Blocks = [.. without.GetValueOrDefault(d, d.Blocks).Select(b => WithSpans(b, s => Entered(d, s, terms)))],
+                }
             ),
         ];
+    }
+
+    // ---- indexes that are sections of a page ----
+
+    [GeneratedRegex(
+        @"\b(index|indexes|indices|indexe|stichwortverzeichnis|sachregister|register|sachwortverzeichnis|indice|índice)\b",
+        RegexOptions.IgnoreCase | RegexOptions.CultureInvariant
+    )]
+    private static partial Regex CalledIndex();
+
+    /// <summary>The blocks with each section that is an index left out, its terms taken; null where there is none.</summary>
+    private static List<SourceBlock>? WithoutIndexes(SourceDocument document, Action<IEnumerable<Term>> take)
+    {
+        var blocks = document.Blocks;
+        int? LevelAt(int at) =>
+            blocks[at] is SourceParagraph p && p.Spans.Words().Trim().Length > 0 ? document.Styles.GetValueOrDefault(p.Style)?.Level : null;
+        int EndOf(int head, int level)
+        {
+            var end = head + 1;
+            while (end < blocks.Count && !(LevelAt(end) is { } other && other <= level))
+                end++;
+            return end;
+        }
+        var gone = new bool[blocks.Count];
+        var named = Enumerable
+            .Range(0, blocks.Count)
+            .Where(b => LevelAt(b) is not null && CalledIndex().IsMatch(((SourceParagraph)blocks[b]).Spans.Words()))
+            .ToList();
+        foreach (var head in named)
+        {
+            var end = head + 1;
+            while (end < blocks.Count && LevelAt(end) is null)
+                end++;
+            var found = new List<Term>();
+            for (var b = head + 1; b < end; b++)
+                Gather(document, blocks[b], [], found);
+            if (found.Count < Fewest || !IsOfLinks(blocks.Skip(head + 1).Take(end - head - 1)))
+                continue;
+            take(found);
+            Array.Fill(gone, true, head, end - head);
+        }
+        if (!gone.Contains(true))
+            return null;
+        // What holds nothing but indexes, and a list of them, goes with them.
+        foreach (var head in named.Where(h => !gone[h]))
+        {
+            var end = EndOf(head, LevelAt(head)!.Value);
+            var rest = Enumerable.Range(head + 1, end - head - 1).Where(b => !gone[b]).Select(b => blocks[b]).ToList();
+            if (rest.Count < end - head - 1 && (rest.Count == 0 || IsOfLinks(rest)))
+                Array.Fill(gone, true, head, end - head);
+        }
+        var kept = new List<SourceBlock>();
+        for (var b = 0; b < blocks.Count; b++)
+            if (!gone[b])
+                kept.Add(blocks[b]);
+            else if (b == 0 || !gone[b - 1])
+            {
+                var end = b;
+                while (end < blocks.Count && gone[end])
+                    end++;
+                kept.Add(new SourceGenerated(blocks[b].Place, Generated.Index, blocks.Skip(b).Take(end - b).Words()));
+            }
+        return kept;
+    }
+
+    /// <summary>Most lines of blocks are short and lead elsewhere.</summary>
+    private static bool IsOfLinks(IEnumerable<SourceBlock> blocks)
+    {
+        const int longest = 100;
+        int linked = 0,
+            lines = 0,
+            letters = 0;
+        foreach (var block in blocks)
+            WithSpans(block, spans =>
+            {
+                var length = spans.Words().Trim().Length;
+                letters += length;
+                lines += length > 0 ? 1 : 0;
+                linked += spans.Any(s => s is SourceReference) ? 1 : 0;
+                return spans;
+            });
+        return linked * 5 > lines * 3 && letters <= lines * longest;
     }
 
     private static IReadOnlyList<SourceSpan> Entered(
@@ -110,8 +193,15 @@ internal static partial class IndexPages
                 }
                 break;
             case SourceTable table:
-                foreach (var inner in table.Rows.SelectMany(r => r.Cells).SelectMany(c => c.Blocks))
-                    Gather(document, inner, under, found);
+                foreach (var row in table.Rows)
+                {
+                    // A row of lines is a term and where it stands; of other blocks, columns of terms.
+                    var cells = row.Cells.Where(c => c.Blocks.Count > 0).ToList();
+                    var lines = cells.TrueForAll(c => c.Blocks.All(b => b is SourceParagraph));
+                    var linked = cells.Where(c => c.Blocks.OfType<SourceParagraph>().Any(p => p.Spans.Any(s => s is SourceReference)));
+                    foreach (var inner in (lines ? linked.Take(1) : cells).SelectMany(c => c.Blocks))
+                        Gather(document, inner, under, found);
+                }
                 break;
             case SourceGroup group:
                 foreach (var inner in group.Blocks)
@@ -128,7 +218,9 @@ internal static partial class IndexPages
     private static string[] Line(SourceDocument document, IReadOnlyList<SourceSpan> spans, string[] under, List<Term> found)
     {
         var links = spans.OfType<SourceReference>().ToList();
-        var words = (links.Count > 0 ? links[0].Words : spans.Words()).Trim().TrimEnd(',', ':').Trim();
+        // “drum, Winch”: the link says where; “drum”: it is the term itself.
+        var before = spans.TakeWhile(s => s is not SourceReference).ToList().Words().Trim().TrimEnd(',', ':', '–', '—').Trim();
+        var words = links.Count == 0 || before.Any(char.IsLetter) ? before : links[0].Words.Trim().TrimEnd(',', ':').Trim();
         if (words.Length is 0 or > LongestHeading)
             return under;
         string[] path = under.Length < Deepest ? [.. under, words] : under;

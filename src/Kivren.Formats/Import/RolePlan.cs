@@ -1,10 +1,11 @@
+using System.Text.RegularExpressions;
 using Kivren.Core.Content;
 
 namespace Kivren.Formats.Import;
 
 /// <summary>Gives every paragraph its line of the mapping and its role, before anything is shaped: what a paragraph
 /// becomes depends on its style, on what it looks like, and on the levels of all heads together.</summary>
-internal sealed class RolePlan
+internal sealed partial class RolePlan
 {
     public sealed record Planned(string Key, string Role, LookAlike? Looks);
 
@@ -312,7 +313,9 @@ internal sealed class RolePlan
         var leads = perFile.All(f => f.Value.Count == 1 && ReferenceEquals(FirstWords(_documents[f.Key].Blocks), f.Value[0].Paragraph));
         var words = _documents.Sum(d => d.Blocks.Words().Split(' ').Length);
         var second = levels.Count > 1 ? _heads.Count(h => h.Level == levels[1]) : 0;
-        if (leads && _documents.Count == 1 && second >= 3 && words / second >= DivisionWords)
+        // One file that is a whole book: its title, or two of them, and below them what its markup or its numbers call chapters.
+        var early = _documents.Count == 1 && tops.Count <= 2 && second >= 3 && _heads.FindIndex(h => h.Level == levels[1]) >= tops.Count;
+        if (early && ((leads && words / second >= DivisionWords) || AreChapters(levels)))
             return (true, false);
         if (leads)
             return (false, true);
@@ -322,6 +325,27 @@ internal sealed class RolePlan
                 || (tops.Count > 1 && tops.All(t => _documents[t.Document].PlaceWord == "line"))
         );
     }
+
+    /// <summary>Whether the heads of the second level are called chapters, or are numbered as such: 1, 2, 3 or A, B, above 1.1, 1.2.</summary>
+    private bool AreChapters(List<int> levels)
+    {
+        var second = _heads.Where(h => h.Level == levels[1]).ToList();
+        if (second.Count(h => CalledChapter().IsMatch(h.Paragraph.Style)) * 2 > second.Count)
+            return true;
+        bool Most(int level, Regex number) =>
+            _heads.Where(h => h.Level == level).ToList() is { Count: > 1 } heads
+            && heads.Count(h => number.IsMatch(h.Paragraph.Spans.Words())) * 3 > heads.Count * 2;
+        return levels.Count > 2 && Most(levels[1], ChapterNumber()) && Most(levels[2], SectionNumber());
+    }
+
+    [GeneratedRegex(@"\b(chapter|appendix|kapitel|anhang|chapitre|annexe)\b", RegexOptions.IgnoreCase | RegexOptions.CultureInvariant)]
+    private static partial Regex CalledChapter();
+
+    [GeneratedRegex(@"^\W*(\p{L}{4,10}\s+)?(\d{1,3}|[A-Z])[.:]?\s+\p{L}", RegexOptions.CultureInvariant)]
+    private static partial Regex ChapterNumber();
+
+    [GeneratedRegex(@"^\W*(\d{1,3}|[A-Z])\.\d{1,3}\.?\s+\S", RegexOptions.CultureInvariant)]
+    private static partial Regex SectionNumber();
 
     private static SourceBlock? FirstWords(IReadOnlyList<SourceBlock> blocks) =>
         blocks.FirstOrDefault(b =>

@@ -1,3 +1,4 @@
+using System.Text.RegularExpressions;
 using Kivren.Core.Content;
 using Kivren.Formats.Import.Sites;
 
@@ -83,7 +84,7 @@ public sealed record Shaped(IReadOnlyList<Division> Divisions, string Title)
 
 /// <summary>Makes divisions and blocks out of source documents: roles by the mapping, lists and tables put together,
 /// what was made by hand cleaned away, everything left out or changed reported.</summary>
-public sealed class Shaper
+public sealed partial class Shaper
 {
     /// <summary>A manual nests no deeper; what does is kept as text.</summary>
     private const int MostDepth = 12;
@@ -222,7 +223,8 @@ public sealed class Shaper
             cancel.ThrowIfCancellationRequested();
             var own = blocks.Skip(from).Take(to - from).ToArray();
             var shaped = Blocks(own, file, 0);
-            if (title.Length == 0 && shaped.Count == 0)
+            // A title over a list that the manual makes itself goes with it.
+            if (shaped.Count == 0 && (title.Length == 0 || own.Any(b => b is SourceGenerated)))
                 return;
             if (continues && title.Length == 0)
             {
@@ -256,13 +258,20 @@ public sealed class Shaper
                 _taken.Add(p);
                 continue;
             }
-            if (ImportRole.DivisionOf(planned.Role) is not { } begins)
+            // A second title, of what stands before the first chapter.
+            var begins =
+                planned.Role == ImportRole.Title && document.Styles.GetValueOrDefault(p.Style)?.Level is not null
+                    ? DivisionKind.Preface
+                    : ImportRole.DivisionOf(planned.Role);
+            if (begins is null)
                 continue;
             Close(i);
             var at = new Place(file, p.Place);
+            if (begins == DivisionKind.Chapter && IsAppendix(p))
+                begins = DivisionKind.Appendix;
             // A level of heads that begins divisions becomes what the file becomes; a role named outright stands.
             (kind, id, from) = (
-                begins == DivisionKind.Chapter ? (becomes == DivisionKind.Preface ? DivisionKind.Chapter : becomes) : begins,
+                begins == DivisionKind.Chapter ? (becomes == DivisionKind.Preface ? DivisionKind.Chapter : becomes) : begins.Value,
                 _work.Fresh(at),
                 i + 1
             );
@@ -275,6 +284,19 @@ public sealed class Shaper
         if (first)
             _work.NamedFile(file, id);
     }
+
+    /// <summary>What its markup, or the words that its title begins with, call an appendix.</summary>
+    private static bool IsAppendix(SourceParagraph head) =>
+        CalledAppendix().IsMatch(head.Style) || TypedAppendix().IsMatch(head.Spans.Words());
+
+    [GeneratedRegex(@"(^|[._ -])(appendix|anhang|annexe)$", RegexOptions.IgnoreCase | RegexOptions.CultureInvariant)]
+    private static partial Regex CalledAppendix();
+
+    [GeneratedRegex(
+        @"^\W*(appendix|anhang|annexe|apéndice|appendice|bijlage|bilaga)\s+([A-Z]|\d{1,2})\b",
+        RegexOptions.IgnoreCase | RegexOptions.CultureInvariant
+    )]
+    private static partial Regex TypedAppendix();
 
     private readonly HashSet<SourceBlock> _taken = new(ReferenceEqualityComparer.Instance);
 
