@@ -138,6 +138,7 @@ internal sealed partial class IndexAudit(
                             !under.Found
                             && from + under.Words.Length <= printed.Length
                             && string.CompareOrdinal(printed, from, under.Words, 0, under.Words.Length) == 0
+                            && IsWhole(printed, from + under.Words.Length, under)
                             && (best is null || under.Words.Length > best.Words.Length)
                         )
                             (best, depth) = (under, level);
@@ -152,6 +153,10 @@ internal sealed partial class IndexAudit(
         }
         return null;
     }
+
+    /// <summary>A heading with places of its own is followed by them: of “0–9” the digit is none.</summary>
+    private static bool IsWhole(string printed, int end, Heading heading) =>
+        heading.Places.Count == 0 || (end < printed.Length && printed[end] == ',');
 
     private void Locators(string printed, ref int at, Heading heading, string name)
     {

@@ -422,4 +422,27 @@ public sealed class CommandLineTests : IDisposable
         Assert.NotEmpty(faces);
         Assert.All(faces, f => Assert.InRange(f.Length, 1, 200_000));
     }
+
+    [Theory]
+    [InlineData("de", "Suchen", "Auf dieser Seite", "Nichts gefunden.")]
+    [InlineData("ja", "検索", "次へ", "見つかりませんでした。")]
+    [InlineData("ar", "بحث", "التالي", "لم يُعثر على شيء.")]
+    public void Web_pages_speak_the_manuals_language(string language, params string[] words)
+    {
+        Run("import", Path.Combine(Path.GetDirectoryName(Demo)!, "languages", language + ".md"), "-o", In("l.kivren"));
+        var (code, _, errors) = Run("produce", In("l.kivren"), "--only", "site", "--out", In("out"));
+        Assert.True(code < 2, errors);
+        using var site = System.IO.Compression.ZipFile.OpenRead(Directory.GetFiles(In("out"), "*.zip").Single());
+        var pages = string.Concat(
+            site.Entries.Where(e => e.FullName.EndsWith(".html", StringComparison.Ordinal))
+                .Select(e =>
+                {
+                    using var reader = new StreamReader(e.Open());
+                    return reader.ReadToEnd();
+                })
+        );
+        Assert.All(words, w => Assert.Contains(w, pages, StringComparison.Ordinal));
+        foreach (var english in new[] { ">Search<", ">Next<", ">On this page<", "Nothing found", ">To the text<" })
+            Assert.DoesNotContain(english, pages, StringComparison.Ordinal);
+    }
 }

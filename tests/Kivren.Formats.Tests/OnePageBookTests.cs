@@ -33,7 +33,8 @@ public class OnePageBookTests
         + "<h2>Table of contents</h2><ul><li><a href='#winch'>1 Winch</a></li><li><a href='#hull'>2 Hull</a></li></ul>"
         + $"{Ways("hull")}<h2 id='winch'{chapter}>1 Winch</h2><p id='drum'>The <b>drum</b> holds the cable.</p><h3>1.1 Brake</h3>"
         + "<p id='band'>The band is of steel.</p><h3>1.2 Pawl</h3><p id='pawl'>It falls by itself.</p>"
-        + $"{Ways("deck")}<h2 id='hull'{chapter}>2 Hull</h2><p id='plates'>Plates are of oak.</p><h3>2.1 Bilge</h3><p id='bilge'>Dry it.</p>"
+        + $"{Ways("deck")}<h2 id='hull'{chapter}>2 Hull</h2><p id='plates'>Plates are of oak.</p>"
+        + "<h3>2.1 Bilge</h3><p id='bilge'>Dry it.</p>"
         + $"<h2 id='deck'{chapter}>3 Deck</h2><p id='planks'>Planks lie across.</p>"
         + $"<h2 id='tables'{appendix}>Appendix A Tables</h2><p>None yet.</p>";
 
@@ -65,6 +66,18 @@ public class OnePageBookTests
     {
         var shaped = Shape("<h1>Greasing</h1><h2>Tools</h2><p>A rag.</p><h2>Work</h2><p>Wipe.</p><h2>After</h2><p>Wash.</p>");
         Assert.Equal(["Greasing"], shaped.Divisions.Select(d => d.Title));
+    }
+
+    [Fact]
+    public void A_sign_that_links_to_its_own_place_is_left_out()
+    {
+        var shaped = Shape(
+            "<h1>Winch</h1><p>Text.</p><dl><dt id='drum'><code>drum</code><a href='#drum'> ¶</a></dt><dd>It turns"
+                + "<a href='#note'>*</a>.</dd></dl><p id='note'>Slowly.</p>"
+        );
+        var list = shaped.Divisions[0].Blocks.OfType<DefinitionList>().Single();
+        Assert.Equal("drum", list.Definitions[0].Term.PlainText().Trim());
+        Assert.Contains(shaped.Report, r => r.What.StartsWith("A sign that links", StringComparison.Ordinal));
     }
 
     [Fact]

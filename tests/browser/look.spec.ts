@@ -72,7 +72,9 @@ test("another look is tried on by keyboard, compared, taken off, and kept", asyn
   await page.keyboard.press("Control+z");
   await expect(svg).toHaveAttribute("viewBox", /^0 0 297\.6/);
   await page.keyboard.press("Control+Enter");
-  await expect.poll(() => pageCount(server, manual)).not.toBe(before);
+  await expect
+    .poll(async () => ((await worn(server, manual)) as { name: string }).name)
+    .toBe("Pocket");
   await expect(page.getByText("Putting on “Pocket”").first()).toBeVisible();
   await openAt(page, server, manual, "Before the first crossing");
 });

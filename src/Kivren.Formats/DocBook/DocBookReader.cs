@@ -242,6 +242,17 @@ public sealed partial class DocBookReader
         }
         else
             Block(root, blocks, 0, 0);
+        foreach (var text in UnsaidWords.Of(root, blocks, _met.Select(m => m.Words)).ToList())
+            _met.Add(
+                ReportLine.At(
+                    ReportKind.LeftOut,
+                    _file,
+                    "line",
+                    Math.Max(1, Line(text.Parent!)),
+                    $"Words in a <{text.Parent!.Name.LocalName}> have no place where they stand, and were left out.",
+                    Space().Replace(text.Value, " ").Trim()
+                )
+            );
         return new SourceDocument(_file, blocks)
         {
             Title = bookTitle is null ? "" : Words(bookTitle),

@@ -53,7 +53,7 @@ public static class EpubWriter
             Entry("book/text/" + name, Page(Whole(book, TitleOf(book, p), "../book.css", section), declared: true));
             told?.Invoke(p + 1);
         }
-        Entry("book/contents.xhtml", Page(Whole(book, "Contents", "book.css", [.. Navigation(book, pages)]), declared: true));
+        Entry("book/contents.xhtml", Page(Whole(book, book.Words["contents"], "book.css", [.. Navigation(book, pages)]), declared: true));
         Entry("book/book.css", Encoding.UTF8.GetBytes(css + choice.OwnStyle));
         foreach (var (name, bytes) in fonts)
             Entry("book/fonts/" + name, bytes);
@@ -160,7 +160,7 @@ public static class EpubWriter
         var toc = FlowingContents.Of(book);
         yield return Nav(
             "toc",
-            "Contents",
+            book.Words["contents"],
             FlowingContents.List(toc, entry => El("a", A("href", "text/" + book.Address(entry.Target, -1, ".xhtml")!), entry.Words))
         );
         var landmarks = new List<XElement>();
@@ -169,11 +169,11 @@ public static class EpubWriter
             if (book.Pages.FirstOrDefault(p => book.DivisionOf(p).Kind == kind) is { } page)
                 landmarks.Add(El("li", El("a", MarkupDialect.Epub.Type(type), A("href", "text/" + NameOf(page)), title)));
         }
-        Landmark("titlepage", "Title page", DivisionKind.TitlePage);
-        Landmark("toc", "Contents", DivisionKind.Contents);
+        Landmark("titlepage", book.Words["titlePage"], DivisionKind.TitlePage);
+        Landmark("toc", book.Words["contents"], DivisionKind.Contents);
         Landmark("bodymatter", "Text", DivisionKind.Chapter);
-        Landmark("glossary", "Glossary", DivisionKind.Glossary);
-        Landmark("index", "Index", DivisionKind.Index);
+        Landmark("glossary", book.Words["glossary"], DivisionKind.Glossary);
+        Landmark("index", book.Words["index"], DivisionKind.Index);
         if (landmarks.Count > 0)
             yield return Nav("landmarks", "Landmarks", El("ol", landmarks));
         if (pages is not null)
@@ -183,7 +183,7 @@ public static class EpubWriter
                 .Select(p => El("li", El("a", A("href", $"text/{NameOf(book.Pages[book.PageOf(p.Before)!.Value])}#{p.Place}"), p.Folio)))
                 .ToList();
             if (listed.Count > 0)
-                yield return Nav("page-list", "Pages of the printed book", El("ol", listed));
+                yield return Nav("page-list", book.Words["printedPages"], El("ol", listed));
         }
     }
 

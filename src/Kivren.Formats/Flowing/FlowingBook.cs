@@ -38,6 +38,9 @@ public sealed class FlowingBook
 
     public ComposedManual Composed { get; }
     public Manual Manual => Composed.Text.Manual;
+
+    /// <summary>What the book says by itself, in its language.</summary>
+    public LanguageWords Words => LanguageWords.Of(Manual.Language);
     public IReadOnlyList<FlowingPage> Pages { get; }
 
     public DivisionNumbers NumbersOf(FlowingPage page) => Composed.Numbers.Divisions[page.Division];

@@ -102,15 +102,17 @@ public static class SiteWriter
             El(
                 "header",
                 A("class", "site-top"),
-                El("a", A("class", "skip"), A("href", "#main"), "To the text"),
+                El("a", A("class", "skip"), A("href", "#main"), book.Words["toText"]),
                 El("a", A("class", "site-title"), A("href", onePage ? "#main" : Start), Clean(book.Manual.Title)),
-                El("a", A("class", "to-way"), A("href", "#way"), "Contents"),
+                El("a", A("class", "to-way"), A("href", "#way"), book.Words["contents"]),
                 El(
                     "form",
                     A("class", "search"),
                     A("role", "search"),
                     A("hidden", "hidden"),
-                    El("label", A("for", "sought"), "Search"),
+                    A("data-found", book.Words["found"]),
+                    A("data-nothing", book.Words["nothingFound"]),
+                    El("label", A("for", "sought"), book.Words["search"]),
                     El("input", A("id", "sought"), A("type", "search"), A("autocomplete", "off"))
                 )
             );
@@ -140,7 +142,13 @@ public static class SiteWriter
                     open && entry.Under.Count > 0 && depth < 3 ? El("ol", entry.Under.Select(u => Line(u, depth + 1))) : null
                 );
             }
-            return El("nav", A("class", "way"), A("id", "way"), A("aria-label", "Contents"), El("ol", _contents.Select(e => Line(e, 1))));
+            return El(
+                "nav",
+                A("class", "way"),
+                A("id", "way"),
+                A("aria-label", book.Words["contents"]),
+                El("ol", _contents.Select(e => Line(e, 1)))
+            );
         }
 
         private bool IsDivision(Id id) => book.Composed.Numbers.Find(id) is ({ Kind: TargetKind.Division }, _);
@@ -184,7 +192,7 @@ public static class SiteWriter
                                     "nav",
                                     A("class", "whole"),
                                     A("id", "way"),
-                                    A("aria-label", "Contents"),
+                                    A("aria-label", book.Words["contents"]),
                                     FlowingContents.List(_contents, e => El("a", A("href", AddressFrom(e.Target, null)), e.Words))
                                 ),
                             }
@@ -209,9 +217,9 @@ public static class SiteWriter
             return El(
                 "nav",
                 A("class", "turns"),
-                A("aria-label", "Next and before"),
-                Turn(page - 1, "prev", "Before"),
-                Turn(page + 1, "next", "Next")
+                A("aria-label", book.Words["turns"]),
+                Turn(page - 1, "prev", book.Words["before"]),
+                Turn(page + 1, "next", book.Words["next"])
             );
         }
 
@@ -232,7 +240,7 @@ public static class SiteWriter
                 "nav",
                 A("class", "on-this-page"),
                 A("aria-labelledby", "on-this-page"),
-                El("h2", A("id", "on-this-page"), "On this page"),
+                El("h2", A("id", "on-this-page"), book.Words["thisPage"]),
                 El(
                     "ul",
                     heads.Select(h =>

@@ -287,6 +287,18 @@ public sealed partial class HtmlReader
         Close();
     }
 
+    /// <summary>A sign such as ¶ that links to the very element that it stands in.</summary>
+    private static bool IsOwnSign(IElement link)
+    {
+        var sign = link.TextContent.Trim();
+        if (sign.Length is 0 or > 3 || sign.Any(char.IsLetterOrDigit) || link.GetAttribute("href") is not ['#', _, ..] href)
+            return false;
+        for (var at = link.ParentElement; at is not null; at = at.ParentElement)
+            if (at.Id == href[1..])
+                return true;
+        return false;
+    }
+
     private const string LeftOutWays = "Navigation was left out: the manual makes its own contents list.";
 
     /// <summary>What links of a page's ways say they are (HTML 4.01, 6.12; the microformats' up).</summary>
@@ -881,7 +893,7 @@ public sealed partial class HtmlReader
         if (href.StartsWith("mailto:", StringComparison.OrdinalIgnoreCase))
             href = Uri.UnescapeDataString(href);
         // Links of a page to itself or back to a note's call are of no use on paper.
-        if (link.ClassList.Any(c => c is "headerlink" or "fn-backref" or "footnote-back" or "anchor"))
+        if (link.ClassList.Any(c => c is "headerlink" or "fn-backref" or "footnote-back" or "anchor") || IsOwnSign(link))
         {
             if (WebUtilityText(link.TextContent) is { Length: > 0 } sign)
                 _met.Add(

@@ -18,7 +18,7 @@ internal sealed record TableColumns(int[] Widths, long Least, long LeastDivided,
     /// <summary>A line of the table's height weighs so many lines of a single cell.</summary>
     private const int TableLine = 10;
 
-    /// <summary>And so does a divided word.</summary>
+    /// <summary>And a divided word so many.</summary>
     private const int DividedWord = 3 * TableLine;
 
     /// <summary>Fixed columns get what they say. Columns by content get their longest word, unless the table is shorter when that is

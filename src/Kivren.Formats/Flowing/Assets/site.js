@@ -41,7 +41,7 @@ async function show() {
   const found = mini.search(words).slice(0, 20);
   const list = document.createElement('ul');
   list.className = 'found';
-  list.setAttribute('aria-label', 'Found');
+  list.setAttribute('aria-label', form.dataset.found);
   for (const f of found) {
     const link = Object.assign(document.createElement('a'), { href: f.address, textContent: f.title });
     const small = document.createElement('small');
@@ -51,7 +51,7 @@ async function show() {
     list.append(item);
   }
   if (found.length === 0)
-    list.append(Object.assign(document.createElement('li'), { textContent: 'Nothing found.' }));
+    list.append(Object.assign(document.createElement('li'), { textContent: form.dataset.nothing }));
   form.append(list);
 }
 
