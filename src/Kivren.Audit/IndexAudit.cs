@@ -25,7 +25,16 @@ internal sealed partial class IndexAudit(
         public SortedSet<string> See { get; } = new(StringComparer.Ordinal);
         public SortedSet<string> SeeAlso { get; } = new(StringComparer.Ordinal);
         public bool Found { get; set; }
+
+        /// <summary>Another heading reads the same when hyphens are passed over, as they are in a finished file: which is which cannot
+        /// be told, and their places are not judged.</summary>
+        public bool IsVague { get; set; }
     }
+
+    /// <summary>Folios of headings of which nothing is left when hyphens are passed over: they stand behind the heading before.</summary>
+    private readonly HashSet<string> _unheaded = new(StringComparer.Ordinal);
+
+    private string Plain(int page) => FinishedFile.Normal(label(page));
 
     [GeneratedRegex(@"\G([A-Z]?\d+|[ivxlcdm]+)")]
     private static partial Regex FolioForm();
@@ -90,12 +99,21 @@ internal sealed partial class IndexAudit(
             var (see, also) = (sees.Said(entry.See), sees.Said(entry.SeeAlso));
             if (points && see is null && also is null)
                 continue;
+            if (entry.Headings.Any(h => FinishedFile.Normal(h).Length == 0))
+            {
+                var (from, to) = matching.Around(apart, at);
+                _unheaded.Add(Plain(from));
+                _unheaded.Add(Plain(to));
+                continue;
+            }
             var heading = root;
             foreach (var text in entry.Headings)
             {
-                var under = heading.Under.Find(h => h.Text == text);
+                var words = FinishedFile.Normal(text);
+                var under = heading.Under.Find(h => h.Words == words);
                 if (under is null)
-                    heading.Under.Add(under = new Heading(FinishedFile.Normal(text), text));
+                    heading.Under.Add(under = new Heading(words, text));
+                under.IsVague |= under.Text != text;
                 heading = under;
             }
             if (see is not null)
@@ -135,7 +153,7 @@ internal sealed partial class IndexAudit(
                 if (skip == 0 || open.Words.Length == 0)
                     foreach (var under in open.Under)
                         if (
-                            !under.Found
+                            (!under.Found || under.IsVague)
                             && from + under.Words.Length <= printed.Length
                             && string.CompareOrdinal(printed, from, under.Words, 0, under.Words.Length) == 0
                             && IsWhole(printed, from + under.Words.Length, under)
@@ -180,8 +198,7 @@ internal sealed partial class IndexAudit(
             }
             said.Add((from, to));
         }
-        string Plain(int page) => FinishedFile.Normal(label(page));
-        foreach (var (from, to) in heading.Places)
+        foreach (var (from, to) in heading.IsVague ? [] : heading.Places)
         {
             bool Names((int, int) pages, string folio) => Plain(pages.Item1) == folio || Plain(pages.Item2) == folio;
             bool Between((string From, string To) s, (int, int) pages) =>
@@ -203,7 +220,9 @@ internal sealed partial class IndexAudit(
         foreach (var s in said)
             report.Judge(
                 check,
-                heading.Places.Any(p => Plain(p.From.Item1) == s.From || Plain(p.From.Item2) == s.From || p.To is not null),
+                heading.IsVague
+                    || _unheaded.Contains(s.From)
+                    || heading.Places.Any(p => Plain(p.From.Item1) == s.From || Plain(p.From.Item2) == s.From || p.To is not null),
                 () => $"{name}: the index names page {s.From}, where no entry stands."
             );
         foreach (var (words, word) in new[] { (heading.See, Word("see")), (heading.SeeAlso, Word("seeAlso")) })
