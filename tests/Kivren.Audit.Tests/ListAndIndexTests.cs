@@ -56,6 +56,32 @@ public sealed class ListAndIndexTests : IDisposable
         Judge(demo.Manual, demo, Edition.Whole with { LeavesOut = [chapter.Id] });
     }
 
+    [Fact]
+    public void Headings_of_signs_and_digits_alone()
+    {
+        var n = 0;
+        Block Of(string heading) =>
+            new Paragraph(
+                new Id($"p{++n}"),
+                "body",
+                [new TextRun($"The sign number {n} stands here."), new IndexEntry(new Id($"e{n}"), [heading])]
+            );
+        var blocks = new[] { "_", "-", "$", "$-", "0", "$0", "!", "--", "a-b", "ab", "winch" }.SelectMany(h => new[] { Of(h), Of(h) });
+        var manual = new Manual(
+            new Id("m"),
+            "Signs",
+            [
+                new Division(new Id("d"), DivisionKind.Chapter, "Signs", [.. blocks]),
+                new Division(new Id("x"), DivisionKind.Index, "Index", [new IndexList(new Id("i"))]),
+            ]
+        )
+        {
+            Look = "Pocket",
+        };
+        foreach (var look in ShippedLooks.All)
+            Judge(manual, Demo("tarn6"), Edition.Whole, look.Name);
+    }
+
     public static TheoryData<string> Dresses() =>
         ["run in", "sorted", "before", "separated", "numberless", "without folios", "chapters", "terms", "everything"];
 
