@@ -326,7 +326,8 @@ internal sealed partial class RolePlan
         );
     }
 
-    /// <summary>Whether the heads of the second level are called chapters, or are numbered as such: 1, 2, 3 or A, B, above 1.1, 1.2.</summary>
+    /// <summary>Whether the heads of the second level are called chapters, or are numbered as such: 1, 2, 3 or A, B, above 1.1,
+    /// 1.2.</summary>
     private bool AreChapters(List<int> levels)
     {
         var second = _heads.Where(h => h.Level == levels[1]).ToList();
