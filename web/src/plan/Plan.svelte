@@ -775,4 +775,9 @@
       display: none;
     }
   }
+  .tongue {
+    cursor: pointer;
+    text-decoration: underline;
+    text-underline-offset: 3px;
+  }
 </style>

@@ -236,14 +236,14 @@
     background: none;
     color: var(--ink-soft);
     font: italic 12px/1 var(--text);
-    opacity: 0;
+    /* Where it says nothing of its own it takes no room from the title. */
+    display: none;
     cursor: pointer;
   }
   .begins.own,
   .row.on .begins,
-  .row:hover .begins,
-  .begins:focus-visible {
-    opacity: 1;
+  .row:hover .begins {
+    display: block;
   }
   .part .words {
     font-weight: 600;
