@@ -7,7 +7,9 @@ namespace Kivren.Formats.Html;
 internal static class SiteLinks
 {
     private const int MostLines = 5_000,
-        MostDepth = 12;
+        MostDepth = 12,
+        FewestRows = 4,
+        LongestLine = 120;
 
     private static readonly string[] Kinds =
     [
@@ -30,8 +32,11 @@ internal static class SiteLinks
     public static SitePage Of(string file, IDocument page, IElement main)
     {
         var lines = new List<ContentsLine>();
-        foreach (var list in page.QuerySelectorAll("ul, ol, dl").Where(l => l.ParentElement?.Closest("ul, ol, dl") is null))
-            Read(list, 1);
+        foreach (var list in page.QuerySelectorAll("ul, ol, dl, table").Where(l => l.ParentElement?.Closest("ul, ol, dl, table") is null))
+            if (list.LocalName == "table")
+                Rows(list);
+            else
+                Read(list, 1);
         string Rel(string rel) =>
             page.QuerySelectorAll($"link[rel~='{rel}' i], a[rel~='{rel}' i]")
                 .Select(e => e.GetAttribute("href") ?? "")
@@ -49,7 +54,11 @@ internal static class SiteLinks
             Rel("up") is { Length: > 0 } up ? up
                 : Rel("parent") is { Length: > 0 } parent ? parent
                 : Key("u")
-        );
+        )
+        {
+            SendsTo = SendsTo(file, page),
+            WindowTitle = Words(page.QuerySelector("head > title") is { } title ? title : page.CreateTextNode("")),
+        };
 
         string Resolved(string href) => SitePage.Resolved(file, Uri.UnescapeDataString(href));
 
@@ -73,15 +82,27 @@ internal static class SiteLinks
             }
         }
 
+        // A table of lines that each lead somewhere is a list.
+        void Rows(IElement table)
+        {
+            var rows = table.QuerySelectorAll("tr").ToList();
+            if (rows.Count >= FewestRows && rows.All(r => r.QuerySelectorAll("a[href]").Length == 1))
+                foreach (var row in rows)
+                    Line(row, table, 1);
+        }
+
         void Line(IElement item, IElement list, int depth)
         {
-            var link = item.QuerySelectorAll("a[href]").FirstOrDefault(a => ReferenceEquals(a.Closest("li, dt"), item));
-            if (link is null || link.GetAttribute("href") is not { } href || !IsFile(href) || href.Contains('#', StringComparison.Ordinal))
+            var link = item.QuerySelectorAll("a[href]").FirstOrDefault(a => ReferenceEquals(a.Closest("li, dt, tr"), item));
+            if (link is null || link.GetAttribute("href") is not { } href || !IsFile(href))
                 return;
-            // A line of a list says little but what it leads to.
+            // A line of a list says little but what it leads to, or begins with it.
             var words = Words(link);
-            var own = Words(item).Length - item.QuerySelectorAll("ul, ol, dl").Sum(l => Words(l).Length);
-            if (words.Length == 0 || words.Length * 2 < own)
+            var all = Words(item);
+            var own = all.Length - item.QuerySelectorAll("ul, ol, dl").Sum(l => Words(l).Length);
+            var begins =
+                own < LongestLine && all.IndexOf(words, StringComparison.Ordinal) is >= 0 and var at && !all[..at].Any(char.IsLetter);
+            if (words.Length == 0 || (words.Length * 2 < own && !begins) || SiteFurniture.IsWayWord(words))
                 return;
             var kind = item.ClassList.Concat(item.QuerySelectorAll("span").Where(s => s.Contains(link)).SelectMany(s => s.ClassList))
                 .FirstOrDefault(c => Kinds.Contains(c))
@@ -93,10 +114,23 @@ internal static class SiteLinks
                     words,
                     kind,
                     GroupOf(list),
-                    main.Contains(list) && list.Closest("nav, aside, header, footer") is null
+                    main.Contains(list) && list.Closest("nav, aside, header, footer") is null,
+                    href.Contains('#', StringComparison.Ordinal),
+                    words.Length * 2 < own
                 )
             );
         }
+    }
+
+    /// <summary>Where a page leads at once: content="0; url=other.html#place".</summary>
+    private static string SendsTo(string file, IDocument page)
+    {
+        var content = page.QuerySelector("meta[http-equiv='refresh' i]")?.GetAttribute("content") ?? "";
+        var at = content.IndexOf("url=", StringComparison.OrdinalIgnoreCase);
+        if (at < 0 || content[(at + 4)..].Trim(' ', '\'', '"') is not { Length: > 0 } href || !IsFile(href))
+            return "";
+        var place = href.IndexOf('#', StringComparison.Ordinal) is >= 0 and var mark ? href[mark..] : "#";
+        return SitePage.Resolved(file, Uri.UnescapeDataString(href)) + Uri.UnescapeDataString(place);
     }
 
     private static bool IsFile(string href) =>

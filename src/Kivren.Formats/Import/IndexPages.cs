@@ -159,15 +159,29 @@ internal static partial class IndexPages
     private static List<Term>? TermsOf(SourceDocument document)
     {
         var head = document.Blocks.OfType<SourceParagraph>().Select(p => p.Spans.Words().Trim()).FirstOrDefault(w => w.Length > 0) ?? "";
-        if (document.Blocks.Count == 0 || !(Named().IsMatch(document.Title) || Named().IsMatch(head)))
+        if (document.Blocks.Count == 0 || !(IsIndexName(document.Title) || IsIndexName(head)))
             return null;
         var found = new List<Term>();
         foreach (var block in document.Blocks)
             Gather(document, block, [], found);
-        // Its words are those of its terms, but for letters and a few words about it.
-        var told = found.Sum(t => t.Heading[^1].Length);
+        // Its words are those of its terms and links, but for letters and a few words about it.
+        var told = found.Sum(t => t.Heading[^1].Length) + (Named().IsMatch(head) ? 0 : LinkedLetters(document.Blocks));
         return found.Count >= Fewest && told * 2 > document.Blocks.Words().Length ? found : null;
     }
+
+    /// <summary>“Index”, “Concept Index”, “Chapter 63 - Concept Index”; not “Index of pages”.</summary>
+    private static bool IsIndexName(string title) => Named().IsMatch(title) || (title.Length < LongestName && EndsAsIndex().IsMatch(title));
+
+    private const int LongestName = 60;
+
+    [GeneratedRegex(
+        @"\b(index|indexes|indices|stichwortverzeichnis|sachregister|register|indice|índice)\W*$",
+        RegexOptions.IgnoreCase | RegexOptions.CultureInvariant
+    )]
+    private static partial Regex EndsAsIndex();
+
+    private static int LinkedLetters(IEnumerable<SourceBlock> blocks) =>
+        SourceWalk.Spans(blocks).OfType<SourceReference>().Sum(r => r.Words.Length);
 
     private static void Gather(SourceDocument document, SourceBlock block, string[] under, List<Term> found)
     {
@@ -189,7 +203,10 @@ internal static partial class IndexPages
                 {
                     var path = Line(document, definition.Term, under, found);
                     foreach (var inner in definition.Blocks)
-                        Gather(document, inner, path, found);
+                        if (inner is SourceParagraph p && IsPlaces(definition, p))
+                            found.AddRange(Places(document, p.Spans, path));
+                        else
+                            Gather(document, inner, path, found);
                 }
                 break;
             case SourceTable table:
@@ -224,11 +241,21 @@ internal static partial class IndexPages
         if (words.Length is 0 or > LongestHeading)
             return under;
         string[] path = under.Length < Deepest ? [.. under, words] : under;
-        foreach (var link in links)
-            if (link.Target.Length > 0 && !link.Target.EndsWith('#'))
-                found.Add(new Term(document.Full(link.Target), path));
+        found.AddRange(Places(document, links, path));
         return path;
     }
+
+    private static IEnumerable<Term> Places(SourceDocument document, IEnumerable<SourceSpan> spans, string[] heading) =>
+        spans
+            .OfType<SourceReference>()
+            .Where(l => l.Target.Length > 0 && !l.Target.EndsWith('#'))
+            .Select(l => new Term(document.Full(l.Target), heading));
+
+    /// <summary>Under a term that leads nowhere itself, a line of nothing but links says where the term stands.</summary>
+    private static bool IsPlaces(SourceDefinition definition, SourceParagraph line) =>
+        definition.Term.All(s => s is not SourceReference)
+        && line.Spans.Any(s => s is SourceReference)
+        && !line.Spans.Where(s => s is not SourceReference).ToList().Words().Any(char.IsLetter);
 
     /// <summary>The block with all its runs of spans changed, at every depth.</summary>
     private static SourceBlock WithSpans(SourceBlock block, Func<IReadOnlyList<SourceSpan>, IReadOnlyList<SourceSpan>> change)

@@ -16,28 +16,39 @@ public sealed record LookAlike(string Key, string Label, string Proposed, string
     private const int LongestHead = 72;
 
     private static readonly Regex Signal = new(
-        @"^\s*(danger|warning|caution|attention|notice|important|note|tip|hint)\s*(?:[:!]+[\s]*|[–—-]\s+|$)",
+        $@"^\s*({SignalWords.Pattern})\s*(?:[:：!！]+[\s]*|[–—-]\s+|$)",
         RegexOptions.IgnoreCase | RegexOptions.CultureInvariant
     );
-    private static readonly Regex Figure = new(
-        @"^\s*(figure|fig\.?|illustration|picture|example|listing|abbildung|abb\.|beispiel|bild|figura|exemple|ejemplo|esempio"
-            + @"|afbeelding|voorbeeld|exempel)\s*\d+(?:[.\-–]\d+)*\s*[:.–—-]?\s*",
-        RegexOptions.IgnoreCase | RegexOptions.CultureInvariant
-    );
-    private static readonly Regex Table = new(
-        @"^\s*(table|tab\.|tabelle|tableau|tabla|tabella|tabel|tabell)\s*\d+(?:[.\-–]\d+)*\s*[:.–—-]?\s*",
-        RegexOptions.IgnoreCase | RegexOptions.CultureInvariant
-    );
+    private static readonly Regex Figure = Labelling(LabelWords.Figure, LabelWords.Example, LabelWords.Listing);
+    private static readonly Regex Table = Labelling(LabelWords.Table);
+
+    private static Regex Labelling(params ReadOnlySpan<string> names) =>
+        new(
+            @"^\s*(?:" + LabelWords.Labels(LabelWords.OfThing, names) + @")\s*[:：.–—-]?\s*",
+            RegexOptions.IgnoreCase | RegexOptions.CultureInvariant
+        );
+
     private static readonly Regex NumberedHead = new(@"^\s*(\d{1,3}(?:\.\d{1,3})+)\.?\s+(?=\p{L})", RegexOptions.CultureInvariant);
     private static readonly Regex Bullet = new(@"^\s*(?:[•·▪■●○◦‣∙–—*\-\uF0B7\uF0A7]\s+|o\t\s*)", RegexOptions.CultureInvariant);
     private static readonly Regex Step = new(@"^\s*\(?(\d{1,3})(?:[.)]|\t)\s*(?=\S)", RegexOptions.CultureInvariant);
     private static readonly Regex Letter = new(@"^\s*\(?([a-z])[.)]\s+(?=\S)", RegexOptions.CultureInvariant);
     private static readonly Regex HeadNumber = new(
-        @"^\s*(?:"
-            + @"(?:chapter|section|appendix|part|kapitel|abschnitt|anhang|teil|chapitre|annexe|partie|capítulo|apéndice|parte|capitolo"
-            + @"|appendice|hoofdstuk|bijlage|deel|avsnitt|bilaga|del)\s+(?:\d{1,3}(?:\.\d{1,3})*|[A-Z](?:\.\d{1,3})*|[IVXL]{1,6})[.:\s]"
-            + @"|\d{1,3}(?:\.\d{1,3})*\.?\s|[A-Z](?:\.\d{1,3})+\.?\s|[IVX]{1,5}\.\s"
-            + @")[.:–—\s]*(?=\p{L})",
+        @"^\s*(?:(?:"
+            + LabelWords.Labels(
+                LabelWords.OfDivision,
+                LabelWords.Part,
+                LabelWords.Chapter,
+                LabelWords.Appendix,
+                LabelWords.Annex,
+                LabelWords.Section
+            )
+            // Chinese and Japanese heads need no space behind the number.
+            + @")(?:[.:：、\s–—-]|(?=[\u3040-\u9FFF]))"
+            // A lone number before a small letter counts something: 3 ways to moor.
+            + @"|\d{1,3}(?:\.\d{1,3})+\.?\s|\d{1,3}(?:[.．、]\s?|\s+(?=(?-i:\P{Ll})))(?!\d)"
+            + @"|\d{1,3}(?:\.\d{1,3})+(?=[\u3040-\u9FFF])(?![倍個版回年月日時分秒人台枚件度])"
+            + @"|[A-Z](?:\.\d{1,3})+\.?\s|[IVX]{1,5}\.\s|[一二三四五六七八九十]{1,3}、"
+            + @")[.:：–—\s-]*(?=[\p{L}“”‘’「『《（(])",
         RegexOptions.IgnoreCase | RegexOptions.CultureInvariant
     );
 
@@ -50,7 +61,7 @@ public sealed record LookAlike(string Key, string Label, string Proposed, string
             return null;
         if (Signal.Match(text) is { Success: true } signal && IsSignal(signal.Groups[1].Value, signal.Length, text))
         {
-            var kind = Admonition(signal.Groups[1].Value);
+            var kind = SignalWords.KindOf(signal.Groups[1].Value).ToString()!.ToLowerInvariant();
             return new LookAlike(
                 $"look:{kind}",
                 $"“{signal.Groups[1].Value.ToUpperInvariant()}:” in front",
@@ -119,20 +130,13 @@ public sealed record LookAlike(string Key, string Label, string Proposed, string
 
     /// <summary>A label typed with a mark after its number, or followed by a capital: "Figure 3 shows" is a sentence.</summary>
     private static bool Labelled(string label) =>
-        label.TrimEnd()[^1] is ':' or '.' or '-' or '–' or '—' || label.EndsWith('\t') || label.EndsWith("  ", StringComparison.Ordinal);
+        label.TrimEnd()[^1] is ':' or '：' or '.' or '-' or '–' or '—'
+        || label.EndsWith('\t')
+        || label.EndsWith("  ", StringComparison.Ordinal);
 
     private static bool IsSignal(string word, int length, string text) =>
-        text[..length].IndexOfAny([':', '!', '–', '—', '-']) >= 0
-        || (length >= text.Length && word.Equals(word.ToUpperInvariant(), StringComparison.Ordinal));
-
-    private static string Admonition(string word) =>
-        word.ToUpperInvariant() switch
-        {
-            "ATTENTION" => "caution",
-            "IMPORTANT" => "notice",
-            "HINT" => "tip",
-            _ => word.ToLowerInvariant(),
-        };
+        text[..length].IndexOfAny([':', '：', '!', '！', '–', '—', '-']) >= 0
+        || (length >= text.Length && word.Any(char.IsUpper) && word.Equals(word.ToUpperInvariant(), StringComparison.Ordinal));
 
     private static bool AllStrong(IReadOnlyList<SourceSpan> spans)
     {

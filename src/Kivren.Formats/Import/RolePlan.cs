@@ -311,7 +311,7 @@ internal sealed partial class RolePlan
         var tops = _heads.Where(h => h.Level == levels[0]).ToList();
         var perFile = tops.GroupBy(t => t.Document).ToDictionary(g => g.Key, g => g.ToList());
         var leads = perFile.All(f => f.Value.Count == 1 && ReferenceEquals(FirstWords(_documents[f.Key].Blocks), f.Value[0].Paragraph));
-        var words = _documents.Sum(d => d.Blocks.Words().Split(' ').Length);
+        var words = _documents.Sum(d => SourceText.CountOfWords(d.Blocks.Words()));
         var second = levels.Count > 1 ? _heads.Count(h => h.Level == levels[1]) : 0;
         // One file that is a whole book: its title, or two of them, and below them what its markup or its numbers call chapters.
         var early = _documents.Count == 1 && tops.Count <= 2 && second >= 3 && _heads.FindIndex(h => h.Level == levels[1]) >= tops.Count;

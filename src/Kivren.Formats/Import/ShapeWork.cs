@@ -93,7 +93,11 @@ internal sealed class ShapeWork(IReadOnlyList<SourceDocument> documents, string 
                 }
         }
         foreach (var document in documents)
+        {
             Blocks(document.Blocks, document);
+            if (document.Site is { SendsTo: { Length: > 0 } place })
+                wanted.Add(place);
+        }
         return wanted;
     }
 
@@ -139,7 +143,8 @@ internal sealed class ShapeWork(IReadOnlyList<SourceDocument> documents, string 
         Place block
     )
     {
-        if (!spans.Any(s => s is CrossReference or Footnote || (s is TextRun t && Numbers.In(t.Text).Any())))
+        var language = documents[block.File].Language;
+        if (!spans.Any(s => s is CrossReference or Footnote || (s is TextRun t && Numbers.In(t.Text, language).Any())))
             return spans;
         var resolved = new List<Inline>();
         void Text(string words, SpanRoles roles)
@@ -159,7 +164,7 @@ internal sealed class ShapeWork(IReadOnlyList<SourceDocument> documents, string 
                     break;
                 case TextRun { Web: null, OwnRole: null } run:
                     var from = 0;
-                    foreach (var mention in (run.Roles & SpanRoles.Code) != 0 ? [] : Numbers.In(run.Text))
+                    foreach (var mention in (run.Roles & SpanRoles.Code) != 0 ? [] : Numbers.In(run.Text, language))
                     {
                         var words = run.Text.Substring(mention.From, mention.Length);
                         if (mention.Target is not { } named)
@@ -173,7 +178,7 @@ internal sealed class ShapeWork(IReadOnlyList<SourceDocument> documents, string 
                             continue;
                         }
                         Text(run.Text[from..mention.From], run.Roles);
-                        resolved.Add(new CrossReference(Fresh(block), named, "name-number"));
+                        resolved.Add(new CrossReference(Fresh(block), named, mention.Form));
                         Report(
                             ReportKind.Changed,
                             block,
@@ -185,7 +190,7 @@ internal sealed class ShapeWork(IReadOnlyList<SourceDocument> documents, string 
                     Text(run.Text[from..], run.Roles);
                     break;
                 case CrossReference reference when _references.TryGetValue(reference.Id, out var source):
-                    if (!_byFile.TryGetValue(source.Target, out var target))
+                    if (TargetOf(source.Target) is not { } target)
                     {
                         Text(source.Words, source.Roles);
                         Report(
@@ -197,7 +202,7 @@ internal sealed class ShapeWork(IReadOnlyList<SourceDocument> documents, string 
                         break;
                     }
                     var (title, kind) = titles.GetValueOrDefault(target, ("", ' '));
-                    var form = source.Form.Length > 0 ? source.Form : FormOf(source.Words, title, kind);
+                    var form = source.Form.Length > 0 ? source.Form : FormOf(source.Words, title, kind, language);
                     if (form.Length == 0)
                     {
                         // Words of the writer's own stay; the reference after them names the page.
@@ -230,15 +235,28 @@ internal sealed class ShapeWork(IReadOnlyList<SourceDocument> documents, string 
         return resolved;
     }
 
+    /// <summary>What a reference names, straight or through a page that only sends its reader there.</summary>
+    private Id? TargetOf(string name)
+    {
+        if (_byFile.TryGetValue(name, out var target))
+            return target;
+        var file = name.Split('#')[0];
+        return
+            documents.FirstOrDefault(d => d.Site is { SendsTo.Length: > 0 } && d.File == file)?.Site!.SendsTo is { } place
+            && (_byFile.TryGetValue(place, out target) || _byFile.TryGetValue(place.Split('#')[0], out target))
+            ? target
+            : null;
+    }
+
     /// <summary>The form that reads like the words; "" when the words are the writer's own.</summary>
-    private static string FormOf(string words, string title, char kind)
+    private static string FormOf(string words, string title, char kind, string language)
     {
         var bare = words.Trim().TrimEnd('.', ':');
         if (title.Length > 0 && string.Equals(bare, title, StringComparison.OrdinalIgnoreCase))
             return "title";
         if (bare.Length > 0 && bare.All(c => char.IsDigit(c) || c == '.'))
             return kind == 'h' ? "number" : "page";
-        if (kind == 'h' && OldNumbers.IsLabel(bare))
+        if (kind == 'h' && OldNumbers.IsLabel(bare, language))
             return "name-number";
         if (kind is 'f' or 't' && LookAlike.TypedLabel(words + ":") > 0 && bare.Length < 16)
             return "name-number";

@@ -196,22 +196,30 @@ public sealed partial class Shaper
     private void Book(SiteTree tree, CancellationToken cancel)
     {
         _title = tree.Title;
-        foreach (var place in tree.Places)
+        foreach (var (place, next) in tree.Places.Zip(tree.Places.Skip(1).Append(null)))
             if (place.Kind == TreePlace.LeftOut)
                 _work.Report(
                     ReportKind.LeftOut,
                     _documents[place.File].File,
-                    "The page was left out of the book: it is no text, or a contents list that the manual makes itself.",
+                    place.Why.Length > 0
+                        ? place.Why
+                        : "The page was left out of the book: it is no text, or a contents list that the manual makes itself.",
                     _documents[place.File].Blocks.Where(b => b is not SourceGenerated).Words()
                 );
             else if (place.File < 0)
                 _divisions.Add((new Division(_work.Fresh(new Place(0, 0)), DivisionKind.Part, place.Title, []), 0));
             else
-                File(place.File, cancel, continues: place.Kind == TreePlace.Section && _divisions.Count > 0);
+                File(
+                    place.File,
+                    cancel,
+                    continues: place.Kind == TreePlace.Section && _divisions.Count > 0,
+                    holds: next is not null && next.Depth > place.Depth
+                );
     }
 
     /// <param name="continues">it stands in the division before it</param>
-    private void File(int file, CancellationToken cancel, bool continues = false)
+    /// <param name="holds">other files stand below it</param>
+    private void File(int file, CancellationToken cancel, bool continues = false, bool holds = false)
     {
         var document = _documents[file];
         var becomes = ImportRole.DivisionOf(_request.Becomes.ElementAtOrDefault(file) ?? _mapping.Becomes) ?? DivisionKind.Chapter;
@@ -224,7 +232,7 @@ public sealed partial class Shaper
             var own = blocks.Skip(from).Take(to - from).ToArray();
             var shaped = Blocks(own, file, 0);
             // A title over a list that the manual makes itself goes with it.
-            if (shaped.Count == 0 && (title.Length == 0 || own.Any(b => b is SourceGenerated)))
+            if (shaped.Count == 0 && (title.Length == 0 || (own.Any(b => b is SourceGenerated) && !holds)))
                 return;
             if (continues && title.Length == 0)
             {
@@ -287,16 +295,15 @@ public sealed partial class Shaper
 
     /// <summary>What its markup, or the words that its title begins with, call an appendix.</summary>
     private static bool IsAppendix(SourceParagraph head) =>
-        CalledAppendix().IsMatch(head.Style) || TypedAppendix().IsMatch(head.Spans.Words());
+        CalledAppendix().IsMatch(head.Style) || TypedAppendix.IsMatch(head.Spans.Words());
 
     [GeneratedRegex(@"(^|[._ -])(appendix|anhang|annexe)$", RegexOptions.IgnoreCase | RegexOptions.CultureInvariant)]
     private static partial Regex CalledAppendix();
 
-    [GeneratedRegex(
-        @"^\W*(appendix|anhang|annexe|apéndice|appendice|bijlage|bilaga)\s+([A-Z]|\d{1,2})\b",
+    private static readonly Regex TypedAppendix = new(
+        @"^\W*(?:" + LabelWords.Labels(LabelWords.OfDivision, LabelWords.Appendix, LabelWords.Annex) + ")",
         RegexOptions.IgnoreCase | RegexOptions.CultureInvariant
-    )]
-    private static partial Regex TypedAppendix();
+    );
 
     private readonly HashSet<SourceBlock> _taken = new(ReferenceEqualityComparer.Instance);
 

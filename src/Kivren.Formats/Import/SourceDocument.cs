@@ -185,6 +185,24 @@ public static class SourceText
         return words.ToString();
     }
 
+    /// <summary>About how many words a text has; in scripts that put no spaces between them two characters are one.</summary>
+    public static int CountOfWords(string text)
+    {
+        int words = 0,
+            unspaced = 0;
+        var within = false;
+        foreach (var c in text)
+        {
+            var letter = char.IsLetterOrDigit(c);
+            if (letter && c is >= '\u0E00' and < '\u0E80' or >= '\u3040' and < '\uA000')
+                unspaced++;
+            else if (letter && !within)
+                words++;
+            within = letter;
+        }
+        return words + unspaced / 2;
+    }
+
     /// <summary>All words of blocks, for what is left out or kept as plain text.</summary>
     public static string Words(this IEnumerable<SourceBlock> blocks) => string.Join(' ', blocks.Select(Words).Where(w => w.Length > 0));
 

@@ -247,7 +247,9 @@ public sealed partial class MarkdownReader
     {
         var name = ClassIn($"{fenced.Info} {fenced.Arguments}").ToLowerInvariant();
         var blocks = fenced.SelectMany(Blocks).ToArray();
-        return SignalQuote.IsSignal(name) || name is "aside" or "sidebar" or "example" ? [new SourceGroup(at, name, blocks)] : blocks;
+        return SignalWords.KindOf(name) is not null || name is "aside" or "sidebar" or "example"
+            ? [new SourceGroup(at, name, blocks)]
+            : blocks;
     }
 
     private static string CodeLanguage(FencedCodeBlock fenced) =>

@@ -7,6 +7,11 @@ internal static class SiteFurniture
     /// <summary>Fewer pages show no recurrence.</summary>
     private const int FewestPages = 4;
 
+    /// <summary>A bar of nothing but ways is one on any part of the pages: a site may hold a second book.</summary>
+    private const int FewestBars = 3;
+
+    private const string OnlyLeads = " that only leads";
+
     /// <summary>It stands on this share of the pages, in hundredths.</summary>
     private const int LeastShare = 50;
 
@@ -20,56 +25,123 @@ internal static class SiteFurniture
 
     public static Found LeaveOut(IReadOnlyList<SourceDocument> documents)
     {
-        var pages = documents.Count(d => d.Site is not null);
+        var pages = documents.Count(IsPage);
         if (pages < FewestPages)
             return new Found(documents, []);
-        var seen = new Dictionary<string, (int Pages, string Words)>(StringComparer.Ordinal);
-        foreach (var document in documents.Where(d => d.Site is not null))
-        foreach (var block in Edges(document).DistinctBy(Print))
-            if (Print(block) is { Length: > 0 } print)
-                seen[print] = seen.TryGetValue(print, out var known) ? (known.Pages + 1, known.Words) : (1, new[] { block }.Words());
-        var recurring = seen.Where(s => s.Value.Pages * 100 >= LeastShare * pages).ToDictionary(s => s.Key, s => s.Value);
-        if (recurring.Count == 0)
-            return new Found(documents, []);
-        return new Found(
-            [.. documents.Select(d => d.Site is null ? d : Without(d, recurring.ContainsKey))],
-            [.. recurring.Values.Select(v => (v.Pages, Shortened(v.Words)))]
-        );
+        return new Reading(documents, pages).Found();
     }
 
-    private static SourceDocument Without(SourceDocument document, Func<string, bool> recurs)
+    private sealed class Reading(IReadOnlyList<SourceDocument> documents, int pages)
     {
-        var furniture = Edges(document).Where(b => recurs(Print(b))).ToHashSet<object>(ReferenceEqualityComparer.Instance);
-        return furniture.Count == 0 ? document : document with { Blocks = [.. document.Blocks.Where(b => !furniture.Contains(b))] };
+        /// <summary>What pages call themselves.</summary>
+        private readonly HashSet<string> _titles = documents
+            .Where(IsPage)
+            .SelectMany(d => new[] { Normal(d.Title), SiteTree.FirstHead(d) })
+            .Where(t => t.Length > 0)
+            .ToHashSet(StringComparer.OrdinalIgnoreCase);
+
+        /// <summary>The name of the site over its pages, each of which has a title of its own besides.</summary>
+        private readonly HashSet<string> _banners = documents
+            .Where(IsPage)
+            .SelectMany(d => d.Blocks.Take(FromEdge).Where(b => IsHead(d, b)).Select(b => Normal(new[] { b }.Words())).Distinct())
+            .GroupBy(words => words)
+            .Where(g => g.Count() * 100 >= LeastShare * pages)
+            .Select(g => g.Key)
+            .ToHashSet();
+
+        public Found Found()
+        {
+            var seen = new Dictionary<string, (int Pages, string Words)>(StringComparer.Ordinal);
+            foreach (var document in documents.Where(IsPage))
+            foreach (var (block, print) in Edges(document).Select(b => (b, Print: Print(document, b))).DistinctBy(b => b.Print))
+                if (print.Length > 0)
+                    seen[print] = seen.TryGetValue(print, out var known) ? (known.Pages + 1, known.Words) : (1, new[] { block }.Words());
+            var recurring = seen.Where(s =>
+                    s.Value.Pages * 100 >= LeastShare * pages
+                    || (s.Key.EndsWith(OnlyLeads, StringComparison.Ordinal) && s.Value.Pages >= FewestBars)
+                )
+                .ToDictionary(s => s.Key, s => s.Value);
+            if (recurring.Count == 0)
+                return new Found(documents, []);
+            return new Found(
+                [.. documents.Select(d => IsPage(d) ? Without(d, recurring.ContainsKey) : d)],
+                [.. recurring.Values.Select(v => (v.Pages, Shortened(v.Words)))]
+            );
+        }
+
+        private SourceDocument Without(SourceDocument document, Func<string, bool> recurs)
+        {
+            // A bar stands over every section of a page, too.
+            var furniture = Edges(document)
+                .Concat(document.Blocks.Where(b => b is SourceTable && WaysIn(b).Count > 1))
+                .Where(b => recurs(Print(document, b)))
+                .ToHashSet<object>(ReferenceEqualityComparer.Instance);
+            return furniture.Count == 0 ? document : document with { Blocks = [.. document.Blocks.Where(b => !furniture.Contains(b))] };
+        }
+
+        /// <summary>Blocks before the first head that is the page's own, and at the foot.</summary>
+        private IEnumerable<SourceBlock> Edges(SourceDocument document)
+        {
+            var blocks = document.Blocks;
+            var head = blocks.Take(FromEdge).TakeWhile(b => !IsHead(document, b) || IsBanner(b)).ToList();
+            // A page whose only head is the name of the site is called so.
+            if (!blocks.Skip(head.Count).Any(b => IsHead(document, b)))
+                head = [.. head.TakeWhile(b => !IsHead(document, b))];
+            return head.Concat(blocks.Skip(Math.Max(head.Count, blocks.Count - FromEdge)).Where(b => !IsHead(document, b)));
+        }
+
+        private bool IsBanner(SourceBlock head) => _banners.Contains(Normal(new[] { head }.Words()));
+
+        /// <summary>What a block is, in a form that is the same on all pages it recurs on: its kind and its words; of one that only leads
+        /// to other files, its kind and what of its words does not change from page to page.</summary>
+        private string Print(SourceDocument document, SourceBlock block)
+        {
+            var words = Normal(new[] { block }.Words());
+            if (words.Length == 0 || block is SourceListing or SourcePicture)
+                return "";
+            var ways = WaysIn(block);
+            var kind = block.GetType().Name + (block is SourceParagraph p ? p.Style : "");
+            // A bar names one way or more, and titles of other pages, which differ from page to page.
+            if (ways.Count > 1 && !WordsBesides(block).Any(char.IsLetter))
+                return kind + OnlyLeads;
+            return ways.Count > 1 || (ways.Count == 1 && words.Length < LongestBar) || (!IsHead(document, block) && NamesPages(block))
+                ? $"{kind} that leads"
+                : $"{kind}: {words}";
+        }
+
+        /// <summary>What it says besides its links that name ways.</summary>
+        private static string WordsBesides(SourceBlock block)
+        {
+            var rest = Normal(new[] { block }.Words());
+            foreach (var way in WaysIn(block).OrderByDescending(w => w.Length))
+                rest = rest.Replace(way, " ", StringComparison.Ordinal);
+            return rest;
+        }
+
+        private static List<string> WaysIn(SourceBlock block) =>
+            [.. SourceWalk.Spans([block]).OfType<SourceReference>().Where(l => IsWayWord(l.Words)).Select(l => Normal(l.Words)).Distinct()];
+
+        /// <summary>It says nothing but what pages are called, and leads to them: signs and pictures stand for the ways.</summary>
+        private bool NamesPages(SourceBlock block) =>
+            block switch
+            {
+                SourceTable t => t.Rows.SelectMany(r => r.Cells).SelectMany(c => c.Blocks).All(NamesPages),
+                SourceList l => l.Items.SelectMany(i => i.Blocks).All(NamesPages),
+                SourceParagraph p => Normal(p.Spans.Where(s => s is not SourceReference).ToList().Words()) is var rest
+                    && (!rest.Any(char.IsLetterOrDigit) || _titles.Contains(rest)),
+                SourcePicture => true,
+                _ => false,
+            };
     }
 
-    /// <summary>Blocks before the first head, and at the foot.</summary>
-    private static IEnumerable<SourceBlock> Edges(SourceDocument document)
-    {
-        var blocks = document.Blocks;
-        var head = blocks.Take(FromEdge).TakeWhile(b => !IsHead(document, b)).ToList();
-        return head.Concat(blocks.Skip(Math.Max(head.Count, blocks.Count - FromEdge)).Where(b => !IsHead(document, b)));
-    }
+    /// <summary>A page of the site that does more than send its reader to another.</summary>
+    private static bool IsPage(SourceDocument document) => document.Site is { SendsTo.Length: 0 };
 
     private static bool IsHead(SourceDocument document, SourceBlock block) =>
         block is SourceParagraph p && document.Styles.GetValueOrDefault(p.Style)?.Level is not null;
 
-    /// <summary>What a block is, in a form that is the same on all pages it recurs on: its kind and its words; of one that only leads to
-    /// other files, its kind and what of its words does not change from page to page.</summary>
-    private static string Print(SourceBlock block)
-    {
-        var words = Normal(new[] { block }.Words());
-        var links = SourceWalk.Spans([block]).OfType<SourceReference>().ToList();
-        if (words.Length == 0 || block is SourceListing or SourcePicture)
-            return "";
-        var ways = links.Where(l => IsWayWord(l.Words)).Select(l => Normal(l.Words)).Distinct().ToList();
-        var kind = block.GetType().Name + (block is SourceParagraph p ? p.Style : "");
-        // A bar names one way or more, and titles of other pages, which differ from page to page.
-        return ways.Count > 1 || (ways.Count == 1 && words.Length < LongestBar) ? $"{kind} that leads" : $"{kind}: {words}";
-    }
-
     /// <summary>Words that name a way through pages, in the languages of many sites.</summary>
-    private static bool IsWayWord(string words) =>
+    public static bool IsWayWord(string words) =>
         Ways.Contains(words.Trim('«', '»', '‹', '›', '<', '>', '←', '→', ' ', '|').ToLowerInvariant());
 
     private static readonly HashSet<string> Ways =
@@ -83,6 +155,13 @@ internal static class SiteFurniture
         "contents",
         "index",
         "back",
+        "next chapter",
+        "previous chapter",
+        "next section",
+        "previous section",
+        "next page",
+        "previous page",
+        "table of contents",
         "zurück",
         "weiter",
         "vor",

@@ -36,31 +36,46 @@ internal static class SiteHeads
     }
 
     /// <summary>A list of nothing but the files that stand below a file is its contents list, which the manual makes itself.</summary>
-    private static SourceDocument WithoutContents(SourceDocument document, HashSet<string> below) =>
-        below.Count == 0
-            ? document
-            : document with
-            {
-                Blocks = WithoutBareHeads(
-                    document,
-                    [
-                        .. document.Blocks.Select(b =>
-                            b is SourceList or SourceDefinitions && LeadsOnlyTo(b, below)
-                                ? new SourceGenerated(b.Place, Generated.Contents, new[] { b }.Words())
-                                : b
-                        ),
-                    ]
-                ),
-            };
+    private static SourceDocument WithoutContents(SourceDocument document, HashSet<string> below)
+    {
+        if (!document.Blocks.Any(b => IsListOf(document, b, below)))
+            return document;
+        return document with
+        {
+            Blocks = WithoutBareHeads(
+                document,
+                [
+                    .. document.Blocks.Select(b =>
+                        IsListOf(document, b, below) ? new SourceGenerated(b.Place, Generated.Contents, new[] { b }.Words()) : b
+                    ),
+                ]
+            ),
+        };
+    }
+
+    /// <summary>A list, or a table of lines, of what stands below a page or in it.</summary>
+    private static bool IsListOf(SourceDocument document, SourceBlock block, HashSet<string> below) =>
+        block switch
+        {
+            SourceList or SourceDefinitions => LeadsOnlyTo(block, below),
+            SourceTable { Rows: { Count: > 1 } rows } => rows.All(r => r.Cells.Sum(c => LinksOf(c.Blocks).Count) is 1)
+                && LeadsOnlyTo(block, [.. below, document.File]),
+            _ => false,
+        };
+
+    private static List<SourceReference> LinksOf(IEnumerable<SourceBlock> blocks) =>
+        [.. SourceWalk.Spans(blocks).OfType<SourceReference>()];
 
     /// <summary>A head over nothing but a contents list goes with the list.</summary>
     private static List<SourceBlock> WithoutBareHeads(SourceDocument document, List<SourceBlock> blocks)
     {
         int? LevelOf(SourceBlock block) => block is SourceParagraph p ? document.Styles.GetValueOrDefault(p.Style)?.Level : null;
         var kept = new List<SourceBlock>(blocks.Count);
+        // The first is what the page itself is called.
+        var first = blocks.FindIndex(b => LevelOf(b) is not null);
         for (var i = 0; i < blocks.Count; i++)
         {
-            if (LevelOf(blocks[i]) is not null && i > 0)
+            if (LevelOf(blocks[i]) is not null && i > first)
             {
                 var next = blocks.FindIndex(i + 1, b => b is not SourceGenerated);
                 if (next != i + 1 && (next < 0 || (LevelOf(blocks[next]) is { } level && level <= LevelOf(blocks[i]))))
@@ -73,7 +88,7 @@ internal static class SiteHeads
 
     private static bool LeadsOnlyTo(SourceBlock block, HashSet<string> files)
     {
-        var links = SourceWalk.Spans([block]).OfType<SourceReference>().ToList();
+        var links = LinksOf([block]);
         return links.Count > 0
             && links.All(l => files.Contains(l.Target.Split('#')[0]))
             && links.Sum(l => l.Words.Length) * 10 >= new[] { block }.Words().Trim().Length * 8;

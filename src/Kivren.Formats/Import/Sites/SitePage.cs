@@ -7,7 +7,18 @@ namespace Kivren.Formats.Import.Sites;
 /// <param name="Kind">what the page's markup calls it (chapter, appendix, part …); "" where it does not say</param>
 /// <param name="Group">the words over its list, as a site names its parts; ""</param>
 /// <param name="IsText">it stands in the page's own text, not in the navigation round it</param>
-public sealed record ContentsLine(string File, int Depth, string Words, string Kind, string Group, bool IsText);
+/// <param name="IsWithin">it names a place in the file, not the file as a whole</param>
+/// <param name="IsExplained">it says more than what it leads to is called</param>
+public sealed record ContentsLine(
+    string File,
+    int Depth,
+    string Words,
+    string Kind,
+    string Group,
+    bool IsText,
+    bool IsWithin,
+    bool IsExplained
+);
 
 /// <summary>What a page says of its place among the files it came with.</summary>
 /// <param name="Next">the file that it names as the one behind it; ""</param>
@@ -15,6 +26,12 @@ public sealed record ContentsLine(string File, int Depth, string Words, string K
 public sealed record SitePage(IReadOnlyList<ContentsLine> Contents, string Next, string Up)
 {
     public static readonly SitePage None = new([], "", "");
+
+    /// <summary>The place in another file that the page does nothing but send its reader to, as a link names it; "".</summary>
+    public string SendsTo { get; init; } = "";
+
+    /// <summary>What a reader's window shows over the page; "".</summary>
+    public string WindowTitle { get; init; } = "";
 
     /// <summary>A path that a file names, from where the files lie: relative to the file's own folder, without what leads back.</summary>
     public static string Resolved(string file, string named)

@@ -15,6 +15,9 @@ public sealed record TreePlace(int File, int Depth, string Kind, string Title)
         Part = "part",
         Chapter = "chapter";
 
+    /// <summary>Why a file is left out; "" where it is no text, or a contents list that the manual makes itself.</summary>
+    public string Why { get; init; } = "";
+
     public bool IsDivision => Kind is not (Section or LeftOut);
 }
 
@@ -32,6 +35,9 @@ public sealed partial record SiteTree(IReadOnlyList<TreePlace> Places, string Ti
 
     /// <summary>Pages with fewer words that no list names are no text: a search form, a page of errors.</summary>
     private const int FewWords = 60;
+
+    /// <summary>Longer pages are no notes.</summary>
+    private const int NoteWords = 250;
 
     /// <summary>What a tree that the writer made is read from.</summary>
     public const string Chosen = "your choice";
@@ -59,7 +65,8 @@ public sealed partial record SiteTree(IReadOnlyList<TreePlace> Places, string Ti
     /// <returns>null where the files are not one book</returns>
     public static SiteTree? Propose(IReadOnlyList<SourceDocument> documents)
     {
-        if (documents.Count < Fewest || documents.Any(d => d.Site is null))
+        // A file of another kind among the pages does not make them less of a site.
+        if (documents.Count(d => d.Site is not null) is var pages && (pages < Fewest || pages * 2 < documents.Count))
             return null;
         var byName = new Dictionary<string, int>(StringComparer.OrdinalIgnoreCase);
         for (var d = 0; d < documents.Count; d++)
@@ -75,16 +82,50 @@ public sealed partial record SiteTree(IReadOnlyList<TreePlace> Places, string Ti
         /// <summary>What the contents page calls the whole.</summary>
         private HashSet<string> _titles = [];
 
+        /// <summary>What the whole is called: by the head of its first page, unless that only says what the page is.</summary>
+        private string TitleOf(int root)
+        {
+            static bool Tells(string words) =>
+                words.Length > 0 && !LabelWords.Is(words, LabelWords.Contents) && !LabelWords.Is(words, LabelWords.Introduction);
+            var head = FirstHead(documents[root]);
+            return Tells(head) ? head
+                : SiteName() is { Length: > 0 } name ? name
+                : Enumerable
+                    .Range(0, documents.Count)
+                    .Where(d => FirstPage().IsMatch(documents[d].File))
+                    .Select(d => FirstHead(documents[d]))
+                    .FirstOrDefault(Tells)
+                    ?? (documents[root].Title.Length > 0 ? documents[root].Title : head);
+        }
+
+        /// <summary>What most pages have behind their own title in the line that a reader's window shows; "".</summary>
+        private string SiteName() =>
+            documents
+                .Where(d => d.Site is { SendsTo.Length: 0 })
+                .Select(d => SiteNameMark().Split(d.Site!.WindowTitle)[^1].Trim())
+                .GroupBy(name => name)
+                .OrderByDescending(g => g.Count())
+                .Where(g => g.Count() * 2 > _pages)
+                .Select(g => g.Key)
+                .FirstOrDefault("");
+
+        /// <summary>Files that are pages with words of their own.</summary>
+        private int _pages;
+
+        private SitePage Site(int file) => documents[file].Site ?? SitePage.None;
+
         public SiteTree? Tree()
         {
-            var (root, named) = Root();
+            var sending = Enumerable.Range(0, documents.Count).Where(d => Site(d).SendsTo.Length > 0).ToList();
+            _placed.UnionWith(sending);
+            _pages = documents.Count - sending.Count;
+            var root = Root(within: false) is >= 0 and var whole ? whole : Root(within: true);
             string from;
-            if (named * 100 >= LeastNamed * (documents.Count - 1))
+            if (root >= 0)
             {
                 _placed.Add(root);
                 _titles = [FirstHead(documents[root]), documents[root].Title];
-                var lines = Lines(root, textOnly: false);
-                Contents(lines, 0, top: true);
+                Contents(Lines(root, textOnly: false, within: Root(within: false) < 0, explained: true), 0, top: true);
                 foreach (var place in _places.ToList())
                     if (place.File >= 0)
                         Below(place.File);
@@ -105,7 +146,7 @@ public sealed partial record SiteTree(IReadOnlyList<TreePlace> Places, string Ti
             var title = "";
             if (root >= 0)
             {
-                title = FirstHead(documents[root]) is { Length: > 0 } head ? head : documents[root].Title;
+                title = TitleOf(root);
                 // What the first page says besides its contents list is a preface; the page itself is no chapter.
                 var says = documents[root].Blocks.Where(b => b is not SourceGenerated).Words();
                 if (_places.All(p => p.File != root))
@@ -114,22 +155,84 @@ public sealed partial record SiteTree(IReadOnlyList<TreePlace> Places, string Ti
                         new TreePlace(root, 0, IsText(says) && !IsLinks(documents[root]) ? "preface" : TreePlace.LeftOut, title)
                     );
             }
-            for (var d = 0; d < documents.Count; d++)
-                if (_placed.Add(d))
-                    _places.Add(
-                        new TreePlace(
-                            d,
-                            0,
-                            IsText(documents[d].Blocks.Where(b => b is not SourceGenerated).Words())
-                                ? KindOf(NameOf(d), "", TreePlace.Chapter)
-                                : TreePlace.LeftOut,
-                            NameOf(d)
-                        )
-                    );
+            Rest();
+            _places.AddRange(
+                sending.Select(d => new TreePlace(d, 0, TreePlace.LeftOut, NameOf(d))
+                {
+                    Why = "The page only leads to another; links to it lead there.",
+                })
+            );
             return new SiteTree(_places, title, from);
         }
 
-        private static bool IsText(string words) => words.AsSpan().Count(' ') >= FewWords;
+        /// <summary>Places the files that nothing above names: behind the others, those that name files of their own before these.</summary>
+        private void Rest()
+        {
+            var there = new SaidBefore();
+            var seen = new HashSet<int>();
+            // What the contents lists name more than once under several names, once.
+            void See()
+            {
+                for (var i = 0; i < _places.Count; i++)
+                    if (_places[i] is { File: >= 0, Kind: not TreePlace.LeftOut } place && seen.Add(place.File))
+                    {
+                        if (there.Has(documents[place.File].Blocks))
+                            _places[i] = place with { Kind = TreePlace.LeftOut, Why = SaysOnceMore };
+                        there.Add(documents[place.File].Blocks);
+                    }
+            }
+            foreach (var place in _places.Where(p => p.File >= 0 && p.Kind != TreePlace.LeftOut).ToList())
+                Below(place.File, explained: true);
+            Notes();
+            See();
+            var rest = Enumerable.Range(0, documents.Count).Where(d => !_placed.Contains(d)).ToList();
+            var named = rest.SelectMany(d => Lines(d, textOnly: true, within: true).Select(l => l.File)).ToHashSet();
+            foreach (var d in rest.OrderBy(named.Contains))
+            {
+                if (!_placed.Add(d))
+                    continue;
+                var isText = IsText(documents[d].Blocks.Where(b => b is not SourceGenerated).Words());
+                if (there.Has(documents[d].Blocks))
+                {
+                    _places.Add(new TreePlace(d, 0, TreePlace.LeftOut, NameOf(d)) { Why = SaysOnceMore });
+                    continue;
+                }
+                var begun = _places.Count;
+                _places.Add(new TreePlace(d, 0, isText ? KindOf(NameOf(d), "", TreePlace.Chapter) : TreePlace.LeftOut, NameOf(d)));
+                Below(d, within: true);
+                // Pages stand below a page that is in the book.
+                if (!isText && _places.Count > begun + 1)
+                    _places[begun] = _places[begun] with { Kind = TreePlace.Chapter };
+                See();
+            }
+        }
+
+        /// <summary>A short page that one other page leads to, and no list names, stands below that: a note, a longer description.</summary>
+        private void Notes()
+        {
+            var from = new Dictionary<int, HashSet<int>>();
+            foreach (var place in _places.Where(p => p.File >= 0))
+            foreach (var link in SourceWalk.Spans(documents[place.File].Blocks).OfType<SourceReference>())
+                if (byName.TryGetValue(link.Target.Split('#')[0], out var to) && !_placed.Contains(to))
+                    if (from.TryGetValue(to, out var places))
+                        places.Add(place.File);
+                    else
+                        from[to] = [place.File];
+            foreach (var (note, places) in from.Where(f => f.Value.Count == 1).OrderBy(f => f.Key))
+            {
+                if (SourceText.CountOfWords(documents[note].Blocks.Words()) > NoteWords || !_placed.Add(note))
+                    continue;
+                var at = _places.FindIndex(p => p.File == places.First());
+                var depth = _places[at].Depth + 1;
+                while (at + 1 < _places.Count && _places[at + 1].Depth >= depth)
+                    at++;
+                _places.Insert(at + 1, new TreePlace(note, depth, TreePlace.Section, NameOf(note)));
+            }
+        }
+
+        private const string SaysOnceMore = "The page says once more what other pages say.";
+
+        private static bool IsText(string words) => SourceText.CountOfWords(words) >= FewWords;
 
         /// <summary>Most of its words lead elsewhere.</summary>
         private static bool IsLinks(SourceDocument document)
@@ -140,38 +243,59 @@ public sealed partial record SiteTree(IReadOnlyList<TreePlace> Places, string Ti
 
         private string NameOf(int file) => FirstHead(documents[file]) is { Length: > 0 } head ? head : documents[file].Title;
 
-        /// <summary>The file whose contents lists name most others, and how many.</summary>
-        private (int File, int Named) Root()
+        /// <summary>The file from whose contents lists, and those of the files they name, most others are come to; of those that lead to
+        /// about as many the one that is called the first, or that names most by itself. -1 where none leads to enough.</summary>
+        /// <param name="within">lines that name places in files count, too</param>
+        private int Root(bool within)
         {
-            var best = (File: -1, Named: 0);
-            for (var d = 0; d < documents.Count; d++)
+            var files = Enumerable.Range(0, documents.Count).Where(d => !_placed.Contains(d) || Site(d).SendsTo.Length == 0).ToList();
+            var direct = files.ToDictionary(d => d, d => Lines(d, textOnly: false, within).Select(l => l.File).Distinct().ToList());
+            var below = files.ToDictionary(
+                d => d,
+                d => Lines(d, textOnly: true).Select(l => l.File).Distinct().ToList() is { Count: > 1 } own ? own : []
+            );
+            int Reach(int first)
             {
-                var named = Lines(d, textOnly: false).Select(l => l.File).Distinct().Count(f => f != d);
-                if (
-                    named > best.Named
-                    || (named == best.Named && named > 0 && IsFirst(documents[d].File) && !IsFirst(documents[best.File].File))
-                )
-                    best = (d, named);
+                var met = new HashSet<int>(direct[first]) { first };
+                var open = new Stack<int>(direct[first]);
+                while (open.TryPop(out var at))
+                    foreach (var next in below.GetValueOrDefault(at) ?? [])
+                        if (met.Add(next))
+                            open.Push(next);
+                return met.Count - 1;
             }
-            return best;
+            var reached = files.Where(d => direct[d].Count > 1).Select(d => (File: d, Count: Reach(d))).ToList();
+            var most = reached.Select(r => r.Count).DefaultIfEmpty(0).Max();
+            return most * 100 < LeastNamed * (_pages - 1)
+                ? -1
+                : reached
+                    .Where(r => r.Count * 10 >= most * 9)
+                    .OrderByDescending(r => IsFirst(r.File))
+                    .ThenByDescending(r => direct[r.File].Count)
+                    .ThenBy(r => r.File)
+                    .First()
+                    .File;
         }
 
-        private static bool IsFirst(string file) => FirstPage().IsMatch(file);
+        private bool IsFirst(int file) =>
+            FirstPage().IsMatch(documents[file].File) || LabelWords.Is(FirstHead(documents[file]), LabelWords.Contents);
 
         private sealed record Line(int File, int Depth, string Words, string Kind, string Group);
 
         /// <summary>Lines that lead to other files of the site: those of the page's own text, where it has any.</summary>
-        private List<Line> Lines(int file, bool textOnly)
+        /// <param name="within">lines that name places in files count, too: the first of each file</param>
+        /// <param name="explained">lines that say more than their link count, too</param>
+        private List<Line> Lines(int file, bool textOnly, bool within = false, bool explained = false)
         {
             List<Line> Of(Func<ContentsLine, bool> which) =>
                 [
-                    .. documents[file]
-                        .Site!.Contents.Where(which)
+                    .. Site(file)
+                        .Contents.Where(l => which(l) && (within || !l.IsWithin) && (explained || !l.IsExplained))
                         .Select(l => new Line(byName.GetValueOrDefault(l.File, -1), l.Depth, l.Words, l.Kind, l.Group))
-                        .Where(l => l.File >= 0 && l.File != file),
+                        .Where(l => l.File >= 0 && l.File != file && Site(l.File).SendsTo.Length == 0),
                 ];
             var text = Of(l => l.IsText);
-            return textOnly || text.Select(l => l.File).Distinct().Count() * 100 >= LeastNamed * (documents.Count - 1) ? text
+            return textOnly || text.Select(l => l.File).Distinct().Count() * 100 >= LeastNamed * (_pages - 1) ? text
                 : Of(_ => true) is { } all && all.Select(l => l.File).Distinct().Count() > text.Select(l => l.File).Distinct().Count() * 2
                     ? all
                 : text;
@@ -187,8 +311,8 @@ public sealed partial record SiteTree(IReadOnlyList<TreePlace> Places, string Ti
             bool IsPart(Line line) =>
                 line.Group.Length > 0
                 && !_titles.Contains(line.Group)
-                && !AppendixWord().IsMatch(line.Group)
-                && !ContentsWord().IsMatch(line.Group);
+                && !IsAppendixName(line.Group)
+                && !LabelWords.Is(line.Group, LabelWords.Contents);
             var parts = fresh.Where(l => l.Depth == least && IsPart(l)).Select(l => l.Group).Distinct().Count();
             var group = "";
             var shift = 0;
@@ -205,7 +329,7 @@ public sealed partial record SiteTree(IReadOnlyList<TreePlace> Places, string Ti
                 }
                 var kind =
                     line.Kind.Length > 0 ? line.Kind
-                    : top && line.Depth == least && AppendixWord().IsMatch(line.Group) ? "appendix"
+                    : top && line.Depth == least && IsAppendixName(line.Group) ? "appendix"
                     : "";
                 Place(line.File, under + line.Depth - least + shift, line.Words, kind);
             }
@@ -222,10 +346,10 @@ public sealed partial record SiteTree(IReadOnlyList<TreePlace> Places, string Ti
         }
 
         /// <summary>What a page's own contents list names stands below it.</summary>
-        private void Below(int file)
+        private void Below(int file, bool within = false, bool explained = false)
         {
             var at = _places.FindIndex(p => p.File == file);
-            var lines = Lines(file, textOnly: true).Where(l => !_placed.Contains(l.File)).ToList();
+            var lines = Lines(file, textOnly: true, within, explained).Where(l => !_placed.Contains(l.File)).ToList();
             if (lines.Count == 0)
                 return;
             var end = at + 1;
@@ -237,13 +361,13 @@ public sealed partial record SiteTree(IReadOnlyList<TreePlace> Places, string Ti
             var added = _places.Skip(end).ToList();
             _places.AddRange(behind);
             foreach (var place in added)
-                Below(place.File);
+                Below(place.File, within, explained);
         }
 
         /// <summary>The pages in the order in which each names the next; as deep as what they name above them.</summary>
         private int? ByNext()
         {
-            var next = documents.Select(d => byName.GetValueOrDefault(d.Site!.Next, -1)).ToArray();
+            var next = Enumerable.Range(0, documents.Count).Select(d => byName.GetValueOrDefault(Site(d).Next, -1)).ToArray();
             var isNamed = next.Where(n => n >= 0).ToHashSet();
             var first = Enumerable.Range(0, documents.Count).FirstOrDefault(d => next[d] >= 0 && !isNamed.Contains(d), -1);
             if (first < 0)
@@ -252,16 +376,12 @@ public sealed partial record SiteTree(IReadOnlyList<TreePlace> Places, string Ti
             var met = new HashSet<int>();
             for (var at = first; at >= 0 && met.Add(at); at = next[at])
                 order.Add(at);
-            if (order.Count * 100 < LeastNamed * documents.Count)
+            if (order.Count * 100 < LeastNamed * _pages)
                 return null;
             int DepthOf(int file)
             {
                 var depth = 0;
-                for (
-                    var at = file;
-                    depth < 12 && byName.GetValueOrDefault(documents[at].Site!.Up, -1) is var up && up >= 0 && up != at;
-                    at = up
-                )
+                for (var at = file; depth < 12 && byName.GetValueOrDefault(Site(at).Up, -1) is var up && up >= 0 && up != at; at = up)
                     depth++;
                 return depth;
             }
@@ -284,7 +404,7 @@ public sealed partial record SiteTree(IReadOnlyList<TreePlace> Places, string Ti
                 .Select(d => (File: d, Number: NumberOf(FirstHead(documents[d]))))
                 .Where(d => d.Number.Length > 0)
                 .ToList();
-            if (numbered.Count * 100 < LeastNamed * documents.Count || numbered.All(n => n.Number.Length == 1))
+            if (numbered.Count * 100 < LeastNamed * _pages || numbered.All(n => n.Number.Length == 1))
                 return false;
             foreach (var (file, number) in numbered.OrderBy(n => n.Number, Comparer<int[]>.Create(Compare)))
             {
@@ -304,12 +424,12 @@ public sealed partial record SiteTree(IReadOnlyList<TreePlace> Places, string Ti
 
         /// <summary>Letters of appendices count behind all chapters.</summary>
         private static int[] NumberOf(string head) =>
-            TypedNumber().Match(head) is { Success: true } typed
+            TypedNumber.Match(head) is { Success: true } typed
                 ?
                 [
-                    .. typed
-                        .Groups[1]
-                        .Value.Split('.', StringSplitOptions.RemoveEmptyEntries)
+                    .. LabelWords
+                        .Plain(typed.Groups["n"].Value)
+                        .Split('.', StringSplitOptions.RemoveEmptyEntries)
                         .Select(n =>
                             int.TryParse(n, System.Globalization.CultureInfo.InvariantCulture, out var number) ? number : 1000 + n[0]
                         ),
@@ -335,10 +455,10 @@ public sealed partial record SiteTree(IReadOnlyList<TreePlace> Places, string Ti
         kind is "part" or "chapter" or "appendix" or "preface" or "glossary" ? kind
         : kind.StartsWith("sect", StringComparison.Ordinal) || kind is "refentry" ? TreePlace.Section
         : usual == TreePlace.Section ? usual
-        : PartWord().IsMatch(words) ? TreePlace.Part
-        : AppendixWord().IsMatch(words) ? "appendix"
-        : PrefaceWord().IsMatch(words) ? "preface"
-        : GlossaryWord().IsMatch(words) ? "glossary"
+        : IsPartName(words) ? TreePlace.Part
+        : IsAppendixName(words) ? "appendix"
+        : LabelWords.Begins(words, LabelWords.Preface) ? "preface"
+        : LabelWords.Is(words, LabelWords.Glossary) ? "glossary"
         : usual;
 
     [GeneratedRegex(
@@ -347,37 +467,27 @@ public sealed partial record SiteTree(IReadOnlyList<TreePlace> Places, string Ti
     )]
     private static partial Regex FirstPage();
 
-    [GeneratedRegex(
-        @"^\W*(?:(?:chapter|section|appendix|part|kapitel|abschnitt|anhang|teil|chapitre|annexe|partie|capítulo|apéndice|hoofdstuk"
-            + @"|bijlage)\s+)?((?:\d{1,3}|[A-Z](?=\.))(?:\.\d{1,3})*)\.?[\s:.]",
+    [GeneratedRegex(@"\s[—–|·»-]\s", RegexOptions.CultureInvariant)]
+    private static partial Regex SiteNameMark();
+
+    private static readonly Regex TypedNumber = new(
+        @"^\W*(?:"
+            + LabelWords.Labels(LabelWords.OfDivision, LabelWords.Chapter, LabelWords.Section, LabelWords.Appendix, LabelWords.Annex)
+            + @"|(?<n>(?:\d{1,3}|[A-Z](?=\.))(?:\.\d{1,3})*)\.?[\s:.])",
         RegexOptions.IgnoreCase | RegexOptions.CultureInvariant
-    )]
-    private static partial Regex TypedNumber();
+    );
 
-    [GeneratedRegex(@"^\W*(part|teil|partie|parte|deel|del)\s+([IVX]+|\d+)\b", RegexOptions.IgnoreCase | RegexOptions.CultureInvariant)]
-    private static partial Regex PartWord();
+    private static bool IsPartName(string words) => NumberedPart.IsMatch(words);
 
-    [GeneratedRegex(
-        @"^\W*(appendix|appendices|anhang|anhänge|annexe|apéndice|appendice|bijlage|bilaga)\b|^[A-H]\.\s+\p{L}",
-        RegexOptions.CultureInvariant | RegexOptions.IgnoreCase
-    )]
-    private static partial Regex AppendixWord();
-
-    [GeneratedRegex(
-        @"^\W*(table of )?contents\W*$|^\W*(inhalt|inhaltsverzeichnis|sommaire|table des matières|índice|indice|inhoud|innehåll)\W*$",
+    private static readonly Regex NumberedPart = new(
+        @"^\W*(?:" + LabelWords.Labels(@"(?<n>[IVX]+|\d+|[一二三四五六七八九十]+)", LabelWords.Part) + ")",
         RegexOptions.IgnoreCase | RegexOptions.CultureInvariant
-    )]
-    private static partial Regex ContentsWord();
+    );
 
-    [GeneratedRegex(
-        @"^\W*(preface|foreword|vorwort|préface|avant-propos|prefacio|prefazione|voorwoord|förord)\b",
-        RegexOptions.IgnoreCase | RegexOptions.CultureInvariant
-    )]
-    private static partial Regex PrefaceWord();
+    private static bool IsAppendixName(string words) =>
+        LabelWords.Begins(words, LabelWords.Appendix) || LabelWords.Begins(words, LabelWords.Annex) || Lettered().IsMatch(words);
 
-    [GeneratedRegex(
-        @"^\W*(glossary|glossar|glossaire|glosario|glossario|ordlista|woordenlijst)\W*$",
-        RegexOptions.IgnoreCase | RegexOptions.CultureInvariant
-    )]
-    private static partial Regex GlossaryWord();
+    /// <summary>A letter typed before a title, as appendices have it.</summary>
+    [GeneratedRegex(@"^[A-H]\.\s+\p{L}", RegexOptions.CultureInvariant)]
+    private static partial Regex Lettered();
 }
