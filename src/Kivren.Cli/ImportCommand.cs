@@ -29,7 +29,8 @@ internal static partial class ImportCommand
         if (arguments.Option("--newer") is { } standing)
             return NewerVersionInto(standing, target, arguments, mapping, language);
         var seed = Guid.CreateVersion7().ToString("N");
-        var documents = Documents(arguments.Files, language);
+        var unread = new List<string>();
+        var documents = Documents(arguments.Files, language, unread);
         SiteTree? tree = null;
         try
         {
@@ -49,7 +50,8 @@ internal static partial class ImportCommand
             manual = manual with { Title = title };
         using (var output = File.Create(target))
             PackageWriter.Write(new Package(manual, shaped.Pictures), output);
-        var lines = Tree(shaped, documents)
+        var lines = unread
+            .Concat(Tree(shaped, documents))
             .Concat(shaped.Divisions.Select(d => $"{d.Kind}: {d.Title} ({d.Blocks.Count} blocks)"))
             .Concat(shaped.Lines.Select(l => $"{l.Count, 6} × {l.Label} → {ImportRole.LabelFor(l.Role)} ({l.Why})"))
             .Concat(
@@ -114,10 +116,10 @@ internal static partial class ImportCommand
             .OrderByDescending(g => g.Count())
             .FirstOrDefault()
             ?.Key;
-        var earlier = seed is null ? null : Shaper.Shape(new ShapeRequest(Documents([was], language), mapping, seed));
+        var earlier = seed is null ? null : Shaper.Shape(new ShapeRequest(Documents([was], language, []), mapping, seed));
         if (earlier is null || !earlier.Divisions.SelectMany(d => d.Blocks).Any(b => blocks.Contains(b.Id.Value)))
             throw new UsageException($"Nothing in {standing} came from {was}. Name the same files that were brought in, in the same way.");
-        var newer = Shaper.Shape(new ShapeRequest(Documents(arguments.Files, language), mapping, Guid.CreateVersion7().ToString("N")));
+        var newer = Shaper.Shape(new ShapeRequest(Documents(arguments.Files, language, lines), mapping, Guid.CreateVersion7().ToString("N")));
         var names = PictureNames.Of(newer, package.Manual.Assets);
         var there = PictureNames.Of(earlier, package.Manual.Assets);
         var comparison = NewerVersion.Compare([.. there.Divisions.SelectMany(BroughtInBlock.Of)], names.Divisions, package.Manual);
@@ -157,7 +159,8 @@ internal static partial class ImportCommand
     private static partial Regex IdOfImport();
 
     /// <summary>The documents named, and those of folders named, by their paths from where all of them lie.</summary>
-    private static List<SourceDocument> Documents(IReadOnlyList<string> named, string? language)
+    /// <param name="unread">told what of a folder could not be read; a file that was named must be readable</param>
+    private static IReadOnlyList<SourceDocument> Documents(IReadOnlyList<string> named, string? language, List<string> unread)
     {
         var paths = new List<string>();
         foreach (var name in named)
@@ -194,9 +197,13 @@ internal static partial class ImportCommand
             }
             catch (SourceFormatException e)
             {
-                throw new UsageException(e.Message);
+                if (named.Any(n => Path.GetFullPath(n) == path))
+                    throw new UsageException(e.Message);
+                unread.Add(e.Message);
             }
-        return documents;
+        if (documents.Count == 0)
+            throw new UsageException(string.Join("\n", unread));
+        return DocumentReader.Together(documents);
     }
 
     private static readonly EnumerationOptions Deep = new() { RecurseSubdirectories = true, MaxRecursionDepth = 6 };

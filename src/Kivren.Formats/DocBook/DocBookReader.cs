@@ -5,6 +5,7 @@ using System.Xml.Linq;
 using AngleSharp.Html;
 using Kivren.Core.Content;
 using Kivren.Formats.Import;
+using Kivren.Formats.Import.Sites;
 
 namespace Kivren.Formats.DocBook;
 
@@ -168,6 +169,7 @@ public sealed partial class DocBookReader
     private readonly Dictionary<string, StyleFacts> _styles = new(StringComparer.Ordinal);
     private readonly List<SourceSpan> _carried = [];
     private readonly Dictionary<string, string> _titles = new(StringComparer.Ordinal);
+    private readonly HashSet<string> _drawn = new(StringComparer.Ordinal);
     private readonly HashSet<string> _ends = new(StringComparer.Ordinal);
     private int _place;
 
@@ -260,6 +262,7 @@ public sealed partial class DocBookReader
             Styles = _styles,
             Pictures = _pictures,
             Met = _met,
+            DrawsIn = [.. _drawn.Select(name => SitePage.Resolved(_file, name))],
         };
     }
 
@@ -272,7 +275,7 @@ public sealed partial class DocBookReader
         {
             DtdProcessing = DtdProcessing.Parse,
             MaxCharactersFromEntities = MostFromEntities,
-            XmlResolver = new Beside(_beside, Undeclared(text)),
+            XmlResolver = new Beside(_beside, Undeclared(text), _drawn),
         };
         // Names of characters need a document type to be declared in.
         if (!text.Contains("<!DOCTYPE", StringComparison.Ordinal) && Reference().IsMatch(text))
@@ -408,7 +411,7 @@ public sealed partial class DocBookReader
     }
 
     /// <summary>Gives the parser what was brought in with the file, and nothing else: no file of the machine, no network.</summary>
-    private sealed class Beside(IReadOnlyDictionary<string, byte[]> files, string names) : XmlResolver
+    private sealed class Beside(IReadOnlyDictionary<string, byte[]> files, string names, HashSet<string> drawn) : XmlResolver
     {
         public const string Names = "names-of-characters";
 
@@ -418,7 +421,10 @@ public sealed partial class DocBookReader
                 .Replace("/brought-in/", "", StringComparison.Ordinal)
                 .TrimStart('/');
             if (files.TryGetValue(path, out var bytes) || files.TryGetValue(Path.GetFileName(path), out bytes))
+            {
+                drawn.Add(path);
                 return new MemoryStream(bytes);
+            }
             if (path.EndsWith(".dtd", StringComparison.OrdinalIgnoreCase) || path.EndsWith(Names, StringComparison.Ordinal))
                 return new MemoryStream(Encoding.UTF8.GetBytes(names));
             if (path.EndsWith(".ent", StringComparison.OrdinalIgnoreCase) || path.EndsWith(".mod", StringComparison.OrdinalIgnoreCase))
@@ -437,9 +443,12 @@ public sealed partial class DocBookReader
         {
             var href = include.Attribute("href")?.Value ?? "";
             if (depth < 8 && (_beside.TryGetValue(href, out var bytes) || _beside.TryGetValue(Path.GetFileName(href), out bytes)))
+            {
+                _drawn.Add(href);
                 include.ReplaceWith(
                     include.Attribute("parse")?.Value == "text" ? new XText(Encoding.UTF8.GetString(bytes)) : Parse(href, bytes, depth + 1)
                 );
+            }
             else
             {
                 _place = ((IXmlLineInfo)include).LineNumber;

@@ -132,8 +132,11 @@ public static class DocumentReader
         var said = document.Language.Replace('_', '-');
         if (EditionEditing.IsLanguage(said))
             return document with { Language = said };
-        if (LanguageGuess.Of(document.Blocks.Words()) is not { } guessed || guessed == Usual)
+        var guess = LanguageGuess.Of(document.Blocks.Words());
+        if (guess == Usual)
             return document with { Language = Usual };
+        if (guess is not { } guessed)
+            return document with { Language = Usual, IsLanguageAssumed = true };
         return document with
         {
             Language = guessed,
@@ -148,6 +151,22 @@ public static class DocumentReader
                 .. document.Met,
             ],
         };
+    }
+
+    /// <summary>The documents without those that are parts of another among them; and those whose language nothing told in the language
+    /// that most of the others are in.</summary>
+    public static IReadOnlyList<SourceDocument> Together(IReadOnlyList<SourceDocument> documents)
+    {
+        var parts = documents.SelectMany(d => d.DrawsIn.Where(name => name != d.File)).ToHashSet(StringComparer.Ordinal);
+        // Two files that draw each other in are both read.
+        var whole = documents.Where(d => !parts.Contains(d.File) || documents.Any(o => d.DrawsIn.Contains(o.File) && o.DrawsIn.Contains(d.File)));
+        var told = documents
+            .Where(d => !d.IsLanguageAssumed)
+            .GroupBy(d => d.Language)
+            .OrderByDescending(g => g.Sum(d => d.Blocks.Count + 1))
+            .ThenBy(g => g.Key, StringComparer.Ordinal)
+            .FirstOrDefault();
+        return [.. whole.Select(d => d.IsLanguageAssumed && told is not null ? d with { Language = told.Key } : d)];
     }
 
     private static SourceDocument OfKind(

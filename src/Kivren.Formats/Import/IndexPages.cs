@@ -170,7 +170,7 @@ internal static partial class IndexPages
     }
 
     /// <summary>“Index”, “Concept Index”, “Chapter 63 - Concept Index”; not “Index of pages”.</summary>
-    private static bool IsIndexName(string title) => Named().IsMatch(title) || (title.Length < LongestName && EndsAsIndex().IsMatch(title));
+    public static bool IsIndexName(string title) => Named().IsMatch(title) || (title.Length < LongestName && EndsAsIndex().IsMatch(title));
 
     private const int LongestName = 60;
 

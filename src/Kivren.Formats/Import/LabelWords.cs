@@ -117,6 +117,21 @@ internal static class LabelWords
     public static string LabelsIn(string language, string number, bool bends, params ReadOnlySpan<string> names) =>
         Alternatives(names, [LanguageWords.Of(language), LanguageWords.English], number, bends && Bent.Contains(Primary(language)));
 
+    /// <summary>What is in every label of a language, whatever its number: where none of it stands, no label does.</summary>
+    public static IEnumerable<string> Signs(string language, params ReadOnlySpan<string> names)
+    {
+        var bends = Bent.Contains(Primary(language));
+        var signs = new HashSet<string>(StringComparer.OrdinalIgnoreCase);
+        foreach (var name in names)
+            foreach (var template in Named(name, [LanguageWords.Of(language), LanguageWords.English]))
+            {
+                var (before, behind) = LanguageWords.Around(template, "");
+                var word = before.Trim() is { Length: > 0 } first ? first : behind.Trim();
+                signs.Add((bends && word.Length > 3 ? Stem(word) : word).Split(' ')[0]);
+            }
+        return signs;
+    }
+
     private static string Alternatives(ReadOnlySpan<string> names, IEnumerable<LanguageWords> languages, string number, bool bends)
     {
         var templates = new SortedSet<string>(StringComparer.OrdinalIgnoreCase);
@@ -146,14 +161,14 @@ internal static class LabelWords
             template[^1] >= '\u0E00' ? @"\s*"
             : template[^1] == '.' ? @"\s*"
             : @"\s+";
-        var word = bends && template.Length > 3 && template[^1] != '.' ? Stem(template) + @"\p{L}{0,5}" : Spaced(template);
+        var word = bends && template.Length > 3 && template[^1] != '.' ? Regex.Escape(Stem(template)) + @"\p{L}{0,5}" : Spaced(template);
         return (char.IsLetter(template[0]) && template[0] < '\u0E00' ? @"\b" : "") + word + gap + number + @"(?![\p{L}\p{N}])";
     }
 
     private static string Spaced(string words) => Regex.Escape(words.Trim()).Replace(@"\ ", @"\s+", StringComparison.Ordinal);
 
     /// <summary>A noun without what grammar changes at its end.</summary>
-    private static string Stem(string word) => Regex.Escape(word[..(word.Length - (word.Length > 6 ? 2 : 1))]);
+    private static string Stem(string word) => word[..(word.Length - (word.Length > 6 ? 2 : 1))];
 
     /// <summary>Whether a title begins with what is so called.</summary>
     public static bool Begins(string title, string name) => Beginnings[name].IsMatch(title);

@@ -15,6 +15,8 @@ internal static class LanguageGuess
     /// <summary>Common words of a language, in hundredths of all words, that tell it.</summary>
     private const int LeastWords = 8;
 
+    private const int FewestDifferent = 4;
+
     /// <summary>Letters that are looked at.</summary>
     private const int MostLetters = 200_000;
 
@@ -78,11 +80,13 @@ internal static class LanguageGuess
         var counted = words.Length;
         if (counted == 0)
             return null;
+        var lower = words.Select(w => w.ToLowerInvariant()).ToList();
         var best = Commonest
-            .Select(l => (l.Language, Count: words.Count(w => l.Words.Contains(w.ToLowerInvariant()))))
-            .OrderByDescending(l => l.Count)
+            .Select(l => (l.Language, Met: lower.Where(l.Words.Contains).ToList()))
+            .OrderByDescending(l => l.Met.Count)
             .First();
-        return best.Count * 100 >= LeastWords * counted ? best.Language : null;
+        // Letters that number things are words of some languages: a few different words must speak for one.
+        return best.Met.Count * 100 >= LeastWords * counted && best.Met.Distinct().Count() >= FewestDifferent ? best.Language : null;
     }
 
     /// <summary>A script that one language writes, by that language; of scripts that many share their name.</summary>

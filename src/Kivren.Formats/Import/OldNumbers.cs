@@ -1,3 +1,4 @@
+using System.Buffers;
 using System.Text.RegularExpressions;
 using Kivren.Core.Content;
 
@@ -38,7 +39,7 @@ internal sealed partial class OldNumbers
     /// <summary>The references typed in a text, of kinds that were numbered at all.</summary>
     public IEnumerable<Mention> In(string text, string language)
     {
-        if (IsEmpty)
+        if (IsEmpty || !text.AsSpan().ContainsAny(Signs(language)))
             yield break;
         foreach (Match match in Typed(language).Matches(text))
         {
@@ -64,6 +65,28 @@ internal sealed partial class OldNumbers
         : Numbered.Head;
 
     private static readonly System.Collections.Concurrent.ConcurrentDictionary<(string, bool), Regex> ByLanguage = new();
+
+    private static readonly System.Collections.Concurrent.ConcurrentDictionary<string, SearchValues<string>> SignsOf = new();
+
+    private static SearchValues<string> Signs(string language) =>
+        SignsOf.GetOrAdd(
+            language,
+            static of =>
+                SearchValues.Create(
+                    [
+                        .. LabelWords.Signs(
+                            of,
+                            LabelWords.Table,
+                            LabelWords.Figure,
+                            LabelWords.Chapter,
+                            LabelWords.Section,
+                            LabelWords.Appendix,
+                            LabelWords.Annex
+                        ),
+                    ],
+                    StringComparison.OrdinalIgnoreCase
+                )
+        );
 
     private static Regex Typed(string language) => ByLanguage.GetOrAdd((language, true), of => Compiled(of.Item1, bends: true));
 

@@ -207,7 +207,15 @@ public sealed partial class Shaper
                     _documents[place.File].Blocks.Where(b => b is not SourceGenerated).Words()
                 );
             else if (place.File < 0)
-                _divisions.Add((new Division(_work.Fresh(new Place(0, 0)), DivisionKind.Part, place.Title, []), 0));
+                _divisions.Add(
+                    (
+                        new Division(_work.Fresh(new Place(0, 0)), DivisionKind.Part, place.Title, [])
+                        {
+                            Language = next is { File: >= 0 } ? _documents[next.File].Language : _documents[0].Language,
+                        },
+                        0
+                    )
+                );
             else
                 File(
                     place.File,

@@ -15,6 +15,12 @@ public sealed record SourceDocument(string File, IReadOnlyList<SourceBlock> Bloc
     /// <summary>A name with its file in front: a reference without a file stays in its own.</summary>
     public string Full(string name) => name.Contains('#', StringComparison.Ordinal) ? name : $"{File}#{name}";
 
+    /// <summary>Nothing in it told its language: <see cref="Language"/> is the usual one.</summary>
+    public bool IsLanguageAssumed { get; init; }
+
+    /// <summary>Files that are parts of this one: it holds their text already.</summary>
+    public IReadOnlyCollection<string> DrawsIn { get; init; } = [];
+
     /// <summary>What a place counts: "paragraph" or "line".</summary>
     public string PlaceWord { get; init; } = "line";
 

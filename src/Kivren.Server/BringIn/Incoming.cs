@@ -234,6 +234,8 @@ public sealed class Incoming(Delivery delivery)
             now = now with { Progress = (double)++done / documents.Count, Unread = [.. unread] };
             tell(now);
         }
+        var together = DocumentReader.Together([.. read.Select(r => r.Item1)]);
+        read = [.. together.Select(d => (d, read.First(r => r.Item1.File == d.File).Item2))];
         now = now with { Milliseconds = clock.Elapsed.TotalMilliseconds, Read = read, Chosen = Chosen.Nothing(read.Count) };
         if (read.Count > 0)
             return now;

@@ -103,15 +103,28 @@ internal static class SiteHeads
                 : null;
         var heads = document.Blocks.Where(b => LevelOf(b) is not null).ToList();
         var top = heads.Select(h => LevelOf(h)!.Value).DefaultIfEmpty(1).Min();
+        var tops = heads.Where(h => LevelOf(h) == top).Select(h => Words(h)).ToList();
+        // Of several heads of the highest level the first is the file's own where it is called so; else all stand below its name.
+        var isCalled = tops.Count > 0 && LevelOf(heads[0]) == top && IsName(tops[0], document, place);
+        var preceded = heads.Count > 0 && document.Blocks.TakeWhile(b => !ReferenceEquals(b, heads[0])).Any(b => Words(b).Length > 0);
+        var several = (tops.Count > 1 && !tops.TrueForAll(SiteTree.IsChapterName)) || (preceded && tops.Count > 0 && !isCalled);
+        var lowered = several ? heads.Skip(isCalled ? 1 : 0).ToHashSet<object>(ReferenceEqualityComparer.Instance) : [];
         string StyleOf(int own) =>
             level == 0 && own == top && place.IsDivision
                 ? place.Kind + " title"
                 : "h" + Math.Clamp(own - top + Math.Max(level, place.IsDivision ? 0 : 1) + 1, 2, MostLevels + 1);
-        var blocks = document.Blocks.Select(b => LevelOf(b) is { } own ? ((SourceParagraph)b) with { Style = StyleOf(own) } : b).ToList();
+        var blocks = document
+            .Blocks.Select(b =>
+                LevelOf(b) is { } own ? ((SourceParagraph)b) with { Style = StyleOf(own + (lowered.Contains(b) ? 1 : 0)) } : b
+            )
+            .ToList();
         // A file without a head of its own is called as the list calls it, else as the page calls itself.
-        if (heads.Count == 0 || LevelOf(heads[0]) != top)
+        if (heads.Count == 0 || LevelOf(heads[0]) != top || (several && !isCalled))
         {
-            var title = place.Title.Length > 0 ? place.Title : document.Title;
+            var title =
+                place.Title.Length > 0 && place.Title != tops.FirstOrDefault() ? place.Title
+                : document.Title.Length > 0 ? document.Title
+                : document.Site?.WindowTitle ?? "";
             if (title.Length > 0)
                 blocks.Insert(
                     0,
@@ -119,6 +132,22 @@ internal static class SiteHeads
                 );
         }
         return document with { Blocks = blocks, Title = "", Styles = Merged(document.Styles) };
+    }
+
+    private static string Words(SourceBlock block) =>
+        string.Join(' ', new[] { block }.Words().Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries));
+
+    /// <summary>Whether a head says what the list or the reader's window calls the file, but for a typed number.</summary>
+    private static bool IsName(string head, SourceDocument document, TreePlace place)
+    {
+        static string Bare(string title) => title[LookAlike.TypedHeadNumber(title)..].Trim();
+        var bare = Bare(head);
+        return bare.Length > 0
+            && (
+                Bare(place.Title).Equals(bare, StringComparison.OrdinalIgnoreCase)
+                || (document.Site?.WindowTitle ?? "").Contains(bare, StringComparison.OrdinalIgnoreCase)
+                || Bare(document.Title).Equals(bare, StringComparison.OrdinalIgnoreCase)
+            );
     }
 
     private static Dictionary<string, StyleFacts> Merged(IReadOnlyDictionary<string, StyleFacts> own)

@@ -126,6 +126,13 @@ public sealed partial record SiteTree(IReadOnlyList<TreePlace> Places, string Ti
                 _placed.Add(root);
                 _titles = [FirstHead(documents[root]), documents[root].Title];
                 Contents(Lines(root, textOnly: false, within: Root(within: false) < 0, explained: true), 0, top: true);
+                // One part alone parts nothing.
+                if (_places.Count(p => p.File < 0) == 1)
+                    for (var i = _places.FindIndex(p => p.File < 0); i >= 0 && i < _places.Count; i++)
+                        if (_places[i].File < 0)
+                            _places.RemoveAt(i--);
+                        else if (_places[i].Depth > 0)
+                            _places[i] = _places[i] with { Depth = _places[i].Depth - 1 };
                 foreach (var place in _places.ToList())
                     if (place.File >= 0)
                         Below(place.File);
@@ -232,6 +239,16 @@ public sealed partial record SiteTree(IReadOnlyList<TreePlace> Places, string Ti
 
         private const string SaysOnceMore = "The page says once more what other pages say.";
 
+        /// <summary>Lines that most pages have: the site's own menu, not what a page says.</summary>
+        private HashSet<(string File, string Words)> Everywhere =>
+            field ??= Enumerable
+                .Range(0, documents.Count)
+                .SelectMany(d => Site(d).Contents.Select(l => (l.File, l.Words)).Distinct())
+                .GroupBy(line => line)
+                .Where(g => g.Count() * 2 > documents.Count)
+                .Select(g => g.Key)
+                .ToHashSet();
+
         private static bool IsText(string words) => SourceText.CountOfWords(words) >= FewWords;
 
         /// <summary>Most of its words lead elsewhere.</summary>
@@ -271,10 +288,22 @@ public sealed partial record SiteTree(IReadOnlyList<TreePlace> Places, string Ti
                 : reached
                     .Where(r => r.Count * 10 >= most * 9)
                     .OrderByDescending(r => IsFirst(r.File))
+                    .ThenBy(r => IsAlphabet(r.File))
                     .ThenByDescending(r => direct[r.File].Count)
                     .ThenBy(r => r.File)
                     .First()
                     .File;
+        }
+
+        /// <summary>A list of all pages by their names is no order to read them in.</summary>
+        private bool IsAlphabet(int file)
+        {
+            const int most = 20;
+            if (IndexPages.IsIndexName(FirstHead(documents[file])) || IndexPages.IsIndexName(documents[file].Title))
+                return true;
+            var words = Lines(file, textOnly: false).Select(l => l.Words).ToList();
+            var rising = words.Zip(words.Skip(1)).Count(w => string.Compare(w.First, w.Second, StringComparison.OrdinalIgnoreCase) <= 0);
+            return words.Count > most && rising * 10 >= words.Count * 9;
         }
 
         private bool IsFirst(int file) =>
@@ -294,7 +323,7 @@ public sealed partial record SiteTree(IReadOnlyList<TreePlace> Places, string Ti
                         .Select(l => new Line(byName.GetValueOrDefault(l.File, -1), l.Depth, l.Words, l.Kind, l.Group))
                         .Where(l => l.File >= 0 && l.File != file && Site(l.File).SendsTo.Length == 0),
                 ];
-            var text = Of(l => l.IsText);
+            var text = Of(l => l.IsText && !Everywhere.Contains((l.File, l.Words)));
             return textOnly || text.Select(l => l.File).Distinct().Count() * 100 >= LeastNamed * (_pages - 1) ? text
                 : Of(_ => true) is { } all && all.Select(l => l.File).Distinct().Count() > text.Select(l => l.File).Distinct().Count() * 2
                     ? all
@@ -474,6 +503,14 @@ public sealed partial record SiteTree(IReadOnlyList<TreePlace> Places, string Ti
         @"^\W*(?:"
             + LabelWords.Labels(LabelWords.OfDivision, LabelWords.Chapter, LabelWords.Section, LabelWords.Appendix, LabelWords.Annex)
             + @"|(?<n>(?:\d{1,3}|[A-Z](?=\.))(?:\.\d{1,3})*)\.?[\s:.])",
+        RegexOptions.IgnoreCase | RegexOptions.CultureInvariant
+    );
+
+    /// <summary>A title with a chapter's or an appendix's number typed before it.</summary>
+    internal static bool IsChapterName(string words) => NumberedChapter.IsMatch(words);
+
+    private static readonly Regex NumberedChapter = new(
+        @"^\W*(?:" + LabelWords.Labels(LabelWords.OfDivision, LabelWords.Chapter, LabelWords.Appendix, LabelWords.Annex) + ")",
         RegexOptions.IgnoreCase | RegexOptions.CultureInvariant
     );
 
