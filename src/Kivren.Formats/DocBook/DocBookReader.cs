@@ -109,58 +109,6 @@ public sealed partial class DocBookReader
         .. Listings,
     ];
 
-    private static readonly Dictionary<string, string> SpanKinds = new()
-    {
-        ["literal"] = "code",
-        ["command"] = "code",
-        ["filename"] = "code",
-        ["option"] = "code",
-        ["code"] = "code",
-        ["function"] = "code",
-        ["varname"] = "code",
-        ["computeroutput"] = "code",
-        ["userinput"] = "code",
-        ["systemitem"] = "code",
-        ["constant"] = "code",
-        ["envar"] = "code",
-        ["prompt"] = "code",
-        ["classname"] = "code",
-        ["methodname"] = "code",
-        ["parameter"] = "emphasis",
-        ["replaceable"] = "emphasis",
-        ["arg"] = "code",
-        ["synopfragment"] = "code",
-        ["tag"] = "code",
-        ["sgmltag"] = "code",
-        ["type"] = "code",
-        ["errortext"] = "code",
-        ["email"] = "code",
-        ["uri"] = "code",
-        ["guimenu"] = "control",
-        ["guimenuitem"] = "control",
-        ["guisubmenu"] = "control",
-        ["guilabel"] = "control",
-        ["guibutton"] = "control",
-        ["guiicon"] = "control",
-        ["interface"] = "control",
-        ["keycap"] = "key",
-        ["keycode"] = "key",
-        ["keysym"] = "key",
-        ["accel"] = "key",
-        ["firstterm"] = "term",
-        ["glossterm"] = "term",
-        ["productname"] = "product",
-        ["productnumber"] = "partNumber",
-        ["foreignphrase"] = "foreign",
-        ["citetitle"] = "emphasis",
-        ["emphasis"] = "emphasis",
-        ["wordasword"] = "emphasis",
-        ["subscript"] = "sub",
-        ["superscript"] = "sup",
-        ["acronym"] = "plain",
-        ["abbrev"] = "plain",
-    };
-
     private readonly string _file;
     private readonly IReadOnlyDictionary<string, byte[]> _beside;
     private readonly CancellationToken _cancel;
@@ -203,7 +151,7 @@ public sealed partial class DocBookReader
         _styles["title of book"] = new StyleFacts(Role: ImportRole.Title);
         _styles["procedure"] = new StyleFacts(Role: ImportRole.Steps);
         _styles["important"] = new StyleFacts(Role: "notice");
-        foreach (var (kind, role) in SpanKinds)
+        foreach (var (kind, role) in InlineNames.Roles)
             _styles[kind] = new StyleFacts(Role: role);
     }
 
@@ -1223,7 +1171,7 @@ public sealed partial class DocBookReader
                 spans.Add(new SourceRun("(" + element.Value.Trim() + ")", roles, style, web));
                 break;
             default:
-                Inner(SpanKinds.ContainsKey(name) ? name : null);
+                Inner(InlineNames.Roles.ContainsKey(name) ? name : null);
                 break;
         }
     }

@@ -113,6 +113,8 @@ public sealed partial class HtmlReader
         _styles["blockquote"] = new StyleFacts(Role: ImportRole.Quotation);
         _styles["aside"] = new StyleFacts(Role: ImportRole.Aside);
         _styles["minor title"] = new StyleFacts(Role: ImportRole.Body);
+        foreach (var (name, role) in InlineNames.Roles)
+            _styles[name] = new StyleFacts(Role: role);
     }
 
     /// <param name="beside">files that the page may name, by their path from it</param>
@@ -553,17 +555,23 @@ public sealed partial class HtmlReader
         var carried = Carried();
         var inner = new List<SourceBlock>();
         Children(element, inner, depth + 1);
+        if (inner is [SourceTable { Caption.Count: 0 } frame] && WithoutSign(frame) is { } framed)
+            inner = framed;
         IReadOnlyList<SourceSpan> title = [];
         // The title of a note that only says what it is would say it twice.
         if (
             inner.Count > 0
             && inner[0] is SourceParagraph first
             && element.FirstElementChild is { } head
-            && (head.ClassList.Any(c => c.Contains("title", StringComparison.Ordinal)))
+            && (
+                head.ClassList.Any(c => c.Contains("title", StringComparison.Ordinal))
+                || (inner.Count > 1 && SignalWords.KindOf(first.Spans.Words().Trim()) is not null)
+            )
         )
         {
             inner.RemoveAt(0);
-            if (!first.Spans.Words().Trim().TrimEnd(':').Equals(style, StringComparison.OrdinalIgnoreCase))
+            var named = first.Spans.Words().Trim().TrimEnd(':', '：');
+            if (!named.Equals(style, StringComparison.OrdinalIgnoreCase) && SignalWords.KindOf(named) is null)
                 title = first.Spans;
             else
                 Tell(
@@ -575,6 +583,19 @@ public sealed partial class HtmlReader
         if (carried.Count > 0 && inner.OfType<SourceParagraph>().FirstOrDefault() is { } p)
             inner[inner.IndexOf(p)] = p with { Spans = [.. carried, .. p.Spans] };
         blocks.Add(new SourceGroup(at, style, inner) { Title = title });
+    }
+
+    /// <summary>What stands in a table that only puts a sign beside an admonition's text; null for any other table.</summary>
+    private static List<SourceBlock>? WithoutSign(SourceTable frame)
+    {
+        const int mostRows = 3;
+        var cells = frame.Rows.SelectMany(r => r.Cells).ToList();
+        static bool IsSign(SourceCell cell) =>
+            cell.Blocks.All(b => b is SourcePicture || (b is SourceParagraph p && string.IsNullOrWhiteSpace(p.Spans.Words())));
+        var texts = cells.Where(c => !IsSign(c)).ToList();
+        return frame.Rows.Count <= mostRows && texts.Count is 1 or 2 && IsSign(cells[0]) && frame.Rows.All(r => r.Cells.Count <= 2)
+            ? [.. texts.SelectMany(c => c.Blocks)]
+            : null;
     }
 
     private void List(IElement element, List<SourceBlock> blocks, int depth)
@@ -870,10 +891,14 @@ public sealed partial class HtmlReader
                 var own =
                     element.LocalName == "span"
                     && element.ClassList.FirstOrDefault(c =>
-                        c is "guilabel" or "menuselection" or "kbd" or "term" or "product" or "part-number" or "control" or "key"
+                        c is "menuselection" or "kbd" or "term" or "product" or "part-number" or "control" or "key"
                     )
                         is { } kind
                         ? kind
+                    : element.LocalName == "span"
+                    && (roles & SpanRoles.Code) == 0
+                    && element.ClassList.Select(InlineNames.OfClass).FirstOrDefault(c => c is not null) is { } named
+                        ? named
                         : style;
                 foreach (var child in element.ChildNodes)
                     Spans(child, spans, roles | Roles.GetValueOrDefault(element.LocalName), web, own);

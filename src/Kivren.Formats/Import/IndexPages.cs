@@ -48,10 +48,29 @@ internal static partial class IndexPages
             .. documents.Select(d =>
                 d with
                 {
-                    Blocks = [.. without.GetValueOrDefault(d, d.Blocks).Select(b => WithSpans(b, s => Entered(d, s, terms)))],
+                    Blocks = BesideHeads(d, [.. without.GetValueOrDefault(d, d.Blocks).Select(b => WithSpans(b, s => Entered(d, s, terms)))]),
                 }
             ),
         ];
+    }
+
+    /// <summary>Entries at the place of a head stand in the paragraph below it, where they are seen and stay.</summary>
+    private static List<SourceBlock> BesideHeads(SourceDocument document, List<SourceBlock> blocks)
+    {
+        bool IsHead(SourceBlock block) => block is SourceParagraph p && document.Styles.GetValueOrDefault(p.Style)?.Level is not null;
+        for (var b = 0; b + 1 < blocks.Count; b++)
+            if (
+                IsHead(blocks[b])
+                && blocks[b] is SourceParagraph head
+                && blocks[b + 1] is SourceParagraph text
+                && !IsHead(text)
+                && head.Spans.Any(s => s is SourceAtom { Inline: IndexEntry })
+            )
+            {
+                blocks[b] = head with { Spans = [.. head.Spans.Where(s => s is not SourceAtom { Inline: IndexEntry })] };
+                blocks[b + 1] = text with { Spans = [.. head.Spans.Where(s => s is SourceAtom { Inline: IndexEntry }), .. text.Spans] };
+            }
+        return blocks;
     }
 
     // ---- indexes that are sections of a page ----

@@ -238,15 +238,22 @@ internal sealed class ShapeWork(IReadOnlyList<SourceDocument> documents, string 
     /// <summary>What a reference names, straight or through a page that only sends its reader there.</summary>
     private Id? TargetOf(string name)
     {
-        if (_byFile.TryGetValue(name, out var target))
-            return target;
+        Id? There(string place) => _byFile.TryGetValue(place, out var id) && _there.Contains(id) ? id : null;
         var file = name.Split('#')[0];
-        return
-            documents.FirstOrDefault(d => d.Site is { SendsTo.Length: > 0 } && d.File == file)?.Site!.SendsTo is { } place
-            && (_byFile.TryGetValue(place, out target) || _byFile.TryGetValue(place.Split('#')[0], out target))
-            ? target
-            : null;
+        return There(name)
+            ?? (_sends.GetValueOrDefault(file) is { } place ? There(place) ?? There(place.Split('#')[0]) : null)
+            // What was named by something that went into its division.
+            ?? (_byFile.ContainsKey(name) ? There(file) : null);
     }
+
+    private readonly Dictionary<string, string> _sends = documents
+        .Where(d => d.Site is { SendsTo.Length: > 0 })
+        .DistinctBy(d => d.File)
+        .ToDictionary(d => d.File, d => d.Site!.SendsTo);
+    private HashSet<Id> _there = [];
+
+    /// <summary>What came to stand in the manual: a reference can lead to nothing else.</summary>
+    public void Keep(HashSet<Id> there) => _there = there;
 
     /// <summary>The form that reads like the words; "" when the words are the writer's own.</summary>
     private static string FormOf(string words, string title, char kind, string language)

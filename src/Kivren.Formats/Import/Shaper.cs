@@ -135,6 +135,15 @@ public sealed partial class Shaper
         else
             Book(_tree, cancel);
         var titles = Titles();
+        _work.Keep(
+            [
+                .. _divisions.Select(d => d.Division.Id),
+                .. _divisions
+                    .SelectMany(d => d.Division.Blocks)
+                    .SelectMany(b => b.WithInner())
+                    .SelectMany(b => b.Inlines().OfType<Anchor>().Select(a => a.Id).Prepend(b.Id)),
+            ]
+        );
         var resolved = _divisions
             .Select(d =>
                 d.Division with
@@ -297,8 +306,6 @@ public sealed partial class Shaper
                 title = "Untitled";
         }
         Close(blocks.Count);
-        if (first)
-            _work.NamedFile(file, id);
     }
 
     /// <summary>What its markup, or the words that its title begins with, call an appendix.</summary>
