@@ -29,7 +29,7 @@ public static class TurnCost
         {
             Keep.None => 0,
             Keep.Hyphen => 40,
-            Keep.LeadIn => 1_500,
+            Keep.LeadIn => 6_000,
             Keep.Together => 2_500,
             Keep.RowStart => 3_000,
             Keep.Orphan => 8_000,
