@@ -119,7 +119,9 @@ internal static partial class ImportCommand
         var earlier = seed is null ? null : Shaper.Shape(new ShapeRequest(Documents([was], language, []), mapping, seed));
         if (earlier is null || !earlier.Divisions.SelectMany(d => d.Blocks).Any(b => blocks.Contains(b.Id.Value)))
             throw new UsageException($"Nothing in {standing} came from {was}. Name the same files that were brought in, in the same way.");
-        var newer = Shaper.Shape(new ShapeRequest(Documents(arguments.Files, language, lines), mapping, Guid.CreateVersion7().ToString("N")));
+        var newer = Shaper.Shape(
+            new ShapeRequest(Documents(arguments.Files, language, lines), mapping, Guid.CreateVersion7().ToString("N"))
+        );
         var names = PictureNames.Of(newer, package.Manual.Assets);
         var there = PictureNames.Of(earlier, package.Manual.Assets);
         var comparison = NewerVersion.Compare([.. there.Divisions.SelectMany(BroughtInBlock.Of)], names.Divisions, package.Manual);

@@ -142,7 +142,6 @@ public sealed partial class HtmlReader
         {
             throw new SourceFormatException($"{_file} cannot be read as a page: {e.Message}");
         }
-        NestingGuard.Deep(_file, page);
         var body = (INode?)page.Body ?? throw new SourceFormatException($"{_file} has no text.");
         var main = page.QuerySelector("main, [role=main]") ?? (page.QuerySelectorAll("article") is { Length: 1 } one ? one[0] : page.Body!);
         FindNotes(main);
@@ -591,9 +590,12 @@ public sealed partial class HtmlReader
         const int mostRows = 3;
         var cells = frame.Rows.SelectMany(r => r.Cells).ToList();
         static bool IsSign(SourceCell cell) =>
-            cell.Blocks.All(b => b is SourcePicture || (b is SourceParagraph p && string.IsNullOrWhiteSpace(p.Spans.Words())));
-        var texts = cells.Where(c => !IsSign(c)).ToList();
-        return frame.Rows.Count <= mostRows && texts.Count is 1 or 2 && IsSign(cells[0]) && frame.Rows.All(r => r.Cells.Count <= 2)
+            cell.Blocks.All(b =>
+                b is SourcePicture
+                || (b is SourceParagraph p && (!p.Spans.Words().Any(char.IsLetter) || SignalWords.KindOf(p.Spans.Words()) is not null))
+            );
+        var texts = cells.Skip(1).ToList();
+        return cells.Count is > 1 and < 4 && frame.Rows.Count <= mostRows && IsSign(cells[0]) && frame.Rows.All(r => r.Cells.Count <= 2)
             ? [.. texts.SelectMany(c => c.Blocks)]
             : null;
     }
@@ -899,7 +901,7 @@ public sealed partial class HtmlReader
                     && (roles & SpanRoles.Code) == 0
                     && element.ClassList.Select(InlineNames.OfClass).FirstOrDefault(c => c is not null) is { } named
                         ? named
-                        : style;
+                    : style;
                 foreach (var child in element.ChildNodes)
                     Spans(child, spans, roles | Roles.GetValueOrDefault(element.LocalName), web, own);
                 break;

@@ -159,7 +159,9 @@ public static class DocumentReader
     {
         var parts = documents.SelectMany(d => d.DrawsIn.Where(name => name != d.File)).ToHashSet(StringComparer.Ordinal);
         // Two files that draw each other in are both read.
-        var whole = documents.Where(d => !parts.Contains(d.File) || documents.Any(o => d.DrawsIn.Contains(o.File) && o.DrawsIn.Contains(d.File)));
+        var whole = documents.Where(d =>
+            !parts.Contains(d.File) || documents.Any(o => d.DrawsIn.Contains(o.File) && o.DrawsIn.Contains(d.File))
+        );
         var told = documents
             .Where(d => !d.IsLanguageAssumed)
             .GroupBy(d => d.Language)

@@ -48,7 +48,10 @@ internal static partial class IndexPages
             .. documents.Select(d =>
                 d with
                 {
-                    Blocks = BesideHeads(d, [.. without.GetValueOrDefault(d, d.Blocks).Select(b => WithSpans(b, s => Entered(d, s, terms)))]),
+                    Blocks = BesideHeads(
+                        d,
+                        [.. without.GetValueOrDefault(d, d.Blocks).Select(b => WithSpans(b, s => Entered(d, s, terms)))]
+                    ),
                 }
             ),
         ];

@@ -123,12 +123,12 @@ internal static class LabelWords
         var bends = Bent.Contains(Primary(language));
         var signs = new HashSet<string>(StringComparer.OrdinalIgnoreCase);
         foreach (var name in names)
-            foreach (var template in Named(name, [LanguageWords.Of(language), LanguageWords.English]))
-            {
-                var (before, behind) = LanguageWords.Around(template, "");
-                var word = before.Trim() is { Length: > 0 } first ? first : behind.Trim();
-                signs.Add((bends && word.Length > 3 ? Stem(word) : word).Split(' ')[0]);
-            }
+        foreach (var template in Named(name, [LanguageWords.Of(language), LanguageWords.English]))
+        {
+            var (before, behind) = LanguageWords.Around(template, "");
+            var word = before.Trim() is { Length: > 0 } first ? first : behind.Trim();
+            signs.Add((bends && word.Length > 3 ? Stem(word) : word).Split(' ')[0]);
+        }
         return signs;
     }
 

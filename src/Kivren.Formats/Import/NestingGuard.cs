@@ -67,8 +67,7 @@ internal static class NestingGuard
     /// <exception cref="SourceFormatException">nested deeper than is read</exception>
     public static void Html(string file, ReadOnlySpan<byte> text)
     {
-        int depth = 0,
-            strokes = 0;
+        var depth = 0;
         for (var i = 0; i + 1 < text.Length; i++)
         {
             if (text[i] != '<')
@@ -83,44 +82,19 @@ internal static class NestingGuard
             var name = System.Text.Encoding.ASCII.GetString(text[from..to]);
             if (Endless.Contains(name))
                 continue;
-            // Where it stands in no drawing the stroke ends nothing: the page is looked at again when it is read (Deep).
-            if (!ends && Strokes.Contains(name) && text[to..] is var rest && rest.IndexOf((byte)'>') is > 0 and var close && rest[close - 1] == '/')
-            {
-                strokes++;
-                if (strokes > MostStrokes)
-                    throw Refused(file, MostMarkup);
+            // Where it stands in no drawing the stroke ends nothing; the parser itself nests such elements no deeper than 512.
+            if (
+                !ends
+                && Strokes.Contains(name)
+                && text[to..] is var rest
+                && rest.IndexOf((byte)'>') is > 0 and var close
+                && rest[close - 1] == '/'
+            )
                 continue;
-            }
             depth = ends ? Math.Max(0, depth - 1) : depth + 1;
             if (depth > MostMarkup)
                 throw Refused(file, MostMarkup);
             i = to - 1;
-        }
-    }
-
-    /// <summary>Drawings within one page have fewer.</summary>
-    private const int MostStrokes = 20_000;
-
-    /// <summary>Looks at a page that was read: what seemed to end may have nested.</summary>
-    /// <exception cref="SourceFormatException">nested deeper than is read</exception>
-    public static void Deep(string file, AngleSharp.Dom.INode page)
-    {
-        var depth = 0;
-        for (AngleSharp.Dom.INode? at = page; at is not null; )
-        {
-            if (at.FirstChild is { } child)
-            {
-                at = child;
-                if (++depth > MostMarkup)
-                    throw Refused(file, MostMarkup);
-                continue;
-            }
-            while (at is not null && at.NextSibling is null)
-            {
-                at = at.Parent;
-                depth--;
-            }
-            at = at?.NextSibling;
         }
     }
 

@@ -69,23 +69,21 @@ internal sealed partial class OldNumbers
     private static readonly System.Collections.Concurrent.ConcurrentDictionary<string, SearchValues<string>> SignsOf = new();
 
     private static SearchValues<string> Signs(string language) =>
-        SignsOf.GetOrAdd(
-            language,
-            static of =>
-                SearchValues.Create(
-                    [
-                        .. LabelWords.Signs(
-                            of,
-                            LabelWords.Table,
-                            LabelWords.Figure,
-                            LabelWords.Chapter,
-                            LabelWords.Section,
-                            LabelWords.Appendix,
-                            LabelWords.Annex
-                        ),
-                    ],
-                    StringComparison.OrdinalIgnoreCase
-                )
+        SignsOf.GetOrAdd(language, static of =>
+            SearchValues.Create(
+                [
+                    .. LabelWords.Signs(
+                        of,
+                        LabelWords.Table,
+                        LabelWords.Figure,
+                        LabelWords.Chapter,
+                        LabelWords.Section,
+                        LabelWords.Appendix,
+                        LabelWords.Annex
+                    ),
+                ],
+                StringComparison.OrdinalIgnoreCase
+            )
         );
 
     private static Regex Typed(string language) => ByLanguage.GetOrAdd((language, true), of => Compiled(of.Item1, bends: true));

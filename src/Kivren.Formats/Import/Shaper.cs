@@ -135,15 +135,13 @@ public sealed partial class Shaper
         else
             Book(_tree, cancel);
         var titles = Titles();
-        _work.Keep(
-            [
-                .. _divisions.Select(d => d.Division.Id),
-                .. _divisions
-                    .SelectMany(d => d.Division.Blocks)
-                    .SelectMany(b => b.WithInner())
-                    .SelectMany(b => b.Inlines().OfType<Anchor>().Select(a => a.Id).Prepend(b.Id)),
-            ]
-        );
+        _work.Keep([
+            .. _divisions.Select(d => d.Division.Id),
+            .. _divisions
+                .SelectMany(d => d.Division.Blocks)
+                .SelectMany(b => b.WithInner())
+                .SelectMany(b => b.Inlines().OfType<Anchor>().Select(a => a.Id).Prepend(b.Id)),
+        ]);
         var resolved = _divisions
             .Select(d =>
                 d.Division with

@@ -18,6 +18,7 @@ internal static class SiteFurniture
     /// <summary>Blocks from either edge of a page among which it is looked for.</summary>
     private const int FromEdge = 8,
         LongestBar = 160,
+        LongestUnderBanner = 40,
         LongestShown = 80;
 
     /// <param name="LeftOut">what was left out: on how many pages, and some of its words</param>
@@ -83,14 +84,20 @@ internal static class SiteFurniture
         private IEnumerable<SourceBlock> Edges(SourceDocument document)
         {
             var blocks = document.Blocks;
-            var head = blocks.Take(FromEdge).TakeWhile(b => !IsHead(document, b) || IsBanner(b)).ToList();
+            var head = blocks.Take(FromEdge).TakeWhile((b, at) => !IsHead(document, b) || IsBanner(document, at)).ToList();
             // A page whose only head is the name of the site is called so.
             if (!blocks.Skip(head.Count).Any(b => IsHead(document, b)))
                 head = [.. head.TakeWhile(b => !IsHead(document, b))];
             return head.Concat(blocks.Skip(Math.Max(head.Count, blocks.Count - FromEdge)).Where(b => !IsHead(document, b)));
         }
 
-        private bool IsBanner(SourceBlock head) => _banners.Contains(Normal(new[] { head }.Words()));
+        /// <summary>A head that recurs and has no text of its own under it, but the head of the page.</summary>
+        private bool IsBanner(SourceDocument document, int at) =>
+            _banners.Contains(Normal(new[] { document.Blocks[at] }.Words()))
+            && document
+                .Blocks.Skip(at + 1)
+                .TakeWhile(b => !IsHead(document, b))
+                .All(b => b is not (SourceParagraph or SourceListing) || Normal(new[] { b }.Words()).Length < LongestUnderBanner);
 
         /// <summary>What a block is, in a form that is the same on all pages it recurs on: its kind and its words; of one that only leads
         /// to other files, its kind and what of its words does not change from page to page.</summary>

@@ -323,7 +323,9 @@ public sealed partial record SiteTree(IReadOnlyList<TreePlace> Places, string Ti
                         .Select(l => new Line(byName.GetValueOrDefault(l.File, -1), l.Depth, l.Words, l.Kind, l.Group))
                         .Where(l => l.File >= 0 && l.File != file && Site(l.File).SendsTo.Length == 0),
                 ];
-            var text = Of(l => l.IsText && !Everywhere.Contains((l.File, l.Words)));
+            // The site's menu says it first; what the page says for itself may name the same.
+            var menu = new HashSet<(string, string)>();
+            var text = Of(l => l.IsText && !(Everywhere.Contains((l.File, l.Words)) && menu.Add((l.File, l.Words))));
             return textOnly || text.Select(l => l.File).Distinct().Count() * 100 >= LeastNamed * (_pages - 1) ? text
                 : Of(_ => true) is { } all && all.Select(l => l.File).Distinct().Count() > text.Select(l => l.File).Distinct().Count() * 2
                     ? all

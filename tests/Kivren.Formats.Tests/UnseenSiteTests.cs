@@ -1,0 +1,306 @@
+using System.Text;
+using Kivren.Core.Content;
+using Kivren.Formats.Import;
+
+namespace Kivren.Formats.Tests;
+
+/// <summary>Sites of other makes: names of the site over each page, bars of pictures, pages that send elsewhere, the whole book once more,
+/// pages with several heads, a second book beside the first.</summary>
+public class UnseenSiteTests
+{
+    private static Shaped Shape(params (string Name, string Html)[] pages)
+    {
+        var files = pages.Select(p => new SourceFile(p.Name, Encoding.UTF8.GetBytes(p.Html))).ToArray();
+        var documents = DocumentReader.Together([.. files.Select(f => DocumentReader.Read(f, [.. files.Where(o => o != f)]))]);
+        return Shaper.Shape(new ShapeRequest(documents, ImportMapping.None, "s"));
+    }
+
+    private static string Page(string title, string body, string head = "") =>
+        $"<html lang='en'><head><title>{title}</title>{head}</head><body>{body}</body></html>";
+
+    private static string Text(string about) =>
+        string.Concat(
+            Enumerable
+                .Range(1, 6)
+                .Select(n => $"<p>Round {n}: the {about} is looked at each morning before the first crossing, by hand and by eye.</p>")
+        );
+
+    private static string Outline(Shaped shaped) =>
+        string.Join(
+            "; ",
+            shaped.Divisions.Select(d =>
+                $"{d.Kind} {d.Title}" + string.Concat(d.Blocks.OfType<Head>().Select(h => $", {h.Level} {h.Content.PlainText()}"))
+            )
+        );
+
+    private static string Contents(params string[] names) =>
+        "<ul>" + string.Concat(names.Select(n => $"<li><a href='{n}.html'>{char.ToUpperInvariant(n[0])}{n[1..]}</a></li>")) + "</ul>";
+
+    private static readonly string[] Names = ["round", "winch", "cable", "lamps", "spares"];
+
+    private static (string, string)[] Site(string index, Func<string, string> page) =>
+        [("index.html", index), .. Names.Select(n => (n + ".html", page(n)))];
+
+    private static string Title(string name) => char.ToUpperInvariant(name[0]) + name[1..];
+
+    [Fact]
+    public void The_name_of_the_site_over_each_page_is_no_title()
+    {
+        var shaped = Shape(
+            Site(Page("Manual", "<h1>Halvik Ferries</h1><h2>The ferry</h2>" + Contents(Names)), n =>
+                Page(Title(n), $"<h1>Halvik Ferries</h1><h2>{Title(n)}</h2>" + Text(n) + "<h3>Care</h3>" + Text(n + " cover"))
+            )
+        );
+        Assert.Equal(
+            "Chapter Round, A Care; Chapter Winch, A Care; Chapter Cable, A Care; Chapter Lamps, A Care; Chapter Spares, A Care",
+            Outline(shaped)
+        );
+        Assert.Equal("The ferry", shaped.Title);
+        Assert.Contains(shaped.Report, r => r.Kind == ReportKind.LeftOut && r.Words == "Halvik Ferries");
+    }
+
+    [Fact]
+    public void Bars_whose_ways_are_pictures_are_known_by_naming_nothing_but_pages()
+    {
+        string Bar(string title) =>
+            $"<table><tr><th colspan='3'>{title}</th></tr><tr><td><a href='a.html'><img src='p.png'></a></td><td> </td>"
+            + "<td><a href='b.html'><img src='n.png'></a></td></tr></table>";
+        var shaped = Shape(
+            Site(Page("The ferry", "<h1>The ferry</h1>" + Contents(Names)), n =>
+                Page(Title(n), Bar(Title(n)) + $"<h1>{Title(n)}</h1>" + Text(n) + Bar(Title(n)))
+            )
+        );
+        Assert.All(shaped.Divisions, d => Assert.DoesNotContain(d.Blocks, b => b is Table));
+        Assert.Equal(5, shaped.Divisions.Count);
+    }
+
+    [Fact]
+    public void A_page_that_sends_its_reader_elsewhere_is_left_out_and_links_go_through_it()
+    {
+        var sending = Page(
+            "Pawl",
+            "<p>The node you are looking for is at <a href='winch.html#pawl'>Pawl</a>.</p>",
+            "<meta http-equiv='Refresh' content='0; url=winch.html#pawl'>"
+        );
+        var shaped = Shape([
+            .. Site(Page("The ferry", "<h1>The ferry</h1>" + Contents(Names)), n =>
+                Page(
+                    Title(n),
+                    $"<h1>{Title(n)}</h1>"
+                        + Text(n)
+                        + (n == "winch" ? "<h2 id='pawl'>The pawl</h2>" + Text("pawl") : "<p>See <a href='pawl.html'>there</a>.</p>")
+                )
+            ),
+            ("pawl.html", sending),
+            ("drum.html", sending),
+            ("rope.html", sending),
+        ]);
+        Assert.Equal(5, shaped.Divisions.Count);
+        var pawl = shaped.Divisions[1].Blocks.OfType<Head>().Single();
+        Assert.All(shaped.Divisions[0].Blocks.SelectMany(b => b.Inlines()).OfType<CrossReference>(), r => Assert.Equal(pawl.Id, r.Target));
+        Assert.Equal(3, shaped.Report.Count(r => r.What.Contains("only leads to another", StringComparison.Ordinal)));
+    }
+
+    [Fact]
+    public void The_whole_book_in_one_more_page_is_left_out()
+    {
+        var shaped = Shape([
+            .. Site(Page("The ferry", "<h1>The ferry</h1>" + Contents(Names)), n => Page(Title(n), $"<h1>{Title(n)}</h1>" + Text(n))),
+            ("all.html", Page("The ferry", "<h1>The ferry</h1>" + string.Concat(Names.Select(n => $"<h2>{Title(n)}</h2>" + Text(n))))),
+            ("winch2.html", Page("Winch", "<h1>Winch</h1>" + Text("winch"))),
+        ]);
+        Assert.Equal("Chapter Round; Chapter Winch; Chapter Cable; Chapter Lamps; Chapter Spares", Outline(shaped));
+        Assert.Equal(
+            ["all.html", "winch2.html"],
+            shaped.Report.Where(r => r.What.Contains("once more", StringComparison.Ordinal)).Select(r => r.Where).Order()
+        );
+    }
+
+    [Fact]
+    public void A_page_that_names_many_does_not_go_before_the_first_page_that_names_it()
+    {
+        var commands = Enumerable.Range(1, 12).Select(n => $"c{n:00}").ToArray();
+        var shaped = Shape([
+            ("index.html", Page("The ferry", "<h1>The ferry</h1>" + Contents("round", "commands", "winch"))),
+            ("round.html", Page("Round", "<h1>Round</h1>" + Text("round") + "<ul><li><a href='c03.html'>C03</a>: the third</li></ul>")),
+            ("winch.html", Page("Winch", "<h1>Winch</h1>" + Text("winch"))),
+            ("commands.html", Page("Commands", "<h1>Commands</h1>" + Text("command") + Contents(commands))),
+            .. commands.Select(c => (c + ".html", Page(Title(c), $"<h1>{Title(c)}</h1>" + Text(c)))),
+        ]);
+        Assert.Equal(
+            "Chapter Round; Chapter Commands, " + string.Join(", ", commands.Select(c => "A " + Title(c))) + "; Chapter Winch",
+            Outline(shaped)
+        );
+    }
+
+    [Fact]
+    public void A_contents_page_that_names_places_in_its_files_gives_their_order()
+    {
+        var lines = string.Concat(
+            Names.Select(n => $"<li><a href='{n}.html#top'>{Title(n)}</a><ul><li><a href='{n}.html#care'>Care</a></li></ul></li>")
+        );
+        var shaped = Shape(
+            Site(Page("Table of contents", $"<h1>Table of Contents</h1><ul>{lines}</ul>"), n =>
+                Page(Title(n), $"<h1 id='top'>{Title(n)}</h1>" + Text(n) + "<h2 id='care'>Care</h2>" + Text(n + " cover"))
+            )
+        );
+        Assert.Equal(
+            "Chapter Round, A Care; Chapter Winch, A Care; Chapter Cable, A Care; Chapter Lamps, A Care; Chapter Spares, A Care",
+            Outline(shaped)
+        );
+    }
+
+    [Fact]
+    public void A_chapter_of_nothing_but_its_contents_list_keeps_its_head_over_the_files_below_it()
+    {
+        var shaped = Shape(
+            ("index.html", Page("The ferry", "<h1>The ferry</h1>" + Contents("use", "winch"))),
+            ("use.html", Page("Use", "<h1>Use</h1>" + Contents("round", "night"))),
+            ("round.html", Page("Round", "<h1>Round</h1>" + Text("round"))),
+            ("night.html", Page("Night", "<h1>Night</h1>" + Text("night"))),
+            ("winch.html", Page("Winch", "<h1>Winch</h1>" + Text("winch")))
+        );
+        Assert.Equal("Chapter Use, A Round, A Night; Chapter Winch", Outline(shaped));
+    }
+
+    [Fact]
+    public void Several_heads_of_the_highest_level_stand_below_the_name_of_their_page()
+    {
+        var shaped = Shape(
+            Site(Page("The ferry", "<h1>The ferry</h1>" + Contents(Names)), n =>
+                Page(Title(n), $"<p>All about it.</p><h1>Use</h1>{Text(n)}<h1>Care</h1>{Text(n + " cover")}<h2>Grease</h2>")
+            )
+        );
+        Assert.Equal("Chapter Round, A Use, A Care, B Grease", Outline(shaped).Split("; ")[0]);
+        Assert.Equal(5, shaped.Divisions.Count);
+    }
+
+    [Fact]
+    public void A_menu_that_every_page_has_orders_nothing()
+    {
+        var menu = "<div class='menu'>" + Contents("about", "round") + "</div>";
+        var shaped = Shape([
+            .. Site(Page("The ferry", menu + "<h1>The ferry</h1>" + Contents(Names)), n =>
+                Page(Title(n), menu + $"<h1>{Title(n)}</h1>" + Text(n))
+            ),
+            ("about.html", Page("About", menu + "<h1>About</h1>" + Text("owner"))),
+        ]);
+        Assert.Equal("Chapter Round; Chapter Winch; Chapter Cable; Chapter Lamps; Chapter Spares; Chapter About", Outline(shaped));
+    }
+
+    [Fact]
+    public void A_short_page_that_one_page_leads_to_stands_below_it()
+    {
+        var shaped = Shape([
+            .. Site(Page("The ferry", "<h1>The ferry</h1>" + Contents(Names)), n =>
+                Page(Title(n), $"<h1>{Title(n)}</h1>{Text(n)}" + (n == "cable" ? "<p>The <a href='long.html'>long story</a>.</p>" : ""))
+            ),
+            ("long.html", Page("Long story", "<h1>Long story</h1><p>The cable was laid in one night.</p>")),
+        ]);
+        Assert.Equal("Chapter Round; Chapter Winch; Chapter Cable, A Long story; Chapter Lamps; Chapter Spares", Outline(shaped));
+    }
+
+    [Fact]
+    public void An_index_whose_terms_say_where_they_stand_becomes_entries_in_the_text_below_its_heads()
+    {
+        var terms = string.Concat(
+            Names.Select(n =>
+                $"<dt>{n}</dt><dd><p><a href='{n}.html#care'>{Title(n)} [Care]</a>, <a href='{n}.html#use'>{Title(n)}</a></p></dd>"
+            )
+        );
+        var shaped = Shape([
+            .. Site(Page("The ferry", "<h1>The ferry</h1>" + Contents([.. Names, "terms"])), n =>
+                Page(
+                    Title(n),
+                    $"<h1>{Title(n)}</h1>{Text(n)}<h2 id='care'>Care</h2><p>Grease the {n}.</p><h2 id='use'>Use</h2><p>Turn the {n}.</p>"
+                )
+            ),
+            ("terms.html", Page("Terms", $"<h1>Chapter 6 - Concept Index</h1><h2>Symbols</h2><dl>{terms}</dl>")),
+        ]);
+        Assert.Equal(5, shaped.Divisions.Count);
+        foreach (var division in shaped.Divisions)
+        {
+            Assert.All(division.Blocks.OfType<Head>(), h => Assert.DoesNotContain(h.Content, i => i is IndexEntry));
+            Assert.Equal(
+                2,
+                division
+                    .Blocks.OfType<Paragraph>()
+                    .Sum(p =>
+                        p.Content.OfType<IndexEntry>().Count(e => e.Headings is [var only] && only == division.Title.ToLowerInvariant())
+                    )
+            );
+        }
+    }
+
+    [Fact]
+    public void An_admonition_set_as_a_table_beside_its_sign_is_one()
+    {
+        var shaped = Shape(
+            (
+                "a.html",
+                "<html lang='ru'><body><h1>Лебёдка</h1><div class='warning'><table><tr><td rowspan='2'><img src='w.png' alt='!'></td>"
+                    + "<th>Предупреждение</th></tr><tr><td><p>Не перешагивайте через канат.</p></td></tr></table></div></body></html>"
+            )
+        );
+        var warning = Assert.Single(shaped.Divisions[0].Blocks.OfType<Admonition>());
+        Assert.Equal(AdmonitionKind.Warning, warning.Kind);
+        Assert.Equal("Не перешагивайте через канат.", Assert.IsType<Paragraph>(Assert.Single(warning.Blocks)).Content.PlainText());
+    }
+
+    [Fact]
+    public void Classes_named_after_elements_of_DocBook_are_their_roles()
+    {
+        var shaped = Shape(
+            (
+                "a.html",
+                "<body><h1>Log</h1><p>Write into <span class='docbook_filename'>/srv/log</span>, press <span class='guibutton'>Send</span> "
+                    + "and <code><span class='keyword'>if</span></code>.</p></body>"
+            )
+        );
+        var runs = shaped.Divisions[0].Blocks.OfType<Paragraph>().Single().Content.OfType<TextRun>().ToList();
+        Assert.Equal(SpanRoles.Code, runs.Single(r => r.Text == "/srv/log").Roles);
+        Assert.Equal(SpanRoles.Control, runs.Single(r => r.Text == "Send").Roles);
+        Assert.Equal(SpanRoles.Code, runs.Single(r => r.Text == "if").Roles);
+    }
+
+    [Fact]
+    public void A_file_that_says_no_language_has_that_of_the_others()
+    {
+        var shaped = Shape(
+            (
+                "a.html",
+                "<body><h1>Die Winde</h1>"
+                    + string.Concat(
+                        Enumerable.Repeat(
+                            "<p>Die Winde und das Seil werden vor der ersten Fahrt geprüft, und das ist nicht zu viel.</p>",
+                            4
+                        )
+                    )
+                    + "</body>"
+            ),
+            ("b.html", "<body><h1>Anhang E</h1><p>E.1 E.2 E.3 e d c b a</p></body>")
+        );
+        Assert.All(shaped.Divisions, d => Assert.Equal("de", d.Language));
+    }
+
+    [Fact]
+    public void Parts_that_a_book_draws_in_are_read_once()
+    {
+        var shaped = Shape(
+            (
+                "index.docbook",
+                "<!DOCTYPE book [<!ENTITY winch SYSTEM 'winch.docbook'>]><book><title>The ferry</title><chapter><title>Round</title>"
+                    + "<para>Walk round it.</para></chapter>&winch;</book>"
+            ),
+            ("winch.docbook", "<chapter><title>Winch</title><para>Turn it.</para></chapter>")
+        );
+        Assert.Equal("Chapter Round; Chapter Winch", Outline(shaped));
+    }
+
+    [Fact]
+    public void Drawings_of_many_strokes_do_not_count_as_nesting()
+    {
+        var strokes = string.Concat(Enumerable.Repeat("<path d='M0 0h9'/>", 3000));
+        Assert.Equal("Chapter Chart", Outline(Shape(("a.html", $"<body><h1>Chart</h1><p>See.</p><svg>{strokes}</svg></body>"))));
+    }
+}
