@@ -65,7 +65,8 @@ public class ScriptTests
     [Fact]
     public void No_line_begins_with_what_closes_or_ends_with_what_opens_and_every_full_one_is_flush()
     {
-        var signs = "、。」』）ー々ょっゃァ";
+        const string points = "、。」』）",
+            signs = points + "ー々ょっゃァ";
         var random = new Random(15);
         int all = 0,
             flush = 0;
@@ -87,10 +88,11 @@ public class ScriptTests
                         _ => "渡船湖両岸結動力".Substring(random.Next(8), 1),
                     }
                 );
-            var lines = Set(text.ToString(), "ja", 100 + random.Next(200));
+            var width = 100 + random.Next(200);
+            var lines = Set(text.ToString(), "ja", width);
             Assert.Equal(text.ToString(), string.Concat(lines.Select(Said)));
             foreach (var line in lines.Skip(1))
-                Assert.DoesNotContain(Said(line)[0], signs);
+                Assert.DoesNotContain(Said(line)[0], width < 150 ? points : signs);
             foreach (var line in lines.SkipLast(1))
             {
                 Assert.DoesNotContain(Said(line)[^1], "「（");
@@ -114,6 +116,47 @@ public class ScriptTests
         // A closing and an opening bracket share the white between them.
         Assert.Equal(9 * Em / 2, Width("「船」「岸」"));
         Assert.Equal(2 * Em, Width("船。」"));
+    }
+
+    [Fact]
+    public void In_short_lines_small_kana_and_the_sign_of_length_may_begin_a_line_and_points_never()
+    {
+        const string text = "ウィンチのモーターとローラーをチェックしてから、フェリーターミナルへ。";
+        static bool BeginsWith(List<TextLine> lines, string signs) => lines.Skip(1).Any(l => signs.Contains(Said(l)[0], StringComparison.Ordinal));
+        var narrow = Enumerable.Range(4, 10).Select(squares => Set(text, "ja", squares * 10 + 2, Alignment.Ragged)).ToList();
+        Assert.Contains(narrow, lines => BeginsWith(lines, "ーィェッ"));
+        Assert.DoesNotContain(narrow, lines => BeginsWith(lines, "、。"));
+        var wide = Enumerable.Range(15, 12).Select(squares => Set(text, "ja", squares * 10 + 2, Alignment.Ragged));
+        Assert.DoesNotContain(wide, lines => BeginsWith(lines, "ーィェッ、。"));
+    }
+
+    [Theory]
+    [InlineData("ja", 1, 1)]
+    [InlineData("zh", 2, 2)]
+    [InlineData("zh-TW", 2, 2)]
+    // Where the language has no rule of its own the look says it, and what follows a head is flush.
+    [InlineData("ko", 0, 1.4)]
+    public void Paragraphs_are_set_in_as_the_language_does(string language, double first, double second)
+    {
+        var chapter = Chapter("a", "章", Text("p1", new TextRun("渡船は湖を渡る。")), Text("p2", new TextRun("索を引く。")));
+        var composed = Compose(Manual(chapter with { Language = language }) with { Language = language });
+        double BeginOf(string id) =>
+            composed
+                .Pages.SelectMany(p => DisplayList.Of(p, composed.Look).Items)
+                .OfType<WordItem>()
+                .Where(w => w.Block == new Id(id))
+                .Select(w => w.X / (double)w.Word.Style.Size.Millipoints)
+                .First();
+        var left = composed.Pages.First(p => p.Body is { Pieces.Length: > 0 } && p.Folio == "1").Master.Inner.Millipoints;
+        Assert.Equal(first, BeginOf("p1") - left / (double)ShippedLooks.Workshop.Body.Plain.Size.Millipoints, 1);
+        Assert.Equal(second - first, BeginOf("p2") - BeginOf("p1"), 1);
+    }
+
+    [Fact]
+    public void Latin_words_among_squares_are_divided()
+    {
+        var lines = Set("渡船をantidisestablishmentarianismと呼ぶ者はいない。", "ja", 120);
+        Assert.Contains(lines, l => l.Words.Any(w => w.Hyphen));
     }
 
     [Fact]

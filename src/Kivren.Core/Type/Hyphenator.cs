@@ -89,6 +89,12 @@ public sealed class Hyphenator
         ("sl", "hyph_sl"),
         ("tr", "hyph_tr"),
         ("uk", "hyph_uk"),
+        // Latin words among these scripts are mostly English.
+        ("ja", "hyph_en_US"),
+        ("zh", "hyph_en_US"),
+        ("ko", "hyph_en_US"),
+        ("th", "hyph_en_US"),
+        ("hi", "hyph_en_US"),
     ];
 
     /// <summary>The patterns of a language tag, or null where none ship; then no word is hyphenated.</summary>

@@ -81,6 +81,11 @@ public static class LineBreaks
         return (plane, beyond.OrderBy(b => b.Item1).ToArray());
     }
 
+    /// <summary>Small kana, the sign of length and the signs of repetition: they begin a line where squares are few.</summary>
+    private static bool BeginsLoosely(int codePoint) =>
+        codePoint is 0x3005 or 0x303B or 0x309D or 0x309E or 0x30FD or 0x30FE
+        || (codePoint is >= 0x3041 and <= 0xFF70 && codePoint < 0x10000 && (C)Table.Value.Plane0[codePoint] == C.CJ);
+
     private static C ClassOf(int codePoint)
     {
         var table = Table.Value;
@@ -155,7 +160,9 @@ public static class LineBreaks
     /// Nothing is said of the end of the text, where a break always is.</summary>
     /// <param name="squares">tailored for Chinese and Japanese: quotation marks beside characters in squares open and close as brackets
     /// do; small kana and the sign of length begin no line (strict, JIS X 4051)</param>
-    public static void Find(ReadOnlySpan<char> text, Span<byte> before, bool squares = false)
+    /// <param name="loose">in short lines of squares: small kana, the sign of length and signs of repetition begin a line like any other
+    /// character (JLREQ 3.1.7, note; CSS Text 3, 5.2, loose)</param>
+    public static void Find(ReadOnlySpan<char> text, Span<byte> before, bool squares = false, bool loose = false)
     {
         before[..text.Length].Clear();
         // previous: the class that the rules see before this place (after LB9, LB10); base: the same before any spaces.
@@ -172,7 +179,7 @@ public static class LineBreaks
         {
             Rune.DecodeFromUtf16(text[i..], out var rune, out var length);
             var point = rune.Value;
-            var raw = ClassOf(point);
+            var raw = loose && BeginsLoosely(point) ? C.ID : ClassOf(point);
             var at = i;
             if (squares && raw == C.QU && (Scripts.Before(text, at).IsSquare() || Scripts.At(text, at + length).IsSquare()))
                 raw =

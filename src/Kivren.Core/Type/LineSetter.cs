@@ -50,6 +50,9 @@ public sealed class LineSetter
     /// <summary>Squares have no word spaces: they give so many times as much as letters.</summary>
     private const int SquaresGive = 7;
 
+    /// <summary>Lines of fewer squares are broken loosely: strictly they could not be filled.</summary>
+    private const int FewSquares = 15;
+
     /// <summary>How much sooner than the spaces they come to the end of it.</summary>
     private const int LettersFirst = 2;
 
@@ -189,7 +192,8 @@ public sealed class LineSetter
         if (_before.Length < s.Length)
             _before = new byte[s.Length * 2];
         _writing = writing ?? text.Spans[0].Style.Writing;
-        LineBreaks.Find(s, _before, _writing.IsSquare);
+        var squares = shape.Width.Millipoints / text.Spans[0].Style.Size.Millipoints;
+        LineBreaks.Find(s, _before, _writing.IsSquare, loose: _writing.IsSquare && squares < FewSquares);
         ThaiWords.Open(s, _before);
         _levels = null;
         _fromRight = _writing.RightToLeft;

@@ -58,12 +58,16 @@ public sealed record Writing(bool RightToLeft, HanForms Han, bool IsSquare)
     /// for squares that fill the line.</summary>
     public int Leading { get; init; } = 100;
 
+    /// <summary>A paragraph that begins with an indent is set in by so many squares, the first below a head too (JLREQ 3.1.3, CLREQ 3.2.2);
+    /// 0 where the look says how far.</summary>
+    public int IndentSquares { get; init; }
+
     private static readonly Writing RightToLeftOne = Plain with { RightToLeft = true },
         Arabic = RightToLeftOne with { Leading = 112 },
         Indic = Plain with { Leading = 112 },
         Thai = Plain with { Leading = 116 },
-        Japanese = new(false, HanForms.Japanese, true) { Leading = 120 },
+        Japanese = new(false, HanForms.Japanese, true) { Leading = 120, IndentSquares = 1 },
         Korean = new(false, HanForms.Korean, false) { Leading = 116 },
-        Simplified = new(false, HanForms.Simplified, true) { Leading = 120 },
-        Traditional = new(false, HanForms.Traditional, true) { Leading = 120 };
+        Simplified = new(false, HanForms.Simplified, true) { Leading = 120, IndentSquares = 2 },
+        Traditional = new(false, HanForms.Traditional, true) { Leading = 120, IndentSquares = 2 };
 }

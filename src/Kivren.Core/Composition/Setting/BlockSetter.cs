@@ -223,7 +223,7 @@ internal sealed class BlockSetter
                     dress,
                     dress.Left.Millipoints + inset,
                     WidthOf(dress) - dress.Left.Millipoints - 2 * inset,
-                    flush || runIn is not null ? 0 : dress.FirstIndent.Millipoints,
+                    FirstIndent(dress, flush, runIn is not null),
                     p.Id
                 );
                 Surround(dress, from, dress.Left.Millipoints, WidthOf(dress) - dress.Left.Millipoints);
@@ -282,6 +282,13 @@ internal sealed class BlockSetter
                 return (0, 0);
         }
     }
+
+    /// <param name="flush">what stands before it sets it apart</param>
+    private int FirstIndent(Dress dress, bool flush, bool leadsIn) =>
+        leadsIn ? 0
+        : dress.FirstIndent.Millipoints > 0 && Reads.Writing.IndentSquares is > 0 and var squares ? squares * dress.Plain.Size.Millipoints
+        : flush ? 0
+        : dress.FirstIndent.Millipoints;
 
     private static (int Before, int After) About(Dress dress) => (dress.Before.Millipoints, dress.After.Millipoints);
 
