@@ -122,7 +122,8 @@ public class ScriptTests
     public void In_short_lines_small_kana_and_the_sign_of_length_may_begin_a_line_and_points_never()
     {
         const string text = "ウィンチのモーターとローラーをチェックしてから、フェリーターミナルへ。";
-        static bool BeginsWith(List<TextLine> lines, string signs) => lines.Skip(1).Any(l => signs.Contains(Said(l)[0], StringComparison.Ordinal));
+        static bool BeginsWith(List<TextLine> lines, string signs) =>
+            lines.Skip(1).Any(l => signs.Contains(Said(l)[0], StringComparison.Ordinal));
         var narrow = Enumerable.Range(4, 10).Select(squares => Set(text, "ja", squares * 10 + 2, Alignment.Ragged)).ToList();
         Assert.Contains(narrow, lines => BeginsWith(lines, "ーィェッ"));
         Assert.DoesNotContain(narrow, lines => BeginsWith(lines, "、。"));

@@ -1,8 +1,10 @@
 using System.Diagnostics;
 using System.Text;
+using System.Xml.Linq;
 using Kivren.Core.Composition;
 using Kivren.Core.Content;
 using Kivren.Core.Looks;
+using Kivren.Formats.Docx.Writing;
 using Kivren.Formats.Import;
 using Kivren.Formats.Markdown;
 using Kivren.Formats.Pdf;
@@ -43,6 +45,37 @@ public class LanguageManualTests
         Assert.NotEmpty(blocks.OfType<Admonition>());
         Assert.All(blocks.OfType<Table>(), t => Assert.NotEmpty(t.Caption));
         Assert.InRange(composed.Pages.Count, 9, 16);
+    }
+
+    [Theory]
+    [MemberData(nameof(Languages))]
+    public void A_word_processing_file_is_read_from_the_side_of_its_language(string language)
+    {
+        var composed = Compose(language);
+        using var file = new MemoryStream();
+        WordWriter.Write(composed, _ => null, file);
+        WordWriterTests.IsSound(file.ToArray());
+        using var zip = new System.IO.Compression.ZipArchive(file);
+        using var text = zip.GetEntry("word/document.xml")!.Open();
+        var document = XDocument.Load(text);
+        XNamespace w = "http://schemas.openxmlformats.org/wordprocessingml/2006/main";
+        var fromRight = language is "ar" or "he";
+        bool Has(XElement element, string properties, string name) => element.Element(w + properties)?.Element(w + name) is not null;
+        Assert.All(document.Descendants(w + "p").Where(p => p.Elements(w + "r").Any()), p =>
+            Assert.Equal(fromRight, Has(p, "pPr", "bidi"))
+        );
+        Assert.All(document.Descendants(w + "tbl"), t => Assert.Equal(fromRight, Has(t, "tblPr", "bidiVisual")));
+        Assert.All(document.Descendants(w + "sectPr"), s => Assert.Equal(fromRight, s.Element(w + "bidi") is not null));
+        foreach (var run in document.Descendants(w + "r"))
+        {
+            var words = string.Concat(run.Elements(w + "t").Select(t => t.Value));
+            if (words.Any(char.IsLetter))
+                Assert.Equal(words.Any(c => c is >= '\u0590' and < '\u0800'), Has(run, "rPr", "rtl"));
+        }
+        using var styles = zip.GetEntry("word/styles.xml")!.Open();
+        var fonts = XDocument.Load(styles).Descendants(w + "docDefaults").Descendants(w + "rFonts").Single();
+        Assert.Equal(fromRight, fonts.Attribute(w + "cs")!.Value != fonts.Attribute(w + "ascii")!.Value);
+        Assert.Equal(language is "ja" or "zh-Hans", fonts.Attribute(w + "eastAsia") is not null);
     }
 
     [Theory]

@@ -73,6 +73,8 @@ internal sealed class WordPackage(Manual manual, Func<string, byte[]?> pictures)
             : null;
     }
 
+    public IEnumerable<XElement> Notes => _notes;
+
     /// <returns>the number of the note</returns>
     public int Note(IEnumerable<XElement> words)
     {

@@ -66,15 +66,38 @@ internal sealed class WordStyleSheet
     private readonly Look _look;
     private readonly XElement _styles;
 
+    /// <summary>Families for letters that the faces of the look lack; null where the language has none such.</summary>
+    private readonly string? _fromRight,
+        _squares;
+
     private WordStyleSheet(Look look, string language)
     {
         _look = look;
+        var writing = Core.Type.Writing.Of(language);
+        var plain = look.Body.Plain;
+        // Alef, in Hebrew and in Arabic.
+        var letter = language.StartsWith("he", StringComparison.OrdinalIgnoreCase) ? '\u05D0' : '\u0627';
+        _fromRight = writing.RightToLeft ? ScriptFaces.For(letter, plain, writing)?.Family : null;
+        _squares = writing.IsSquare ? ScriptFaces.For('\u4E00', plain, writing)?.Family : null;
         _styles = El(
             "styles",
             new XAttribute(XNamespace.Xmlns + "w", W),
             El(
                 "docDefaults",
-                El("rPrDefault", El("rPr", Fonts(look.Body.Plain.Face), Size(look.Body), El("lang", At("val", language)))),
+                El(
+                    "rPrDefault",
+                    El(
+                        "rPr",
+                        Fonts(look.Body.Plain.Face),
+                        Size(look.Body),
+                        El(
+                            "lang",
+                            At("val", language),
+                            _squares is null ? null : At("eastAsia", language),
+                            _fromRight is null ? null : At("bidi", language)
+                        )
+                    )
+                ),
                 El("pPrDefault", El("pPr"))
             )
         );
@@ -231,13 +254,29 @@ internal sealed class WordStyleSheet
             )
         );
 
-    private static XElement Fonts(Face face) => El("rFonts", At("ascii", face.Family), At("hAnsi", face.Family), At("cs", face.Family));
+    private XElement Fonts(Face face) =>
+        El(
+            "rFonts",
+            At("ascii", face.Family),
+            At("hAnsi", face.Family),
+            _squares is null ? null : At("eastAsia", _squares),
+            At("cs", _fromRight ?? face.Family)
+        );
 
-    private static object[] Letters(Face face) =>
-        [Fonts(face), .. face.Weight >= 600 ? [El("b")] : Array.Empty<object>(), .. face.Italic ? [El("i")] : Array.Empty<object>()];
+    private object[] Letters(Face face) =>
+        [
+            Fonts(face),
+            .. face.Weight >= 600 ? [El("b"), El("bCs")] : Array.Empty<object>(),
+            .. face.Italic ? [El("i"), El("iCs")] : Array.Empty<object>(),
+        ];
 
     private static XElement? Colour(Tone ink) =>
         ink.Screen is { } rgb ? Val("color", rgb.ToString("X6", System.Globalization.CultureInfo.InvariantCulture)) : null;
 
-    private static XElement Size(Dress dress) => Val("sz", N((int)Math.Round(dress.Size.InPoints * 2, MidpointRounding.AwayFromZero)));
+    /// <summary>In half points, for letters of all scripts.</summary>
+    private static object[] Size(Dress dress)
+    {
+        var half = N((int)Math.Round(dress.Size.InPoints * 2, MidpointRounding.AwayFromZero));
+        return [Val("sz", half), Val("szCs", half)];
+    }
 }

@@ -6,6 +6,7 @@ using Kivren.Core.Indexing;
 using Kivren.Core.Lists;
 using Kivren.Core.Looks;
 using Kivren.Core.Numbering;
+using Kivren.Core.Type;
 using static Kivren.Formats.Docx.Writing.Ooxml;
 
 namespace Kivren.Formats.Docx.Writing;
@@ -51,6 +52,12 @@ public sealed class WordWriter
             told?.Invoke(d + 1);
         }
         writer._body.AddRange([El("p", writer._package.EndAll()), writer.Section(composed.Text.Divisions.Count - 1)]);
+        // The pages are bound as the whole is read.
+        if (Core.Type.Writing.Of(composed.Text.Manual.Language).RightToLeft)
+        {
+            FromRight.Turn(writer._body.SelectMany(b => b.DescendantsAndSelf(W + "sectPr")));
+            FromRight.Turn(writer._package.Notes);
+        }
         var document = El(
             "document",
             new XAttribute(XNamespace.Xmlns + "w", W),
@@ -117,10 +124,13 @@ public sealed class WordWriter
         (_division, _numbers) = (_composed.Text.Divisions[d], _composed.Numbers.Divisions[d]);
         if (d > 0 && BeginsSection(d))
             _body.Add(El("p", El("pPr", Section(d - 1))));
+        var begun = _body.Count;
         if (_composed.Look.SequenceOf(_division.Kind).Opens)
             Opening();
         foreach (var block in _division.Blocks)
             Block(block, 0, null);
+        if (Core.Type.Writing.Of(_division.Language).RightToLeft)
+            FromRight.Turn(_body.Skip(begun));
     }
 
     /// <summary>Whether pages change from a division to the next: their layout, or how their folios count.</summary>
