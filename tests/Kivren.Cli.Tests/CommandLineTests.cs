@@ -307,6 +307,26 @@ public sealed class CommandLineTests : IDisposable
     }
 
     [Fact]
+    public void A_file_of_a_folder_that_cannot_be_read_is_told_and_the_rest_comes_in()
+    {
+        Directory.CreateDirectory(In("mixed"));
+        File.WriteAllText(In("mixed/a.md"), "# Round\n\nWalk round it.\n");
+        File.WriteAllText(In("mixed/b.docbook"), "<chapter><title>Winch</title>");
+        File.WriteAllText(In("mixed/c.md"), "");
+        var (code, output, _) = Run("import", In("mixed"), "-o", In("m.kivren"));
+        Assert.Equal(0, code);
+        Assert.Contains("b.docbook, line 1", output, StringComparison.Ordinal);
+        Assert.Contains("c.md is empty.", output, StringComparison.Ordinal);
+        Assert.Contains("Chapter: Round", output, StringComparison.Ordinal);
+        // One that is named must be readable; so must something of a folder.
+        Assert.Contains("b.docbook, line 1", Run("import", In("mixed/b.docbook"), "-o", In("x.kivren")).Errors, StringComparison.Ordinal);
+        File.Delete(In("mixed/a.md"));
+        var (refused, _, errors) = Run("import", In("mixed"), "-o", In("x.kivren"));
+        Assert.NotEqual(0, refused);
+        Assert.Contains("c.md is empty.", errors, StringComparison.Ordinal);
+    }
+
+    [Fact]
     public void Generate_writes_a_word_processor_document_that_import_reads()
     {
         Assert.Equal(0, Run("generate", "--pages", "6", "--seed", "2", "-o", In("g.docx")).Code);

@@ -29,7 +29,8 @@ internal static partial class UnsaidWords
         }
         foreach (var line in told)
             Say(line);
-        Blocks(blocks, Say);
+        foreach (var text in Said([.. blocks]))
+            Say(text);
         // How many more times each word stands in the file than it was said.
         var texts = root.DescendantNodes()
             .OfType<XText>()
@@ -68,78 +69,33 @@ internal static partial class UnsaidWords
     [GeneratedRegex(@"\s+", RegexOptions.CultureInvariant)]
     private static partial Regex Blank();
 
-    private static void Blocks(IEnumerable<SourceBlock> blocks, Action<string> say)
+    private static IEnumerable<string> Said(IReadOnlyList<SourceBlock> blocks)
     {
-        foreach (var block in blocks)
-            switch (block)
-            {
-                case SourceParagraph p:
-                    Spans(p.Spans, say);
-                    break;
-                case SourceList l:
-                    Blocks(l.Items.SelectMany(i => i.Blocks), say);
-                    break;
-                case SourceDefinitions d:
-                    foreach (var definition in d.Definitions)
-                    {
-                        Spans(definition.Term, say);
-                        Blocks(definition.Blocks, say);
-                    }
-                    break;
-                case SourceTable t:
-                    Spans(t.Caption, say);
-                    Blocks(t.Rows.SelectMany(r => r.Cells).SelectMany(c => c.Blocks), say);
-                    break;
-                case SourcePicture p:
-                    Spans(p.Caption, say);
-                    say(p.Alternative);
-                    break;
-                case SourceListing l:
-                    Spans(l.Caption, say);
-                    say(l.Text);
-                    break;
-                case SourceEquation e:
-                    say(e.Source);
-                    say(e.Alternative);
-                    break;
-                case SourceGroup g:
-                    Spans(g.Title, say);
-                    Blocks(g.Blocks, say);
-                    break;
-                case SourceGenerated g:
-                    say(g.Words);
-                    break;
-            }
+        var all = SourceWalk.Spans(blocks).ToList();
+        var notes = all.OfType<SourceNote>().SelectMany(n => n.Blocks);
+        return SourceWalk.Blocks(blocks.Concat(notes)).SelectMany(SaidBy).Concat(all.SelectMany(SaidBy));
     }
 
-    private static void Spans(IEnumerable<SourceSpan> spans, Action<string> say)
-    {
-        foreach (var span in spans)
-            switch (span)
-            {
-                case SourceRun run:
-                    say(run.Text);
-                    break;
-                case SourceReference reference:
-                    say(reference.Words);
-                    break;
-                case SourceNote note:
-                    Blocks(note.Blocks, say);
-                    break;
-                case SourceComment comment:
-                    say(comment.Text);
-                    break;
-                case SourceAtom { Inline: IndexEntry entry }:
-                    foreach (var words in entry.Headings.Append(entry.See ?? "").Append(entry.SeeAlso ?? ""))
-                        say(words);
-                    break;
-                case SourceAtom { Inline: InlineEquation equation }:
-                    say(equation.Source);
-                    say(equation.Alternative);
-                    break;
-                case SourceAtom { Inline: InlinePicture picture }:
-                    say(picture.Alternative);
-                    break;
-            }
-    }
+    /// <summary>What a block says besides its spans.</summary>
+    private static IEnumerable<string> SaidBy(SourceBlock block) =>
+        block switch
+        {
+            SourcePicture p => [p.Alternative],
+            SourceListing l => [l.Text],
+            SourceEquation e => [e.Source, e.Alternative],
+            SourceGenerated g => [g.Words],
+            _ => [],
+        };
+
+    private static IEnumerable<string> SaidBy(SourceSpan span) =>
+        span switch
+        {
+            SourceRun run => [run.Text],
+            SourceReference reference => [reference.Words],
+            SourceComment comment => [comment.Text],
+            SourceAtom { Inline: IndexEntry entry } => [.. entry.Headings, entry.See ?? "", entry.SeeAlso ?? ""],
+            SourceAtom { Inline: InlineEquation equation } => [equation.Source, equation.Alternative],
+            SourceAtom { Inline: InlinePicture picture } => [picture.Alternative],
+            _ => [],
+        };
 }

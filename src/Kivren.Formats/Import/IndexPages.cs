@@ -50,7 +50,7 @@ internal static partial class IndexPages
                 {
                     Blocks = BesideHeads(
                         d,
-                        [.. without.GetValueOrDefault(d, d.Blocks).Select(b => WithSpans(b, s => Entered(d, s, terms)))]
+                        [.. without.GetValueOrDefault(d, d.Blocks).Select(b => SourceWalk.WithSpans(b, s => Entered(d, s, terms)))]
                     ),
                 }
             ),
@@ -146,15 +146,13 @@ internal static partial class IndexPages
         int linked = 0,
             lines = 0,
             letters = 0;
-        foreach (var block in blocks)
-            WithSpans(block, spans =>
-            {
-                var length = spans.Words().Trim().Length;
-                letters += length;
-                lines += length > 0 ? 1 : 0;
-                linked += spans.Any(s => s is SourceReference) ? 1 : 0;
-                return spans;
-            });
+        foreach (var spans in SourceWalk.Blocks(blocks).SelectMany(SourceWalk.Texts))
+        {
+            var length = spans.Words().Trim().Length;
+            letters += length;
+            lines += length > 0 ? 1 : 0;
+            linked += spans.Any(s => s is SourceReference) ? 1 : 0;
+        }
         return linked * 5 > lines * 3 && letters <= lines * longest;
     }
 
@@ -278,28 +276,4 @@ internal static partial class IndexPages
         definition.Term.All(s => s is not SourceReference)
         && line.Spans.Any(s => s is SourceReference)
         && !line.Spans.Where(s => s is not SourceReference).ToList().Words().Any(char.IsLetter);
-
-    /// <summary>The block with all its runs of spans changed, at every depth.</summary>
-    private static SourceBlock WithSpans(SourceBlock block, Func<IReadOnlyList<SourceSpan>, IReadOnlyList<SourceSpan>> change)
-    {
-        IReadOnlyList<SourceBlock> All(IReadOnlyList<SourceBlock> blocks) => [.. blocks.Select(b => WithSpans(b, change))];
-        return block switch
-        {
-            SourceParagraph p => p with { Spans = change(p.Spans) },
-            SourceList l => l with { Items = [.. l.Items.Select(i => new SourceItem(All(i.Blocks)))] },
-            SourceDefinitions d => d with
-            {
-                Definitions = [.. d.Definitions.Select(x => x with { Term = change(x.Term), Blocks = All(x.Blocks) })],
-            },
-            SourceTable t => t with
-            {
-                Caption = change(t.Caption),
-                Rows = [.. t.Rows.Select(r => new SourceRow([.. r.Cells.Select(c => c with { Blocks = All(c.Blocks) })]))],
-            },
-            SourcePicture p => p with { Caption = change(p.Caption) },
-            SourceListing l => l with { Caption = change(l.Caption) },
-            SourceGroup g => g with { Title = change(g.Title), Blocks = All(g.Blocks) },
-            _ => block,
-        };
-    }
 }

@@ -55,46 +55,9 @@ internal sealed class ShapeWork(IReadOnlyList<SourceDocument> documents, string 
     private static HashSet<string> Wanted(IReadOnlyList<SourceDocument> documents)
     {
         var wanted = new HashSet<string>(StringComparer.OrdinalIgnoreCase);
-        void Spans(IReadOnlyList<SourceSpan> spans, SourceDocument document)
-        {
-            foreach (var span in spans)
-                if (span is SourceReference r)
-                    wanted.Add(document.Full(r.Target));
-                else if (span is SourceNote note)
-                    Blocks(note.Blocks, document);
-        }
-        void Blocks(IEnumerable<SourceBlock> blocks, SourceDocument document)
-        {
-            foreach (var block in blocks)
-                switch (block)
-                {
-                    case SourceParagraph p:
-                        Spans(p.Spans, document);
-                        break;
-                    case SourceList l:
-                        Blocks(l.Items.SelectMany(i => i.Blocks), document);
-                        break;
-                    case SourceDefinitions d:
-                        foreach (var x in d.Definitions)
-                            Spans(x.Term, document);
-                        Blocks(d.Definitions.SelectMany(x => x.Blocks), document);
-                        break;
-                    case SourceGroup g:
-                        Spans(g.Title, document);
-                        Blocks(g.Blocks, document);
-                        break;
-                    case SourceTable t:
-                        Spans(t.Caption, document);
-                        Blocks(t.Rows.SelectMany(r => r.Cells).SelectMany(c => c.Blocks), document);
-                        break;
-                    case SourcePicture f:
-                        Spans(f.Caption, document);
-                        break;
-                }
-        }
         foreach (var document in documents)
         {
-            Blocks(document.Blocks, document);
+            wanted.UnionWith(SourceWalk.Spans(document.Blocks).OfType<SourceReference>().Select(r => document.Full(r.Target)));
             if (document.Site is { SendsTo: { Length: > 0 } place })
                 wanted.Add(place);
         }
