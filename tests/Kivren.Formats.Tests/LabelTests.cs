@@ -47,9 +47,9 @@ public class LabelTests
     public void A_number_typed_in_running_text_becomes_a_reference(string language)
     {
         var words = LanguageWords.Of(language);
+        var (first, second) = (LanguageWords.Numbered(words["chapter"], "1"), LanguageWords.Numbered(words["chapter"], "2"));
         var body =
-            $"<h1>{LanguageWords.Numbered(words["chapter"], "1")}. {words["glossary"]}</h1><p>({LanguageWords.Numbered(words["chapter"], "2")})</p>"
-            + $"<h1>{LanguageWords.Numbered(words["chapter"], "2")}. {words["index"]}</h1><p>{words["note"]}</p>";
+            $"<h1>{first}. {words["glossary"]}</h1><p>({second})</p>" + $"<h1>{second}. {words["index"]}</h1><p>{words["note"]}</p>";
         var document = DocumentReader.Read(
             new SourceFile("a.html", Encoding.UTF8.GetBytes($"<html lang='{language}'><body>{body}</body></html>")),
             []

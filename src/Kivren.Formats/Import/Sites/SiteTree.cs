@@ -172,7 +172,8 @@ public sealed partial record SiteTree(IReadOnlyList<TreePlace> Places, string Ti
             return new SiteTree(_places, title, from);
         }
 
-        /// <summary>Places the files that nothing above names: behind the others, those that name files of their own before these.</summary>
+        /// <summary>Places the files that nothing above names: behind the others, and those that name files of their own before
+        /// these.</summary>
         private void Rest()
         {
             var there = new SaidBefore();
@@ -214,7 +215,8 @@ public sealed partial record SiteTree(IReadOnlyList<TreePlace> Places, string Ti
             }
         }
 
-        /// <summary>A short page that one other page leads to, and no list names, stands below that: a note, a longer description.</summary>
+        /// <summary>A short page that one other page leads to, and no list names, stands below that: a note, a longer
+        /// description.</summary>
         private void Notes()
         {
             var from = new Dictionary<int, HashSet<int>>();
