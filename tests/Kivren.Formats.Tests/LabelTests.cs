@@ -48,8 +48,7 @@ public class LabelTests
     {
         var words = LanguageWords.Of(language);
         var (first, second) = (LanguageWords.Numbered(words["chapter"], "1"), LanguageWords.Numbered(words["chapter"], "2"));
-        var body =
-            $"<h1>{first}. {words["glossary"]}</h1><p>({second})</p>" + $"<h1>{second}. {words["index"]}</h1><p>{words["note"]}</p>";
+        var body = $"<h1>{first}. {words["glossary"]}</h1><p>({second})</p>" + $"<h1>{second}. {words["index"]}</h1><p>{words["note"]}</p>";
         var document = DocumentReader.Read(
             new SourceFile("a.html", Encoding.UTF8.GetBytes($"<html lang='{language}'><body>{body}</body></html>")),
             []

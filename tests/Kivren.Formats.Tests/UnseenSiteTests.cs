@@ -264,6 +264,24 @@ public class UnseenSiteTests
     }
 
     [Fact]
+    public void A_reference_stands_behind_its_whole_word_and_names_its_page_once_in_a_paragraph()
+    {
+        var shaped = Shape(
+            (
+                "a.html",
+                "<body><h1>Winch</h1><p>Both <a href='#p'>pawl</a>s hold. Lift the <a href='#p'>pawl</a>, then ‘<a href='#q'>slip</a>’ it.</p>"
+                    + "<p>See the <a href='#p'>pawl</a>.</p><h2 id='p'>Pawl, left and right</h2><p>One.</p><h2 id='q'>Slipping</h2><p>Two.</p></body>"
+            )
+        );
+        string Said(Paragraph p) => string.Concat(p.Content.Select(i => i is CrossReference ? "#" : ((TextRun)i).Text));
+        Assert.Equal(
+            ["Both pawls (#) hold. Lift the pawl, then ‘slip’ (#) it.", "See the pawl (#).", "One.", "Two."],
+            shaped.Divisions[0].Blocks.OfType<Paragraph>().Select(Said)
+        );
+        Assert.Contains(shaped.Report, r => r.What.StartsWith("A second reference", StringComparison.Ordinal) && r.Words == "pawl");
+    }
+
+    [Fact]
     public void A_file_that_says_no_language_has_that_of_the_others()
     {
         var shaped = Shape(

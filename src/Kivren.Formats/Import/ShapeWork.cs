@@ -100,10 +100,12 @@ internal sealed class ShapeWork(IReadOnlyList<SourceDocument> documents, string 
     /// <summary>Points every reference at the identity of its named place, now that all are known.</summary>
     /// <param name="titles">title and kind of everything that has one</param>
     /// <param name="block">that the spans stand in, for what is told</param>
+    /// <param name="paged">what the block has named the page of already: once is enough</param>
     public IReadOnlyList<Inline> Resolved(
         IReadOnlyList<Inline> spans,
         IReadOnlyDictionary<Id, (string Title, char Kind)> titles,
-        Place block
+        Place block,
+        HashSet<Id> paged
     )
     {
         var language = documents[block.File].Language;
@@ -119,16 +121,20 @@ internal sealed class ShapeWork(IReadOnlyList<SourceDocument> documents, string 
             else
                 resolved.Add(new TextRun(words, roles));
         }
-        foreach (var span in spans)
-            switch (span)
+        var taken = 0;
+        for (var at = 0; at < spans.Count; at++)
+            switch (spans[at])
             {
                 case Footnote note:
-                    resolved.Add(note with { Content = Resolved(note.Content, titles, block) });
+                    resolved.Add(note with { Content = Resolved(note.Content, titles, block, paged) });
                     break;
                 case TextRun { Web: null, OwnRole: null } run:
-                    var from = 0;
+                    var from = taken;
+                    taken = 0;
                     foreach (var mention in (run.Roles & SpanRoles.Code) != 0 ? [] : Numbers.In(run.Text, language))
                     {
+                        if (mention.From < from)
+                            continue;
                         var words = run.Text.Substring(mention.From, mention.Length);
                         if (mention.Target is not { } named)
                         {
@@ -168,8 +174,25 @@ internal sealed class ShapeWork(IReadOnlyList<SourceDocument> documents, string 
                     var form = source.Form.Length > 0 ? source.Form : FormOf(source.Words, title, kind, language);
                     if (form.Length == 0)
                     {
-                        // Words of the writer's own stay; the reference after them names the page.
-                        Text(source.Words + " (", source.Roles);
+                        // Words of the writer's own stay, with the rest of the word that they begin; the reference after them names the
+                        // page.
+                        Text(source.Words, source.Roles);
+                        if (at + 1 < spans.Count && spans[at + 1] is TextRun { Web: null, OwnRole: null } behind)
+                        {
+                            taken = behind.Text.Length - behind.Text.AsSpan().TrimStart(Letters).Length;
+                            Text(behind.Text[..taken], behind.Roles);
+                        }
+                        if (!paged.Add(target))
+                        {
+                            Report(
+                                ReportKind.Changed,
+                                source.At,
+                                "A second reference to the same place in one paragraph or list kept its words alone.",
+                                source.Words.Trim()
+                            );
+                            break;
+                        }
+                        Text(" (", source.Roles);
                         resolved.Add(reference with { Target = target, Form = "page" });
                         Text(")", SpanRoles.None);
                     }
@@ -192,11 +215,13 @@ internal sealed class ShapeWork(IReadOnlyList<SourceDocument> documents, string 
                     }
                     break;
                 default:
-                    resolved.Add(span);
+                    resolved.Add(spans[at]);
                     break;
             }
         return resolved;
     }
+
+    private const string Letters = "abcdefghijklmnopqrstuvwxyzäöüßáéíóúñçàèìòùâêîôûåøæ’'";
 
     /// <summary>What a reference names, straight or through a page that only sends its reader there.</summary>
     private Id? TargetOf(string name)

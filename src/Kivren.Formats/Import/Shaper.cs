@@ -147,7 +147,11 @@ public sealed partial class Shaper
                 d.Division with
                 {
                     Blocks = d
-                        .Division.Blocks.Select(b => b.WithSpans(s => _work.Resolved(s, titles, new Place(d.File, PlaceOf(b)))))
+                        .Division.Blocks.Select(b =>
+                        {
+                            var paged = new HashSet<Id>();
+                            return b.WithSpans(s => _work.Resolved(s, titles, new Place(d.File, PlaceOf(b)), paged));
+                        })
                         .ToArray(),
                 }
             )
