@@ -60,6 +60,28 @@ public class LabelTests
     }
 
     [Theory]
+    [InlineData("ro", "Bacul nu pleacă dacă vântul este prea tare și nu se poate vedea malul. Cablul este verificat în fiecare dimineață.")]
+    [InlineData("ca", "El transbordador no surt quan el vent és massa fort i no es pot veure la riba. Els cables són revisats cada matí.")]
+    [InlineData("es", "El transbordador no sale cuando el viento es demasiado fuerte y no se puede ver la orilla. Los cables se revisan.")]
+    [InlineData(
+        "sk",
+        "Prievoz neodchádza, ak je vietor príliš silný a keď nie je vidieť breh. Lano sa kontroluje pre každú plavbu od rána."
+    )]
+    [InlineData(
+        "vi",
+        "Phà không rời bến khi gió quá mạnh và không thể nhìn thấy bờ. Dây cáp được kiểm tra một lần trước các chuyến trong ngày."
+    )]
+    [InlineData(
+        "hr",
+        "Trajekt ne kreće ako je vjetar prejak i ako se obala ne može vidjeti. Uže se provjerava svako jutro, kao što je rečeno za sve."
+    )]
+    public void A_language_is_told_by_its_commonest_words(string language, string text) =>
+        Assert.Equal(language, DocumentReader.Read(new SourceFile("a.md", Encoding.UTF8.GetBytes(text + " " + text)), []).Language);
+
+    [Theory]
+    [InlineData("Chương 1. Chào mừng", 10)]
+    [InlineData("Cap. 5. Pornirea", 8)]
+    [InlineData("Capítol 5. Arrencada", 11)]
     [InlineData("第１章　はじめに", 4)]
     [InlineData("第1章はじめに", 3)]
     [InlineData("第 3 章 选择一个版本", 6)]

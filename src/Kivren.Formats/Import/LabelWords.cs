@@ -33,10 +33,29 @@ internal static class LabelWords
     /// <summary>Names besides those that a manual prints itself.</summary>
     private static readonly Dictionary<string, string[]> Others = new(StringComparer.Ordinal)
     {
-        [Part] = ["Pars", "Deel"],
-        [Chapter] = ["Clause", "{n}章", "{n}장"],
-        [Appendix] = ["Appendices", "Anhänge", "Annexes", "Apéndices", "Anexo", "Allegato", "Załącznik", "附録{n}", "부록{n}"],
-        [Section] = ["Sección", "Secção", "Seção", "Sekcja", "Sekce", "Секция", "第{n}节", "{n}节", "{n}절"],
+        [Part] = ["Pars", "Deel", "Phần", "Partea", "Časť", "Del", "Dio", "Dalis", "Osa"],
+        [Chapter] = ["Clause", "Cap.", "Capítol", "Capitolul", "Poglavje", "Poglavlje", "Skyrius", "Peatükk", "Chương", "{n}章", "{n}장"],
+        [Appendix] =
+        [
+            "Appendices",
+            "Anhänge",
+            "Annexes",
+            "Apéndices",
+            "Anexo",
+            "Allegato",
+            "Załącznik",
+            "Phụ lục",
+            "Anexa",
+            "Apèndix",
+            "Príloha",
+            "Dodatak",
+            "Dodatek",
+            "Priedas",
+            "Lisa",
+            "附録{n}",
+            "부록{n}",
+        ],
+        [Section] = ["Secțiunea", "Secció", "Phần", "Sección", "Secção", "Seção", "Sekcja", "Sekce", "Секция", "第{n}节", "{n}节", "{n}절"],
         [Figure] =
         [
             "Fig.",
@@ -47,6 +66,9 @@ internal static class LabelWords
             "Rys.",
             "Obr.",
             "Рис.",
+            "Hình",
+            "Obrázok",
+            "Slika",
             "Ілюстрація",
             "Εικόνα",
             "Зображення",
@@ -54,7 +76,7 @@ internal static class LabelWords
             "図表{n}",
             "图表{n}",
         ],
-        [Table] = ["Tab.", "Табл.", "Tabella", "Tabula", "표{n}"],
+        [Table] = ["Tab.", "Bảng", "Tabelul", "Taula", "Tabuľka", "Tablica", "Табл.", "Tabella", "Tabula", "표{n}"],
         [Contents] =
         [
             "Table of contents",

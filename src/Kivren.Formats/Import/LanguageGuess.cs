@@ -36,6 +36,14 @@ internal static class LanguageGuess
         ("cs", "a v na se je že s z do pro jako od nebo by při po k jsou není která který lze"),
         ("pt", "o a os as de que e do da em um uma para com não no na é se por mais como ao ou dos"),
         ("hu", "a az és hogy nem is egy van meg ha vagy kell csak már lehet mint ez azt amely"),
+        ("ro", "și în de la cu pe este nu se că un o din care pentru sau sunt mai acest poate dacă când fi prin ale"),
+        ("ca", "el la els les de i que en un una és per amb no del al com si o més aquest aquesta són pot podeu quan"),
+        ("sk", "a v na sa je že s z do pre ako od by po k sú nie ktorý ktorá alebo môže ak keď pri"),
+        ("sl", "in v na se je da z za ki so ne od do ali pri lahko če kot ni po ter tudi"),
+        ("hr", "i u na se je da za od koji su ne s ili kao što iz do može ako nije pri"),
+        ("lt", "ir yra kad į su iš ar tai kaip nuo bei gali jei arba šis būti kai per"),
+        ("et", "ja on ei et see kui ning ka või mis selle oma seda kuid võib saab peab"),
+        ("vi", "và của là các được có cho không trong một này với để từ khi bạn như hoặc những trên phải sẽ"),
         ("tr", "ve bir bu için ile da de olarak olan veya çok daha gibi ne en kadar sonra değil her"),
     }
         .Select(l => (l.Item1, l.Item2.Split(' ').ToHashSet(StringComparer.Ordinal)))
