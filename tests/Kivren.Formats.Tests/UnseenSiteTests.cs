@@ -269,8 +269,9 @@ public class UnseenSiteTests
         var shaped = Shape(
             (
                 "a.html",
-                "<body><h1>Winch</h1><p>Both <a href='#p'>pawl</a>s hold. Lift the <a href='#p'>pawl</a>, then ‘<a href='#q'>slip</a>’ it.</p>"
-                    + "<p>See the <a href='#p'>pawl</a>.</p><h2 id='p'>Pawl, left and right</h2><p>One.</p><h2 id='q'>Slipping</h2><p>Two.</p></body>"
+                "<body><h1>Winch</h1><p>Both <a href='#p'>pawl</a>s hold. "
+                    + "Lift the <a href='#p'>pawl</a>, then ‘<a href='#q'>slip</a>’ it.</p><p>See the <a href='#p'>pawl</a>.</p>"
+                    + "<h2 id='p'>Pawl, left and right</h2><p>One.</p><h2 id='q'>Slipping</h2><p>Two.</p></body>"
             )
         );
         string Said(Paragraph p) => string.Concat(p.Content.Select(i => i is CrossReference ? "#" : ((TextRun)i).Text));

@@ -159,7 +159,9 @@ public sealed partial record SiteTree(IReadOnlyList<TreePlace> Places, string Ti
                 if (_places.All(p => p.File != root))
                     _places.Insert(
                         0,
-                        new TreePlace(root, 0, IsText(says) && !IsLinks(documents[root]) ? "preface" : TreePlace.LeftOut, title)
+                        IsAmong(root)
+                            ? new TreePlace(root, 0, TreePlace.LeftOut, title) { Why = SaysOnceMore }
+                            : new TreePlace(root, 0, IsText(says) && !IsLinks(documents[root]) ? "preface" : TreePlace.LeftOut, title)
                     );
             }
             Rest();
@@ -237,6 +239,13 @@ public sealed partial record SiteTree(IReadOnlyList<TreePlace> Places, string Ti
                     at++;
                 _places.Insert(at + 1, new TreePlace(note, depth, TreePlace.Section, NameOf(note)));
             }
+        }
+
+        /// <summary>The first page shows what one of the files says: that is a chapter of its own.</summary>
+        private bool IsAmong(int root)
+        {
+            var page = documents[root].Blocks.Words();
+            return page.Length > 0 && _places.Any(p => p.File >= 0 && documents[p.File].Blocks.Words() == page);
         }
 
         private const string SaysOnceMore = "The page says once more what other pages say.";
