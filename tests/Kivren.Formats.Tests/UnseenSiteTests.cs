@@ -264,6 +264,25 @@ public class UnseenSiteTests
     }
 
     [Fact]
+    public void A_list_of_the_heads_of_its_own_page_is_left_to_the_manual_and_a_list_of_other_links_stays()
+    {
+        var shaped = Shape(
+            (
+                "a.html",
+                "<body><h1>Winch</h1><ul><li><a href='#p'>1.1 Pawl</a><ul><li><a href='#q'>Slipping</a></li></ul></li>"
+                    + "<li><a href='#c'>Care</a></li></ul><h2 id='p'>1.1 Pawl</h2><p>One.</p><h3 id='q'>Slipping</h3><p>Two.</p>"
+                    + "<a id='c'></a><h2>Care</h2><p>Three.</p><ul><li><a href='#p'>the part that holds</a></li><li><a href='#c'>Care</a></li></ul></body>"
+            )
+        );
+        var list = Assert.Single(shaped.Divisions[0].Blocks.OfType<ItemList>());
+        Assert.Contains(
+            "the part that holds",
+            list.Items[0].Blocks.OfType<Paragraph>().First().Content.PlainText(),
+            StringComparison.Ordinal
+        );
+    }
+
+    [Fact]
     public void A_reference_stands_behind_its_whole_word_and_names_its_page_once_in_a_paragraph()
     {
         var shaped = Shape(

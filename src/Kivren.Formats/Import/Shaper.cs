@@ -107,7 +107,7 @@ public sealed partial class Shaper
         _furniture = request.Mapping.Off.Contains(Cleaning.Furniture)
             ? new SiteFurniture.Found(request.Documents, [])
             : SiteFurniture.LeaveOut(request.Documents);
-        _documents = IndexPages.TakenIn(_furniture.Documents);
+        _documents = [.. IndexPages.TakenIn(_furniture.Documents).Select(LocalContents.LeftOut)];
         _tree = request.Tree is { } chosen ? chosen.Completed(_documents) : SiteTree.Propose(_documents);
         if (_tree is not null)
             _documents = SiteHeads.Ranked(_documents, _tree);
