@@ -65,8 +65,11 @@
   }
   const isText = (t: TargetChoice) => !t.other && (t.kind === 'Text' || t.kind === 'Item');
 
+  let foundIn = '';
   $effect(() => {
     const [asked, where] = [words, into];
+    // Places of another manual are none to choose while those of this one are asked for.
+    if (where !== foundIn) [found, foundIn] = [[], where];
     const first = asked ? '' : pointed.target;
     (where === manualId
       ? api.targets(manualId, asked, first, near, recentTargets(manualId))

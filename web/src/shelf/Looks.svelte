@@ -25,9 +25,11 @@
   const chosen = $derived(looks?.find((l) => l.name === chosenName) ?? looks?.[0]);
 
   void loadFaces();
-  async function load() {
+  /** @param chosenNow the look to choose when the list has it: before that the first would seem chosen */
+  async function load(chosenNow?: string) {
     try {
       looks = await api.looks();
+      if (chosenNow !== undefined) chosenName = chosenNow;
       for (const l of looks)
         if (spreads[`${l.name} ${l.version}`] === undefined) {
           const answer = await fetch(address(`/api/looks/spread?name=${encodeURIComponent(l.name)}`));
@@ -62,9 +64,8 @@
         if (done.faults.length === 0) notices.problem(new Error(done.refused));
         return false;
       }
-      chosenName = done.name;
       naming = null;
-      await load();
+      await load(done.name);
       return true;
     } catch (e) {
       notices.problem(e);
@@ -88,9 +89,8 @@
     if (/\.(docx|dotx)$/i.test(file.name)) {
       try {
         const taken = await api.lookOfDocument(file);
+        await load(taken.name);
         report = { name: taken.name, lines: taken.report };
-        chosenName = taken.name;
-        await load();
       } catch (e) {
         notices.problem(e);
       }
