@@ -271,7 +271,8 @@ public class UnseenSiteTests
                 "a.html",
                 "<body><h1>Winch</h1><ul><li><a href='#p'>1.1 Pawl</a><ul><li><a href='#q'>Slipping</a></li></ul></li>"
                     + "<li><a href='#c'>Care</a></li></ul><h2 id='p'>1.1 Pawl</h2><p>One.</p><h3 id='q'>Slipping</h3><p>Two.</p>"
-                    + "<a id='c'></a><h2>Care</h2><p>Three.</p><ul><li><a href='#p'>the part that holds</a></li><li><a href='#c'>Care</a></li></ul></body>"
+                    + "<a id='c'></a><h2>Care</h2><p>Three.</p>"
+                    + "<ul><li><a href='#p'>the part that holds</a></li><li><a href='#c'>Care</a></li></ul></body>"
             )
         );
         var list = Assert.Single(shaped.Divisions[0].Blocks.OfType<ItemList>());
