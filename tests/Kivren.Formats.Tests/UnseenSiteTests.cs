@@ -192,9 +192,10 @@ public class UnseenSiteTests
     public void A_short_page_that_one_page_leads_to_stands_below_it()
     {
         var shaped = Shape([
-            .. Site(Page("The ferry", "<h1>The ferry</h1>" + Contents(Names)), n =>
+            .. Site(Page("The ferry", "<h1>The ferry</h1><p><a href='find.html'>Find</a></p>" + Contents(Names)), n =>
                 Page(Title(n), $"<h1>{Title(n)}</h1>{Text(n)}" + (n == "cable" ? "<p>The <a href='long.html'>long story</a>.</p>" : ""))
             ),
+            ("find.html", Page("Find", "<h1>Find</h1><p>Type a word.</p>")),
             ("long.html", Page("Long story", "<h1>Long story</h1><p>The cable was laid in one night.</p>")),
         ]);
         Assert.Equal("Chapter Round; Chapter Winch; Chapter Cable, A Long story; Chapter Lamps; Chapter Spares", Outline(shaped));

@@ -119,13 +119,16 @@ public sealed partial record SiteTree(IReadOnlyList<TreePlace> Places, string Ti
             var sending = Enumerable.Range(0, documents.Count).Where(d => Site(d).SendsTo.Length > 0).ToList();
             _placed.UnionWith(sending);
             _pages = documents.Count - sending.Count;
-            var root = Root(within: false) is >= 0 and var whole ? whole : Root(within: true);
+            var root = Root(within: false);
+            var within = root < 0;
+            if (within)
+                root = Root(within: true);
             string from;
             if (root >= 0)
             {
                 _placed.Add(root);
                 _titles = [FirstHead(documents[root]), documents[root].Title];
-                Contents(Lines(root, textOnly: false, within: Root(within: false) < 0, explained: true), 0, top: true);
+                Contents(Lines(root, textOnly: false, within, explained: true), 0, top: true);
                 // One part alone parts nothing.
                 if (_places.Count(p => p.File < 0) == 1)
                     for (var i = _places.FindIndex(p => p.File < 0); i >= 0 && i < _places.Count; i++)
@@ -164,7 +167,7 @@ public sealed partial record SiteTree(IReadOnlyList<TreePlace> Places, string Ti
                             : new TreePlace(root, 0, IsText(says) && !IsLinks(documents[root]) ? "preface" : TreePlace.LeftOut, title)
                     );
             }
-            Rest();
+            Rest(root);
             _places.AddRange(
                 sending.Select(d => new TreePlace(d, 0, TreePlace.LeftOut, NameOf(d))
                 {
@@ -176,7 +179,7 @@ public sealed partial record SiteTree(IReadOnlyList<TreePlace> Places, string Ti
 
         /// <summary>Places the files that nothing above names: behind the others, and those that name files of their own before
         /// these.</summary>
-        private void Rest()
+        private void Rest(int root)
         {
             var there = new SaidBefore();
             var seen = new HashSet<int>();
@@ -193,7 +196,7 @@ public sealed partial record SiteTree(IReadOnlyList<TreePlace> Places, string Ti
             }
             foreach (var place in _places.Where(p => p.File >= 0 && p.Kind != TreePlace.LeftOut).ToList())
                 Below(place.File, explained: true);
-            Notes();
+            Notes(root);
             See();
             var rest = Enumerable.Range(0, documents.Count).Where(d => !_placed.Contains(d)).ToList();
             var named = rest.SelectMany(d => Lines(d, textOnly: true, within: true).Select(l => l.File)).ToHashSet();
@@ -219,10 +222,11 @@ public sealed partial record SiteTree(IReadOnlyList<TreePlace> Places, string Ti
 
         /// <summary>A short page that one other page leads to, and no list names, stands below that: a note, a longer
         /// description.</summary>
-        private void Notes()
+        /// <param name="root">the first page, which leads anywhere: to a search form as well</param>
+        private void Notes(int root)
         {
             var from = new Dictionary<int, HashSet<int>>();
-            foreach (var place in _places.Where(p => p.File >= 0))
+            foreach (var place in _places.Where(p => p.File >= 0 && p.File != root && p.Kind != TreePlace.LeftOut))
             foreach (var link in SourceWalk.Spans(documents[place.File].Blocks).OfType<SourceReference>())
                 if (byName.TryGetValue(link.Target.Split('#')[0], out var to) && !_placed.Contains(to))
                     if (from.TryGetValue(to, out var places))
