@@ -179,7 +179,7 @@ internal sealed class ShapeWork(IReadOnlyList<SourceDocument> documents, string 
                         Text(source.Words, source.Roles);
                         if (at + 1 < spans.Count && spans[at + 1] is TextRun { Web: null, OwnRole: null } behind)
                         {
-                            taken = behind.Text.Length - behind.Text.AsSpan().TrimStart(Letters).Length;
+                            taken = behind.Text.TakeWhile(EndsWord).Count();
                             Text(behind.Text[..taken], behind.Roles);
                         }
                         if (!paged.Add(target))
@@ -221,7 +221,10 @@ internal sealed class ShapeWork(IReadOnlyList<SourceDocument> documents, string 
         return resolved;
     }
 
-    private const string Letters = "abcdefghijklmnopqrstuvwxyzäöüßáéíóúñçàèìòùâêîôûåøæ’'";
+    /// <summary>Letters of scripts that put spaces between words, and the sign that elides one.</summary>
+    private static bool EndsWord(char c) => c is '’' or '\'' || (char.IsLetter(c) && c < FirstUnspaced);
+
+    private const char FirstUnspaced = '\u0590';
 
     /// <summary>What a reference names, straight or through a page that only sends its reader there.</summary>
     private Id? TargetOf(string name)
