@@ -38,64 +38,19 @@ if (args is ["--full", .. var filled])
     }
     return;
 }
+
+// --against ROOT PAGES: the whole command against the browser, and nothing else.
+if (args is ["--against", var place, var size])
+{
+    foreach (var race in CommandRace.All(place, int.Parse(size, System.Globalization.CultureInfo.InvariantCulture)))
+        Console.WriteLine(JsonSerializer.Serialize(race));
+    return;
+}
 var root = args[0];
 var pages = int.Parse(args[1], System.Globalization.CultureInfo.InvariantCulture);
 using var demo = File.OpenRead(Path.Combine(root, "demo/tarn6.kivren"));
 var even = Evenness.Of(Composed(PackageReader.Read(demo, []).Manual));
-var folder = Directory.CreateTempSubdirectory("kivren-bench-").FullName;
-
-// Whole commands in turn, so that what slows the machine slows both.
-var against = new List<object>();
-var fresh = new List<double>();
-foreach (var (size, rounds) in new[] { (100, 3), (300, 3), (pages, 3) })
-{
-    var made = ManualGenerator.Make(size, 1);
-    var file = Path.Combine(folder, "manual.kivren");
-    using (var stream = File.Create(file))
-        PackageWriter.Write(made, stream);
-    File.WriteAllText(Path.Combine(folder, "manual.html"), PlainHtml.Of(made.Manual, Path.Combine(root, "src/Kivren.Core/Type/Faces")));
-    File.WriteAllBytes(Path.Combine(folder, "windows.svg"), made.Pictures["windows.svg"]);
-    var (ours, theirs) = (new List<double>(), new List<double>());
-    for (var round = 0; round < rounds; round++)
-    {
-        ours.Add(
-            Timed(
-                out var said,
-                "dotnet",
-                Path.Combine(root, ".build/kivren/kivren.dll"),
-                "compose",
-                file,
-                "-o",
-                Path.Combine(folder, "ours.pdf"),
-                "--json"
-            )
-        );
-        if (size == pages)
-            fresh.Add(Composing(said));
-        theirs.Add(
-            Timed(
-                out _,
-                "chromium",
-                "--headless",
-                "--no-sandbox",
-                "--disable-gpu",
-                "--allow-file-access-from-files",
-                "--no-pdf-header-footer",
-                "--print-to-pdf=" + Path.Combine(folder, "theirs.pdf"),
-                "file://" + Path.Combine(folder, "manual.html")
-            )
-        );
-    }
-    against.Add(
-        new
-        {
-            pages = Composed(made.Manual).Pages.Count,
-            ours = Median(ours),
-            theirs = Median(theirs),
-            ratio = Median(ours) / Median(theirs),
-        }
-    );
-}
+var races = CommandRace.All(root, pages);
 
 var package = ManualGenerator.Make(pages, 1);
 
@@ -190,10 +145,10 @@ Console.WriteLine(
         {
             pages = composed.Pages.Count,
             words = words.Length,
-            against,
+            against = races,
             steps,
             fromNothing = Median(cold),
-            inFreshProcess = Median(fresh),
+            inFreshProcess = races[^1].Composing,
             shapingFloor = Median(floor),
             editMedian = Median(edits),
             editWorst = edits.Max(),
@@ -209,7 +164,6 @@ Console.WriteLine(
         }
     )
 );
-Directory.Delete(folder, recursive: true);
 return;
 
 ComposedManual Composed(Manual m) => Composer.Compose(m, Edition.Whole, look);
@@ -222,23 +176,4 @@ static double Milliseconds(Action act)
     var clock = Stopwatch.StartNew();
     act();
     return clock.Elapsed.TotalMilliseconds;
-}
-
-// What the steps of composing took, of all that the command did.
-static double Composing(string said) =>
-    JsonDocument.Parse(said).RootElement.GetProperty("steps").EnumerateObject().Where(s => s.Name != "write").Sum(s => s.Value.GetDouble());
-
-static double Timed(out string said, string command, params string[] arguments)
-{
-    var clock = Stopwatch.StartNew();
-    using var process = Process.Start(
-        new ProcessStartInfo(command, arguments) { RedirectStandardOutput = true, RedirectStandardError = true }
-    )!;
-    process.ErrorDataReceived += (_, _) => { };
-    process.BeginErrorReadLine();
-    said = process.StandardOutput.ReadToEnd();
-    process.WaitForExit();
-    return process.ExitCode == 0
-        ? clock.Elapsed.TotalMilliseconds
-        : throw new InvalidOperationException($"{command} ended with {process.ExitCode}.");
 }

@@ -1,5 +1,6 @@
 using System.Text.Json.Nodes;
-using Kivren.Cli;
+using Kivren.Formats.Package;
+using Kivren.Formats.Pictures;
 
 namespace Kivren.Cli.Tests;
 
@@ -126,6 +127,42 @@ public sealed class CommandLineTests : IDisposable
         Run("compose", Demo, "-o", In("t.pdf"));
         var (code, output, errors) = Run("audit", In("t.pdf"), Demo);
         Assert.True(code == 0, output + errors);
+    }
+
+    [Fact]
+    public void No_line_of_the_demo_s_drawings_goes_through_its_words()
+    {
+        using var opened = File.OpenRead(Demo);
+        var demo = PackageReader.Read(opened, []);
+        var words = 0;
+        foreach (var asset in demo.Manual.Assets.Where(a => a.MediaType == "image/svg+xml"))
+        {
+            var drawing = SvgDrawing.Read(asset.Name, demo.Picture(asset.Name)!);
+            var lines = drawing
+                .Items.OfType<OutlineItem>()
+                .Where(o => o.Stroke is not null && o.Fill is null)
+                .SelectMany(o => o.Segments.Zip(o.Segments.Skip(1)))
+                .Where(s => s.Second.Kind == 'L')
+                .ToList();
+            foreach (var label in drawing.Items.OfType<WordsItem>())
+            {
+                words += label.Words.Count;
+                var first = label.Place.Map(label.Words[0].X, 0);
+                var end = label.Place.Map(label.Words[^1].X + label.Words[^1].Word.Width * label.Size / label.Face.UnitsPerEm, 0);
+                // What the eye takes for the words: from just above the baseline to the height of small letters.
+                var (top, foot) = (first.Y - label.Size * .45, first.Y - label.Size * .05);
+                foreach (var (from, to) in lines)
+                    for (var step = 0; step <= 400; step++)
+                    {
+                        var (x, y) = (from.X1 + (to.X1 - from.X1) * step / 400, from.Y1 + (to.Y1 - from.Y1) * step / 400);
+                        Assert.False(
+                            x > first.X + 1 && x < end.X - 1 && y > top && y < foot,
+                            $"{asset.Name}: a line goes through “{string.Join(' ', label.Words.Select(w => w.Word.Text))}”."
+                        );
+                    }
+            }
+        }
+        Assert.True(words > 0);
     }
 
     [Theory]

@@ -62,6 +62,43 @@ public class ScriptTests
         Assert.Equal("NotoSansJP_400Regular", FaceIn(Body with { Face = FaceLibrary.Code }).Name);
     }
 
+    [Theory]
+    [InlineData("ja", true)]
+    [InlineData("zh-Hans", false)]
+    [InlineData("zh-TW", false)]
+    public void Each_emphasized_character_of_Chinese_and_Japanese_has_a_dot_and_signs_and_letters_have_none(string language, bool above)
+    {
+        var look = ShippedLooks.Workshop;
+        var chapter = Chapter(
+            "c",
+            "渡船",
+            Text("p", new TextRun("船を"), new TextRun("係留、Tarn 索", SpanRoles.Emphasis), new TextRun("で。")),
+            Text("q", new TextRun("船を"), new TextRun("係留", SpanRoles.Strong | SpanRoles.Emphasis))
+        );
+        var composed = Compose(Manual(chapter with { Language = language }) with { Language = language }, look);
+        var items = composed.Pages.SelectMany(p => DisplayList.Of(p, composed.Look).Items).ToList();
+        var dots = items.OfType<DotItem>().ToList();
+        var words = items.OfType<WordItem>().Where(w => w.Word.Style.Dotted && w.Word.Word.Text.Any(c => "係留索".Contains(c))).ToList();
+        Assert.Equal(3, dots.Count);
+        Assert.All(words, w => Assert.True(w.Word.Style.Face.Weight < 600, w.Word.Style.Face.Name));
+        var line = words.Select(w => w.Y).Distinct().Single();
+        var size = words[0].Word.Style.Size.Millipoints;
+        // Off the squares, and not in the line above or below.
+        Assert.All(dots, d => Assert.InRange(above ? line - d.Y : d.Y - line, above ? size * 88 / 100 : size * 12 / 100, size * 11 / 10));
+        Assert.Equal(dots.Select(d => d.X).Order(), dots.Select(d => d.X));
+        Assert.All(dots, d => Assert.Contains(words, w => d.X > w.X && d.X < w.X + w.Word.Width));
+    }
+
+    [Theory]
+    [InlineData("ko", "나룻배")]
+    [InlineData("en", "ferry")]
+    public void No_other_language_has_dots(string language, string text)
+    {
+        var chapter = Chapter("c", "C", Text("p", new TextRun(text, SpanRoles.Emphasis))) with { Language = language };
+        var composed = Compose(Manual(chapter) with { Language = language });
+        Assert.DoesNotContain(composed.Pages.SelectMany(p => DisplayList.Of(p, composed.Look).Items), i => i is DotItem);
+    }
+
     [Fact]
     public void No_line_begins_with_what_closes_or_ends_with_what_opens_and_every_full_one_is_flush()
     {

@@ -233,6 +233,47 @@ public class HtmlAndDocBookTests
     }
 
     [Fact]
+    public void Each_who_made_a_book_has_a_line_on_its_legal_page_and_the_subtitle_stands_below_the_title()
+    {
+        const string text = """
+            <book><bookinfo><title>The Ferry</title><subtitle>For her crew</subtitle>
+            <authorgroup>
+            <author><firstname>Ada</firstname><surname>Lund</surname>
+              <affiliation><jobtitle>Skipper</jobtitle><address><email>ada@example.org</email></address></affiliation>
+              <authorblurb><para>She sails.</para></authorblurb></author>
+            <author><personname><firstname>Ole</firstname> <surname>Berg</surname></personname></author>
+            <othercredit><firstname>Jo</firstname><surname>Vik</surname><contrib>Translation</contrib></othercredit>
+            </authorgroup>
+            <copyright><year>2024</year><year>2025</year><holder>Halvik Ferries</holder></copyright>
+            <legalnotice><title>Notice</title><para>Keep it aboard.</para></legalnotice>
+            <revhistory><revision><revnumber>1</revnumber><date>May 2024</date><revremark>First.</revremark></revision></revhistory>
+            <keywordset><keyword>ferry</keyword><keyword>winch</keyword></keywordset>
+            </bookinfo><chapter><title>Mooring</title><para>Moor her.</para></chapter></book>
+            """;
+        var document = DocBookReader.Read("book.xml", Encoding.UTF8.GetBytes(text), Nothing);
+        var shaped = Shaper.Shape(new ShapeRequest([document], ImportMapping.None, "s"));
+        string[] Of(DivisionKind kind) =>
+            [.. shaped.Divisions.Single(d => d.Kind == kind).Blocks.OfType<Paragraph>().Select(p => $"{p.Role}: {p.Content.PlainText()}")];
+        Assert.Equal(("The Ferry", "For her crew"), (shaped.Title, shaped.Subtitles.Single()));
+        Assert.Equal([DivisionKind.Legal, DivisionKind.Chapter], shaped.Divisions.Select(d => d.Kind));
+        Assert.Equal(
+            [
+                "imprint: Ada Lund, Skipper, ada@example.org",
+                "imprint: She sails.",
+                "imprint: Ole Berg",
+                "imprint: Jo Vik, Translation",
+                "imprint: © 2024, 2025 Halvik Ferries",
+                "imprint: Notice",
+                "imprint: Keep it aboard.",
+                "imprint: 1, May 2024, First.",
+                "imprint: ferry, winch",
+            ],
+            Of(DivisionKind.Legal)
+        );
+        Assert.DoesNotContain(shaped.Report, l => l.Kind == ReportKind.LeftOut);
+    }
+
+    [Fact]
     public void Names_that_manuals_share_are_read_where_no_file_declares_them_and_every_key_of_a_combination_stays()
     {
         const string text =

@@ -73,7 +73,16 @@ public class LanguageManualTests
                 Assert.Equal(words.Any(c => c is >= '\u0590' and < '\u0800'), Has(run, "rPr", "rtl"));
         }
         using var styles = zip.GetEntry("word/styles.xml")!.Open();
-        var fonts = XDocument.Load(styles).Descendants(w + "docDefaults").Descendants(w + "rFonts").Single();
+        var sheet = XDocument.Load(styles);
+        var emphasis = sheet.Descendants(w + "style").Single(s => s.Attribute(w + "styleId")!.Value == "Emphasis").Element(w + "rPr")!;
+        Assert.Equal(
+            language is "ja" ? "dot"
+                : language is "zh-Hans" ? "underDot"
+                : null,
+            emphasis.Element(w + "em")?.Attribute(w + "val")!.Value
+        );
+        Assert.Equal(language is not ("ja" or "zh-Hans"), emphasis.Element(w + "i") is not null);
+        var fonts = sheet.Descendants(w + "docDefaults").Descendants(w + "rFonts").Single();
         Assert.Equal(fromRight, fonts.Attribute(w + "cs")!.Value != fonts.Attribute(w + "ascii")!.Value);
         Assert.Equal(language is "ja" or "zh-Hans", fonts.Attribute(w + "eastAsia") is not null);
     }

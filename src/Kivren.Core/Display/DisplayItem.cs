@@ -34,6 +34,9 @@ public sealed record RuleItem(int X, int Y, int Width, int Height, Tone Tone, Id
     public Inset? Within { get; init; }
 }
 
+/// <summary>A round dot about its place: that a character below or above it is emphasized.</summary>
+public sealed record DotItem(int X, int Y, int Radius, Tone Tone) : DisplayItem(X, Y, Id.None, ReadingRole.Furniture);
+
 /// <summary>Spaced points on a baseline.</summary>
 public sealed record LeaderItem(int X, int To, int Y, TextStyle Style) : DisplayItem(X, Y, Id.None, ReadingRole.Furniture);
 

@@ -1,3 +1,4 @@
+using System.Text;
 using Kivren.Core.Composition;
 using Kivren.Core.Content;
 using Kivren.Core.Looks;
@@ -143,6 +144,7 @@ public static class DisplayList
             WordItem word => word with { X = width - word.Y, Y = word.X, Turned = true },
             RuleItem rule => rule with { X = width - rule.Y - rule.Height, Y = rule.X, Width = rule.Height, Height = rule.Width },
             PictureItem picture => picture with { X = width - picture.Y, Y = picture.X, Turned = true },
+            DotItem dot => dot with { X = width - dot.Y, Y = dot.X },
             _ => item,
         };
 
@@ -283,6 +285,7 @@ public static class DisplayList
                     WordItem word => word with { X = width - word.X - word.Word.Width },
                     RuleItem rule => rule with { X = width - rule.X - rule.Width },
                     LeaderItem leader => leader with { X = width - leader.To, To = width - leader.X },
+                    DotItem dot => dot with { X = width - dot.X },
                     PictureItem { Turned: true } picture => picture with { X = width - picture.X + picture.Height },
                     PictureItem picture => picture with { X = width - picture.X - picture.Width },
                     var other => other,
@@ -338,6 +341,8 @@ public static class DisplayList
                     continue;
                 }
                 Items.Add(new WordItem(word, at, baseline - word.Style.Rise.Millipoints, block, role, w == line.Words.Length - 1));
+                if (word.Style.Dots != EmphasisDots.None)
+                    Dots(word, at, baseline - word.Style.Rise.Millipoints);
                 if (word.Target.IsNone && word.Web is null)
                     continue;
                 var size = word.Style.Size.Millipoints;
@@ -367,6 +372,22 @@ public static class DisplayList
                     };
                 else
                     Links.Add(area);
+            }
+        }
+
+        /// <summary>A dot for each character that stands in a square; signs have none.</summary>
+        private void Dots(in LineWord word, int x, int baseline)
+        {
+            var (style, shaped) = (word.Style, word.Word);
+            var size = style.Size.Millipoints;
+            // Squares reach from 88 hundredths of the em above the baseline to 12 below it.
+            var y = style.Dots == EmphasisDots.Above ? baseline - size : baseline + size * 24 / 100;
+            for (var g = word.From; g < word.To; g++)
+            {
+                var (at, advance) = (shaped.Clusters[g], style.Scale(shaped.Advances[g]));
+                if (Scripts.At(shaped.Text, at).IsSquare() && Rune.IsLetter(Rune.GetRuneAt(shaped.Text, at)))
+                    Items.Add(new DotItem(x + advance / 2, y, size * 8 / 100, style.Ink));
+                x += advance + word.Tracking;
             }
         }
 

@@ -169,6 +169,7 @@ public sealed class Dress(FaceSet faces, double size, double leading, double tra
             StandIns = Faces.StandIns,
             Writing = Palette.Writing,
             StandsOut = Is(SpanRoles.Emphasis | SpanRoles.Term | SpanRoles.Strong),
+            Dotted = Is(SpanRoles.Emphasis) && !Is(SpanRoles.Term | SpanRoles.Strong),
         };
     }
 

@@ -90,9 +90,11 @@ internal static partial class TermLooseEnds
     private static string Closed(string word) =>
         Folded(word.Replace("-", "", StringComparison.Ordinal).Replace(" ", "", StringComparison.Ordinal));
 
-    public static IEnumerable<LooseEnd> Find(IEnumerable<Division> divisions)
+    public static IEnumerable<LooseEnd> Find(IReadOnlyList<Division> divisions)
     {
-        var all = divisions.Select(d => (Division: d, Words: Words.Of(d))).ToList();
+        var read = new Words[divisions.Count];
+        Parallel.For(0, read.Length, d => read[d] = Words.Of(divisions[d]));
+        List<(Division Division, Words Words)> all = [.. divisions.Zip(read)];
         var terms = all.SelectMany(d => d.Words.Terms).Distinct(StringComparer.OrdinalIgnoreCase).ToList();
         var otherForms = OtherForms(terms);
         var settled = terms.Select(Closed).ToHashSet(StringComparer.Ordinal);

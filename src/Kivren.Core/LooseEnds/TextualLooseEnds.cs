@@ -20,9 +20,11 @@ internal static class TextualLooseEnds
     )
     {
         found.AddRange(caches.LooseEnds(index, () => IndexLooseEnds.Find(index)));
-        found.AddRange(TermLooseEnds.Find(numbers.Divisions.Select(d => d.Division)));
+        found.AddRange(TermLooseEnds.Find([.. numbers.Divisions.Select(d => d.Division)]));
         HashSet<Id>? cited = null;
-        foreach (var division in numbers.Divisions)
+        var own = new LooseEnd[numbers.Divisions.Count][];
+        Parallel.For(0, own.Length, d => own[d] = caches.LooseEnds(numbers.Divisions[d], () => [.. Own(numbers.Divisions[d], look)]));
+        foreach (var (d, division) in numbers.Divisions.Index())
         {
             var id = division.Division.Id;
             if (division.Division.Kind == DivisionKind.Index && index.Headings.Count == 0)
@@ -35,7 +37,7 @@ internal static class TextualLooseEnds
                         "An index is asked for, but the text has no index entries."
                     )
                 );
-            found.AddRange(caches.LooseEnds(division, () => [.. Own(division, look)]));
+            found.AddRange(own[d]);
             foreach (var artwork in look.ArtworkOf(division.Division.Kind))
                 if (artwork.Picture is { } picture && text.Manual.Assets.All(a => a.Name != picture))
                     found.Add(

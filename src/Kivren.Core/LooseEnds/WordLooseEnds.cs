@@ -1,11 +1,11 @@
+using System.Globalization;
 using System.Runtime.CompilerServices;
-using System.Text.RegularExpressions;
 using Kivren.Core.Content;
 
 namespace Kivren.Core.LooseEnds;
 
 /// <summary>Slips of the keyboard: a word twice, a bracket that is not closed.</summary>
-internal static partial class WordLooseEnds
+internal static class WordLooseEnds
 {
     /// <summary>Words that stand twice in sound sentences, by the first part of a language's tag.</summary>
     private static readonly Dictionary<string, string[]> Rightly = new(StringComparer.Ordinal)
@@ -15,12 +15,6 @@ internal static partial class WordLooseEnds
         ["fr"] = ["nous", "vous"],
         ["nl"] = ["die", "dat"],
     };
-
-    [GeneratedRegex(
-        @"(?<![\p{L}\p{N}'’-])(\p{L}{2,})[ \u00a0]+\1(?![\p{L}\p{N}'’-])",
-        RegexOptions.IgnoreCase | RegexOptions.CultureInvariant
-    )]
-    private static partial Regex Twice();
 
     /// <summary>An edit makes one block anew: what was found in all others, in this division and language, is known.</summary>
     private static readonly ConditionalWeakTable<Block, Tuple<Id, string, LooseEnd[]>> Known = [];
@@ -43,16 +37,15 @@ internal static partial class WordLooseEnds
         foreach (var spans in block.OwnSpans())
         {
             var text = ProseText.Of(spans);
-            foreach (Match twice in Twice().Matches(text))
+            foreach (var (begin, length, end) in Twice(text))
             {
-                var word = twice.Value;
-                word = word[..word.IndexOfAny([' ', '\u00a0'])];
+                var word = text.Substring(begin, length);
                 if (!rightly.Contains(word, StringComparer.OrdinalIgnoreCase))
                     yield return new LooseEnd(
                         LooseEndKind.WordTwice,
                         division.Id,
                         block.Id,
-                        twice.Value,
+                        text[begin..end],
                         $"“{word}” stands twice here. Take one out."
                     );
             }
@@ -66,6 +59,44 @@ internal static partial class WordLooseEnds
                 );
         }
     }
+
+    /// <summary>Words of two letters or more that only spaces part from the same word: where the first begins, its length, and
+    /// where the second ends. Read letter by letter: an expression that looks back for the same word in either case is slow.
+    /// </summary>
+    private static List<(int At, int Length, int End)> Twice(string text)
+    {
+        List<(int, int, int)> found = [];
+        var (before, beforeEnd) = (0, 0);
+        for (var i = 0; i < text.Length; i++)
+        {
+            if (!GoesOn(text[i]))
+                continue;
+            var at = i;
+            var letters = true;
+            for (; i < text.Length && GoesOn(text[i]); i++)
+                letters &= char.IsLetter(text[i]);
+            if (!letters || i - at < 2)
+                continue;
+            if (
+                i - at == beforeEnd - before
+                && text.AsSpan(beforeEnd, at - beforeEnd).IndexOfAnyExcept(' ', '\u00a0') < 0
+                && text.AsSpan(before, beforeEnd - before).Equals(text.AsSpan(at, i - at), StringComparison.OrdinalIgnoreCase)
+            )
+            {
+                found.Add((before, i - at, i));
+                (before, beforeEnd) = (0, 0);
+            }
+            else
+                (before, beforeEnd) = (at, i);
+        }
+        return found;
+    }
+
+    /// <summary>Whether a character belongs to the word beside it.</summary>
+    private static bool GoesOn(char c) =>
+        char.IsLetterOrDigit(c)
+        || c is '\'' or '’' or '-'
+        || char.GetUnicodeCategory(c) is UnicodeCategory.NonSpacingMark or UnicodeCategory.SpacingCombiningMark;
 
     /// <summary>The first bracket that is still open at the end; one that closes nothing, as in “a)”, is no fault.</summary>
     private static int? Unclosed(string text)

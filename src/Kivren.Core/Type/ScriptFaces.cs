@@ -1,7 +1,7 @@
 namespace Kivren.Core.Type;
 
 /// <summary>Which face sets a script that the text's own face lacks, in a weight that goes with it. Emphasis in these scripts is told
-/// by weight: they have no italic.</summary>
+/// by weight, or by dots: they have no italic.</summary>
 public static class ScriptFaces
 {
     /// <summary>Names of the files for text with serifs and without, plain and bold.</summary>
@@ -47,7 +47,7 @@ public static class ScriptFaces
     private static Face? Covering(in Family family, TextStyle style, int character)
     {
         var serif = style.Face.Family.Contains("Serif", StringComparison.Ordinal);
-        var bold = style.Face.Weight >= 600 || style.StandsOut;
+        var bold = style.Face.Weight >= 600 || (style.StandsOut && style.Dots == EmphasisDots.None);
         var name =
             serif ? (bold ? family.SerifBold : family.Serif)
             : bold ? family.SansBold

@@ -26,6 +26,12 @@ public sealed record TextStyle(Face Face, Length Size, Length Rise = default, Le
     /// <summary>Words that stand out from those around them: what a script without italic says by weight.</summary>
     public bool StandsOut { get; init; }
 
+    /// <summary>They are emphasized and nothing more: languages that have dots for it tell it by these, not by weight.</summary>
+    public bool Dotted { get; init; }
+
+    /// <summary>The dots that its characters in squares have.</summary>
+    public EmphasisDots Dots => Dotted ? Writing.Dots : EmphasisDots.None;
+
     /// <summary>How the language of what it is worn by is written, where the text itself does not say.</summary>
     public Writing Writing { get; init; } = Writing.Plain;
 

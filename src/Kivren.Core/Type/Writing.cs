@@ -11,6 +11,15 @@ public enum HanForms : byte
     Korean,
 }
 
+/// <summary>Where a language puts a dot to each character that is emphasized; no script that has them has an italic (JLREQ 3.3.9,
+/// CLREQ 3.5.2).</summary>
+public enum EmphasisDots : byte
+{
+    None,
+    Above,
+    Below,
+}
+
 /// <summary>How a language is written: its direction, and whose forms its Han characters have.</summary>
 public sealed record Writing(bool RightToLeft, HanForms Han, bool IsSquare)
 {
@@ -62,12 +71,26 @@ public sealed record Writing(bool RightToLeft, HanForms Han, bool IsSquare)
     /// 0 where the look says how far.</summary>
     public int IndentSquares { get; init; }
 
+    public EmphasisDots Dots { get; init; }
+
     private static readonly Writing RightToLeftOne = Plain with { RightToLeft = true },
         Arabic = RightToLeftOne with { Leading = 112 },
         Indic = Plain with { Leading = 112 },
         Thai = Plain with { Leading = 116 },
-        Japanese = new(false, HanForms.Japanese, true) { Leading = 120, IndentSquares = 1 },
+        Japanese =
+            new(false, HanForms.Japanese, true)
+            {
+                Leading = 120,
+                IndentSquares = 1,
+                Dots = EmphasisDots.Above,
+            },
         Korean = new(false, HanForms.Korean, false) { Leading = 116 },
-        Simplified = new(false, HanForms.Simplified, true) { Leading = 120, IndentSquares = 2 },
-        Traditional = new(false, HanForms.Traditional, true) { Leading = 120, IndentSquares = 2 };
+        Simplified =
+            new(false, HanForms.Simplified, true)
+            {
+                Leading = 120,
+                IndentSquares = 2,
+                Dots = EmphasisDots.Below,
+            },
+        Traditional = Simplified with { Han = HanForms.Traditional };
 }

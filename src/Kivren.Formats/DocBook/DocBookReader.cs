@@ -187,6 +187,8 @@ public sealed partial class DocBookReader
         {
             if (bookTitle is not null)
                 blocks.Add(new SourceParagraph(Line(bookTitle), "title of book", SpansOf(bookTitle)));
+            if ((Child(root, "subtitle") ?? Child(info, "subtitle")) is { } subtitle)
+                blocks.Add(new SourceParagraph(Line(subtitle), "subtitle", SpansOf(subtitle)));
             Legal(info, blocks);
             Children(root, blocks, 0, 0);
         }
@@ -427,22 +429,25 @@ public sealed partial class DocBookReader
     {
         if (info is null)
             return;
-        var parts = info.Elements().Where(e => e.Name.LocalName is not ("title" or "titleabbrev")).ToArray();
+        var parts = BookRecord.Parts(info).ToArray();
         if (parts.Length == 0)
             return;
         blocks.Add(new SourceParagraph(Line(info), "title of legal page", [new SourceRun("Legal page")]));
         foreach (var part in parts)
-            if (part.Name.LocalName == "subtitle" || !part.Descendants().Any(IsBlock))
-            {
-                if (SpacedWords(part) is { Length: > 0 } words)
-                    blocks.Add(new SourceParagraph(Line(part), "imprint", [new SourceRun(words)]));
-            }
-            else
+        {
+            // Paragraphs stand by themselves; what else a part says, as a person's name, is a line above them.
+            static bool IsOwn(XElement e) => IsBlock(e) && e.Name.LocalName is not ("address" or "legalnotice" or "abstract");
+            if (!IsOwn(part) && BookRecord.Line(part, IsOwn) is { Length: > 0 } words)
+                blocks.Add(new SourceParagraph(Line(part), "imprint", [new SourceRun(words)]));
+            foreach (
+                var own in part.DescendantsAndSelf().Where(e => IsOwn(e) && !e.Ancestors().TakeWhile(a => a != info).Any(IsOwn)).ToList()
+            )
             {
                 var inner = new List<SourceBlock>();
-                Children(part, inner, 0, 1);
+                Children(new XElement(info.Name, own), inner, 0, 1);
                 blocks.AddRange(inner.Select(b => b is SourceParagraph { Style: "para" } p ? p with { Style = "imprint" } : b));
             }
+        }
     }
 
     private static string SpacedWords(XElement element) =>

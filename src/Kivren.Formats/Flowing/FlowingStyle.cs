@@ -81,6 +81,9 @@ internal sealed class FlowingStyle
         Words("kbd", SpanRoles.Key);
         Words("i.term", SpanRoles.Term);
         Words("em, i.foreign", SpanRoles.Emphasis);
+        // Chinese and Japanese have no italic, and a dot to each character.
+        Rule("em:lang(ja)", "font-style: normal; text-emphasis: dot; text-emphasis-position: over right");
+        Rule("em:lang(zh)", "font-style: normal; text-emphasis: dot; text-emphasis-position: under right");
         Words("strong", SpanRoles.Strong);
         if (_look.Blocks.BoxColour is { } box)
             Rule(".box", $"background: color-mix(in srgb, var({Named(box)}) 14%, var(--paper))");

@@ -28,6 +28,9 @@ public sealed record Shaped(IReadOnlyList<Division> Divisions, string Title)
     public required IReadOnlyList<ReportLine> Report { get; init; }
     public required IReadOnlyDictionary<Cleaning, int> Cleaned { get; init; }
 
+    /// <summary>What stands right below the title, for the title page.</summary>
+    public IReadOnlyList<string> Subtitles { get; init; } = [];
+
     /// <summary>The places of the files, where they are one book; null where each stands for itself.</summary>
     public SiteTree? Tree { get; init; }
 
@@ -50,7 +53,10 @@ public sealed record Shaped(IReadOnlyList<Division> Divisions, string Title)
                     fresh(),
                     DivisionKind.TitlePage,
                     words["titlePage"],
-                    [new Paragraph(fresh(), "title", Title.Length > 0 ? [new TextRun(Title)] : [])]
+                    [
+                        new Paragraph(fresh(), "title", Title.Length > 0 ? [new TextRun(Title)] : []),
+                        .. Subtitles.Select(s => new Paragraph(fresh(), "subtitle", [new TextRun(s)])),
+                    ]
                 )
                 {
                     Language = Language,
@@ -100,6 +106,7 @@ public sealed partial class Shaper
     private readonly Dictionary<Id, Origin> _origins = [];
     private readonly List<(Division Division, int File)> _divisions = [];
     private string _title = "";
+    private readonly List<string> _subtitles = [];
 
     private Shaper(ShapeRequest request)
     {
@@ -163,6 +170,7 @@ public sealed partial class Shaper
             _title = Path.GetFileNameWithoutExtension(_documents[0].File);
         return new Shaped(resolved, _title)
         {
+            Subtitles = _subtitles,
             Tree = _tree,
             Lines = _plan.Lines,
             Report = [.. _documents.SelectMany(d => d.Met), .. _work.Lines],
@@ -285,6 +293,20 @@ public sealed partial class Shaper
                 _taken.Add(p);
                 continue;
             }
+            if (planned.Role == "subtitle" && IsBelowTitle(blocks, i))
+            {
+                _subtitles.Add(TextOf(p, file).PlainText());
+                foreach (var bookmark in p.Spans.OfType<SourceBookmark>())
+                    _work.Named(file, bookmark.Name, id);
+                _taken.Add(p);
+                _work.Report(
+                    ReportKind.Changed,
+                    new Place(file, p.Place),
+                    "It stands below the title, on the title page.",
+                    p.Spans.Words()
+                );
+                continue;
+            }
             // A second title, of what stands before the first chapter.
             var begins =
                 planned.Role == ImportRole.Title && document.Styles.GetValueOrDefault(p.Style)?.Level is not null
@@ -309,6 +331,11 @@ public sealed partial class Shaper
         }
         Close(blocks.Count);
     }
+
+    /// <summary>Nothing but titles that were taken stands before it.</summary>
+    private bool IsBelowTitle(IReadOnlyList<SourceBlock> blocks, int at) =>
+        blocks.Take(at).Any(_taken.Contains)
+        && blocks.Take(at).All(b => _taken.Contains(b) || (b is SourceParagraph p && string.IsNullOrWhiteSpace(p.Spans.Words())));
 
     /// <summary>What its markup, or the words that its title begins with, call an appendix.</summary>
     private static bool IsAppendix(SourceParagraph head) =>

@@ -103,6 +103,11 @@ internal sealed class PageContent(PdfFaces faces, int heightMillipoints, PdfKind
                             + $"{Points(rule.Height)} re f\n"
                     );
                     break;
+                case DotItem dot:
+                    EndText();
+                    Draw(dot.Tone);
+                    Disc(dot.X, heightMillipoints - dot.Y, dot.Radius);
+                    break;
                 case LeaderItem leader:
                     Leader(leader);
                     break;
@@ -359,6 +364,20 @@ internal sealed class PageContent(PdfFaces faces, int heightMillipoints, PdfKind
     {
         EndArray();
         _out.Append("/Span<</ActualText").Append(PdfValue.Text(text).Written).Append(">>BDC\n");
+    }
+
+    /// <summary>Four curves that are a circle to the eye.</summary>
+    private void Disc(int x, int y, int radius)
+    {
+        var bend = radius * 552 / 1000;
+        string XY(int right, int up) => Points(x + right) + " " + Points(y + up) + " ";
+        _out.Append(XY(radius, 0)).Append("m ");
+        foreach (var (a, b) in new[] { (1, 0), (0, 1), (-1, 0), (0, -1) })
+            _out.Append(XY(a * radius - b * bend, b * radius + a * bend))
+                .Append(XY(a * bend - b * radius, b * bend + a * radius))
+                .Append(XY(-b * radius, a * radius))
+                .Append("c ");
+        _out.Append("f\n");
     }
 
     private void Leader(LeaderItem leader)

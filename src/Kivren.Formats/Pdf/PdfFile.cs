@@ -10,10 +10,14 @@ namespace Kivren.Formats.Pdf;
 internal sealed class PdfFile : IDisposable
 {
     private const int PerStream = 200;
+
+    /// <summary>Object streams that are packed at once, on as many threads as there are.</summary>
+    private const int Together = 16;
     private readonly Stream _output;
     private readonly IncrementalHash _hash = IncrementalHash.CreateHash(HashAlgorithmName.SHA256);
     private readonly List<(byte Type, long A, int B)> _table = [(0, 0, 65535)];
     private readonly List<(int Id, string Text)> _pending = [];
+    private readonly List<(int Id, PdfDictionary Dictionary, byte[] Data)> _full = [];
     private long _position;
 
     public PdfFile(Stream output)
@@ -42,7 +46,9 @@ internal sealed class PdfFile : IDisposable
     {
         _pending.Add((id, value.Written));
         if (_pending.Count == PerStream)
-            FlushObjects();
+            Fill();
+        if (_full.Count == Together)
+            WriteFull();
     }
 
     public int Object(PdfValue value)
@@ -82,10 +88,8 @@ internal sealed class PdfFile : IDisposable
         return output.ToArray();
     }
 
-    private void FlushObjects()
+    private void Fill()
     {
-        if (_pending.Count == 0)
-            return;
         var container = Allocate();
         var index = new StringBuilder();
         var body = new StringBuilder();
@@ -95,18 +99,27 @@ internal sealed class PdfFile : IDisposable
             body.Append(_pending[i].Text).Append('\n');
             _table[_pending[i].Id] = (2, container, i);
         }
-        Stream(
-            container,
-            new PdfDictionary("ObjStm") { { "N", _pending.Count }, { "First", index.Length } },
-            Latin(index.ToString() + body)
+        _full.Add(
+            (container, new PdfDictionary("ObjStm") { { "N", _pending.Count }, { "First", index.Length } }, Latin(index.ToString() + body))
         );
         _pending.Clear();
+    }
+
+    private void WriteFull()
+    {
+        var packed = new byte[_full.Count][];
+        Parallel.For(0, packed.Length, i => packed[i] = Deflate(_full[i].Data));
+        for (var i = 0; i < packed.Length; i++)
+            Packed(_full[i].Id, _full[i].Dictionary, "FlateDecode", packed[i]);
+        _full.Clear();
     }
 
     /// <summary>Writes what is left and the cross-reference stream. The file's identifier is a hash of its content.</summary>
     public void Close(int root, int info)
     {
-        FlushObjects();
+        if (_pending.Count > 0)
+            Fill();
+        WriteFull();
         var id = Allocate();
         _table[id] = (1, _position, 0);
         var data = new byte[_table.Count * 12];

@@ -1,3 +1,4 @@
+using System.Buffers;
 using System.Globalization;
 using System.Text;
 
@@ -18,12 +19,18 @@ internal class PdfValue(string written)
 
     public static readonly PdfValue Null = new("null");
 
+    private static readonly SearchValues<char> Regular = SearchValues.Create([
+        .. Enumerable.Range('!', '~' - '!' + 1).Select(c => (char)c).Except("#%()/<>[]{}"),
+    ]);
+
     /// <summary>Anything but regular characters is written as its number (7.3.5).</summary>
     public static PdfValue Name(string name)
     {
+        if (!name.AsSpan().ContainsAnyExcept(Regular))
+            return new PdfValue("/" + name);
         var text = new StringBuilder("/", name.Length + 8);
         foreach (var b in Encoding.UTF8.GetBytes(name))
-            if (b is > (byte)' ' and < 127 && !"#%()/<>[]{}".Contains((char)b, StringComparison.Ordinal))
+            if (Regular.Contains((char)b))
                 text.Append((char)b);
             else
                 text.Append(CultureInfo.InvariantCulture, $"#{b:X2}");

@@ -89,45 +89,7 @@ public static class PdfWriter
             var master = _manual.Look.Master;
             foreach (var asset in _manual.Text.Manual.Assets.Where(a => a.IsPicture).OrderBy(a => a.Name, StringComparer.Ordinal))
                 _pictures.Write(asset);
-            const int batch = 64;
-            for (var start = 0; start < _pageIds.Length; start += batch)
-            {
-                _cancel.ThrowIfCancellationRequested();
-                var count = Math.Min(batch, _pageIds.Length - start);
-                var contents = new (PageContent Content, DisplayPage Display, byte[] Packed)[count];
-                var first = start;
-                Parallel.For(0, count, i =>
-                {
-                    var display = _cover?.Page ?? DisplayList.Of(_manual.Pages[first + i], _manual.Look);
-                    var drawn = Screen || !_options.Marks ? display : WithInfo(display, first + i);
-                    var content = new PageContent(_faces, display.Height, _options.Kind);
-                    content.Paint(drawn, _pictures.Find, _structure);
-                    contents[i] = (
-                        content,
-                        display,
-                        PdfFile.Deflate(
-                            Encoding.Latin1.GetBytes(
-                                content.ToString()
-                                    + (
-                                        Screen || !_options.Marks
-                                            ? ""
-                                            : PrintMarks.Of(display.Width, display.Height, master.Bleed.Millipoints, _cover?.Folds ?? [])
-                                    )
-                            )
-                        )
-                    );
-                });
-                for (var i = 0; i < count; i++)
-                {
-                    var (content, display, packed) = contents[i];
-                    PdfFace.Use(content);
-                    _mostInk = Math.Max(_mostInk, content.MostInk);
-                    var stream = _file.Allocate();
-                    _file.Packed(stream, [], "FlateDecode", packed);
-                    WritePage(start + i, pages, stream, content, display);
-                }
-                _progress?.Invoke(start + count);
-            }
+            WritePages(pages);
             var kids = _pageIds.ToList();
             // A print file's pages come in whole sheets; what is added is blank.
             while (!Screen && kids.Count % Math.Max(1, _options.PageMultiple) != 0)
@@ -156,6 +118,60 @@ public static class PdfWriter
                 MostInk = Math.Max(_mostInk, _pictures.MostInk),
                 HasPhotographs = _pictures.HasPhotographs,
             };
+        }
+
+        /// <summary>A page as it is painted, before it has its place in the file.</summary>
+        private readonly record struct Painted(PageContent Content, DisplayPage Display, byte[] Packed);
+
+        /// <summary>Paints pages some at a time on as many threads as there are, and the next while these are written.</summary>
+        private void WritePages(int parent)
+        {
+            const int batch = 64;
+            Task<Painted[]> From(int first) =>
+                Task.Run(() => Paint(first, Math.Min(batch, _pageIds.Length - first)), CancellationToken.None);
+            var coming = From(0);
+            try
+            {
+                for (var start = 0; start < _pageIds.Length; start += batch)
+                {
+                    _cancel.ThrowIfCancellationRequested();
+                    var painted = coming.GetAwaiter().GetResult();
+                    if (start + batch < _pageIds.Length)
+                        coming = From(start + batch);
+                    for (var i = 0; i < painted.Length; i++)
+                    {
+                        var (content, display, packed) = painted[i];
+                        PdfFace.Use(content);
+                        _mostInk = Math.Max(_mostInk, content.MostInk);
+                        var stream = _file.Allocate();
+                        _file.Packed(stream, [], "FlateDecode", packed);
+                        WritePage(start + i, parent, stream, content, display);
+                    }
+                    _progress?.Invoke(start + painted.Length);
+                }
+            }
+            finally
+            {
+                // Whatever stopped the writing, nothing goes on behind the caller's back.
+                coming.ContinueWith(_ => { }, TaskScheduler.Default).Wait(CancellationToken.None);
+            }
+        }
+
+        private Painted[] Paint(int first, int count)
+        {
+            var painted = new Painted[Math.Max(0, count)];
+            Parallel.For(0, painted.Length, i =>
+            {
+                var display = _cover?.Page ?? DisplayList.Of(_manual.Pages[first + i], _manual.Look);
+                var marked = !Screen && _options.Marks;
+                var content = new PageContent(_faces, display.Height, _options.Kind);
+                content.Paint(marked ? WithInfo(display, first + i) : display, _pictures.Find, _structure);
+                var marks = marked
+                    ? PrintMarks.Of(display.Width, display.Height, _manual.Look.Master.Bleed.Millipoints, _cover?.Folds ?? [])
+                    : "";
+                painted[i] = new Painted(content, display, PdfFile.Deflate(Encoding.Latin1.GetBytes(content + marks)));
+            });
+            return painted;
         }
 
         /// <summary>A page with what a printer reads under it.</summary>

@@ -19,6 +19,9 @@ internal sealed class StructureTree
     private readonly Dictionary<Id, StructureElement> _pictures = [];
     private readonly Dictionary<(Id, Inset), StructureElement> _equations = [];
 
+    /// <summary>Of lines of generated lists and of listings, made when they are met.</summary>
+    private readonly Dictionary<Id, StructureElement> _lines = [];
+
     /// <summary>For each page the owner of each run of marked content, in order.</summary>
     private readonly SortedDictionary<int, StructureElement[]> _pages = [];
     private readonly List<StructureElement> _annotations = [];
@@ -207,7 +210,7 @@ internal sealed class StructureTree
     // ---- while pages are written ----
 
     /// <summary>The type that a run of marked content names, or null for what is no part of the text. Safe from several
-    /// threads: nothing is added to the tree.</summary>
+    /// threads, also while <see cref="Take"/> runs: it reads what the text has made alone.</summary>
     public string? TypeOf(in ContentMark mark)
     {
         if (mark.Within is not null)
@@ -236,10 +239,10 @@ internal sealed class StructureTree
 
     private StructureElement Owner(Id block)
     {
-        if (_of.TryGetValue(block, out var element))
+        if (_of.TryGetValue(block, out var element) || _lines.TryGetValue(block, out element))
             return element;
         var list = Base(block)!;
-        return _of[block] = list.Add(LineType(list));
+        return _lines[block] = list.Add(LineType(list));
     }
 
     /// <summary>Takes up a page's runs of marked content, in order. Called page by page.</summary>

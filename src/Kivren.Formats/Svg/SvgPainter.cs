@@ -88,6 +88,13 @@ public static class SvgPainter
                             + $"fill=\"{Colour(rule.Tone)}\"/>"
                     );
                     break;
+                case DotItem dot:
+                    Close();
+                    svg.Append(
+                        CultureInfo.InvariantCulture,
+                        $"<circle cx=\"{N(dot.X)}\" cy=\"{N(dot.Y)}\" r=\"{N(dot.Radius)}\" fill=\"{Colour(dot.Tone)}\"/>"
+                    );
+                    break;
                 case LeaderItem leader:
                     Close();
                     var step = leader.Style.Size.Millipoints * 45 / 100;

@@ -66,6 +66,8 @@ internal sealed class WordStyleSheet
     private readonly Look _look;
     private readonly XElement _styles;
 
+    private readonly EmphasisDots _dots;
+
     /// <summary>Families for letters that the faces of the look lack; null where the language has none such.</summary>
     private readonly string? _fromRight,
         _squares;
@@ -74,6 +76,7 @@ internal sealed class WordStyleSheet
     {
         _look = look;
         var writing = Core.Type.Writing.Of(language);
+        _dots = writing.Dots;
         var plain = look.Body.Plain;
         // Alef, in Hebrew and in Arabic.
         var letter = language.StartsWith("he", StringComparison.OrdinalIgnoreCase) ? '\u05D0' : '\u0627';
@@ -236,7 +239,20 @@ internal sealed class WordStyleSheet
         );
     }
 
-    private void Words(WordStyle style, TextStyle text) => Character(style, [.. Letters(text.Face), Capitals(text), Colour(text.Ink)]);
+    private void Words(WordStyle style, TextStyle text)
+    {
+        // Dots of emphasis take the place of the slope.
+        var dots = text.Dotted ? _dots : EmphasisDots.None;
+        Character(
+            style,
+            [
+                .. dots == EmphasisDots.None ? Letters(text.Face) : [Fonts(text.Face)],
+                Capitals(text),
+                Colour(text.Ink),
+                dots == EmphasisDots.None ? null : Val("em", dots == EmphasisDots.Above ? "dot" : "underDot"),
+            ]
+        );
+    }
 
     private static XElement? Capitals(TextStyle text) =>
         text.Features.HasFlag(Features.Capitals) ? El("caps")
