@@ -4,7 +4,8 @@ export default defineConfig({
   testDir: ".",
   testMatch: "*.spec.ts",
   fullyParallel: false,
-  workers: 1,
+  // Each worker has a server and a database of its own; a test waits more than it computes.
+  workers: 2,
   // A machine that others keep busy is slow, not wrong.
   timeout: 300_000,
   expect: { timeout: 60_000 },
