@@ -1,4 +1,5 @@
 using System.Text.Json.Nodes;
+using Kivren.Core.Content;
 using Kivren.Formats.Package;
 using Kivren.Formats.Pictures;
 
@@ -474,7 +475,9 @@ public sealed class CommandLineTests : IDisposable
             return reader.ReadToEnd();
         }
         Assert.Contains($"font-family: kv-source-serif-4, kv-{family}", Text(".css"), StringComparison.Ordinal);
+        Assert.Contains("em:lang(ja) { font-style: normal; text-emphasis: dot", Text(".css"), StringComparison.Ordinal);
         Assert.Contains(says, Text(".xhtml"), StringComparison.Ordinal);
+        Assert.Contains($">{LanguageWords.Of(language)["partsOfBook"]}<", Text("book/contents.xhtml"), StringComparison.Ordinal);
         var faces = epub.Entries.Where(e => e.Name.StartsWith("noto", StringComparison.Ordinal)).ToList();
         Assert.NotEmpty(faces);
         Assert.All(faces, f => Assert.InRange(f.Length, 1, 200_000));

@@ -11,7 +11,9 @@ public class UnseenSiteTests
     private static Shaped Shape(params (string Name, string Html)[] pages)
     {
         var files = pages.Select(p => new SourceFile(p.Name, Encoding.UTF8.GetBytes(p.Html))).ToArray();
-        var documents = DocumentReader.Together([.. files.Select(f => DocumentReader.Read(f, [.. files.Where(o => o != f)]))]);
+        var documents = DocumentReader.Together([
+            .. files.Where(f => !DocumentReader.IsPicture(f.Name)).Select(f => DocumentReader.Read(f, [.. files.Where(o => o != f)])),
+        ]);
         return Shaper.Shape(new ShapeRequest(documents, ImportMapping.None, "s"));
     }
 
@@ -72,6 +74,62 @@ public class UnseenSiteTests
         );
         Assert.All(shaped.Divisions, d => Assert.DoesNotContain(d.Blocks, b => b is Table));
         Assert.Equal(5, shaped.Divisions.Count);
+    }
+
+    [Theory]
+    [InlineData(true)]
+    [InlineData(false)]
+    public void Bars_of_signs_that_say_only_by_their_description_where_they_lead_are_known(bool there)
+    {
+        string Bar(string title) =>
+            $"<table><tr><th colspan='3'>{(there ? "" : title)}</th></tr><tr><td><a href='round.html'><img src='p.png' alt='Prev'></a></td>"
+            + "<td></td><td><a href='cable.html'><img src='n.png' alt='Next'></a></td></tr></table>";
+        var pages = Site(Page("The ferry", "<h1>The ferry</h1>" + Contents(Names)), n =>
+            Page(Title(n), Bar(Title(n)) + $"<h1>{Title(n)}</h1>" + Text(n) + Bar(Title(n)))
+        );
+        var sign = "<svg xmlns='http://www.w3.org/2000/svg' width='9' height='9'><rect width='9' height='9'/></svg>";
+        var shaped = Shape(
+            there ? [.. pages.Select(p => (p.Item1, p.Item2.Replace(".png", ".svg"))), ("p.svg", sign), ("n.svg", sign)] : pages
+        );
+        Assert.All(shaped.Divisions, d => Assert.DoesNotContain(d.Blocks, b => b is Table));
+        Assert.Equal("Chapter Round; Chapter Winch; Chapter Cable; Chapter Lamps; Chapter Spares", Outline(shaped));
+    }
+
+    [Fact]
+    public void Lists_in_the_cells_of_a_table_that_lays_out_the_first_page_are_its_contents_and_bold_lines_above_them_parts()
+    {
+        var index =
+            "<h1>The ferry</h1><table><tr><td><p><strong>Each day </strong></p>"
+            + Contents("winch", "round")
+            + "</td><td><p><b>Each year</b></p>"
+            + Contents("spares", "cable", "lamps")
+            + "</td></tr></table>";
+        var shaped = Shape(Site(Page("The ferry", index), n => Page(Title(n), $"<h1> {Title(n)}</h1>" + Text(n))));
+        Assert.Equal(
+            "Part Each day; Chapter Winch; Chapter Round; Part Each year; Chapter Spares; Chapter Cable; Chapter Lamps",
+            Outline(shaped)
+        );
+    }
+
+    [Fact]
+    public void A_number_before_a_small_letter_goes_where_it_follows_on_the_one_before()
+    {
+        var shaped = Shape(
+            (
+                "one.html",
+                Page(
+                    "The ferry",
+                    $"<h1>The ferry</h1><h2>1 Round</h2>{Text("round")}<h2>2 winch.conf settings</h2>{Text("winch")}<h2>3 Cable</h2>"
+                        + $"{Text("cable")}<h2>3 ways to moor</h2>{Text("rope")}<h2>Lamps</h2>{Text("lamp")}<h2>2 lamps lit</h2>{Text("lamp")}"
+                )
+            )
+        );
+        Assert.Equal(
+            ["Round", "winch.conf settings", "Cable", "3 ways to moor", "Lamps", "2 lamps lit"],
+            shaped
+                .Divisions.SelectMany(d => d.Blocks.OfType<Head>().Select(h => h.Content.PlainText()).Prepend(d.Title))
+                .Where(t => t != "The ferry")
+        );
     }
 
     [Fact]

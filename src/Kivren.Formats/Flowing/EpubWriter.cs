@@ -171,11 +171,11 @@ public static class EpubWriter
         }
         Landmark("titlepage", book.Words["titlePage"], DivisionKind.TitlePage);
         Landmark("toc", book.Words["contents"], DivisionKind.Contents);
-        Landmark("bodymatter", "Text", DivisionKind.Chapter);
+        Landmark("bodymatter", book.Words["toText"], DivisionKind.Chapter);
         Landmark("glossary", book.Words["glossary"], DivisionKind.Glossary);
         Landmark("index", book.Words["index"], DivisionKind.Index);
         if (landmarks.Count > 0)
-            yield return Nav("landmarks", "Landmarks", El("ol", landmarks));
+            yield return Nav("landmarks", book.Words["partsOfBook"], El("ol", landmarks));
         if (pages is not null)
         {
             var listed = pages

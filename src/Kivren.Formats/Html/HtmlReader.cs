@@ -742,8 +742,13 @@ public sealed partial class HtmlReader
         var alternative = WebUtilityText(PagePictures.AlternativeOf(image)).Trim();
         if (Asset(image) is { } asset)
             blocks.Add(new SourcePicture(at, asset, alternative) { Caption = caption.Count > 0 ? caption : Carried() });
-        else if (caption.Count > 0 || alternative.Length > 0)
-            blocks.Add(new SourceParagraph(at, "caption", caption.Count > 0 ? caption : [new SourceRun(alternative)]));
+        else if (caption.Count > 0)
+            blocks.Add(new SourceParagraph(at, "caption", caption));
+        // What stands instead of a picture that leads somewhere leads there.
+        else if (alternative.Length > 0 && image.Closest("a[href]")?.GetAttribute("href") is { Length: > 0 } href && !IsAddress(href))
+            blocks.Add(new SourceParagraph(at, "p", [new SourceReference(TargetOf(href), "", alternative)]));
+        else if (alternative.Length > 0)
+            blocks.Add(new SourceParagraph(at, "caption", [new SourceRun(alternative)]));
     }
 
     /// <summary>The file that a picture of the page is, or null when there is none; told once.</summary>
@@ -990,22 +995,29 @@ public sealed partial class HtmlReader
                 Spans(child, spans, roles, null, style);
             return;
         }
-        if (Uri.TryCreate(href, UriKind.Absolute, out var address) && address.Scheme is "http" or "https" or "mailto" or "ftp")
+        if (IsAddress(href))
         {
             foreach (var child in link.ChildNodes)
                 Spans(child, spans, roles, href, style);
             return;
         }
-        var target = href.StartsWith('#')
-            ? href[1..]
-            : SitePage.Resolved(_file, PathOf(href))
-                + "#"
-                + (href.Contains('#', StringComparison.Ordinal) ? href[(href.IndexOf('#', StringComparison.Ordinal) + 1)..] : "");
         var inner = new List<SourceSpan>();
         foreach (var child in link.ChildNodes)
             Spans(child, inner, roles, null, style);
         spans.AddRange(inner.OfType<SourceBookmark>());
         var first = inner.OfType<SourceRun>().Select(r => r.Roles).FirstOrDefault();
-        spans.Add(new SourceReference(target, "", inner.Words(), first));
+        spans.Add(new SourceReference(TargetOf(href), "", inner.Words(), first));
     }
+
+    /// <summary>It leads out of the pages.</summary>
+    private static bool IsAddress(string href) =>
+        Uri.TryCreate(href, UriKind.Absolute, out var address) && address.Scheme is "http" or "https" or "mailto" or "ftp";
+
+    /// <summary>The place in the pages that a link leads to.</summary>
+    private string TargetOf(string href) =>
+        href.StartsWith('#')
+            ? href[1..]
+            : SitePage.Resolved(_file, PathOf(href))
+                + "#"
+                + (href.Contains('#', StringComparison.Ordinal) ? href[(href.IndexOf('#', StringComparison.Ordinal) + 1)..] : "");
 }

@@ -82,13 +82,16 @@ internal static class SiteLinks
             }
         }
 
-        // A table of lines that each lead somewhere is a list.
+        // A table of lines that each lead somewhere is a list; one that lays out a page holds lists in its cells.
         void Rows(IElement table)
         {
             var rows = table.QuerySelectorAll("tr").ToList();
             if (rows.Count >= FewestRows && rows.All(r => r.QuerySelectorAll("a[href]").Length == 1))
                 foreach (var row in rows)
                     Line(row, table, 1);
+            else
+                foreach (var list in table.QuerySelectorAll("ul, ol, dl").Where(l => l.ParentElement?.Closest("ul, ol, dl") is null))
+                    Read(list, 1);
         }
 
         void Line(IElement item, IElement list, int depth)
@@ -160,5 +163,9 @@ internal static class SiteLinks
     private static bool IsTitle(IElement element) =>
         element.LocalName is "h1" or "h2" or "h3" or "h4" or "h5" or "h6" or "summary"
         || element.ClassList.Contains("caption")
-        || element.GetAttribute("role") == "heading";
+        || element.GetAttribute("role") == "heading"
+        || (element is { LocalName: "p", ChildElementCount: 1 } && IsBoldAlone(element));
+
+    private static bool IsBoldAlone(IElement paragraph) =>
+        paragraph.FirstElementChild is { LocalName: "b" or "strong" } bold && Words(bold) == Words(paragraph);
 }

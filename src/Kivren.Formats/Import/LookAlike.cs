@@ -1,3 +1,4 @@
+using System.Globalization;
 using System.Text.RegularExpressions;
 using Kivren.Core.Content;
 
@@ -10,7 +11,7 @@ namespace Kivren.Formats.Import;
 /// <param name="Why">why, in a few words</param>
 /// <param name="Typed">characters at its beginning that the role makes itself: a bullet, a number, a signal word</param>
 /// <param name="Number">the typed number of an item; 0 for none</param>
-public sealed record LookAlike(string Key, string Label, string Proposed, string Why, int Typed = 0, int Number = 0)
+public sealed partial record LookAlike(string Key, string Label, string Proposed, string Why, int Typed = 0, int Number = 0)
 {
     /// <summary>A head is rarely longer than a line of a page.</summary>
     private const int LongestHead = 72;
@@ -164,6 +165,24 @@ public sealed record LookAlike(string Key, string Label, string Proposed, string
     /// <summary>Characters of a number typed in front of a head, which the manual numbers itself.</summary>
     public static int TypedHeadNumber(string text) =>
         HeadNumber.Match(text) is { Success: true } number && number.Length < text.Length ? number.Length : 0;
+
+    /// <summary>Characters of a number in front of a head that is the next after that of another head; 0 for none.</summary>
+    /// <param name="before">what was typed in front of the other</param>
+    public static int NumberAfter(string before, string text)
+    {
+        var (last, own) = (LoneNumber().Match(before), LoneNumber().Match(text));
+        return
+            last.Success
+            && own.Success
+            && own.Length < text.Length
+            && int.Parse(own.Groups[1].Value, CultureInfo.InvariantCulture)
+                == int.Parse(last.Groups[1].Value, CultureInfo.InvariantCulture) + 1
+            ? own.Length
+            : 0;
+    }
+
+    [GeneratedRegex(@"^\s*(\d{1,3})[.\s]\s*", RegexOptions.CultureInvariant)]
+    private static partial Regex LoneNumber();
 
     /// <summary>Characters of a label or number typed in front of a caption.</summary>
     public static int TypedLabel(string text) =>

@@ -325,7 +325,7 @@ public sealed partial class Shaper
                 i + 1
             );
             _origins[id] = new Origin(file, p.Place, planned.Key);
-            title = _spans.Shape(p.Spans, at, HeadSkip(p, planned, at, id), id, flat: true).PlainText();
+            title = _spans.Shape(p.Spans, at, HeadSkip(p, planned, at, id), id, flat: true).PlainText().Trim();
             if (title.Length == 0)
                 title = "Untitled";
         }
@@ -383,14 +383,24 @@ public sealed partial class Shaper
     private List<Inline> TextOf(SourceParagraph p, int file, bool flat = false, int skip = 0) =>
         _spans.Shape(p.Spans, new Place(file, p.Place), skip, flat: flat);
 
+    /// <summary>Numbers typed before the last head of each style.</summary>
+    private readonly Dictionary<string, string> _numberBefore = new(StringComparer.Ordinal);
+
     private int HeadSkip(SourceParagraph p, RolePlan.Planned planned, Place at, Id id)
     {
         var skip =
             planned.Looks is { Typed: > 0 } looks && looks.Key.StartsWith("look:number", StringComparison.Ordinal)
                 ? looks.Typed
                 : LookAlike.TypedHeadNumber(p.Spans.Words());
+        // A number that follows on the one typed before the head before counts nothing, whatever word stands behind it.
+        if (skip == 0 && _numberBefore.TryGetValue(p.Style, out var before))
+            skip = LookAlike.NumberAfter(before, p.Spans.Words());
         if (skip == 0)
+        {
+            _numberBefore.Remove(p.Style);
             return 0;
+        }
+        _numberBefore[p.Style] = p.Spans.Words()[..skip];
         _work.Count(Cleaning.TypedNumbers);
         if (!Cleans(Cleaning.TypedNumbers))
             return 0;

@@ -153,7 +153,7 @@ public static class PdfWriter
             finally
             {
                 // Whatever stopped the writing, nothing goes on behind the caller's back.
-                coming.ContinueWith(_ => { }, TaskScheduler.Default).Wait(CancellationToken.None);
+                coming.ContinueWith(t => _ = t.Exception, TaskScheduler.Default).Wait(CancellationToken.None);
             }
         }
 

@@ -1,3 +1,5 @@
+using Kivren.Core.Content;
+
 namespace Kivren.Formats.Import.Sites;
 
 /// <summary>What recurs at the head or foot of many pages of a site and is no text: bars that lead to the next page, the way back up,
@@ -104,9 +106,9 @@ internal static class SiteFurniture
         private string Print(SourceDocument document, SourceBlock block)
         {
             var words = Normal(new[] { block }.Words());
-            if (words.Length == 0 || block is SourceListing or SourcePicture)
-                return "";
             var ways = WaysIn(block);
+            if ((words.Length == 0 && ways.Count == 0) || block is SourceListing or SourcePicture)
+                return "";
             var kind = block.GetType().Name + (block is SourceParagraph p ? p.Style : "");
             // A bar names one way or more, and titles of other pages, which differ from page to page.
             if (ways.Count > 1 && !WordsBesides(block).Any(char.IsLetter))
@@ -125,8 +127,22 @@ internal static class SiteFurniture
             return rest;
         }
 
-        private static List<string> WaysIn(SourceBlock block) =>
-            [.. SourceWalk.Spans([block]).OfType<SourceReference>().Where(l => IsWayWord(l.Words)).Select(l => Normal(l.Words)).Distinct()];
+        private static List<string> WaysIn(SourceBlock block)
+        {
+            var said = SourceWalk.Spans([block]).OfType<SourceReference>().Select(l => l.Words);
+            // In a table of signs each says by its description where it leads.
+            var shown = block is SourceTable ? SourceWalk.Blocks([block]).OfType<SourcePicture>().Select(p => p.Alternative) : [];
+            var small =
+                block is SourceTable
+                    ? SourceWalk
+                        .Spans([block])
+                        .OfType<SourceAtom>()
+                        .Select(a => a.Inline)
+                        .OfType<InlinePicture>()
+                        .Select(p => p.Alternative)
+                    : [];
+            return [.. said.Concat(shown).Concat(small).Where(IsWayWord).Select(Normal).Distinct()];
+        }
 
         /// <summary>It says nothing but what pages are called, and leads to them: signs and pictures stand for the ways.</summary>
         private bool NamesPages(SourceBlock block) =>
