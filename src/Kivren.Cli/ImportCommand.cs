@@ -189,20 +189,31 @@ internal static partial class ImportCommand
             .Where(DocumentReader.IsBeside)
             .Select(f => new SourceFile(Named(f), File.ReadAllBytes(f)))
             .ToList();
-        var documents = new List<SourceDocument>();
-        foreach (var path in paths.Distinct())
+        paths = [.. paths.Distinct()];
+        var read = new (SourceDocument? Document, string Fault)[paths.Count];
+        Parallel.For(0, read.Length, i =>
+        {
+            var name = Named(paths[i]);
             try
             {
-                var name = Named(path);
-                var read = DocumentReader.Read(new SourceFile(name, File.ReadAllBytes(path)), [.. beside.Where(b => b.Name != name)]);
-                documents.Add(language is null ? read : read with { Language = language });
+                read[i].Document = DocumentReader.Read(
+                    new SourceFile(name, File.ReadAllBytes(paths[i])),
+                    [.. beside.Where(b => b.Name != name)]
+                );
             }
-            catch (SourceFormatException e)
+            catch (Exception e) when (e is SourceFormatException or IOException or UnauthorizedAccessException)
             {
-                if (named.Any(n => Path.GetFullPath(n) == path))
-                    throw new UsageException(e.Message);
-                unread.Add(e.Message);
+                read[i].Fault = e.Message;
             }
+        });
+        var documents = new List<SourceDocument>();
+        foreach (var (path, (document, fault)) in paths.Zip(read))
+            if (document is not null)
+                documents.Add(language is null ? document : document with { Language = language });
+            else if (named.Any(n => Path.GetFullPath(n) == path))
+                throw new UsageException(fault);
+            else
+                unread.Add(fault);
         if (documents.Count == 0)
             throw new UsageException(string.Join("\n", unread));
         return DocumentReader.Together(documents);

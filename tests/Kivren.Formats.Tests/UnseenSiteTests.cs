@@ -112,6 +112,27 @@ public class UnseenSiteTests
     }
 
     [Fact]
+    public void The_way_down_to_each_page_is_no_text_and_letters_over_an_index_are_left_to_the_manual()
+    {
+        string Path(string title, bool deep) =>
+            $"<div><a href='https://halvik.example/'>Halvik</a> &gt; <a href='index.html'>Ferries</a>{(deep ? " &gt; <a href='round.html'>Round</a>" : "")} &gt; {title}</div>";
+        var letters = string.Join(" | ", "ABCDE".Select(c => $"<a href='#i{c}'>{c}</a>"));
+        var index =
+            $"<p>{letters}</p>"
+            + string.Concat("ABCDE".Select(c => $"<h3 id='i{c}'>{c}</h3><p>{c} stands for what begins with {c}, at length.</p>"));
+        var shaped = Shape(
+            Site(Page("The ferry", "<h1>The ferry</h1>" + Contents(Names)), n =>
+                Page(Title(n), Path(Title(n), n is "lamps" or "spares") + $"<h1>{Title(n)}</h1>" + (n == "spares" ? index : Text(n)))
+            )
+        );
+        Assert.Equal(5, shaped.Divisions.Count);
+        Assert.All(shaped.Divisions, d =>
+            Assert.DoesNotContain("Ferries", string.Concat(d.Blocks.Select(b => b.OwnSpans().First().PlainText())))
+        );
+        Assert.IsType<Head>(shaped.Divisions[^1].Blocks[0]);
+    }
+
+    [Fact]
     public void A_number_before_a_small_letter_goes_where_it_follows_on_the_one_before()
     {
         var shaped = Shape(

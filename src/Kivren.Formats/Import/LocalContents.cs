@@ -3,7 +3,8 @@ namespace Kivren.Formats.Import;
 /// <summary>Lists that a page has of its own heads, under its title or under a chapter's: the manual makes them itself.</summary>
 internal static class LocalContents
 {
-    private const int Fewest = 2;
+    private const int Fewest = 2,
+        FewestInARow = 4;
 
     public static SourceDocument LeftOut(SourceDocument document)
     {
@@ -19,15 +20,21 @@ internal static class LocalContents
                 if (p.Spans.Words().Trim().Length > 0)
                     waiting.Clear();
             }
+        bool Is(SourceReference link, string words) => heads.TryGetValue(document.Full(link.Target), out var head) && Bare(words) == head;
+        // Letters over an index or a glossary, side by side.
+        bool IsRowOfHeads(SourceBlock block) =>
+            block is SourceParagraph or SourceTable
+            && SourceWalk.Spans([block]).ToList() is var spans
+            && spans.OfType<SourceReference>().ToList() is { Count: >= FewestInARow } links
+            && links.TrueForAll(l => Is(l, l.Words))
+            && !spans.Where(s => s is not SourceReference).ToList().Words().Any(char.IsLetterOrDigit);
         bool IsListOfHeads(SourceBlock block) =>
-            block is SourceList { Items.Count: >= Fewest } list && list.Items.All(i => i.Blocks.Count > 0 && i.Blocks.All(IsLine));
+            IsRowOfHeads(block)
+            || block is SourceList { Items.Count: >= Fewest } list && list.Items.All(i => i.Blocks.Count > 0 && i.Blocks.All(IsLine));
         bool IsLine(SourceBlock block) =>
             block is SourceList { Items.Count: > 0 } inner
                 ? inner.Items.All(i => i.Blocks.All(IsLine))
-                : block is SourceParagraph p
-                    && p.Spans.OfType<SourceReference>().ToList() is [var only]
-                    && heads.TryGetValue(document.Full(only.Target), out var head)
-                    && Bare(p.Spans.Words()) == head;
+                : block is SourceParagraph p && p.Spans.OfType<SourceReference>().ToList() is [var only] && Is(only, p.Spans.Words());
         return heads.Count == 0 || !document.Blocks.Any(IsListOfHeads)
             ? document
             : document with

@@ -110,6 +110,8 @@ internal static class SiteFurniture
             if ((words.Length == 0 && ways.Count == 0) || block is SourceListing or SourcePicture)
                 return "";
             var kind = block.GetType().Name + (block is SourceParagraph p ? p.Style : "");
+            if (IsPath(block))
+                return kind + "path" + OnlyLeads;
             // A bar names one way or more, and titles of other pages, which differ from page to page.
             if (ways.Count > 1 && !WordsBesides(block).Any(char.IsLetter))
                 return kind + OnlyLeads;
@@ -144,13 +146,24 @@ internal static class SiteFurniture
             return [.. said.Concat(shown).Concat(small).Where(IsWayWord).Select(Normal).Distinct()];
         }
 
+        private static bool Leads(SourceSpan span) => span is SourceReference or SourceRun { Web: not null };
+
+        /// <summary>The way down to the page, from what it stands in: “Halvik › Ferries › The winch”.</summary>
+        private bool IsPath(SourceBlock block) =>
+            block is SourceParagraph p
+            && p.Spans.Count(Leads) > 1
+            && Normal(p.Spans.Where(s => !Leads(s)).ToList().Words()) is var rest
+            && rest.Any(c => c is '>' or '›' or '»' or '→' or '/' or '▸')
+            && rest.Trim('>', '›', '»', '→', '/', '▸', ' ') is var page
+            && (!page.Any(char.IsLetterOrDigit) || _titles.Contains(page));
+
         /// <summary>It says nothing but what pages are called, and leads to them: signs and pictures stand for the ways.</summary>
         private bool NamesPages(SourceBlock block) =>
             block switch
             {
                 SourceTable t => t.Rows.SelectMany(r => r.Cells).SelectMany(c => c.Blocks).All(NamesPages),
                 SourceList l => l.Items.SelectMany(i => i.Blocks).All(NamesPages),
-                SourceParagraph p => Normal(p.Spans.Where(s => s is not SourceReference).ToList().Words()) is var rest
+                SourceParagraph p => Normal(p.Spans.Where(s => !Leads(s)).ToList().Words()) is var rest
                     && (!rest.Any(char.IsLetterOrDigit) || _titles.Contains(rest)),
                 SourcePicture => true,
                 _ => false,
