@@ -57,6 +57,23 @@ public class IndexPageTests
         Assert.Equal(DivisionKind.Index, shaped.ToManual(() => new Id(Guid.NewGuid().ToString("N")), "Workshop, A5").Divisions[^1].Kind);
     }
 
+    [Fact]
+    public void What_an_index_says_of_its_terms_and_places_under_no_word_do_not_make_it_text()
+    {
+        string[] terms = ["drum", "pawl", "band", "oil", "rim", "rivet"];
+        var items = string.Concat(
+            terms
+                .Concat(terms.Select(t => "old " + t))
+                .Select(t => $"<dt><a href='winch.html#{t.Split(' ')[^1]}'>{t}</a>, a part in <a href='winch.html'>Winch</a></dt><dd></dd>")
+        );
+        var index =
+            $"<html><head><title>Index</title></head><body><h1>Index</h1><dl><dt> </dt><dd><a href='winch.html#oil'>1</a></dd>{items}</dl></body></html>";
+        Assert.Equal(
+            terms.Concat(terms.Select(t => "old " + t)).Order(),
+            Entries(Shape(("winch.html", Winch), ("terms.html", index))).Distinct().Order()
+        );
+    }
+
     [Theory]
     [InlineData("Where to read on")]
     [InlineData("Index of refraction")]

@@ -133,6 +133,42 @@ public class UnseenSiteTests
     }
 
     [Fact]
+    public void Pages_that_only_the_list_of_a_page_above_names_stand_below_those_that_it_names_them_under()
+    {
+        static string Line(string file, string below = "") => $"<li><a href='{file}.html'>{Title(file)}</a>{below}</li>";
+        var part =
+            $"<h1>Part I. Daily</h1><ul>{Line("round", $"<ul>{Line("deck")}{Line("hold")}</ul>")}{Line("winch", $"<ul>{Line("drum")}</ul>")}</ul>";
+        var index = $"<h1>The ferry</h1><ul>{Line("daily", $"<ul>{Line("round")}{Line("winch")}</ul>")}{Line("cable")}</ul>";
+        string[] pages = ["round", "winch", "deck", "hold", "drum", "cable"];
+        var shaped = Shape([
+            ("index.html", Page("The ferry", index)),
+            ("daily.html", Page("Part I. Daily", part)),
+            .. pages.Select(n => (n + ".html", Page(Title(n), $"<h1>{Title(n)}</h1>" + Text(n)))),
+        ]);
+        Assert.Equal("Chapter Daily, A Round, B Deck, B Hold, A Winch, B Drum; Chapter Cable", Outline(shaped));
+    }
+
+    [Fact]
+    public void The_letter_of_an_appendix_and_of_its_heads_goes()
+    {
+        var contents =
+            "<ul>"
+            + string.Concat(Names.Select(n => $"<li class='{(n == "spares" ? "appendix" : "")}'><a href='{n}.html'>{n}</a></li>"))
+            + "</ul>";
+        var shaped = Shape(
+            Site(Page("The ferry", "<h1>The ferry</h1>" + contents), n =>
+                Page(
+                    n,
+                    $"<h1>{(n == "spares" ? "A. " : "")}{Title(n)}</h1>"
+                        + (n == "spares" ? $"<h2>A.1 Ropes</h2>{Text(n)}<h2>B vitamins</h2>" : "")
+                        + Text(n)
+                )
+            )
+        );
+        Assert.Equal("Chapter Round; Chapter Winch; Chapter Cable; Chapter Lamps; Appendix Spares, A Ropes, A B vitamins", Outline(shaped));
+    }
+
+    [Fact]
     public void A_number_before_a_small_letter_goes_where_it_follows_on_the_one_before()
     {
         var shaped = Shape(

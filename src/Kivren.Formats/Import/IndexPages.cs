@@ -184,9 +184,13 @@ internal static partial class IndexPages
         var found = new List<Term>();
         foreach (var block in document.Blocks)
             Gather(document, block, [], found);
+        // Places under no word are of no use.
+        found.RemoveAll(t => t.Heading.Length == 0);
         // Its words are those of its terms and links, but for letters and a few words about it.
-        var told = found.Sum(t => t.Heading[^1].Length) + (Named().IsMatch(head) ? 0 : LinkedLetters(document.Blocks));
-        return found.Count >= Fewest && told * 2 > document.Blocks.Words().Length ? found : null;
+        var (isNamed, linked, headings) = (Named().IsMatch(head), LinkedLetters(document.Blocks), found.Sum(t => t.Heading[^1].Length));
+        var told = isNamed ? Math.Max(headings, linked) : headings + linked;
+        // A page that is called nothing but the index may say more of each term: what it is, and in what.
+        return found.Count >= Fewest && told * (isNamed ? 3 : 2) > document.Blocks.Words().Length ? found : null;
     }
 
     /// <summary>“Index”, “Concept Index”, “Chapter 63 - Concept Index”; not “Index of pages”.</summary>

@@ -181,6 +181,12 @@ public sealed partial record LookAlike(string Key, string Label, string Proposed
             : 0;
     }
 
+    /// <summary>Characters of a letter typed in front of the title of an appendix: “B. Spares”.</summary>
+    public static int AppendixLetter(string title) => LoneLetter().Match(title) is { Success: true } letter ? letter.Length : 0;
+
+    [GeneratedRegex(@"^\s*[A-Z][.:]\s+(?=\S)", RegexOptions.CultureInvariant)]
+    private static partial Regex LoneLetter();
+
     [GeneratedRegex(@"^\s*(\d{1,3})[.\s]\s*", RegexOptions.CultureInvariant)]
     private static partial Regex LoneNumber();
 

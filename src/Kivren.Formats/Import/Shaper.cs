@@ -325,7 +325,7 @@ public sealed partial class Shaper
                 i + 1
             );
             _origins[id] = new Origin(file, p.Place, planned.Key);
-            title = _spans.Shape(p.Spans, at, HeadSkip(p, planned, at, id), id, flat: true).PlainText().Trim();
+            title = _spans.Shape(p.Spans, at, HeadSkip(p, planned, at, id, kind), id, flat: true).PlainText().Trim();
             if (title.Length == 0)
                 title = "Untitled";
         }
@@ -386,7 +386,8 @@ public sealed partial class Shaper
     /// <summary>Numbers typed before the last head of each style.</summary>
     private readonly Dictionary<string, string> _numberBefore = new(StringComparer.Ordinal);
 
-    private int HeadSkip(SourceParagraph p, RolePlan.Planned planned, Place at, Id id)
+    /// <param name="begins">the kind of the division that it begins; null for a head within one</param>
+    private int HeadSkip(SourceParagraph p, RolePlan.Planned planned, Place at, Id id, DivisionKind? begins = null)
     {
         var skip =
             planned.Looks is { Typed: > 0 } looks && looks.Key.StartsWith("look:number", StringComparison.Ordinal)
@@ -395,6 +396,8 @@ public sealed partial class Shaper
         // A number that follows on the one typed before the head before counts nothing, whatever word stands behind it.
         if (skip == 0 && _numberBefore.TryGetValue(p.Style, out var before))
             skip = LookAlike.NumberAfter(before, p.Spans.Words());
+        if (skip == 0 && begins == DivisionKind.Appendix)
+            skip = LookAlike.AppendixLetter(p.Spans.Words());
         if (skip == 0)
         {
             _numberBefore.Remove(p.Style);

@@ -395,9 +395,17 @@ public sealed partial record SiteTree(IReadOnlyList<TreePlace> Places, string Ti
         private void Below(int file, bool within = false, bool explained = false)
         {
             var at = _places.FindIndex(p => p.File == file);
-            var lines = Lines(file, textOnly: true, within, explained).Where(l => !_placed.Contains(l.File)).ToList();
+            var all = Lines(file, textOnly: true, within, explained);
+            var lines = all.Where(l => !_placed.Contains(l.File)).ToList();
             if (lines.Count == 0)
                 return;
+            // Where some that the list names have their place, the others stand by these.
+            if (all.Exists(l => Stands(l.File, under: at)))
+            {
+                foreach (var place in Among(file, all))
+                    Below(place, within, explained);
+                return;
+            }
             var end = at + 1;
             while (end < _places.Count && _places[end].Depth > _places[at].Depth)
                 end++;
@@ -408,6 +416,47 @@ public sealed partial record SiteTree(IReadOnlyList<TreePlace> Places, string Ti
             _places.AddRange(behind);
             foreach (var place in added)
                 Below(place.File, within, explained);
+        }
+
+        /// <summary>A file has its place below another.</summary>
+        private bool Stands(int file, int under) =>
+            _places.FindIndex(p => p.File == file) is var found
+            && found > under
+            && _places.Skip(under + 1).Take(found - under).All(p => p.Depth > _places[under].Depth);
+
+        /// <summary>Places the fresh files of a list of which some have a place: each below the line that it stands under in the list,
+        /// behind the line before it.</summary>
+        /// <returns>the files that were placed</returns>
+        private List<int> Among(int file, List<Line> all)
+        {
+            var placed = new List<int>();
+            var above = new Stack<Line>();
+            var before = new Dictionary<int, int>();
+            foreach (var line in all)
+            {
+                while (above.TryPeek(out var last) && last.Depth >= line.Depth)
+                    above.Pop();
+                var under = above.TryPeek(out var holder) ? holder.File : file;
+                if (_placed.Add(line.File))
+                {
+                    var at = _places.FindIndex(p => p.File == under);
+                    var depth = at < 0 ? 0 : _places[at].Depth + 1;
+                    if (before.TryGetValue(under, out var sibling) && _places.FindIndex(p => p.File == sibling) is >= 0 and var found)
+                        at = found;
+                    // Behind all that stands below the one before it.
+                    if (at >= 0 && _places[at].Depth == depth)
+                        while (at + 1 < _places.Count && _places[at + 1].Depth > depth)
+                            at++;
+                    var usual = _places.Take(at + 1).LastOrDefault(p => p.Depth < depth) is null or { Kind: TreePlace.Part }
+                        ? TreePlace.Chapter
+                        : TreePlace.Section;
+                    _places.Insert(at + 1, new TreePlace(line.File, depth, KindOf(line.Words, line.Kind, usual), line.Words));
+                    placed.Add(line.File);
+                }
+                before[under] = line.File;
+                above.Push(line);
+            }
+            return placed;
         }
 
         /// <summary>The pages in the order in which each names the next; as deep as what they name above them.</summary>
