@@ -67,7 +67,8 @@ public class IndexPageTests
                 .Select(t => $"<dt><a href='winch.html#{t.Split(' ')[^1]}'>{t}</a>, a part in <a href='winch.html'>Winch</a></dt><dd></dd>")
         );
         var index =
-            $"<html><head><title>Index</title></head><body><h1>Index</h1><dl><dt> </dt><dd><a href='winch.html#oil'>1</a></dd>{items}</dl></body></html>";
+            "<html><head><title>Index</title></head><body><h1>Index</h1><dl><dt> </dt><dd><a href='winch.html#oil'>1</a></dd>"
+            + $"{items}</dl></body></html>";
         Assert.Equal(
             terms.Concat(terms.Select(t => "old " + t)).Order(),
             Entries(Shape(("winch.html", Winch), ("terms.html", index))).Distinct().Order()

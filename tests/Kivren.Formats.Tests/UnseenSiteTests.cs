@@ -115,7 +115,8 @@ public class UnseenSiteTests
     public void The_way_down_to_each_page_is_no_text_and_letters_over_an_index_are_left_to_the_manual()
     {
         string Path(string title, bool deep) =>
-            $"<div><a href='https://halvik.example/'>Halvik</a> &gt; <a href='index.html'>Ferries</a>{(deep ? " &gt; <a href='round.html'>Round</a>" : "")} &gt; {title}</div>";
+            "<div><a href='https://halvik.example/'>Halvik</a> &gt; <a href='index.html'>Ferries</a>"
+            + $"{(deep ? " &gt; <a href='round.html'>Round</a>" : "")} &gt; {title}</div>";
         var letters = string.Join(" | ", "ABCDE".Select(c => $"<a href='#i{c}'>{c}</a>"));
         var index =
             $"<p>{letters}</p>"
@@ -137,7 +138,8 @@ public class UnseenSiteTests
     {
         static string Line(string file, string below = "") => $"<li><a href='{file}.html'>{Title(file)}</a>{below}</li>";
         var part =
-            $"<h1>Part I. Daily</h1><ul>{Line("round", $"<ul>{Line("deck")}{Line("hold")}</ul>")}{Line("winch", $"<ul>{Line("drum")}</ul>")}</ul>";
+            $"<h1>Part I. Daily</h1><ul>{Line("round", $"<ul>{Line("deck")}{Line("hold")}</ul>")}"
+            + $"{Line("winch", $"<ul>{Line("drum")}</ul>")}</ul>";
         var index = $"<h1>The ferry</h1><ul>{Line("daily", $"<ul>{Line("round")}{Line("winch")}</ul>")}{Line("cable")}</ul>";
         string[] pages = ["round", "winch", "deck", "hold", "drum", "cable"];
         var shaped = Shape([
@@ -177,7 +179,8 @@ public class UnseenSiteTests
                 Page(
                     "The ferry",
                     $"<h1>The ferry</h1><h2>1 Round</h2>{Text("round")}<h2>2 winch.conf settings</h2>{Text("winch")}<h2>3 Cable</h2>"
-                        + $"{Text("cable")}<h2>3 ways to moor</h2>{Text("rope")}<h2>Lamps</h2>{Text("lamp")}<h2>2 lamps lit</h2>{Text("lamp")}"
+                        + $"{Text("cable")}<h2>3 ways to moor</h2>{Text("rope")}<h2>Lamps</h2>{Text("lamp")}<h2>2 lamps lit</h2>"
+                        + Text("lamp")
                 )
             )
         );
