@@ -150,6 +150,22 @@ public class UnseenSiteTests
         Assert.Equal("Chapter Daily, A Round, B Deck, B Hold, A Winch, B Drum; Chapter Cable", Outline(shaped));
     }
 
+    [Theory]
+    [InlineData("<?xml version=\"1.0\" encoding=\"UTF-8\"?><html xmlns=\"http://www.w3.org/1999/xhtml\">")]
+    [InlineData("<!DOCTYPE html PUBLIC \"-//W3C//DTD XHTML 1.1//EN\" \"http://www.w3.org/TR/xhtml11/DTD/xhtml11.dtd\"><html>")]
+    public void An_anchor_that_closes_itself_does_not_part_a_table_of_XHTML_from_its_caption(string begins)
+    {
+        const string body =
+            "<h1><a id='top'/>Winch</h1><p>The band, and<br/>its age.</p><div class='table'><a id='t'/>"
+            + "<p class='title'><strong>Table 1. Bands</strong></p><div class='table-contents'><table>"
+            + "<tr><td>Band</td><td/><td>Age</td></tr></table></div></div><p>See <a href='#t'>it</a>.</p>";
+        var shaped = Shape(("one.html", $"{begins}<head><title>Winch</title></head><body>{body}</body></html>"));
+        var table = shaped.Divisions.Single().Blocks.OfType<Table>().Single();
+        Assert.Equal("Bands", table.Caption.PlainText());
+        Assert.Equal(["Band", "", "Age"], table.Rows.Single().Cells.Select(c => c.Content.PlainText()));
+        Assert.Equal(3, shaped.Divisions.Single().Blocks.Count);
+    }
+
     [Fact]
     public void The_letter_of_an_appendix_and_of_its_heads_goes()
     {

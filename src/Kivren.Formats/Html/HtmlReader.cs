@@ -134,7 +134,7 @@ public sealed partial class HtmlReader
         try
         {
             var read = TextBytes.Read(bytes);
-            page = parser.ParseDocument(read.Text);
+            page = parser.ParseDocument(XhtmlTags.Closed(read.Text));
             if (read.Guessed is { } guessed)
                 _met.Add(TextBytes.Told(_file, guessed));
         }
