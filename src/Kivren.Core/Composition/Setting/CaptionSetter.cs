@@ -6,7 +6,7 @@ namespace Kivren.Core.Composition;
 /// <summary>Captions: name and number, then the words.</summary>
 internal static class CaptionSetter
 {
-    /// <param name="more">added to the number, such as "(continued)"</param>
+    /// <param name="more">added to the number: that it goes on, in the language of the text</param>
     public static List<TextLine> Lines(
         BlockSetter at,
         Id id,

@@ -411,7 +411,14 @@ internal sealed class TableSetter
         var height = 0;
         if (_table.Caption.Count > 0 && !CaptionBelow)
         {
-            var caption = CaptionSetter.Lines(_at, _table.Id, [], _frame.Width, out _, " (continued)");
+            var caption = CaptionSetter.Lines(
+                _at,
+                _table.Id,
+                [],
+                _frame.Width,
+                out _,
+                $" ({LanguageWords.Of(_at.Reads.Language)["continued"]})"
+            );
             foreach (var line in caption)
             {
                 drawn.Add(new DrawnLine(line, _frame.Left, height + _at.Look.Caption.Baseline.Millipoints, Id.None));
