@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { untrack } from 'svelte';
   import { focusFirst } from '../ui/focus';
   import Popover, { type Anchor } from '../ui/Popover.svelte';
   import { pointedAt, recentTargets } from './recent';
@@ -65,11 +66,13 @@
   }
   const isText = (t: TargetChoice) => !t.other && (t.kind === 'Text' || t.kind === 'Item');
 
-  let foundIn = '';
+  let foundIn = $state('');
+  /** The places of the manual that is named have come. */
+  const come = $derived(foundIn === into);
   $effect(() => {
     const [asked, where] = [words, into];
     // Places of another manual are none to choose while those of this one are asked for.
-    if (where !== foundIn) [found, foundIn] = [[], where];
+    if (where !== untrack(() => foundIn)) found = [];
     const first = asked ? '' : pointed.target;
     (where === manualId
       ? api.targets(manualId, asked, first, near, recentTargets(manualId))
@@ -77,7 +80,7 @@
     ).then(
       (targets) => {
         if (asked !== words || where !== into) return;
-        found = targets;
+        [found, foundIn] = [targets, where];
         at = 0;
         if (targets[0]?.pointed)
           form = Math.max(
@@ -122,7 +125,7 @@
       </li>
     {/each}
     {#if found.length === 0 || problem}<li class="none">
-        {problem || `Nothing in ${into === manualId ? 'the' : 'that'} manual fits these words.`}
+        {problem || (come ? `Nothing in ${into === manualId ? 'the' : 'that'} manual fits these words.` : 'Looking …')}
       </li>{/if}
   </ul>
   {#if shelf.length > 1 && !placeOnly}
