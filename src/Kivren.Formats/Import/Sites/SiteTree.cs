@@ -441,11 +441,9 @@ public sealed partial record SiteTree(IReadOnlyList<TreePlace> Places, string Ti
                 {
                     var at = _places.FindIndex(p => p.File == under);
                     var depth = at < 0 ? 0 : _places[at].Depth + 1;
-                    if (before.TryGetValue(under, out var sibling) && _places.FindIndex(p => p.File == sibling) is >= 0 and var found)
-                        at = found;
-                    // Behind all that stands below the one before it.
-                    if (at >= 0 && _places[at].Depth == depth)
-                        while (at + 1 < _places.Count && _places[at + 1].Depth > depth)
+                    // Behind the one before it and all that stands below that; one that stands elsewhere in the book says nothing.
+                    if (at >= 0 && before.TryGetValue(under, out var sibling) && Stands(sibling, under: at))
+                        for (at = _places.FindIndex(p => p.File == sibling); at + 1 < _places.Count && _places[at + 1].Depth > depth; )
                             at++;
                     var usual = _places.Take(at + 1).LastOrDefault(p => p.Depth < depth) is null or { Kind: TreePlace.Part }
                         ? TreePlace.Chapter
