@@ -39,7 +39,9 @@ async function worn(server: KivrenServer, manual: string): Promise<Look> {
 const part = (page: Page, name: string) =>
   page
     .getByRole("toolbar", { name: "Parts of the look" })
-    .getByRole("button", { name: new RegExp(`^${name}( on |\\s*[●○]|\\s*$)`) });
+    .getByRole("button", {
+      name: new RegExp(`^${name}( on |\\s*(changed|comes out)|\\s*$)`),
+    });
 const settings = (page: Page) =>
   page.getByRole("region", { name: /^Settings of/ });
 const keep = async (page: Page) => {
@@ -314,6 +316,33 @@ test("heads, bullets, the index and openings are set, found by their words", asy
   expect(look.index.group.face).toBe("serif");
   expect(look.sequences.chapter!.begins).toBe("newPage");
   await expect.poll(() => pageCount(server, manual)).not.toBe(before);
+});
+
+test("what an answer says moves nothing that may be pressed meanwhile", async ({
+  page,
+  server,
+}) => {
+  const manual = await server.demo();
+  await openLook(page, server, manual);
+  await part(page, "Right").click();
+  const set = settings(page);
+  const outer = set.getByLabel("outer margin", { exact: true });
+  const heights = async () => [
+    (await part(page, "Chapter").boundingBox())!.y,
+    (await outer.boundingBox())!.y,
+    (await page.locator(".sheet").first().boundingBox())!.y,
+  ];
+  const before = await heights();
+  // A line so short that lines of code run over it, and then one that cannot be.
+  await outer.fill("80");
+  await page.keyboard.press("Enter");
+  await expect(told(page)).toContainText("pages");
+  await expect(set.locator(".doubts button").first()).toBeVisible();
+  expect(await heights()).toEqual(before);
+  await outer.fill("140");
+  await page.keyboard.press("Enter");
+  await expect(page.getByText("This cannot be worn")).toBeVisible();
+  expect((await heights()).slice(0, 1)).toEqual(before.slice(0, 1));
 });
 
 test("what cannot be is said where it is, and never worn", async ({

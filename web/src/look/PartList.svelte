@@ -79,11 +79,12 @@
           onclick={() => onchoose(part)}
         >
           <span
-            >{part.name}{#if changed.has(part.id)}<span class="dot" aria-label="changed"> ●</span>{/if}{#if wrong.has(part.id)}<span
-                class="bad"
-                aria-label="comes out badly"
+            >{part.name}{#if changed.has(part.id) || wrong.has(part.id)}<span
+                class="mark"
+                class:bad={wrong.has(part.id)}
+                aria-label={[changed.has(part.id) && 'changed', wrong.has(part.id) && 'comes out badly'].filter(Boolean).join(', ')}
               >
-                ○</span
+                {changed.has(part.id) ? '●' : '○'}</span
               >{/if}</span
           >
           <i>{part.note}</i>
@@ -112,6 +113,7 @@
     color: var(--ink-soft);
   }
   .part {
+    position: relative;
     display: flex;
     justify-content: space-between;
     gap: 8px;
@@ -138,11 +140,15 @@
     background: var(--bottle-tint);
     font-weight: 600;
   }
-  .dot {
+  /* Before the name, where it moves nothing: it comes with an answer, perhaps while a row is being pressed. */
+  .mark {
+    position: absolute;
+    left: 4px;
     color: var(--bottle);
     font-size: 10px;
+    line-height: 20px;
   }
-  .bad {
+  .mark.bad {
     color: var(--madder);
   }
   .found button {

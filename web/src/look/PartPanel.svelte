@@ -26,6 +26,7 @@
   }
   let { draft, forms, part, unit, onunit, ongo, isIn, roles, manualId, composition }: Props = $props();
 
+  const doubts = $derived(draft.doubts.filter((d) => isIn(d.place)));
   const layout = $derived(/^masters\[(\d+)\]$/.exec(part.id)?.[1]);
   const sequence = $derived(/^sequences\.(.+)$/.exec(part.id)?.[1]);
   const counted = (place: string) => sourceOf(draft.look, place, null).value;
@@ -62,9 +63,6 @@
     </div>
   {/if}
   {#each draft.faults.filter((f) => f.place === part.id) as fault (fault.says)}<p class="fault">{fault.says}</p>{/each}
-  {#each draft.doubts.filter((d) => isIn(d.place)) as doubt (doubt.place + doubt.says)}<p class="doubt">
-      <button onclick={() => ongo(doubt.place)}>{doubt.says}</button>
-    </p>{/each}
   {#if layout}<LayoutActs {draft} at={Number(layout)} onmade={(at) => ongo(`masters[${at}]`)} />{/if}
   {#if part.id.startsWith('dresses')}<RoleActs {draft} part={part.id} {roles} onmade={ongo} />{/if}
   {#each part.sections as section (section.title + section.place + (section.only ?? []).join())}
@@ -106,6 +104,11 @@
     </p>
   {:else if sequence}
     <BeginsOtherwise {manualId} kind={sequence} {composition} />
+  {/if}
+  {#if doubts.length > 0}
+    <div class="doubts">
+      {#each doubts as doubt (doubt.place + doubt.says)}<button onclick={() => ongo(doubt.place)}>{doubt.says}</button>{/each}
+    </div>
   {/if}
 </div>
 
@@ -157,11 +160,22 @@
     font-size: 12.5px;
     padding: 4px 0;
   }
-  .doubt button {
-    padding: 3px 0;
+  /* At the foot of what is in sight: they come with an answer, and no setting moves for them. */
+  .doubts {
+    position: sticky;
+    bottom: 0;
+    margin: 8px -14px -20px;
+    padding: 5px 14px;
+    border-top: 1px solid var(--rule);
+    background: var(--board);
+  }
+  .doubts button {
+    display: block;
+    padding: 2px 0;
     color: var(--ochre);
     text-align: left;
     font-size: 12.5px;
+    line-height: 1.3;
     cursor: pointer;
   }
   .fault {

@@ -28,6 +28,7 @@
   let { draft, refused, isOlder, isOther, onnewer, onkeep, onclose, ongo, onsee }: Props = $props();
 
   let endsShown = $state(false);
+  let faultsShown = $state(false);
   const changes = $derived.by(() => {
     const said = draft.outcome?.changes ?? [];
     if (isOther) return `${String((draft.look as Part).name)} instead of ${String((draft.before as Part).name)}`;
@@ -44,8 +45,7 @@
   <p class="told">
     The shelf has another version of this look. <button class="link" onclick={onnewer}>See what it changes</button>
   </p>
-{/if}
-{#if draft.overtaken}
+{:else if draft.overtaken}
   <p class="told wrong" role="alert">
     Somebody else changed this look meanwhile; yours is held here.
     <button class="btn small" onclick={onkeep}>Put mine over theirs</button>
@@ -61,10 +61,17 @@
   </div>
 {:else if draft.faults.length > 0}
   <div class="told wrong" role="alert">
-    This cannot be worn:
-    <ul>
-      {#each draft.faults.slice(0, 6) as f, i (i)}<li><button class="link" onclick={() => ongo(f.place)}>{f.says}</button></li>{/each}
-    </ul>
+    This cannot be worn: <button class="link" onclick={() => ongo(draft.faults[0]!.place)}>{draft.faults[0]!.says}</button>
+    {#if draft.faults.length > 1}
+      <button class="link" aria-expanded={faultsShown} onclick={() => (faultsShown = !faultsShown)}>
+        {draft.faults.length - 1} more
+      </button>
+      {#if faultsShown}
+        <ul>
+          {#each draft.faults.slice(1, 40) as f, i (i)}<li><button class="link" onclick={() => ongo(f.place)}>{f.says}</button></li>{/each}
+        </ul>
+      {/if}
+    {/if}
   </div>
 {:else if draft.changed && draft.outcome}
   <p class="told" data-compared>
@@ -82,11 +89,20 @@
       {/each}
     </ul>
   {/if}
+{:else}
+  <p class="told">
+    {draft.changed
+      ? 'All of the manual is composed in it …'
+      : 'Change a setting, or press something on a page: here stands what it comes to in all of the manual.'}
+  </p>
 {/if}
 
 <style>
+  /* The line is always there: what an answer says moves nothing that is being pressed. */
   .told {
     grid-column: 1 / -1;
+    min-height: 25px;
+    line-height: 25px;
     font-size: 12.5px;
     color: var(--ink-soft);
   }
