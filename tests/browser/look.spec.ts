@@ -37,11 +37,9 @@ async function worn(server: KivrenServer, manual: string): Promise<Look> {
 }
 
 const part = (page: Page, name: string) =>
-  page
-    .getByRole("toolbar", { name: "Parts of the look" })
-    .getByRole("button", {
-      name: new RegExp(`^${name}( on |\\s*(changed|comes out)|\\s*$)`),
-    });
+  page.getByRole("toolbar", { name: "Parts of the look" }).getByRole("button", {
+    name: new RegExp(`^${name}( on |\\s*(changed|comes out)|\\s*$)`),
+  });
 const settings = (page: Page) =>
   page.getByRole("region", { name: /^Settings of/ });
 const keep = async (page: Page) => {

@@ -167,6 +167,11 @@ export async function startRedis() {
 }
 
 export const test = base.extend<object, { server: KivrenServer }>({
+  page: async ({ page }, use) => {
+    // Files are asked of the test from the beginning: told only when a key is pressed, the browser may hear the key first.
+    page.on("filechooser", () => {});
+    await use(page);
+  },
   server: [
     async ({}, use) => {
       const server = new KivrenServer();

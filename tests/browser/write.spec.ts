@@ -697,8 +697,6 @@ test("a figure comes from a file and by paste, is chosen by a click, set, given 
   const stored = async () => blocksOf(server, made.id, division.id);
   await page.locator(".manuscript").focus();
   await page.keyboard.type("The drum.");
-  // Caught from here on: the first listener reaches the browser later than a key does.
-  page.on("filechooser", () => {});
   await page.keyboard.press("Control+;");
   const choosing = page.waitForEvent("filechooser");
   await page.getByRole("dialog", { name: "Put in" }).waitFor();

@@ -45,7 +45,10 @@
     reading = true;
     try {
       do {
-        view = await api.editions(manualId);
+        const answer = await api.editions(manualId);
+        // What it says is older than what the screen shows; it is read again once all is put.
+        if (unanswered > 0) return;
+        view = answer;
         if (!view.editions.some((e) => e.name === name))
           name = view.editions.find((e) => e.name === view!.proofed)?.name ?? view.editions[0]?.name ?? '';
       } while (view.composition < proof.number);
@@ -70,15 +73,26 @@
     }
   }
 
+  /** Changes are put one after another, and seen at once: the next is made from what is seen. */
+  let last: Promise<unknown> = Promise.resolve();
+  let unanswered = 0;
   async function put(next: Edition, was: Edition | null) {
-    const done = await opened.act(() =>
-      api.editionAct(manualId, writer, { do: 'put', edition: next, ...(was ? { name: was.name, was } : {}) }),
+    if (was) show(was, next);
+    unanswered++;
+    const putting = last.then(() =>
+      opened.act(() => api.editionAct(manualId, writer, { do: 'put', edition: next, ...(was ? { name: was.name, was } : {}) })),
     );
-    if (done) {
-      name = next.name;
-      await read();
-    }
-    return done;
+    last = putting;
+    const done = await putting;
+    unanswered--;
+    if (done) name = next.name;
+    else if (was) show(next, was);
+    if (unanswered === 0) await read();
+  }
+  function show(before: Edition, edition: Edition) {
+    if (!view) return;
+    view = { ...view, editions: view.editions.map((e) => (e.name === before.name ? edition : e)) };
+    name = edition.name;
   }
 
   function named(words: string) {

@@ -28,7 +28,8 @@
   }
   let { edition, view, manualId, onchange }: Props = $props();
 
-  let open = $state.raw<{ label: string; choices: Choice[]; at: Element } | null>(null);
+  /** The choices are asked for anew when the edition becomes another while they are open. */
+  let open = $state.raw<{ label: string; choices: () => Choice[]; at: Element } | null>(null);
   let asking = $state.raw<{ label: string; text: string; then: (text: string) => Edition; at: Element } | null>(null);
   let shelf = $state.raw<string[]>([]);
   void api.looks().then(
@@ -176,7 +177,7 @@
 </script>
 
 {#snippet word(text: string, label: string, choices: () => Choice[])}
-  <Word label="{text}: {label}" onclick={(e) => (open = { label, choices: choices(), at: e.currentTarget })}>{text}</Word>
+  <Word label="{text}: {label}" onclick={(e) => (open = { label, choices, at: e.currentTarget })}>{text}</Word>
 {/snippet}
 
 <div class="sentences" role="toolbar" aria-orientation="vertical" aria-label="What the edition is" tabindex="-1" onkeydown={walk}>
@@ -289,7 +290,7 @@
 {#if open}
   <Pick
     label={open.label}
-    choices={open.choices}
+    choices={open.choices()}
     anchor={open.at}
     onchoose={(c) => {
       const at = open?.at as HTMLElement | undefined;
