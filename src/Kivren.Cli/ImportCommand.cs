@@ -1,3 +1,4 @@
+using System.IO.Enumeration;
 using System.Text.Json.Nodes;
 using System.Text.RegularExpressions;
 using Kivren.Core.Content;
@@ -168,11 +169,7 @@ internal static partial class ImportCommand
         foreach (var name in named)
             if (Directory.Exists(name))
                 paths.AddRange(
-                    Directory
-                        .EnumerateFiles(name, "*", Deep)
-                        .Where(f => DocumentReader.IsDocument(f))
-                        .Select(Path.GetFullPath)
-                        .Order(StringComparer.Ordinal)
+                    FilesIn(name).Where(f => DocumentReader.IsDocument(f)).Select(Path.GetFullPath).Order(StringComparer.Ordinal)
                 );
             else if (File.Exists(name))
                 paths.Add(Path.GetFullPath(name));
@@ -184,11 +181,7 @@ internal static partial class ImportCommand
         while (paths.Any(p => !p.StartsWith(root.TrimEnd('/') + "/", StringComparison.Ordinal)))
             root = Path.GetDirectoryName(root)!;
         string Named(string path) => Path.GetRelativePath(root, path).Replace('\\', '/');
-        var beside = Directory
-            .EnumerateFiles(root, "*", Deep)
-            .Where(DocumentReader.IsBeside)
-            .Select(f => new SourceFile(Named(f), File.ReadAllBytes(f)))
-            .ToList();
+        var beside = FilesIn(root).Where(DocumentReader.IsBeside).Select(f => new SourceFile(Named(f), File.ReadAllBytes(f))).ToList();
         paths = [.. paths.Distinct()];
         var read = new (SourceDocument? Document, string Fault)[paths.Count];
         Parallel.For(0, read.Length, i =>
@@ -220,6 +213,15 @@ internal static partial class ImportCommand
     }
 
     private static readonly EnumerationOptions Deep = new() { RecurseSubdirectories = true, MaxRecursionDepth = 6 };
+
+    /// <summary>The files of a folder. A link to another folder is not followed: what it names would come in twice, or without
+    /// end.</summary>
+    private static FileSystemEnumerable<string> FilesIn(string folder) =>
+        new(folder, (ref FileSystemEntry entry) => entry.ToSpecifiedFullPath(), Deep)
+        {
+            ShouldIncludePredicate = (ref FileSystemEntry entry) => !entry.IsDirectory,
+            ShouldRecursePredicate = (ref FileSystemEntry entry) => (entry.Attributes & FileAttributes.ReparsePoint) == 0,
+        };
 
     private static IEnumerable<string> Tree(Shaped shaped, IReadOnlyList<SourceDocument> documents) =>
         shaped.Tree is not { } tree

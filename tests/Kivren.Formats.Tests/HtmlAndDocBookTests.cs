@@ -97,6 +97,20 @@ public class HtmlAndDocBookTests
     }
 
     [Fact]
+    public void A_figure_without_its_file_stands_in_DocBook_too()
+    {
+        const string Media =
+            "<imageobject><imagedata fileref='img/drum.svg'/></imageobject><textobject><phrase>A drum</phrase></textobject>";
+        var blocks = DocBook(
+            $"<para>So.</para><figure><title>The drum</title><mediaobject>{Media}</mediaobject></figure>"
+                + $"<para>Press <inlinemediaobject>{Media}</inlinemediaobject> there.</para>"
+        );
+        var figure = Assert.Single(blocks.OfType<Figure>());
+        Assert.Equal(("drum.svg", "A drum", "The drum"), (figure.Asset, figure.Alternative, figure.Caption.PlainText()));
+        Assert.Equal("Press A drum there.", blocks[^1].Inlines().ToArray().PlainText());
+    }
+
+    [Fact]
     public void MathML_comes_in_in_the_linear_notation() =>
         Assert.Equal(
             "sqrt(a + b)",

@@ -83,10 +83,22 @@ public class MarkdownTests
     public void What_cannot_be_printed_is_told_with_its_line_and_its_words_are_kept()
     {
         var blocks = Chapter("![gone](gone.png)\n\n<div>hello</div>\n\nA <kbd>key</kbd>\n");
-        Assert.Contains("gone", ((Paragraph)blocks[0]).Content.PlainText(), StringComparison.Ordinal);
+        Assert.Equal(("gone", "gone.png"), (((Figure)blocks[0]).Alternative, ((Figure)blocks[0]).Asset));
         Assert.Contains(blocks, b => b is Listing { Text: var t } && t.Contains("hello", StringComparison.Ordinal));
         Assert.Contains(_report, p => p.Where == "notes.md, line 3" && p.What.Contains("gone.png", StringComparison.Ordinal));
         Assert.Contains(_report, p => p.What.Contains("HTML", StringComparison.Ordinal));
+    }
+
+    [Fact]
+    public void A_picture_alone_that_is_not_there_is_a_figure_that_waits_and_one_among_words_is_its_words()
+    {
+        var blocks = Chapter(
+            "![A drum](img/drum.png)\n\n*Figure 4: The drum*\n\nPress ![stop](stop.png) there.\n\n"
+                + "![Built](https://tarn.example/b.svg)\n"
+        );
+        var figure = Assert.IsType<Figure>(blocks[0]);
+        Assert.Equal(("drum.png", "A drum", "The drum"), (figure.Asset, figure.Alternative, figure.Caption.PlainText()));
+        Assert.Equal(["Press stop there.", "Built"], blocks.Skip(1).Select(b => b.Inlines().ToArray().PlainText()));
     }
 
     [Theory]

@@ -50,6 +50,29 @@ public class PagePictureTests
         );
     }
 
+    [Theory]
+    [InlineData("<figure id='f'><img src='img/drum.png' alt='A drum'><figcaption>Figure 2: The drum</figcaption></figure>", true)]
+    [InlineData("<div class='figure' id='f'><img src='img/drum.png' alt='A drum'><p class='caption'>Figure 2: The drum</p></div>", true)]
+    [InlineData("<p id='f'><img src='drum.png' alt='A drum'></p><p class='caption'>Figure 2: The drum</p>", true)]
+    [InlineData("<p id='f'><img src='https://tarn.example/drum.png' alt='A drum'></p>", false)]
+    [InlineData("<p id='f'><a href='page.html#x'><img src='drum.png' alt='A drum'></a></p>", false)]
+    [InlineData("<p id='f'>Press <img src='drum.png' alt='A drum'> there.</p>", false)]
+    [InlineData("<p id='f'><img src='drum.png' alt=''></p>", false)]
+    public void A_figure_whose_picture_is_not_there_waits_for_it_with_its_caption(string body, bool waits)
+    {
+        var shaped = Shape(body + "<p id='x'>As <a href='#f'>Figure 2</a> shows.</p>");
+        Assert.Single(shaped.Report, r => r.What.Contains("drum.png", StringComparison.Ordinal));
+        var blocks = shaped.Divisions.SelectMany(d => d.Blocks).ToArray();
+        Assert.Equal(waits ? 1 : 0, blocks.OfType<Figure>().Count());
+        if (!waits)
+            return;
+        var figure = Only(shaped);
+        Assert.Equal(("drum.png", "A drum", "The drum"), (figure.Asset, figure.Alternative, figure.Caption.PlainText()));
+        Assert.Contains(blocks.SelectMany(b => b.Inlines()), i => i is CrossReference r && r.Target == figure.Id);
+        // Once its file is there, it is shown: nothing but that is missing.
+        Assert.DoesNotContain("drum.png", shaped.Pictures.Keys);
+    }
+
     [Fact]
     public void Another_size_of_a_picture_stands_for_the_one_that_is_named_and_is_told()
     {

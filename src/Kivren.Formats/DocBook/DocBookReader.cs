@@ -986,11 +986,14 @@ public sealed partial class DocBookReader
                     "A second text that stands for the picture was left out: a figure has one alternative text.",
                     more
                 );
-            if (Asset(media[i]) is { } asset)
+            if (Asset(media[i], out var named) is { } asset)
                 blocks.Add(new SourcePicture(at, asset, alternative) { Caption = own });
+            // A figure stays one without its file: the frame waits for it.
+            else if (named.Length > 0)
+                blocks.Add(new SourcePicture(at, Path.GetFileName(named), alternative) { Caption = own });
             else if (own.Words().Trim().Length > 0 && alternative.Length > 0)
             {
-                Tell(ReportKind.LeftOut, "The alternative text of a picture that was not found was left out.", alternative);
+                Tell(ReportKind.LeftOut, "The alternative text of a picture without a file was left out.", alternative);
                 blocks.Add(new SourceParagraph(at, "caption", own));
             }
             else if (own.Words().Trim().Length > 0 || alternative.Length > 0)
@@ -998,8 +1001,11 @@ public sealed partial class DocBookReader
         }
     }
 
-    private string? Asset(XElement media)
+    /// <summary>The file that a picture is, or null when it is not there.</summary>
+    /// <param name="missing">the file that it names then; "" when it names none</param>
+    private string? Asset(XElement media, out string missing)
     {
+        missing = "";
         var named = media
             .Descendants()
             .Where(e => e.Name.LocalName == "imagedata")
@@ -1022,8 +1028,7 @@ public sealed partial class DocBookReader
                 _pictures[name] = bytes;
                 return name;
             }
-        if (named.Count > 0)
-            Tell(ReportKind.LeftOut, $"The picture “{named[0]}” was not found beside the text. Bring it in together with the text.");
+        missing = named.Count > 0 ? named[0] : "";
         return null;
     }
 
@@ -1147,10 +1152,18 @@ public sealed partial class DocBookReader
                 break;
             case "inlinemediaobject":
                 var alternative = element.Elements().Where(e => e.Name.LocalName == "textobject").Select(Words).FirstOrDefault() ?? "";
-                if (Asset(element) is { } asset)
+                if (Asset(element, out var named) is { } asset)
                     spans.Add(new SourceAtom(new InlinePicture(Id.None, asset, alternative)));
-                else if (alternative.Length > 0)
-                    spans.Add(new SourceRun(alternative, roles, style, web));
+                else
+                {
+                    if (named.Length > 0)
+                        Tell(
+                            ReportKind.LeftOut,
+                            $"The picture “{named}” was not found beside the text. Bring it in together with the text."
+                        );
+                    if (alternative.Length > 0)
+                        spans.Add(new SourceRun(alternative, roles, style, web));
+                }
                 break;
             case "inlineequation":
                 if (element.Descendants().FirstOrDefault(e => e.Name.LocalName == "math") is { } math)

@@ -142,6 +142,7 @@ public sealed partial class HtmlReader
         {
             throw new SourceFormatException($"{_file} cannot be read as a page: {e.Message}");
         }
+        LinkedItems.SetIn(page);
         var body = (INode?)page.Body ?? throw new SourceFormatException($"{_file} has no text.");
         var main = page.QuerySelector("main, [role=main]") ?? (page.QuerySelectorAll("article") is { Length: 1 } one ? one[0] : page.Body!);
         FindNotes(main);
@@ -250,7 +251,8 @@ public sealed partial class HtmlReader
 
     // ---- blocks ----
 
-    private void Children(INode parent, List<SourceBlock> blocks, int depth)
+    /// <param name="but">a child that was read already</param>
+    private void Children(INode parent, List<SourceBlock> blocks, int depth, IElement? but = null)
     {
         _cancel.ThrowIfCancellationRequested();
         if (depth > MostDepth)
@@ -274,7 +276,9 @@ public sealed partial class HtmlReader
             loose.Clear();
         }
         foreach (var node in parent.ChildNodes)
-            if (node is IElement element && IsBlock(element))
+            if (ReferenceEquals(node, but))
+                Close();
+            else if (node is IElement element && IsBlock(element))
             {
                 Close();
                 Block(element, blocks, depth + 1);
@@ -397,23 +401,7 @@ public sealed partial class HtmlReader
                 Table(element, blocks, depth);
                 break;
             case "figure":
-                var caption = element.Children.FirstOrDefault(c => c.LocalName == "figcaption") is { } words ? CaptionOf(words) : [];
-                var images = PagePictures.In(element);
-                if (images.Count > 0 && element.QuerySelector("table, pre") is null)
-                    for (var i = 0; i < images.Count; i++)
-                        Picture(images[i], i == images.Count - 1 ? caption : [], blocks);
-                else
-                {
-                    foreach (var child in element.Children.Where(c => c.LocalName != "figcaption"))
-                        Block(child, blocks, depth);
-                    if (caption.Count > 0 && blocks.Count > from)
-                        blocks[^1] = blocks[^1] switch
-                        {
-                            SourceListing l => l with { Caption = caption },
-                            SourceTable t => t with { Caption = caption },
-                            var other => other,
-                        };
-                }
+                Boxed(element, element.Children.FirstOrDefault(c => c.LocalName == "figcaption"), isExample: false, blocks, depth);
                 break;
             case "blockquote" or "aside" or "details":
                 Group(element, element.LocalName == "details" ? "div" : Style(element), blocks, depth);
@@ -522,17 +510,30 @@ public sealed partial class HtmlReader
         return title is null ? null : (title, box.EndsWith("example", StringComparison.Ordinal));
     }
 
-    /// <summary>What a box holds, with its title as the caption of it.</summary>
-    private void Boxed(IElement element, IElement title, bool isExample, List<SourceBlock> blocks, int depth)
+    /// <summary>What a box holds, with its title as the caption of it: of its last picture, else of the first table or listing.</summary>
+    private void Boxed(IElement element, IElement? title, bool isExample, List<SourceBlock> blocks, int depth)
     {
         var at = Line(element);
-        var caption = CaptionOf(title);
-        var inner = new List<SourceBlock>();
-        foreach (var child in element.Children.Where(c => !ReferenceEquals(c, title)))
-            Block(child, inner, depth + 1);
-        if (inner.Count == 0)
+        var caption = title is null ? [] : CaptionOf(title);
+        var pictures = PagePictures.In(element);
+        if (pictures.Count > 0 && !PagePictures.HasWords(element, but: title))
+        {
+            for (var i = 0; i < pictures.Count; i++)
+                Picture(pictures[i], i == pictures.Count - 1 ? caption : [], blocks);
             return;
-        var what = inner.FindIndex(b => b is SourceTable or SourcePicture or SourceListing);
+        }
+        var inner = new List<SourceBlock>();
+        Children(element, inner, depth + 1, title);
+        if (title is null || inner.Count == 0)
+        {
+            blocks.AddRange(inner);
+            if (caption.Words().Trim().Length > 0)
+                blocks.Add(new SourceParagraph(at, "caption", caption));
+            return;
+        }
+        var what = inner.FindLastIndex(b => b is SourcePicture);
+        if (what < 0)
+            what = inner.FindIndex(b => b is SourceTable or SourceListing);
         if (what >= 0 && (!isExample || inner.Count == 1))
             inner[what] = inner[what] switch
             {
@@ -740,20 +741,38 @@ public sealed partial class HtmlReader
     {
         var at = Line(image);
         var alternative = WebUtilityText(PagePictures.AlternativeOf(image)).Trim();
-        if (Asset(image) is { } asset)
+        void Stands(string asset) =>
             blocks.Add(new SourcePicture(at, asset, alternative) { Caption = caption.Count > 0 ? caption : Carried() });
-        else if (caption.Count > 0)
-            blocks.Add(new SourceParagraph(at, "caption", caption));
-        // What stands instead of a picture that leads somewhere leads there.
-        else if (alternative.Length > 0 && image.Closest("a[href]")?.GetAttribute("href") is { Length: > 0 } href && !IsAddress(href))
-            blocks.Add(new SourceParagraph(at, "p", [new SourceReference(TargetOf(href), "", alternative)]));
-        else if (alternative.Length > 0)
-            blocks.Add(new SourceParagraph(at, "caption", [new SourceRun(alternative)]));
+        var href = image.Closest("a[href]")?.GetAttribute("href") ?? "";
+        if (Asset(image, out var named) is { } asset)
+            Stands(asset);
+        // A figure stays one without its file: the frame waits for it.
+        else if (named.Length > 0 && (caption.Count > 0 || (alternative.Length > 0 && href.Length == 0 && !IsAddress(named))))
+            Stands(Path.GetFileName(PathOf(named)));
+        else
+        {
+            TellMissing(named);
+            // What stands instead of a picture that leads somewhere leads there.
+            if (caption.Count > 0)
+                blocks.Add(new SourceParagraph(at, "caption", caption));
+            else if (alternative.Length > 0 && href.Length > 0 && !IsAddress(href))
+                blocks.Add(new SourceParagraph(at, "p", [new SourceReference(TargetOf(href), "", alternative)]));
+            else if (alternative.Length > 0)
+                blocks.Add(new SourceParagraph(at, "caption", [new SourceRun(alternative)]));
+        }
     }
 
-    /// <summary>The file that a picture of the page is, or null when there is none; told once.</summary>
-    private string? Asset(IElement picture)
+    private void TellMissing(string named)
     {
+        if (named.Length > 0)
+            Tell(ReportKind.LeftOut, $"The picture “{named}” was not found beside the page. Bring it in together with the page.");
+    }
+
+    /// <summary>The file that a picture of the page is, or null when there is none.</summary>
+    /// <param name="named">the file that it names; "" when it is within the page</param>
+    private string? Asset(IElement picture, out string named)
+    {
+        named = "";
         if (picture.LocalName == "svg")
         {
             var drawing = $"drawing-{_pictures.Count + 1}.svg";
@@ -764,9 +783,9 @@ public sealed partial class HtmlReader
         foreach (var source in sources)
             if (Named(source) is { } name)
                 return name;
-        var named = sources.Count > 0 ? sources[^1] : "";
+        var last = sources.Count > 0 ? sources[^1] : "";
         // A page is often kept with another size of its picture than it names.
-        var stem = PagePictures.StemOf(PathOf(named));
+        var stem = PagePictures.StemOf(PathOf(last));
         var other = _found
             .Where(f => DocumentReader.IsPicture(f.Key) && PagePictures.StemOf(f.Key) == stem)
             .OrderByDescending(f => f.Key.EndsWith(".svg", StringComparison.OrdinalIgnoreCase))
@@ -775,11 +794,10 @@ public sealed partial class HtmlReader
             .FirstOrDefault();
         if (stem.Length > 0 && other.Value is not null)
         {
-            Tell(ReportKind.Changed, $"The picture “{named}” was not found; “{other.Key}” was taken, which is another size of it.");
+            Tell(ReportKind.Changed, $"The picture “{last}” was not found; “{other.Key}” was taken, which is another size of it.");
             return Taken(other.Key, other.Value);
         }
-        if (!named.StartsWith("data:", StringComparison.OrdinalIgnoreCase))
-            Tell(ReportKind.LeftOut, $"The picture “{named}” was not found beside the page. Bring it in together with the page.");
+        named = last.StartsWith("data:", StringComparison.OrdinalIgnoreCase) ? "" : last;
         return null;
     }
 
@@ -849,10 +867,14 @@ public sealed partial class HtmlReader
                 break;
             case IElement image when PagePictures.IsPicture(image):
                 var says = WebUtilityText(PagePictures.AlternativeOf(image)).Trim();
-                if (Asset(image) is { } asset)
+                if (Asset(image, out var missing) is { } asset)
                     spans.Add(new SourceAtom(new InlinePicture(Id.None, asset, says)));
-                else if (says is { Length: > 0 } words)
-                    spans.Add(new SourceRun(words, roles, style, web));
+                else
+                {
+                    TellMissing(missing);
+                    if (says.Length > 0)
+                        spans.Add(new SourceRun(says, roles, style, web));
+                }
                 break;
             case IElement element when Unread.Contains(element.LocalName):
                 if (element.LocalName is "iframe" or "object" or "embed" or "video" or "audio" or "svg" or "canvas")

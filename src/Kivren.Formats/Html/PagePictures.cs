@@ -57,7 +57,9 @@ internal static partial class PagePictures
     private static INode? Next(INode node, bool forward) => forward ? node.NextSibling : node.PreviousSibling;
 
     /// <summary>Words beside those that stand for a picture.</summary>
-    public static bool HasWords(IElement element) => element.ChildNodes.Any(IsWord);
+    /// <param name="but">a child whose words do not count</param>
+    public static bool HasWords(IElement element, IElement? but = null) =>
+        element.ChildNodes.Any(n => !ReferenceEquals(n, but) && IsWord(n));
 
     private static bool IsWord(INode node) =>
         node is IText text

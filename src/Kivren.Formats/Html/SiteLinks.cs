@@ -1,10 +1,11 @@
+using System.Text.RegularExpressions;
 using AngleSharp.Dom;
 using Kivren.Formats.Import.Sites;
 
 namespace Kivren.Formats.Html;
 
 /// <summary>What a page says of its place in its site: its contents lists, the page behind it, the page above it.</summary>
-internal static class SiteLinks
+internal static partial class SiteLinks
 {
     private const int MostLines = 5_000,
         MostDepth = 12,
@@ -57,6 +58,7 @@ internal static class SiteLinks
         )
         {
             SendsTo = SendsTo(file, page),
+            IsForm = page.QuerySelector("form input:not([type='hidden' i]):not([type='submit' i])") is not null,
             WindowTitle = Words(page.QuerySelector("head > title") is { } title ? title : page.CreateTextNode("")),
         };
 
@@ -125,9 +127,15 @@ internal static class SiteLinks
         }
     }
 
-    /// <summary>Where a page leads at once: content="0; url=other.html#place".</summary>
+    /// <summary>Where a page leads at once: content="0; url=other.html#place"; of a page of frames, to the one with its text.</summary>
     private static string SendsTo(string file, IDocument page)
     {
+        var frames = page.QuerySelectorAll("frameset frame[src]").Where(f => IsFile(f.GetAttribute("src")!)).ToList();
+        if (frames.Count > 0)
+        {
+            var main = frames.FirstOrDefault(f => FrameOfText().IsMatch(f.GetAttribute("name") ?? "")) ?? frames[^1];
+            return SitePage.Resolved(file, Uri.UnescapeDataString(main.GetAttribute("src")!)) + "#";
+        }
         var content = page.QuerySelector("meta[http-equiv='refresh' i]")?.GetAttribute("content") ?? "";
         var at = content.IndexOf("url=", StringComparison.OrdinalIgnoreCase);
         if (at < 0 || content[(at + 4)..].Trim(' ', '\'', '"') is not { Length: > 0 } href || !IsFile(href))
@@ -135,6 +143,9 @@ internal static class SiteLinks
         var place = href.IndexOf('#', StringComparison.Ordinal) is >= 0 and var mark ? href[mark..] : "#";
         return SitePage.Resolved(file, Uri.UnescapeDataString(href)) + Uri.UnescapeDataString(place);
     }
+
+    [GeneratedRegex(@"^(main|content|text|body|doc)", RegexOptions.IgnoreCase | RegexOptions.CultureInvariant)]
+    private static partial Regex FrameOfText();
 
     private static bool IsFile(string href) =>
         href.Length > 0
@@ -149,6 +160,9 @@ internal static class SiteLinks
     private static string GroupOf(IElement list)
     {
         const int most = 3;
+        // An item that leads nowhere and holds a list is what the list is about.
+        if (list.ParentElement is { LocalName: "li" } item && !item.QuerySelectorAll("a[href]").Any(a => a.Closest("li") == item))
+            return string.Concat(item.ChildNodes.TakeWhile(n => !ReferenceEquals(n, list)).Select(n => Words(n) + " ")).Trim();
         for (var at = list; at is not null && at.LocalName is not ("body" or "main"); at = at.ParentElement)
         {
             var before = at.PreviousElementSibling;

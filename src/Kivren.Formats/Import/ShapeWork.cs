@@ -283,7 +283,9 @@ internal sealed class ShapeWork(IReadOnlyList<SourceDocument> documents, string 
         try
         {
             if (!document.Pictures.TryGetValue(name, out var bytes))
-                throw new PictureFormatException($"The picture “{name}” is not in the file.");
+                throw new PictureFormatException(
+                    $"The picture “{name}” was not found beside the text. Bring it in together with the text."
+                );
             var printed = own;
             if (Metafile.SizeOf(bytes) is var (width, height))
             {
@@ -302,7 +304,7 @@ internal sealed class ShapeWork(IReadOnlyList<SourceDocument> documents, string 
         }
         catch (PictureFormatException e)
         {
-            Report(ReportKind.LeftOut, at, $"{e.Message} The figure stands without it.");
+            Report(ReportKind.LeftOut, at, $"{e.Message} An empty frame stands in its place.");
             return _assets[own] = null;
         }
     }

@@ -165,6 +165,7 @@ public sealed partial class Shaper
             .ToArray();
         if (_title.Length == 0)
             _title = _documents.Select(d => d.Title).FirstOrDefault(t => t.Length > 0)
+                ?? (_documents is [{ Site.WindowTitle: { Length: > 0 } shown }] ? shown : null)
                 ?? (_divisions.Count == 1 ? _divisions[0].Division.Title : "");
         if (_title.Length == 0 && _documents.Count > 0)
             _title = Path.GetFileNameWithoutExtension(_documents[0].File);
@@ -273,7 +274,7 @@ public sealed partial class Shaper
             if (title.Length == 0)
                 (kind, title) =
                     _divisions.Any(d => d.File == file) || to == blocks.Count
-                        ? (becomes, NameOf(document))
+                        ? Named(becomes, NameOf(document))
                         : (DivisionKind.Preface, "Preface");
             if (first)
                 _work.NamedFile(file, id);
@@ -336,6 +337,13 @@ public sealed partial class Shaper
     private bool IsBelowTitle(IReadOnlyList<SourceBlock> blocks, int at) =>
         blocks.Take(at).Any(_taken.Contains)
         && blocks.Take(at).All(b => _taken.Contains(b) || (b is SourceParagraph p && string.IsNullOrWhiteSpace(p.Spans.Words())));
+
+    /// <summary>A division that is called as its file is: an appendix where the name says so, without what was typed for the
+    /// number.</summary>
+    private static (DivisionKind Kind, string Title) Named(DivisionKind becomes, string name) =>
+        becomes == DivisionKind.Chapter && TypedAppendix.Match(name) is { Success: true } typed && typed.Length < name.Length
+            ? (DivisionKind.Appendix, name[typed.Length..].TrimStart(' ', '.', ':', '–', '—'))
+            : (becomes, name);
 
     /// <summary>What its markup, or the words that its title begins with, call an appendix.</summary>
     private static bool IsAppendix(SourceParagraph head) =>

@@ -271,7 +271,10 @@ public sealed partial class MarkdownReader
     /// <summary>A paragraph that is one picture alone is a figure.</summary>
     private IEnumerable<SourceBlock> Paragraph(ParagraphBlock p, int at)
     {
-        if (p.Inline?.FirstChild is LinkInline { IsImage: true, NextSibling: null } image && Picture(image) is { } asset)
+        if (
+            p.Inline?.FirstChild is LinkInline { IsImage: true, NextSibling: null } image
+            && (Picture(image) ?? Waiting(image)) is { } asset
+        )
         {
             yield return new SourcePicture(at, asset, Plain(image))
             {
@@ -282,22 +285,28 @@ public sealed partial class MarkdownReader
         yield return new SourceParagraph(at, "paragraph", Spans(p.Inline));
     }
 
-    private string? Picture(LinkInline image)
+    private static string? PathOf(LinkInline image)
     {
-        string? path = null;
         try
         {
-            path = image.Url is { } url ? Uri.UnescapeDataString(url) : null;
+            return image.Url is { } url ? Uri.UnescapeDataString(url) : null;
         }
         catch (UriFormatException)
         {
-            path = image.Url;
+            return image.Url;
         }
+    }
+
+    /// <summary>The name under which a figure waits for its file; null for a picture that is elsewhere on the web, or says
+    /// nothing.</summary>
+    private static string? Waiting(LinkInline image) =>
+        Plain(image).Length > 0 && !Uri.TryCreate(image.Url, UriKind.Absolute, out _) ? Path.GetFileName(PathOf(image)) : null;
+
+    private string? Picture(LinkInline image)
+    {
+        var path = PathOf(image);
         if (path is null || !_found.TryGetValue(path, out var bytes))
-        {
-            Tell(image, ReportKind.LeftOut, $"The picture “{image.Url}” was not found beside the text; its description is kept as words.");
             return null;
-        }
         var name = Path.GetFileName(path);
         _pictures[name] = bytes;
         return name;
@@ -376,7 +385,14 @@ public sealed partial class MarkdownReader
                     if (Picture(image) is { } asset)
                         spans.Add(new SourceAtom(new InlinePicture(Id.None, asset, Plain(image))));
                     else
+                    {
+                        Tell(
+                            image,
+                            ReportKind.LeftOut,
+                            $"The picture “{image.Url}” was not found beside the text; its description is kept as words."
+                        );
                         Text(Plain(image));
+                    }
                     break;
                 case LinkInline { Url: { Length: > 1 } url } link when url[0] == '#':
                     spans.Add(new SourceReference(_heads!.Of(url[1..]), "", Plain(link), roles));

@@ -17,6 +17,9 @@ internal static class SiteFurniture
     /// <summary>It stands on this share of the pages, in hundredths.</summary>
     private const int LeastShare = 50;
 
+    /// <summary>The name of the whole over a page's own title may be written in more than one way.</summary>
+    private const int BannerShare = 20;
+
     /// <summary>Blocks from either edge of a page among which it is looked for.</summary>
     private const int FromEdge = 8,
         LongestBar = 160,
@@ -48,7 +51,7 @@ internal static class SiteFurniture
             .Where(IsPage)
             .SelectMany(d => d.Blocks.Take(FromEdge).Where(b => IsHead(d, b)).Select(b => Normal(new[] { b }.Words())).Distinct())
             .GroupBy(words => words)
-            .Where(g => g.Count() * 100 >= LeastShare * pages)
+            .Where(g => g.Count() >= FewestPages && g.Count() * 100 >= BannerShare * pages)
             .Select(g => g.Key)
             .ToHashSet();
 
@@ -61,6 +64,7 @@ internal static class SiteFurniture
                     seen[print] = seen.TryGetValue(print, out var known) ? (known.Pages + 1, known.Words) : (1, new[] { block }.Words());
             var recurring = seen.Where(s =>
                     s.Value.Pages * 100 >= LeastShare * pages
+                    || (_banners.Contains(Normal(s.Value.Words)) && s.Value.Pages * 100 >= BannerShare * pages)
                     || (s.Key.EndsWith(OnlyLeads, StringComparison.Ordinal) && s.Value.Pages >= FewestBars)
                 )
                 .ToDictionary(s => s.Key, s => s.Value);
@@ -170,8 +174,9 @@ internal static class SiteFurniture
             };
     }
 
-    /// <summary>A page of the site that does more than send its reader to another.</summary>
-    private static bool IsPage(SourceDocument document) => document.Site is { SendsTo.Length: 0 };
+    /// <summary>A page of the site that does more than send its reader to another, or show pictures to press.</summary>
+    internal static bool IsPage(SourceDocument document) =>
+        document.Site is { SendsTo.Length: 0 } && document.Blocks.Any(b => b is not (SourcePicture or SourceBreak));
 
     private static bool IsHead(SourceDocument document, SourceBlock block) =>
         block is SourceParagraph p && document.Styles.GetValueOrDefault(p.Style)?.Level is not null;

@@ -27,12 +27,34 @@ internal static class SiteHeads
                 // The first page may list all others.
                 var below = tree.Places.Skip(i + 1).TakeWhile(p => i == 0 || p.Depth > place.Depth).Where(p => p.File >= 0);
                 ranked[place.File] = WithoutContents(
-                    Ranked(documents[place.File], place, sections),
+                    Ranked(i == 0 ? documents[place.File] : WithoutBanner(documents[place.File], tree.Title), place, sections),
                     [.. below.Select(p => documents[p.File].File)]
                 );
             }
         }
         return ranked;
+    }
+
+    /// <summary>What the whole is called, over the page's own title, is not what the page is called.</summary>
+    private static SourceDocument WithoutBanner(SourceDocument document, string whole)
+    {
+        bool IsHead(SourceBlock block) =>
+            block is SourceParagraph p
+            && p.Spans.Words().Trim().Length > 0
+            && document.Styles.GetValueOrDefault(p.Style)?.Level is not null;
+        var first = document.Blocks.ToList().FindIndex(b => Words(b).Length > 0);
+        return
+            whole.Length > 0
+            && first >= 0
+            && IsHead(document.Blocks[first])
+            && Words(document.Blocks[first]).Equals(whole, StringComparison.OrdinalIgnoreCase)
+            && document.Blocks.Skip(first + 1).FirstOrDefault(b => Words(b).Length > 0) is { } next
+            && IsHead(next)
+            ? document with
+            {
+                Blocks = [.. document.Blocks.Where((_, at) => at != first)],
+            }
+            : document;
     }
 
     /// <summary>A list of nothing but the files that stand below a file is its contents list, which the manual makes itself.</summary>

@@ -30,6 +30,9 @@ public sealed record SitePage(IReadOnlyList<ContentsLine> Contents, string Next,
     /// <summary>The place in another file that the page does nothing but send its reader to, as a link names it; "".</summary>
     public string SendsTo { get; init; } = "";
 
+    /// <summary>It asks its reader for words: to search, to write to somebody.</summary>
+    public bool IsForm { get; init; }
+
     /// <summary>What a reader's window shows over the page; "".</summary>
     public string WindowTitle { get; init; } = "";
 

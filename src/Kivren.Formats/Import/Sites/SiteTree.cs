@@ -31,7 +31,8 @@ public sealed partial record SiteTree(IReadOnlyList<TreePlace> Places, string Ti
     private const int Fewest = 4;
 
     /// <summary>A contents page names at least this share of the files, in hundredths.</summary>
-    private const int LeastNamed = 40;
+    private const int LeastNamed = 40,
+        LeastCalled = 15;
 
     /// <summary>Pages with fewer words that no list names are no text: a search form, a page of errors.</summary>
     private const int FewWords = 60;
@@ -118,7 +119,7 @@ public sealed partial record SiteTree(IReadOnlyList<TreePlace> Places, string Ti
         {
             var sending = Enumerable.Range(0, documents.Count).Where(d => Site(d).SendsTo.Length > 0).ToList();
             _placed.UnionWith(sending);
-            _pages = documents.Count - sending.Count;
+            _pages = documents.Count(d => d.Site is null || SiteFurniture.IsPage(d));
             var root = Root(within: false);
             var within = root < 0;
             if (within)
@@ -168,6 +169,13 @@ public sealed partial record SiteTree(IReadOnlyList<TreePlace> Places, string Ti
                     );
             }
             Rest(root);
+            // What holds chapters is a part.
+            for (var i = 0; i + 1 < _places.Count; i++)
+                if (
+                    _places[i] is { Kind: TreePlace.Chapter, Depth: 0 } above
+                    && _places.Skip(i + 1).TakeWhile(p => p.Depth > 0).Any(p => p is { Depth: 1, Kind: TreePlace.Chapter })
+                )
+                    _places[i] = above with { Kind = TreePlace.Part };
             _places.AddRange(
                 sending.Select(d => new TreePlace(d, 0, TreePlace.LeftOut, NameOf(d))
                 {
@@ -210,6 +218,18 @@ public sealed partial record SiteTree(IReadOnlyList<TreePlace> Places, string Ti
                     _places.Add(new TreePlace(d, 0, TreePlace.LeftOut, NameOf(d)) { Why = SaysOnceMore });
                     continue;
                 }
+                if (FolderPage(d) is >= 0 and var above && (isText || IsShortText(d)))
+                {
+                    var depth = _places[above].Depth + 1;
+                    var end = above + 1;
+                    while (end < _places.Count && _places[end].Depth >= depth)
+                        end++;
+                    var usual = _places[above].Kind == TreePlace.Part ? TreePlace.Chapter : TreePlace.Section;
+                    _places.Insert(end, new TreePlace(d, depth, usual, NameOf(d)));
+                    Below(d, within: true);
+                    See();
+                    continue;
+                }
                 var begun = _places.Count;
                 _places.Add(new TreePlace(d, 0, isText ? KindOf(NameOf(d), "", TreePlace.Chapter) : TreePlace.LeftOut, NameOf(d)));
                 Below(d, within: true);
@@ -219,6 +239,36 @@ public sealed partial record SiteTree(IReadOnlyList<TreePlace> Places, string Ti
                 See();
             }
         }
+
+        /// <summary>The place of the first page of a file's folder, or of a folder that holds this one; -1 where none has a place. The
+        /// outermost folder is the book.</summary>
+        private int FolderPage(int file)
+        {
+            var folder = FolderOf(documents[file].File);
+            var outermost = Enumerable.Range(0, documents.Count).Select(d => FolderOf(documents[d].File)).MinBy(f => f.Length)!;
+            for (; folder.Length > outermost.Length; folder = FolderOf(folder))
+            {
+                var at = _places.FindIndex(p =>
+                    p.File >= 0
+                    && p.File != file
+                    && p.Kind != TreePlace.LeftOut
+                    && FolderOf(documents[p.File].File) == folder
+                    && FirstPage().IsMatch(documents[p.File].File)
+                );
+                if (at >= 0)
+                    return at;
+            }
+            return -1;
+        }
+
+        private static string FolderOf(string file) => file.LastIndexOf('/') is >= 0 and var cut ? file[..cut] : "";
+
+        /// <summary>Words of its own, though few, under a head.</summary>
+        private bool IsShortText(int file) =>
+            !Site(file).IsForm
+            && FirstHead(documents[file]).Length > 0
+            && !IsLinks(documents[file])
+            && documents[file].Blocks.Where(b => b is not SourceGenerated).Words().Trim().Length > FirstHead(documents[file]).Length;
 
         /// <summary>A short page that one other page leads to, and no list names, stands below that: a note, a longer
         /// description.</summary>
@@ -264,6 +314,9 @@ public sealed partial record SiteTree(IReadOnlyList<TreePlace> Places, string Ti
                 .Select(g => g.Key)
                 .ToHashSet();
 
+        /// <summary>A form and hardly a word besides, as a search is.</summary>
+        private bool IsBareForm(int file) => Site(file).IsForm && SourceText.CountOfWords(documents[file].Blocks.Words()) < FewWords;
+
         private static bool IsText(string words) => SourceText.CountOfWords(words) >= FewWords;
 
         /// <summary>Most of its words lead elsewhere.</summary>
@@ -298,7 +351,10 @@ public sealed partial record SiteTree(IReadOnlyList<TreePlace> Places, string Ti
             }
             var reached = files.Where(d => direct[d].Count > 1).Select(d => (File: d, Count: Reach(d))).ToList();
             var most = reached.Select(r => r.Count).DefaultIfEmpty(0).Max();
-            return most * 100 < LeastNamed * (_pages - 1)
+            // A first page that has its list called the contents names what is in the book, however many notes lie beside it.
+            var called = reached.Where(r => FirstPage().IsMatch(documents[r.File].File) && HasContents(r.File)).ToList();
+            var least = called.Count > 0 && called.Max(r => r.Count) == most ? LeastCalled : LeastNamed;
+            return most * 100 < least * (_pages - 1)
                 ? -1
                 : reached
                     .Where(r => r.Count * 10 >= most * 9)
@@ -309,6 +365,13 @@ public sealed partial record SiteTree(IReadOnlyList<TreePlace> Places, string Ti
                     .First()
                     .File;
         }
+
+        /// <summary>One of its heads says that what follows is the contents list.</summary>
+        private bool HasContents(int file) =>
+            documents[file]
+                .Blocks.OfType<SourceParagraph>()
+                .Where(p => documents[file].Styles.GetValueOrDefault(p.Style)?.Level is not null)
+                .Any(p => LabelWords.Is(p.Spans.Words().Trim(), LabelWords.Contents));
 
         /// <summary>A list of all pages by their names is no order to read them in.</summary>
         private bool IsAlphabet(int file)
@@ -351,7 +414,7 @@ public sealed partial record SiteTree(IReadOnlyList<TreePlace> Places, string Ti
         /// <param name="under">depth of what they stand under</param>
         private void Contents(List<Line> lines, int under, bool top)
         {
-            var fresh = lines.Where(l => !_placed.Contains(l.File)).ToList();
+            var fresh = lines.Where(l => !_placed.Contains(l.File) && !IsBareForm(l.File)).ToList();
             var least = fresh.Select(l => l.Depth).DefaultIfEmpty(1).Min();
             // Lists under heads of their own are parts; not under the title of the whole, and appendices are what they are.
             bool IsPart(Line line) =>
