@@ -345,6 +345,20 @@ public sealed class CommandLineTests : IDisposable
     }
 
     [Fact]
+    public void A_link_to_another_folder_brings_nothing_in_twice_and_one_to_a_file_is_followed()
+    {
+        Directory.CreateDirectory(In("book/pictures"));
+        File.WriteAllText(In("book/a.md"), "# Winch\n\n![A drum](pictures/drum.svg)\n\nWords about the winch.\n");
+        File.WriteAllText(In("drum.svg"), "<svg xmlns='http://www.w3.org/2000/svg' viewBox='0 0 9 9'><rect width='9' height='9'/></svg>");
+        File.CreateSymbolicLink(In("book/pictures/drum.svg"), In("drum.svg"));
+        Directory.CreateSymbolicLink(In("book/again"), In("book"));
+        var (code, output, _) = Run("import", In("book"), "-o", In("m.kivren"));
+        Assert.Equal(0, code);
+        Assert.Single(output.Split('\n'), line => line.StartsWith("Chapter: Winch", StringComparison.Ordinal));
+        Assert.DoesNotContain("not found", output, StringComparison.Ordinal);
+    }
+
+    [Fact]
     public void A_file_of_a_folder_that_cannot_be_read_is_told_and_the_rest_comes_in()
     {
         Directory.CreateDirectory(In("mixed"));

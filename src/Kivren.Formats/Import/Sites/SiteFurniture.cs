@@ -17,9 +17,6 @@ internal static class SiteFurniture
     /// <summary>It stands on this share of the pages, in hundredths.</summary>
     private const int LeastShare = 50;
 
-    /// <summary>The name of the whole over a page's own title may be written in more than one way.</summary>
-    private const int BannerShare = 20;
-
     /// <summary>Blocks from either edge of a page among which it is looked for.</summary>
     private const int FromEdge = 8,
         LongestBar = 160,
@@ -51,7 +48,7 @@ internal static class SiteFurniture
             .Where(IsPage)
             .SelectMany(d => d.Blocks.Take(FromEdge).Where(b => IsHead(d, b)).Select(b => Normal(new[] { b }.Words())).Distinct())
             .GroupBy(words => words)
-            .Where(g => g.Count() >= FewestPages && g.Count() * 100 >= BannerShare * pages)
+            .Where(g => g.Count() * 100 >= LeastShare * pages)
             .Select(g => g.Key)
             .ToHashSet();
 
@@ -64,7 +61,6 @@ internal static class SiteFurniture
                     seen[print] = seen.TryGetValue(print, out var known) ? (known.Pages + 1, known.Words) : (1, new[] { block }.Words());
             var recurring = seen.Where(s =>
                     s.Value.Pages * 100 >= LeastShare * pages
-                    || (_banners.Contains(Normal(s.Value.Words)) && s.Value.Pages * 100 >= BannerShare * pages)
                     || (s.Key.EndsWith(OnlyLeads, StringComparison.Ordinal) && s.Value.Pages >= FewestBars)
                 )
                 .ToDictionary(s => s.Key, s => s.Value);

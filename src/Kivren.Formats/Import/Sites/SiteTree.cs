@@ -265,7 +265,7 @@ public sealed partial record SiteTree(IReadOnlyList<TreePlace> Places, string Ti
 
         /// <summary>Words of its own, though few, under a head.</summary>
         private bool IsShortText(int file) =>
-            !Site(file).IsForm
+            !IsForm(file)
             && FirstHead(documents[file]).Length > 0
             && !IsLinks(documents[file])
             && documents[file].Blocks.Where(b => b is not SourceGenerated).Words().Trim().Length > FirstHead(documents[file]).Length;
@@ -314,8 +314,13 @@ public sealed partial record SiteTree(IReadOnlyList<TreePlace> Places, string Ti
                 .Select(g => g.Key)
                 .ToHashSet();
 
+        /// <summary>A field to search in that every page has makes none of them a form.</summary>
+        private bool IsForm(int file) => Site(file).IsForm && _forms * 2 < _pages;
+
+        private readonly int _forms = documents.Count(d => d.Site is { IsForm: true });
+
         /// <summary>A form and hardly a word besides, as a search is.</summary>
-        private bool IsBareForm(int file) => Site(file).IsForm && SourceText.CountOfWords(documents[file].Blocks.Words()) < FewWords;
+        private bool IsBareForm(int file) => IsForm(file) && SourceText.CountOfWords(documents[file].Blocks.Words()) < FewWords;
 
         private static bool IsText(string words) => SourceText.CountOfWords(words) >= FewWords;
 
