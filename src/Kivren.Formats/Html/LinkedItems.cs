@@ -8,7 +8,9 @@ internal static class LinkedItems
 {
     public static void SetIn(IDocument page)
     {
-        foreach (var link in page.QuerySelectorAll("ul > a, ol > a, menu > a").ToList())
+        foreach (
+            var link in page.QuerySelectorAll("ul > a, ol > a, menu > a").Where(a => a.Children.Any(c => c.LocalName == "li")).ToList()
+        )
         {
             var list = link.ParentElement!;
             foreach (var node in link.ChildNodes.ToList())

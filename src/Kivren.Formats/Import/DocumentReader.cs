@@ -168,7 +168,13 @@ public static class DocumentReader
             .OrderByDescending(g => g.Sum(d => d.Blocks.Count + 1))
             .ThenBy(g => g.Key, StringComparer.Ordinal)
             .FirstOrDefault();
-        return [.. whole.Select(d => d.IsLanguageAssumed && told is not null ? d with { Language = told.Key } : d)];
+        // What a book does not draw in stands behind it.
+        return
+        [
+            .. whole
+                .OrderByDescending(d => d.DrawsIn.Any(parts.Contains))
+                .Select(d => d.IsLanguageAssumed && told is not null ? d with { Language = told.Key } : d),
+        ];
     }
 
     private static SourceDocument OfKind(

@@ -245,8 +245,7 @@ public sealed partial record SiteTree(IReadOnlyList<TreePlace> Places, string Ti
         private int FolderPage(int file)
         {
             var folder = FolderOf(documents[file].File);
-            var outermost = Enumerable.Range(0, documents.Count).Select(d => FolderOf(documents[d].File)).MinBy(f => f.Length)!;
-            for (; folder.Length > outermost.Length; folder = FolderOf(folder))
+            for (; folder.Length > _outermost; folder = FolderOf(folder))
             {
                 var at = _places.FindIndex(p =>
                     p.File >= 0
@@ -260,6 +259,8 @@ public sealed partial record SiteTree(IReadOnlyList<TreePlace> Places, string Ti
             }
             return -1;
         }
+
+        private readonly int _outermost = documents.Min(d => FolderOf(d.File).Length);
 
         private static string FolderOf(string file) => file.LastIndexOf('/') is >= 0 and var cut ? file[..cut] : "";
 
