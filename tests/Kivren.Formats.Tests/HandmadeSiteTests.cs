@@ -197,6 +197,24 @@ public class HandmadeSiteTests
         Assert.Equal("Appendix Licence; Chapter The winch", Outline(shaped));
     }
 
+    [Fact]
+    public void A_title_that_is_no_head_is_the_page_s_own_and_its_heads_stand_below_it()
+    {
+        const string Title = "<div class='header'><div class='title'>Questions</div></div>";
+        var shaped = Shape(
+            (
+                "a.html",
+                Page("Winch: Questions", $"{Title}<h1>Why oil?</h1>{Text("oil")}<h2>Which</h2>{Text("grade")}<h1>When?</h1>{Text("hour")}")
+            ),
+            ("b.html", Page("Winch: Answers", $"<div class='title'>A box</div><h1>Because</h1>{Text("oil")}"))
+        );
+        Assert.Equal(
+            "Chapter Questions; Preface Preface; Chapter Because",
+            Outline(shaped)
+        );
+        Assert.Equal(["A Why oil?", "B Which", "A When?"], Heads(shaped, "Questions"));
+    }
+
     [Theory]
     [InlineData("<div class='figure'><img src='drum.png' alt='A drum'><p class='caption'>Figure 2: The drum</p></div>")]
     [InlineData(

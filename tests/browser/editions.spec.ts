@@ -39,10 +39,14 @@ async function walkTo(
 
 /** An act on the edition was done, and its view is there. */
 async function done(page: Page, act: () => Promise<void>) {
+  const answered = page.waitForResponse((r) =>
+    r.url().endsWith("/editions/acts"),
+  );
+  await act();
+  await answered;
   const read = page.waitForResponse(
     (r) => r.url().endsWith("/editions") && r.request().method() === "GET",
   );
-  await act();
   await read;
 }
 
@@ -267,8 +271,13 @@ test("two who change one edition: the second is told", async ({
     sentences(page).getByRole("button", { name: /Pocket: Look/ }),
     "Reader",
   );
+  await page.unroute("**/editions");
   await page.keyboard.press("Enter");
   await expect(page.getByText(/Another writer changed/)).toBeVisible();
+  // What the other made of it is on the screen.
+  await expect(
+    sentences(page).getByRole("button", { name: /^nothing: References/ }),
+  ).toBeVisible();
 });
 
 test("two choices made faster than the first is answered both hold", async ({

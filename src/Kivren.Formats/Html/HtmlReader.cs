@@ -146,6 +146,7 @@ public sealed partial class HtmlReader
         var body = (INode?)page.Body ?? throw new SourceFormatException($"{_file} has no text.");
         var main = page.QuerySelector("main, [role=main]") ?? (page.QuerySelectorAll("article") is { Length: 1 } one ? one[0] : page.Body!);
         FindNotes(main);
+        _title = main.QuerySelectorAll("div.title").FirstOrDefault(IsTitle);
         var blocks = new List<SourceBlock>();
         Children(main, blocks, 0);
         if (!ReferenceEquals(main, page.Body))
@@ -332,16 +333,28 @@ public sealed partial class HtmlReader
 
     private readonly List<SourceSpan> _carried = [];
 
+    /// <summary>The page's title where it is no head: a box of its own that says what the reader's window shows.</summary>
+    private IElement? _title;
+
+    private static bool IsTitle(IElement box) =>
+        WebUtilityText(box.TextContent) is { Length: > 0 } words
+        && WebUtilityText(box.Owner!.Title ?? "").EndsWith(words, StringComparison.Ordinal)
+        && box.QuerySelector("p, table, ul, ol, pre, div, h1, h2, h3, h4, h5, h6") is null;
+
+    /// <summary>What a block is by its markup; heads below a title that is no head stand a level lower.</summary>
+    private string NameOf(IElement element) =>
+        _title is not null && element.LocalName is ['h', >= '1' and <= '5' and var level] ? $"h{level - '0' + 1}"
+        : ReferenceEquals(element, _title) ? "h1"
+        : element.LocalName;
+
     private string Style(IElement element)
     {
-        var kind = element.ClassList.FirstOrDefault(c => c.Length is > 2 and < 40 && !Plain().IsMatch(c));
-        var name = kind is null ? element.LocalName : $"{element.LocalName}.{kind}";
-        if (
-            kind is not null
-            && !_styles.ContainsKey(name)
-            && _styles.TryGetValue(element.LocalName, out var facts)
-            && facts.Level is not null
-        )
+        var kind = ReferenceEquals(element, _title)
+            ? null
+            : element.ClassList.FirstOrDefault(c => c.Length is > 2 and < 40 && !Plain().IsMatch(c));
+        var own = NameOf(element);
+        var name = kind is null ? own : $"{own}.{kind}";
+        if (kind is not null && !_styles.ContainsKey(name) && _styles.TryGetValue(own, out var facts) && facts.Level is not null)
             _styles[name] = facts;
         return name;
     }
@@ -387,6 +400,9 @@ public sealed partial class HtmlReader
                             : "p"
                     )
                 );
+                break;
+            case "div" when ReferenceEquals(element, _title):
+                blocks.Add(Paragraph(element, Style(element)));
                 break;
             case "ul" or "ol" or "menu" or "dir":
                 List(element, blocks, depth);

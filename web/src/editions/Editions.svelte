@@ -44,14 +44,17 @@
   async function read() {
     reading = true;
     try {
-      do {
+      for (let composition = -1; composition < proof.number;) {
+        const begun = puts;
         const answer = await api.editions(manualId);
-        // What it says is older than what the screen shows; it is read again once all is put.
+        // It is older than what the screen shows: it is read again once all is put.
         if (unanswered > 0) return;
+        if (begun !== puts) continue;
         view = answer;
-        if (!view.editions.some((e) => e.name === name))
-          name = view.editions.find((e) => e.name === view!.proofed)?.name ?? view.editions[0]?.name ?? '';
-      } while (view.composition < proof.number);
+        composition = answer.composition;
+        if (!answer.editions.some((e) => e.name === name))
+          name = answer.editions.find((e) => e.name === answer.proofed)?.name ?? answer.editions[0]?.name ?? '';
+      }
       outputs = await api.outputs(manualId);
       void look();
     } catch (e) {
@@ -76,9 +79,11 @@
   /** Changes are put one after another, and seen at once: the next is made from what is seen. */
   let last: Promise<unknown> = Promise.resolve();
   let unanswered = 0;
+  let puts = 0;
   async function put(next: Edition, was: Edition | null) {
     if (was) show(was, next);
     unanswered++;
+    puts++;
     const putting = last.then(() =>
       opened.act(() => api.editionAct(manualId, writer, { do: 'put', edition: next, ...(was ? { name: was.name, was } : {}) })),
     );

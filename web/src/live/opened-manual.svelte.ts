@@ -30,6 +30,15 @@ export class OpenedManual {
     }
   }
 
+  /** Its title and its roles, where an act may have made them others. */
+  async reread() {
+    try {
+      this.manual = await api.open(this.id);
+    } catch (e) {
+      notices.problem(e);
+    }
+  }
+
   stop() {
     this.proof.stop();
   }
