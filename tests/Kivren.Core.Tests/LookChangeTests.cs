@@ -181,6 +181,7 @@ public class LookChangeTests
 
     [Theory]
     [InlineData("masters[0].inner", "70", "Right: inner margin 64 pt → 70 pt")]
+    [InlineData("masters[0].inner", "\"21.4 mm\"", "Right: inner margin 22.6 mm → 21.4 mm")]
     [InlineData("heads[1].size", "12", "B head: size 10.6 pt → 12 pt")]
     [InlineData("dresses[1].dress.after", "9", "lead: space below 6.5 pt → 9 pt")]
     [InlineData("sequences.chapter.begins", "\"newPage\"", "chapter: where it starts recto → newPage")]

@@ -208,10 +208,7 @@ public class HandmadeSiteTests
             ),
             ("b.html", Page("Winch: Answers", $"<div class='title'>A box</div><h1>Because</h1>{Text("oil")}"))
         );
-        Assert.Equal(
-            "Chapter Questions; Preface Preface; Chapter Because",
-            Outline(shaped)
-        );
+        Assert.Equal("Chapter Questions; Preface Preface; Chapter Because", Outline(shaped));
         Assert.Equal(["A Why oil?", "B Which", "A When?"], Heads(shaped, "Questions"));
     }
 

@@ -1,3 +1,5 @@
+using System.Globalization;
+using System.Text.Json;
 using System.Text.Json.Nodes;
 using Kivren.Core.Content;
 
@@ -46,15 +48,25 @@ public sealed record LookDifference(string Place, string Part, string Words, str
             else if (IsPart(of) && a is JsonObject or null && b is JsonObject or null)
                 Compare(found, of, a, b, at, called.Length > 0 ? called : words);
             else
-                found.Add(new LookDifference(at, called, words, Said(of, a), Said(of, b)));
+                found.Add(new LookDifference(at, called, words, Said(of, a, b), Said(of, b, a)));
         }
     }
 
-    /// <summary>A bare number of a measure counts points.</summary>
-    private static string? Said(System.Type of, JsonNode? value) =>
-        value is null ? null
-        : of == typeof(Length) && value.GetValueKind() == System.Text.Json.JsonValueKind.Number ? value.ToJsonString() + " pt"
-        : value.ToJsonString();
+    private const double PointsPerInch = 72;
+
+    /// <summary>A bare number of a measure counts points; beside one in another unit it is told in that.</summary>
+    private static string? Said(System.Type of, JsonNode? value, JsonNode? beside)
+    {
+        if (value is null)
+            return null;
+        if (of != typeof(Length) || value.GetValueKind() != JsonValueKind.Number)
+            return value.ToJsonString();
+        var other = beside?.GetValueKind() == JsonValueKind.String ? beside.GetValue<string>() : "";
+        foreach (var (unit, points) in (ReadOnlySpan<(string, double)>)[(" mm", PointsPerInch / 25.4), (" in", PointsPerInch)])
+            if (other.EndsWith(unit, StringComparison.Ordinal))
+                return (value.GetValue<double>() / points).ToString("0.#", CultureInfo.InvariantCulture) + unit;
+        return value.ToJsonString() + " pt";
+    }
 
     /// <summary>Items of one name, or at one place, are compared; others came or went.</summary>
     private static void Lists(
