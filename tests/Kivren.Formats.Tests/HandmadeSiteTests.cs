@@ -1,7 +1,6 @@
-using System.Text;
 using Kivren.Core.Content;
 using Kivren.Formats.Import;
-using Kivren.Formats.Import.Sites;
+using static Kivren.Formats.Tests.MadeUpSite;
 
 namespace Kivren.Formats.Tests;
 
@@ -9,33 +8,10 @@ namespace Kivren.Formats.Tests;
 /// that are a contents list, pictures in boxes.</summary>
 public class HandmadeSiteTests
 {
-    private static Shaped Shape(params (string Name, string Html)[] pages)
-    {
-        var files = pages.Select(p => new SourceFile(p.Name, Encoding.UTF8.GetBytes(p.Html))).ToArray();
-        var documents = DocumentReader.Together([
-            .. files.Where(f => !DocumentReader.IsPicture(f.Name)).Select(f => DocumentReader.Read(f, [.. files.Where(o => o != f)])),
-        ]);
-        return Shaper.Shape(new ShapeRequest(documents, ImportMapping.None, "s"));
-    }
-
-    private static string Page(string title, string body) =>
-        $"<html lang='en'><head><title>{title}</title></head><body>{body}</body></html>";
-
-    private static string Text(string about) =>
-        string.Concat(
-            Enumerable
-                .Range(1, 6)
-                .Select(n => $"<p>Round {n}: the {about} is looked at each morning before the first crossing, by hand and by eye.</p>")
-        );
-
-    private static string Title(string name) => char.ToUpperInvariant(name[0]) + name[1..];
-
     private static string Outline(Shaped shaped) => string.Join("; ", shaped.Divisions.Select(d => $"{d.Kind} {d.Title}"));
 
     private static IEnumerable<string> Heads(Shaped shaped, string division) =>
         shaped.Divisions.Single(d => d.Title == division).Blocks.OfType<Head>().Select(h => $"{h.Level} {h.Content.PlainText()}");
-
-    private static readonly string[] Names = ["round", "winch", "cable", "lamps", "spares"];
 
     [Fact]
     public void Links_drawn_round_the_items_of_a_list_are_a_contents_list()

@@ -1,6 +1,6 @@
-using System.Text;
 using Kivren.Core.Content;
 using Kivren.Formats.Import;
+using static Kivren.Formats.Tests.MadeUpSite;
 
 namespace Kivren.Formats.Tests;
 
@@ -8,25 +8,6 @@ namespace Kivren.Formats.Tests;
 /// pages with several heads, a second book beside the first.</summary>
 public class UnseenSiteTests
 {
-    private static Shaped Shape(params (string Name, string Html)[] pages)
-    {
-        var files = pages.Select(p => new SourceFile(p.Name, Encoding.UTF8.GetBytes(p.Html))).ToArray();
-        var documents = DocumentReader.Together([
-            .. files.Where(f => !DocumentReader.IsPicture(f.Name)).Select(f => DocumentReader.Read(f, [.. files.Where(o => o != f)])),
-        ]);
-        return Shaper.Shape(new ShapeRequest(documents, ImportMapping.None, "s"));
-    }
-
-    private static string Page(string title, string body, string head = "") =>
-        $"<html lang='en'><head><title>{title}</title>{head}</head><body>{body}</body></html>";
-
-    private static string Text(string about) =>
-        string.Concat(
-            Enumerable
-                .Range(1, 6)
-                .Select(n => $"<p>Round {n}: the {about} is looked at each morning before the first crossing, by hand and by eye.</p>")
-        );
-
     private static string Outline(Shaped shaped) =>
         string.Join(
             "; ",
@@ -38,12 +19,8 @@ public class UnseenSiteTests
     private static string Contents(params string[] names) =>
         "<ul>" + string.Concat(names.Select(n => $"<li><a href='{n}.html'>{char.ToUpperInvariant(n[0])}{n[1..]}</a></li>")) + "</ul>";
 
-    private static readonly string[] Names = ["round", "winch", "cable", "lamps", "spares"];
-
     private static (string, string)[] Site(string index, Func<string, string> page) =>
         [("index.html", index), .. Names.Select(n => (n + ".html", page(n)))];
-
-    private static string Title(string name) => char.ToUpperInvariant(name[0]) + name[1..];
 
     [Fact]
     public void The_name_of_the_site_over_each_page_is_no_title()

@@ -10,6 +10,7 @@
   import { route } from '../shared/route.svelte';
   import Pick from '../ui/Pick.svelte';
   import ActPanel from './ActPanel.svelte';
+  import HeadingActs from './HeadingActs.svelte';
   import HeadingList from './HeadingList.svelte';
   import { headingsOf, phraseOf, respelt, samePath, saidPath, typedPath, type Heading } from './headings';
   import IndexDressPanel from './IndexDressPanel.svelte';
@@ -225,6 +226,13 @@
     if (p.kind === 'Split') setTimeout(() => locators?.focus());
   }
 
+  function lift() {
+    if (!heading) return;
+    const { path, row } = heading;
+    if (path.length < 2) notices.tell('It stands at the top already.');
+    else void act({ do: 'move', heading: path, to: [...path.slice(0, -2), row.text] });
+  }
+
   function mergeAlike() {
     const pairs = headings.flatMap((h) =>
       h.row.loose.filter((l) => l.kind === 'HeadingNearlyAlike').map((l) => /“(.+?)” and “(.+?)”/.exec(l.message) ?? []),
@@ -249,10 +257,8 @@
     else if (event.key === 'f') ask('files');
     else if (event.key === 'w') respelling = place();
     else if (event.key === 'm') mergeAlike();
-    else if (event.key === 'l') {
-      if (h.path.length < 2) notices.tell('It stands at the top already.');
-      else void act({ do: 'move', heading: h.path, to: [...h.path.slice(0, -2), h.row.text] });
-    } else if (event.key === 'Delete') void act({ do: 'takeOut', heading: h.path });
+    else if (event.key === 'l') lift();
+    else if (event.key === 'Delete') void act({ do: 'takeOut', heading: h.path });
     else return false;
     return true;
   }
@@ -310,44 +316,18 @@
       </section>
       <section class="right" aria-label="Locators">
         {#if heading}
-          <div class="what">
-            <h2>
-              {#each heading.path as step, i (i)}{i > 0 ? ' › ' : ''}{step}{/each}
-            </h2>
-            <p class="soft">
-              files under <b>{heading.row.files ?? heading.row.text}</b>
-              {#if heading.row.locators}· {heading.row.locators}{/if}
-              {#if heading.row.seeAlso}· <i>see also</i> {heading.row.seeAlso}{/if}
-              {#if heading.row.see}· <i>see</i> {heading.row.see}{/if}
-            </p>
-            <div class="acts" bind:this={bar}>
-              <button class="btn small" onclick={() => ask('rename')}>Rename, merge <kbd class="key">r</kbd></button>
-              <button class="btn small" onclick={() => ask('nest')}>Nest under … <kbd class="key">n</kbd></button>
-              {#if heading.path.length > 1}<button class="btn small" onclick={() => key(new KeyboardEvent('keydown', { key: 'l' }))}
-                  >Lift <kbd class="key">l</kbd></button
-                >{/if}
-              <button class="btn small" onclick={() => ask('see')}>Turn into <i>see</i> … <kbd class="key">e</kbd></button>
-              <button class="btn small" onclick={() => ask('also')}><i>See also</i> … <kbd class="key">a</kbd></button>
-              <button class="btn small" onclick={() => ask('files')}>Files under … <kbd class="key">f</kbd></button>
-              <button class="btn small" onclick={(e) => (respelling = e.currentTarget)}>Another form <kbd class="key">w</kbd></button>
-              <button class="btn small" onclick={() => startSweep(phraseOf(heading.path), heading.path)}
-                >Sweep <kbd class="key">s</kbd></button
-              >
-              <button class="btn small" onclick={() => void act({ do: 'takeOut', heading: heading.path })}>Take out</button>
-            </div>
-            {#each heading.row.loose as l, i (i)}
-              <p class="loose">
-                <span class="m">○</span>
-                {l.message}
-                {#if l.kind === 'HeadingNearlyAlike'}<button class="btn small" onclick={mergeAlike}>Merge <kbd class="key">m</kbd></button
-                  >{/if}
-                {#if l.kind === 'RangeUnclosed'}<button
-                    class="btn small"
-                    onclick={() => void act({ do: 'toSectionEnd', entries: [l.subject] })}>Close it at the end of its section</button
-                  >{/if}
-              </p>
-            {/each}
-          </div>
+          {@const path = heading.path}
+          <HeadingActs
+            {heading}
+            bind:bar
+            onask={ask}
+            onlift={lift}
+            onrespell={(button) => (respelling = button)}
+            onsweep={() => startSweep(phraseOf(path), path)}
+            ontakeout={() => void act({ do: 'takeOut', heading: path })}
+            onmerge={mergeAlike}
+            onend={(entry) => void act({ do: 'toSectionEnd', entries: [entry] })}
+          />
           <Locators
             bind:this={locators}
             {heading}
@@ -501,29 +481,9 @@
     border-left: 1px solid var(--rule);
     background: var(--paper);
   }
-  .what {
-    padding: 10px 14px 6px;
-    border-bottom: 1px solid var(--rule);
-  }
-  h2 {
-    font: 500 20px/1.3 var(--text);
-  }
-  .acts {
-    display: flex;
-    flex-wrap: wrap;
-    gap: 5px;
-    padding: 7px 0 4px;
-  }
   .small {
     padding: 2px 8px;
     font-size: 12px;
-  }
-  .loose {
-    padding: 3px 0;
-    font-size: 12.5px;
-  }
-  .m {
-    color: var(--madder);
   }
   .soft {
     color: var(--ink-soft);

@@ -12,9 +12,11 @@
   import Pick from '../ui/Pick.svelte';
   import Rows from '../ui/Rows.svelte';
   import Arcs from './Arcs.svelte';
-  import { isLoose, pointingOf, shownReferences, shownTargets, stateWords, targetKinds, type Pointing } from './filters';
+  import { isLoose, pointingOf, shownReferences, shownTargets, targetKinds, type Pointing } from './filters';
   import { keysOfReferences } from './keys-of-references';
   import Nearest from './Nearest.svelte';
+  import PointingRow from './PointingRow.svelte';
+  import TargetRow from './TargetRow.svelte';
 
   interface Props {
     manualId: string;
@@ -252,22 +254,7 @@
             multiple
             chosen={(r) => marked.has(r.id)}
           >
-            {#snippet row(r: Pointing)}
-              <div class="reference" class:loose={isLoose(r)}>
-                <span class="folio">{r.folio}</span>
-                <span class="words-around"
-                  >{#if marked.has(r.id)}✓
-                  {/if}{r.before}<b class="prints">{isLoose(r) ? stateWords[r.state] : r.prints}</b>{r.after}</span
-                >
-                <span class="arrow" aria-hidden="true">→</span>
-                <span class="number">{isLoose(r) ? `○ ${stateWords[r.state]}` : (r.target?.number ?? '')}</span>
-                <span class="title"
-                  >{isLoose(r) ? (r.lost ? `printed ${r.lost} until then` : (r.target?.title ?? '')) : (r.target?.title ?? '')}</span
-                >
-                <span class="folio to">{r.target?.folio ?? ''}</span>
-                <span class="kind">{r.target ? (targetKinds[r.target.kind] ?? '') : ''}</span>
-              </div>
-            {/snippet}
+            {#snippet row(r: Pointing)}<PointingRow reference={r} marked={marked.has(r.id)} />{/snippet}
             {#snippet empty()}
               <p class="none">
                 {references.length === 0
@@ -298,17 +285,7 @@
           {/if}
         {:else}
           <Rows items={targets} rowHeight={30} label="Targets" bind:this={targetRows} bind:at={targetAt} onkey={targetKey} onopen={who}>
-            {#snippet row(t: PointedTarget)}
-              <div class="target">
-                <span class="number">{label(t)}</span>
-                <span class="title">{t.title}</span>
-                <span class="kind">{targetKinds[t.kind] ?? t.kind}</span>
-                <span class="folio">{t.folio}</span>
-                <span class="pointing" class:soft={t.pointing === 0}
-                  >{t.pointing === 0 ? 'nobody' : t.pointing === 1 ? '1 points here' : `${t.pointing} point here`}</span
-                >
-              </div>
-            {/snippet}
+            {#snippet row(t: PointedTarget)}<TargetRow target={t} label={label(t)} />{/snippet}
             {#snippet empty()}<p class="none">Nothing that can be pointed at fits.</p>{/snippet}
           </Rows>
           <p class="acts">
@@ -427,72 +404,6 @@
     white-space: nowrap;
     cursor: pointer;
   }
-  .reference {
-    display: grid;
-    grid-template-columns: 46px minmax(0, 1.6fr) 18px 74px minmax(0, 1fr) 44px 66px;
-    gap: 9px;
-    align-items: start;
-    height: 100%;
-    padding: 5px 12px 0 0;
-    border-bottom: 1px solid var(--rule);
-  }
-  .reference.loose {
-    background: color-mix(in srgb, var(--madder) 9%, transparent);
-    box-shadow: inset 3px 0 0 var(--madder);
-  }
-  .words-around,
-  .title {
-    font: 14.5px/1.28 var(--text);
-    display: -webkit-box;
-    -webkit-box-orient: vertical;
-    -webkit-line-clamp: 2;
-    line-clamp: 2;
-    overflow: hidden;
-  }
-  .prints {
-    font-weight: 400;
-    color: var(--woad);
-    border-bottom: 1px dotted currentColor;
-  }
-  .loose .prints,
-  .loose .number {
-    color: var(--madder);
-  }
-  .loose .title {
-    color: var(--ink-soft);
-  }
-  .folio {
-    text-align: right;
-    font-variant-numeric: tabular-nums;
-    color: var(--ink-soft);
-  }
-  .folio.to {
-    color: var(--ink);
-  }
-  .arrow {
-    color: var(--woad);
-  }
-  .kind {
-    color: var(--ink-soft);
-    font-size: 12px;
-  }
-  .target {
-    display: grid;
-    grid-template-columns: 112px minmax(0, 1fr) 80px 52px 110px;
-    gap: 9px;
-    align-items: baseline;
-    height: 100%;
-    padding: 5px 12px;
-    border-bottom: 1px solid color-mix(in srgb, var(--rule) 60%, transparent);
-    white-space: nowrap;
-  }
-  .target .title {
-    display: block;
-    text-overflow: ellipsis;
-  }
-  .pointing {
-    text-align: right;
-  }
   .acts {
     display: flex;
     gap: 16px;
@@ -504,9 +415,6 @@
     white-space: nowrap;
     overflow: hidden;
   }
-  .soft {
-    color: var(--ink-soft);
-  }
   .none {
     padding: 24px;
     color: var(--ink-soft);
@@ -517,13 +425,6 @@
       grid-template-rows: minmax(0, 1fr);
     }
     .references > :global(.arcs) {
-      display: none;
-    }
-    .reference {
-      grid-template-columns: 40px minmax(0, 1.4fr) 60px minmax(0, 1fr) 40px;
-    }
-    .reference .arrow,
-    .reference .kind {
       display: none;
     }
   }
