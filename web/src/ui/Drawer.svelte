@@ -17,7 +17,8 @@
     if (e.key === 'Escape' && document.activeElement === document.body) onclose();
   }}
 />
-<!-- Over the foot of the screen, above the foot strip; the text stays in sight. -->
+<!-- Over the foot of the screen, above the foot strip; the text stays in sight. Its height is the same whatever it holds: what is
+     found a moment later must not move the buttons away from under a press. -->
 <!-- svelte-ignore a11y_no_noninteractive_element_interactions -->
 <section
   class="drawer"
@@ -28,7 +29,10 @@
     onclose();
   }}
 >
-  <header>{@render head()}<button class="btn close" onclick={onclose}>Close</button></header>
+  <header>
+    <div>{@render head()}</div>
+    <button class="btn" onclick={onclose}>Close</button>
+  </header>
   {@render children()}
 </section>
 
@@ -38,7 +42,7 @@
     left: 0;
     right: 0;
     bottom: 28px;
-    max-height: 42%;
+    height: 40%;
     display: flex;
     flex-direction: column;
     background: var(--board);
@@ -49,14 +53,17 @@
     font-size: 12px;
   }
   header {
+    display: grid;
+    grid-template-columns: minmax(0, 1fr) auto;
+    align-items: start;
+    gap: 14px;
+    padding-bottom: 6px;
+  }
+  header div {
     display: flex;
     flex-wrap: wrap;
     align-items: center;
     gap: 4px 14px;
-    padding-bottom: 6px;
-  }
-  .close {
-    margin-left: auto;
   }
   .drawer > :global(:last-child) {
     /* The ring of what has the focus is not cut off. */
@@ -67,7 +74,7 @@
   }
   @media (max-width: 860px) {
     .drawer {
-      max-height: 74%;
+      height: 74%;
     }
   }
 </style>

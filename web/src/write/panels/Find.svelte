@@ -264,8 +264,10 @@
   .words {
     width: 300px;
   }
+  /* As wide before the answer as after it: a line more would move what stands below. */
   .count {
-    margin-left: auto;
+    flex: 1 1 20em;
+    text-align: right;
     color: var(--ink-soft);
   }
   li {
