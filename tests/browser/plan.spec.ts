@@ -232,6 +232,7 @@ test("a chapter begins on a left-hand page, and Look names it", async ({
     "true",
   );
   await page.keyboard.press("Control+z");
+  await expect(page.getByText(/^Taken back: /)).toBeVisible();
   await expect(page.getByLabel("Where Crossing begins")).toHaveValue("ByLook");
 });
 

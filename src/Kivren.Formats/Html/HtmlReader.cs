@@ -76,32 +76,38 @@ public sealed partial class HtmlReader
         "video",
         "audio",
     ];
-    private static readonly Dictionary<string, SpanRoles> Roles = new()
-    {
-        ["b"] = SpanRoles.Strong,
-        ["strong"] = SpanRoles.Strong,
-        ["i"] = SpanRoles.Emphasis,
-        ["em"] = SpanRoles.Emphasis,
-        ["cite"] = SpanRoles.Emphasis,
-        ["u"] = SpanRoles.Emphasis,
-        ["code"] = SpanRoles.Code,
-        ["tt"] = SpanRoles.Code,
-        ["samp"] = SpanRoles.Code,
-        ["var"] = SpanRoles.Emphasis,
-        ["kbd"] = SpanRoles.Key,
-        ["dfn"] = SpanRoles.Term,
-        ["sub"] = SpanRoles.Sub,
-        ["sup"] = SpanRoles.Sup,
-    };
+
+    /// <summary>What the inline elements of a page stand for.</summary>
+    internal static IReadOnlyDictionary<string, SpanRoles> Roles { get; } =
+        new Dictionary<string, SpanRoles>
+        {
+            ["b"] = SpanRoles.Strong,
+            ["strong"] = SpanRoles.Strong,
+            ["i"] = SpanRoles.Emphasis,
+            ["em"] = SpanRoles.Emphasis,
+            ["cite"] = SpanRoles.Emphasis,
+            ["u"] = SpanRoles.Emphasis,
+            ["code"] = SpanRoles.Code,
+            ["tt"] = SpanRoles.Code,
+            ["samp"] = SpanRoles.Code,
+            ["var"] = SpanRoles.Emphasis,
+            ["kbd"] = SpanRoles.Key,
+            ["dfn"] = SpanRoles.Term,
+            ["sub"] = SpanRoles.Sub,
+            ["sup"] = SpanRoles.Sup,
+        };
 
     private readonly string _file;
     private readonly IReadOnlyDictionary<string, byte[]> _found;
     private readonly CancellationToken _cancel;
     private readonly List<ReportLine> _met = [];
-    private readonly Dictionary<string, byte[]> _pictures = new(StringComparer.Ordinal);
+    private Dictionary<string, byte[]> _pictures = new(StringComparer.Ordinal);
     private readonly Dictionary<string, StyleFacts> _styles = new(StringComparer.Ordinal);
     private readonly Dictionary<string, IElement> _notes = new(StringComparer.Ordinal);
     private int _place;
+
+    /// <summary>Lines of the file before what is read.</summary>
+    private int _before;
 
     private HtmlReader(string file, IReadOnlyDictionary<string, byte[]> found, CancellationToken cancel)
     {
@@ -125,6 +131,38 @@ public sealed partial class HtmlReader
         IReadOnlyDictionary<string, byte[]> beside,
         CancellationToken cancel = default
     ) => new HtmlReader(file, beside, cancel).Document(bytes);
+
+    /// <summary>Reads a piece of a page that stands in a text of another kind.</summary>
+    /// <param name="before">lines of the file before it</param>
+    /// <param name="pictures">of the whole text: what the piece shows is added</param>
+    internal static SourceDocument Piece(
+        string file,
+        string html,
+        int before,
+        IReadOnlyDictionary<string, byte[]> beside,
+        Dictionary<string, byte[]> pictures,
+        CancellationToken cancel
+    )
+    {
+        NestingGuard.Html(file, Encoding.UTF8.GetBytes(html));
+        var reader = new HtmlReader(file, beside, cancel) { _before = before, _pictures = pictures };
+        var page = new HtmlParser(new HtmlParserOptions { IsKeepingSourceReferences = true }).ParseDocument(html);
+        var blocks = new List<SourceBlock>();
+        reader.Children(page.Body!, blocks, 0);
+        foreach (var unread in page.QuerySelectorAll("script, style, template, noscript").Where(e => e.TextContent.Trim().Length > 0))
+        {
+            reader.Line(unread);
+            reader.Tell(
+                ReportKind.LeftOut,
+                $"A <{unread.LocalName}> was left out: paper cannot run it.",
+                WebUtilityText(unread.TextContent)
+            );
+        }
+        // Names at the end are of what follows the piece.
+        if (reader.Carried() is { Count: > 0 } names)
+            blocks.Add(new SourceParagraph(before + 1, "p", names));
+        return new SourceDocument(file, blocks) { Styles = reader._styles, Met = reader._met };
+    }
 
     private SourceDocument Document(byte[] bytes)
     {
@@ -199,7 +237,7 @@ public sealed partial class HtmlReader
         for (var at = node; at is not null; at = at.Parent)
             if (at is IElement { SourceReference: { } source })
             {
-                _place = source.Position.Line;
+                _place = source.Position.Line + _before;
                 break;
             }
         return _place;

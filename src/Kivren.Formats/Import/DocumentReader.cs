@@ -3,6 +3,7 @@ using Kivren.Core.Editions;
 using Kivren.Formats.DocBook;
 using Kivren.Formats.Docx;
 using Kivren.Formats.Html;
+using Kivren.Formats.Import.Sites;
 using Kivren.Formats.Markdown;
 
 namespace Kivren.Formats.Import;
@@ -169,12 +170,11 @@ public static class DocumentReader
             .ThenBy(g => g.Key, StringComparer.Ordinal)
             .FirstOrDefault();
         // What a book does not draw in stands behind it.
-        return
-        [
+        return LinkedFiles.Found([
             .. whole
                 .OrderByDescending(d => d.DrawsIn.Any(parts.Contains))
                 .Select(d => d.IsLanguageAssumed && told is not null ? d with { Language = told.Key } : d),
-        ];
+        ]);
     }
 
     private static SourceDocument OfKind(

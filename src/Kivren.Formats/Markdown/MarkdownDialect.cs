@@ -38,7 +38,7 @@ internal static partial class MarkdownDialect
     }
 
     /// <summary>Lines between fences, the fences too, and the file's own record at its head.</summary>
-    private static bool[] InCode(string[] lines)
+    internal static bool[] InCode(string[] lines)
     {
         var code = new bool[lines.Length];
         string? open = null;

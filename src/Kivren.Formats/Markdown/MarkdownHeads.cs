@@ -24,7 +24,7 @@ internal sealed partial class MarkdownHeads
     /// <summary>Words of each head with the name that leads to it; of two alike the first.</summary>
     private readonly Dictionary<string, string> _byWords = new(StringComparer.OrdinalIgnoreCase);
 
-    public MarkdownHeads(MarkdownDocument document, Func<ContainerInline?, string> plain)
+    public MarkdownHeads(MarkdownDocument document)
     {
         foreach (var head in document.Descendants<HeadingBlock>())
         {
@@ -33,7 +33,7 @@ internal sealed partial class MarkdownHeads
                 continue;
             head.GetAttributes().Id = name;
             _byName.TryAdd(Bare(name), name);
-            var words = plain(head.Inline);
+            var words = MarkdownWords.Plain(head.Inline);
             if (words.Length > 0)
                 _byWords.TryAdd(words, name);
         }

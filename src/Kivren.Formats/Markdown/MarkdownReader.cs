@@ -1,5 +1,6 @@
 using System.Text.RegularExpressions;
 using Kivren.Core.Content;
+using Kivren.Formats.Html;
 using Kivren.Formats.Import;
 using Markdig;
 using Markdig.Extensions.Alerts;
@@ -10,7 +11,6 @@ using Markdig.Extensions.Yaml;
 using Markdig.Renderers.Html;
 using Markdig.Syntax;
 using Markdig.Syntax.Inlines;
-using LineBreak = Kivren.Core.Content.LineBreak;
 using SourceSpan = Kivren.Formats.Import.SourceSpan;
 
 namespace Kivren.Formats.Markdown;
@@ -26,22 +26,33 @@ public sealed partial class MarkdownReader
         .UseFootnotes()
         .UseAlertBlocks()
         .UseDefinitionLists()
+        .UseEmphasisExtras(Markdig.Extensions.EmphasisExtras.EmphasisExtraOptions.Strikethrough)
         .UseYamlFrontMatter()
         .UseAutoIdentifiers(Markdig.Extensions.AutoIdentifiers.AutoIdentifierOptions.GitHub)
         .Build();
 
     private readonly string _file;
-    private readonly IReadOnlyDictionary<string, byte[]> _found;
     private readonly CancellationToken _cancel;
     private readonly List<ReportLine> _met = [];
-    private readonly Dictionary<string, byte[]> _pictures = new(StringComparer.Ordinal);
-    private MarkdownHeads? _heads;
+    private readonly MarkdownPictures _pictures;
+    private readonly Dictionary<string, StyleFacts> _styles;
+    private InlineReader? _inline;
+
+    /// <summary>Names that belong to the block behind them.</summary>
+    private readonly List<SourceSpan> _carried = [];
+
+    /// <summary>Lines of the file before the text that is being read.</summary>
+    private int _before;
 
     private MarkdownReader(string file, IReadOnlyDictionary<string, byte[]> found, CancellationToken cancel)
     {
         _file = file;
-        _found = found;
+        _pictures = new MarkdownPictures(file, found);
         _cancel = cancel;
+        _styles = Enumerable.Range(1, 6).ToDictionary(level => $"head {level}", level => new StyleFacts(level));
+        _styles["quotation"] = new StyleFacts(Role: ImportRole.Quotation);
+        foreach (var (name, role) in InlineNames.Roles)
+            _styles[name] = new StyleFacts(Role: role);
     }
 
     /// <param name="beside">files the text may name, by their path from it</param>
@@ -61,7 +72,7 @@ public sealed partial class MarkdownReader
         NestingGuard.Markdown(file, text);
         try
         {
-            return reader.Document(MarkdownDialect.Plain(text));
+            return reader.Document(MarkdownDialect.Plain(MarkdownBoxes.Fenced(text)));
         }
         catch (Exception e) when (e is ArgumentException or InsufficientExecutionStackException)
         {
@@ -72,12 +83,13 @@ public sealed partial class MarkdownReader
     private SourceDocument Document(string text)
     {
         var document = Markdig.Markdown.Parse(text, Pipeline);
-        _heads = new MarkdownHeads(document, Plain);
-        if (_heads.Defined(text) is { } defined)
+        var heads = new MarkdownHeads(document);
+        if (heads.Defined(text) is { } defined)
         {
             document = Markdig.Markdown.Parse(defined, Pipeline);
-            _heads = new MarkdownHeads(document, Plain);
+            heads = new MarkdownHeads(document);
         }
+        _inline = new InlineReader(_file, heads, _pictures, Tell, note => [.. note.SelectMany(Blocks)]);
         string title = "",
             language = "";
         if (document.OfType<YamlFrontMatterBlock>().FirstOrDefault() is { } yaml)
@@ -98,15 +110,16 @@ public sealed partial class MarkdownReader
                         )
                     );
         var blocks = MarkdownCaptions.Taken(document.SelectMany(Blocks)).ToList();
-        var styles = Enumerable.Range(1, 6).ToDictionary(level => $"head {level}", level => new StyleFacts(level));
-        styles["quotation"] = new StyleFacts(Role: ImportRole.Quotation);
+        if (_carried.Count > 0)
+            blocks.Add(new SourceParagraph(document.LineCount, "paragraph", Carried()));
         return new SourceDocument(_file, blocks)
         {
             Title = title,
             Language = language,
-            Styles = styles,
-            Pictures = _pictures,
+            Styles = _styles,
+            Pictures = _pictures.Taken,
             Met = _met,
+            Site = MarkdownContents.Of(_file, document) with { WindowTitle = title },
         };
     }
 
@@ -114,18 +127,28 @@ public sealed partial class MarkdownReader
     private static partial Regex Language();
 
     private void Tell(MarkdownObject node, ReportKind kind, string what, string words = "") =>
-        _met.Add(ReportLine.At(kind, _file, "line", node.Line + 1, what, words));
+        _met.Add(ReportLine.At(kind, _file, "line", _before + node.Line + 1, what, words));
+
+    private List<SourceSpan> Carried()
+    {
+        var carried = _carried.ToList();
+        _carried.Clear();
+        return carried;
+    }
+
+    private List<SourceSpan> Spans(ContainerInline? inline) => _inline!.Read(inline);
 
     private IEnumerable<SourceBlock> Blocks(Markdig.Syntax.Block node)
     {
         _cancel.ThrowIfCancellationRequested();
-        var at = node.Line + 1;
+        var at = _before + node.Line + 1;
         switch (node)
         {
             case HeadingBlock h:
-                var spans = Spans(h.Inline);
+                var spans = Carried();
                 if (h.TryGetAttributes()?.Id is { } anchor)
-                    spans.Insert(0, new SourceBookmark(anchor));
+                    spans.Add(new SourceBookmark(anchor));
+                spans.AddRange(Spans(h.Inline));
                 yield return new SourceParagraph(at, $"head {h.Level}", spans);
                 break;
             case ParagraphBlock p:
@@ -178,11 +201,15 @@ public sealed partial class MarkdownReader
                 break;
             case YamlFrontMatterBlock:
                 break;
+            case FencedCodeBlock fenced when Directive(fenced, at) is { } said:
+                foreach (var block in said)
+                    yield return block;
+                break;
             case FencedCodeBlock fenced:
-                yield return new SourceListing(at, CodeLanguage(fenced), Lines(fenced));
+                yield return new SourceListing(at, CodeLanguage(fenced), Lines(fenced)) { Caption = Carried() };
                 break;
             case CodeBlock code:
-                yield return new SourceListing(at, "", Lines(code));
+                yield return new SourceListing(at, "", Lines(code)) { Caption = Carried() };
                 break;
             case HtmlBlock html:
                 if (Lines(html).TrimStart().StartsWith("<!--", StringComparison.Ordinal) && html.Type == HtmlBlockType.Comment)
@@ -195,8 +222,8 @@ public sealed partial class MarkdownReader
                     );
                     break;
                 }
-                Tell(html, ReportKind.Changed, "Raw HTML is kept as a listing; a printed page cannot run it.");
-                yield return new SourceListing(at, "html", Lines(html));
+                foreach (var block in Page(html))
+                    yield return block;
                 break;
             case Markdig.Extensions.Tables.Table table:
             {
@@ -225,6 +252,7 @@ public sealed partial class MarkdownReader
                 )
                 {
                     Columns = columns,
+                    Caption = Carried(),
                 };
                 break;
             }
@@ -245,12 +273,27 @@ public sealed partial class MarkdownReader
     /// <summary>What stands between rows of colons is an admonition or an aside by its name, else the text that it is.</summary>
     private IEnumerable<SourceBlock> Fenced(Markdig.Extensions.CustomContainers.CustomContainer fenced, int at)
     {
-        var name = ClassIn($"{fenced.Info} {fenced.Arguments}").ToLowerInvariant();
+        var said = FenceName().Match($"{fenced.Info} {fenced.Arguments}");
+        var name = said.Groups["name"].Value.ToLowerInvariant();
+        var title = said.Groups["title"].Value.Trim();
         var blocks = fenced.SelectMany(Blocks).ToArray();
-        return SignalWords.KindOf(name) is not null || name is "aside" or "sidebar" or "example"
-            ? [new SourceGroup(at, name, blocks)]
-            : blocks;
+        if (SignalWords.KindOf(name) is null && name is not ("aside" or "sidebar" or "example"))
+            return blocks;
+        return
+        [
+            new SourceGroup(at, name, blocks)
+            {
+                Title = title.Length > 0 && SignalWords.KindOf(title) is null ? [new SourceRun(title)] : [],
+            },
+        ];
     }
+
+    /// <summary>The first name after a point in braces, or the first word; a title in brackets, in quotes or as it is.</summary>
+    [GeneratedRegex(
+        @"^\s*(?:\{(?:[^}.]*\.)?(?<name>[\w+#-]+)[^}]*\}|\.?(?<name>[\w+#-]+))\s*(?:\[(?<title>[^\]]*)\]|""(?<title>[^""]*)""|(?<title>[^{""\[][^{}]*))?",
+        RegexOptions.CultureInvariant
+    )]
+    private static partial Regex FenceName();
 
     private static string CodeLanguage(FencedCodeBlock fenced) =>
         fenced.Info is { Length: > 0 } info
@@ -266,161 +309,151 @@ public sealed partial class MarkdownReader
     private static partial Regex ClassWord();
 
     private static string Lines(LeafBlock block) =>
-        string.Join('\n', block.Lines.Lines.Take(block.Lines.Count).Select(l => l.Slice.ToString()));
+        // What holds no line has no list of them.
+        string.Join('\n', (block.Lines.Lines ?? []).Take(block.Lines.Count).Select(l => l.Slice.ToString()));
 
-    /// <summary>A paragraph that is one picture alone is a figure.</summary>
+    /// <summary>A paragraph that is one picture alone is a figure; one of nothing but names names what follows.</summary>
     private IEnumerable<SourceBlock> Paragraph(ParagraphBlock p, int at)
     {
         if (
             p.Inline?.FirstChild is LinkInline { IsImage: true, NextSibling: null } image
-            && (Picture(image) ?? Waiting(image)) is { } asset
+            && (_pictures.Of(image.Url) ?? MarkdownPictures.Waiting(image)) is { } asset
         )
         {
-            yield return new SourcePicture(at, asset, Plain(image))
+            yield return new SourcePicture(at, asset, MarkdownWords.Plain(image))
             {
-                Caption = image.Title is { Length: > 0 } title ? [new SourceRun(title)] : [],
+                Caption = image.Title is { Length: > 0 } title ? [.. Carried(), new SourceRun(title)] : Carried(),
             };
             yield break;
         }
-        yield return new SourceParagraph(at, "paragraph", Spans(p.Inline));
+        var words = MarkdownWords.Plain(p.Inline);
+        if (ContentsMark().IsMatch(words))
+        {
+            yield return new SourceGenerated(at, Generated.Contents, words);
+            yield break;
+        }
+        var spans = Spans(p.Inline);
+        if (spans.Count > 0 && spans.All(s => s is SourceBookmark || s is SourceRun r && string.IsNullOrWhiteSpace(r.Text)))
+            _carried.AddRange(spans.OfType<SourceBookmark>());
+        else
+            yield return new SourceParagraph(at, "paragraph", [.. Carried(), .. spans]);
     }
 
-    private static string? PathOf(LinkInline image)
+    /// <summary>A line that stands for a contents list.</summary>
+    [GeneratedRegex(@"^\[{1,2}_?TOC_?\]{1,2}$", RegexOptions.IgnoreCase | RegexOptions.CultureInvariant)]
+    private static partial Regex ContentsMark();
+
+    // ---- HTML ----
+
+    private static readonly Dictionary<string, string> StylesOfPages = new() { ["p"] = "paragraph", ["blockquote"] = "quotation" };
+
+    /// <summary>What a block of HTML says (CommonMark, 4.6).</summary>
+    private IEnumerable<SourceBlock> Page(HtmlBlock html)
     {
+        SourceDocument piece;
         try
         {
-            return image.Url is { } url ? Uri.UnescapeDataString(url) : null;
+            piece = HtmlReader.Piece(_file, Lines(html), _before + html.Line, _pictures.Found, _pictures.Taken, _cancel);
         }
-        catch (UriFormatException)
+        catch (SourceFormatException e)
         {
-            return image.Url;
+            Tell(html, ReportKind.Look, $"{e.Message} The HTML stands as a listing.");
+            return [new SourceListing(_before + html.Line + 1, "html", Lines(html))];
         }
+        _met.AddRange(piece.Met);
+        foreach (var (name, facts) in piece.Styles)
+            _styles.TryAdd(name, facts);
+        var blocks = piece.Blocks.ToList();
+        if (blocks.Count > 0 && blocks[^1] is SourceParagraph { Spans: var names } && names.All(s => s is SourceBookmark))
+        {
+            _carried.AddRange(names);
+            blocks.RemoveAt(blocks.Count - 1);
+        }
+        return blocks.Select(Restyled);
     }
 
-    /// <summary>The name under which a figure waits for its file; null for a picture that is elsewhere on the web, or says
-    /// nothing.</summary>
-    private static string? Waiting(LinkInline image) =>
-        Plain(image).Length > 0 && !Uri.TryCreate(image.Url, UriKind.Absolute, out _) ? Path.GetFileName(PathOf(image)) : null;
+    /// <summary>A paragraph of a page is one of the text.</summary>
+    private static SourceBlock Restyled(SourceBlock block) =>
+        block switch
+        {
+            SourceParagraph p => p with { Style = StyleOf(p.Style) },
+            SourceGroup g => g with { Style = StyleOf(g.Style), Blocks = [.. g.Blocks.Select(Restyled)] },
+            SourceList l => l with { Items = [.. l.Items.Select(i => new SourceItem([.. i.Blocks.Select(Restyled)]))] },
+            _ => block,
+        };
 
-    private string? Picture(LinkInline image)
+    private static string StyleOf(string style) =>
+        StylesOfPages.GetValueOrDefault(style, style is ['h', >= '1' and <= '6' and var level] ? $"head {level}" : style);
+
+    // ---- fences that say what they hold ----
+
+    /// <summary>What a fence holds that begins with a name in braces; null where the name is only the language of code.</summary>
+    private IEnumerable<SourceBlock>? Directive(FencedCodeBlock fenced, int at)
     {
-        var path = PathOf(image);
-        if (path is null || !_found.TryGetValue(path, out var bytes))
+        if (DirectiveName().Match(fenced.Info ?? "") is not { Success: true } said)
             return null;
-        var name = Path.GetFileName(path);
-        _pictures[name] = bytes;
-        return name;
-    }
-
-    private static string Plain(ContainerInline? inline) =>
-        inline is null
-            ? ""
-            : string.Concat(
-                    inline
-                        .Descendants()
-                        .Select(d =>
-                            d switch
-                            {
-                                LiteralInline l => l.Content.ToString(),
-                                CodeInline c => c.Content,
-                                LineBreakInline => " ",
-                                HtmlEntityInline e => e.Transcoded.ToString(),
-                                _ => "",
-                            }
-                        )
-                )
-                .Trim();
-
-    private List<SourceSpan> Spans(ContainerInline? container)
-    {
-        var spans = new List<SourceSpan>();
-        if (container is not null)
-            Add(container, SpanRoles.None, null, spans);
-        return spans;
-    }
-
-    private bool _inNote;
-
-    private void Add(ContainerInline container, SpanRoles roles, string? web, List<SourceSpan> spans)
-    {
-        void Text(string text, SpanRoles more = SpanRoles.None, string? address = null) =>
-            spans.Add(new SourceRun(text, roles | more, null, address ?? web));
-        foreach (var node in container)
-            switch (node)
+        var name = said.Groups["name"].Value.ToLowerInvariant();
+        var lines = Lines(fenced).Split('\n');
+        var options = lines.TakeWhile(l => l.StartsWith(':')).Count();
+        var text = string.Join('\n', lines[options..]);
+        var argument = (fenced.Arguments ?? "").Trim();
+        if (name is "toctree" or "contents")
+            return [new SourceGenerated(at, Generated.Contents, text)];
+        if (name is "figure" or "image")
+            return Figure(argument, lines[..options], text, at, options);
+        if (name is "code-block" or "code" or "sourcecode")
+            return [new SourceListing(at, argument, text.Trim('\n')) { Caption = Carried() }];
+        if (SignalWords.KindOf(name) is null && name is not ("admonition" or "sidebar" or "epigraph"))
+            return null;
+        IReadOnlyList<SourceSpan> title = argument.Length > 0 ? [new SourceRun(argument)] : [];
+        return
+        [
+            new SourceGroup(
+                at,
+                name is "admonition" or "sidebar" ? "aside"
+                    : name == "epigraph" ? "quotation"
+                    : name,
+                Inner(text, at + options)
+            )
             {
-                case LiteralInline l:
-                    Text(l.Content.ToString());
-                    break;
-                case CodeInline c:
-                    Text(c.Content, SpanRoles.Code);
-                    break;
-                case HtmlEntityInline e:
-                    Text(e.Transcoded.ToString());
-                    break;
-                case AutolinkInline a:
-                    Text(a.Url, address: a.IsEmail ? "mailto:" + a.Url : a.Url);
-                    break;
-                case LineBreakInline b:
-                    if (b.IsHard)
-                        spans.Add(new SourceAtom(LineBreak.Instance));
-                    else
-                        Text(" ");
-                    break;
-                case EmphasisInline e:
-                    Add(e, roles | (e.DelimiterCount >= 2 ? SpanRoles.Strong : SpanRoles.Emphasis), web, spans);
-                    break;
-                case FootnoteLink { IsBackLink: false } link when _inNote:
-                    // A manual's notes hold no notes, and one that calls itself would never end.
-                    Text($"[{link.Footnote.Label?.TrimStart('^')}]");
-                    Tell(link, ReportKind.Look, "A note is called inside a note; the call stands as text.");
-                    break;
-                case FootnoteLink { IsBackLink: false } link:
-                    _inNote = true;
-                    spans.Add(new SourceNote(link.Footnote.SelectMany(Blocks).ToArray()));
-                    _inNote = false;
-                    break;
-                case FootnoteLink:
-                    break;
-                case LinkInline { IsImage: true } image:
-                    if (Picture(image) is { } asset)
-                        spans.Add(new SourceAtom(new InlinePicture(Id.None, asset, Plain(image))));
-                    else
-                    {
-                        Tell(
-                            image,
-                            ReportKind.LeftOut,
-                            $"The picture “{image.Url}” was not found beside the text; its description is kept as words."
-                        );
-                        Text(Plain(image));
-                    }
-                    break;
-                case LinkInline { Url: { Length: > 1 } url } link when url[0] == '#':
-                    spans.Add(new SourceReference(_heads!.Of(url[1..]), "", Plain(link), roles));
-                    break;
-                case LinkInline link when Uri.TryCreate(link.Url, UriKind.Absolute, out _):
-                    Add(link, roles, link.Url, spans);
-                    break;
-                case LinkInline { Url: { Length: > 0 } path } link when path.Contains(".md", StringComparison.OrdinalIgnoreCase):
-                    spans.Add(
-                        new SourceReference(path.Contains('#', StringComparison.Ordinal) ? path : path + "#", "", Plain(link), roles)
-                    );
-                    break;
-                case LinkInline link:
-                    Add(link, roles, web, spans);
-                    break;
-                case HtmlInline html when html.Tag.StartsWith("<!--", StringComparison.Ordinal):
-                    Tell(html, ReportKind.LeftOut, "A comment was left out.", html.Tag.TrimStart('<', '!', '-').TrimEnd('>', '-').Trim());
-                    break;
-                case HtmlInline { Tag: "<br>" or "<br/>" or "<br />" }:
-                    spans.Add(new SourceAtom(LineBreak.Instance));
-                    break;
-                case HtmlInline html:
-                    Text(html.Tag, SpanRoles.Code);
-                    Tell(html, ReportKind.Changed, $"The HTML tag {html.Tag} stands as text.");
-                    break;
-                case ContainerInline inner:
-                    Add(inner, roles, web, spans);
-                    break;
-            }
+                Title = title,
+            },
+        ];
     }
+
+    [GeneratedRegex(@"^\{(?<name>[A-Za-z][\w:-]*)\}$", RegexOptions.CultureInvariant)]
+    private static partial Regex DirectiveName();
+
+    private IEnumerable<SourceBlock> Figure(string url, string[] options, string text, int at, int before)
+    {
+        var says = options.Where(o => o.StartsWith(":alt:", StringComparison.Ordinal)).Select(o => o[5..].Trim()).FirstOrDefault("");
+        var caption = Inner(text, at + before);
+        return
+        [
+            new SourcePicture(at, _pictures.Of(url) ?? Path.GetFileName(MarkdownPictures.PathOf(url)), says)
+            {
+                Caption = caption is [SourceParagraph first, ..] ? [.. Carried(), .. first.Spans] : Carried(),
+            },
+            .. caption.Skip(1),
+        ];
+    }
+
+    /// <summary>The blocks of text that stands within a block.</summary>
+    /// <param name="before">lines of the file before it</param>
+    private List<SourceBlock> Inner(string text, int before)
+    {
+        if (_depth >= MostInner)
+            return [new SourceListing(before + 1, "", text)];
+        var kept = _before;
+        _before = before;
+        _depth++;
+        var blocks = MarkdownCaptions.Taken(Markdig.Markdown.Parse(MarkdownBoxes.Fenced(text), Pipeline).SelectMany(Blocks)).ToList();
+        _depth--;
+        _before = kept;
+        return blocks;
+    }
+
+    /// <summary>Fences within fences deeper than this stand as they are.</summary>
+    private const int MostInner = 12;
+    private int _depth;
 }

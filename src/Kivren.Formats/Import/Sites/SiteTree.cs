@@ -152,6 +152,11 @@ public sealed partial record SiteTree(IReadOnlyList<TreePlace> Places, string Ti
                 root = -1;
                 from = "the numbers typed before its heads";
             }
+            else if (ByFolders() is { } page)
+            {
+                root = page;
+                from = "the folders of its files";
+            }
             else
                 return null;
             var title = "";
@@ -576,6 +581,64 @@ public sealed partial record SiteTree(IReadOnlyList<TreePlace> Places, string Ti
             return true;
         }
 
+        /// <summary>The files by the folders that they lie in: a folder's first page holds its others; a folder without one is a part by
+        /// its name.</summary>
+        /// <returns>the first page of the whole, -1 where there is none; null where all lie in one folder</returns>
+        private int? ByFolders()
+        {
+            var folders = Enumerable
+                .Range(0, documents.Count)
+                .Where(d => !_placed.Contains(d))
+                .GroupBy(d => FolderOf(documents[d].File))
+                .ToList();
+            if (folders.Count < 2)
+                return null;
+            int FirstOf(IEnumerable<int> files) => files.FirstOrDefault(d => FirstPage().IsMatch(documents[d].File), -1);
+            var root = folders.FirstOrDefault(f => f.Key.Length == _outermost) is { } outermost ? FirstOf(outermost) : -1;
+            if (root >= 0)
+                _placed.Add(root);
+            // A folder's own files before its folders, at every depth.
+            foreach (var folder in folders.OrderBy(f => f.Key + "/", StringComparer.OrdinalIgnoreCase))
+            {
+                var files = folder.Where(d => d != root).ToList();
+                if (files.Count == 0)
+                    continue;
+                var depth = folder.Key.Length <= _outermost ? 0 : 1;
+                var first = depth > 0 ? FirstOf(files) : -1;
+                if (first >= 0)
+                {
+                    _placed.Add(first);
+                    _places.Add(new TreePlace(first, 0, TreePlace.Chapter, NameOf(first)));
+                }
+                else if (depth > 0)
+                    _places.Add(new TreePlace(-1, 0, TreePlace.Part, Spoken(folder.Key[_outermost..])));
+                foreach (
+                    var file in files
+                        .Where(f => f != first)
+                        .OrderByDescending(f => FirstPage().IsMatch(documents[f].File))
+                        .ThenBy(f => Counted(documents[f].File), StringComparer.OrdinalIgnoreCase)
+                )
+                {
+                    _placed.Add(file);
+                    _places.Add(new TreePlace(file, depth, KindOf(NameOf(file), "", TreePlace.Chapter), NameOf(file)));
+                }
+            }
+            return root;
+        }
+
+        /// <summary>A name that stands in the order its numbers count: “2-brake” before “10-hull”.</summary>
+        private static string Counted(string file) => Figures().Replace(file, m => m.Value.PadLeft(9, '0'));
+
+        /// <summary>The name of a folder as words: “op-guide” is “Op guide”.</summary>
+        private static string Spoken(string folder)
+        {
+            var words = string.Join(": ", folder.Split('/', StringSplitOptions.RemoveEmptyEntries))
+                .Replace('-', ' ')
+                .Replace('_', ' ')
+                .Trim();
+            return words.Length == 0 ? folder : char.ToUpperInvariant(words[0]) + words[1..];
+        }
+
         private static int Compare(int[]? a, int[]? b)
         {
             for (var i = 0; i < Math.Min(a!.Length, b!.Length); i++)
@@ -624,10 +687,13 @@ public sealed partial record SiteTree(IReadOnlyList<TreePlace> Places, string Ti
         : usual;
 
     [GeneratedRegex(
-        @"(^|/)(index|contents|toc|readme|book-?toc|home|start)\.[a-z]+$",
+        @"(^|/)(_?index|contents|toc|readme|summary|book-?toc|home|start)\.[a-z]+$",
         RegexOptions.IgnoreCase | RegexOptions.CultureInvariant
     )]
     private static partial Regex FirstPage();
+
+    [GeneratedRegex(@"[0-9]+", RegexOptions.CultureInvariant)]
+    private static partial Regex Figures();
 
     [GeneratedRegex(@"\s[—–|·»-]\s", RegexOptions.CultureInvariant)]
     private static partial Regex SiteNameMark();
