@@ -93,7 +93,7 @@ public class HtmlAndDocBookTests
         );
         var figure = Assert.IsType<Figure>(shaped.Divisions[0].Blocks[0]);
         Assert.Equal(("a dot", "A dot"), (figure.Alternative, figure.Caption.PlainText()));
-        Assert.Contains(shaped.Report, r => r.What.Contains("gone.png", StringComparison.Ordinal));
+        Assert.Contains(shaped.Report, r => r.Words == "gone.png");
     }
 
     [Fact]

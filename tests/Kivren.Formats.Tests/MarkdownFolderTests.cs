@@ -97,6 +97,22 @@ public class MarkdownFolderTests
     }
 
     [Fact]
+    public void A_place_that_its_file_has_not_is_found_by_the_number_in_the_words_else_the_file_is()
+    {
+        var shaped = Shape(
+            ("a.md", "# 1 Round\n\nSee [section 2.1](b.md#sec21), [the brake](b.md#brake) and [section 9](c.md#x).\n"),
+            ("b.md", "# 2 Winch\n\n## 2.1 Brake lining\n\nText\n")
+        );
+        var head = shaped.Divisions[1].Blocks.OfType<Head>().Single();
+        Assert.Equal(
+            [head.Id, shaped.Divisions[1].Id],
+            shaped.Divisions[0].Blocks.SelectMany(b => b.Inlines()).OfType<CrossReference>().Select(r => r.Target)
+        );
+        Assert.Single(shaped.Report, l => l.What.Contains("leads to nothing", StringComparison.Ordinal));
+        Assert.Single(shaped.Report, l => l.What.Contains("names a place that is not in its file", StringComparison.Ordinal));
+    }
+
+    [Fact]
     public void A_link_to_a_file_that_did_not_come_keeps_its_words_and_is_told_and_an_address_is_one()
     {
         var shaped = Shape(

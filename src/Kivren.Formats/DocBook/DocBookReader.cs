@@ -1159,7 +1159,8 @@ public sealed partial class DocBookReader
                     if (named.Length > 0)
                         Tell(
                             ReportKind.LeftOut,
-                            $"The picture “{named}” was not found beside the text. Bring it in together with the text."
+                            "A picture was not found beside the text. Bring it in together with the text.",
+                            named
                         );
                     if (alternative.Length > 0)
                         spans.Add(new SourceRun(alternative, roles, style, web));

@@ -819,7 +819,7 @@ public sealed partial class HtmlReader
     private void TellMissing(string named)
     {
         if (named.Length > 0)
-            Tell(ReportKind.LeftOut, $"The picture “{named}” was not found beside the page. Bring it in together with the page.");
+            Tell(ReportKind.LeftOut, "A picture was not found beside the page. Bring it in together with the page.", named);
     }
 
     /// <summary>The file that a picture of the page is, or null when there is none.</summary>

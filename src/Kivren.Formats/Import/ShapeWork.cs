@@ -121,6 +121,26 @@ internal sealed class ShapeWork(IReadOnlyList<SourceDocument> documents, string 
             else
                 resolved.Add(new TextRun(words, roles));
         }
+        // Numbers typed in words become references.
+        void Typed(TextRun run, int from)
+        {
+            foreach (var mention in (run.Roles & SpanRoles.Code) != 0 ? [] : Numbers.In(run.Text, language))
+            {
+                if (mention.From < from)
+                    continue;
+                var words = run.Text.Substring(mention.From, mention.Length);
+                if (mention.Target is not { } named)
+                {
+                    Report(ReportKind.Look, block, "A number typed in running text names nothing that came in; it stands as it was.", words);
+                    continue;
+                }
+                Text(run.Text[from..mention.From], run.Roles);
+                resolved.Add(new CrossReference(Fresh(block), named, mention.Form));
+                Report(ReportKind.Changed, block, "A number typed in running text became a reference: it prints the number that is.", words);
+                from = mention.From + mention.Length;
+            }
+            Text(run.Text[from..], run.Roles);
+        }
         var taken = 0;
         for (var at = 0; at < spans.Count; at++)
             switch (spans[at])
@@ -131,44 +151,35 @@ internal sealed class ShapeWork(IReadOnlyList<SourceDocument> documents, string 
                 case TextRun { Web: null, OwnRole: null } run:
                     var from = taken;
                     taken = 0;
-                    foreach (var mention in (run.Roles & SpanRoles.Code) != 0 ? [] : Numbers.In(run.Text, language))
-                    {
-                        if (mention.From < from)
-                            continue;
-                        var words = run.Text.Substring(mention.From, mention.Length);
-                        if (mention.Target is not { } named)
-                        {
-                            Report(
-                                ReportKind.Look,
-                                block,
-                                "A number typed in running text names nothing that came in; it stands as it was.",
-                                words
-                            );
-                            continue;
-                        }
-                        Text(run.Text[from..mention.From], run.Roles);
-                        resolved.Add(new CrossReference(Fresh(block), named, mention.Form));
-                        Report(
-                            ReportKind.Changed,
-                            block,
-                            "A number typed in running text became a reference: it prints the number that is.",
-                            words
-                        );
-                        from = mention.From + mention.Length;
-                    }
-                    Text(run.Text[from..], run.Roles);
+                    Typed(run, from);
                     break;
                 case CrossReference reference when _references.TryGetValue(reference.Id, out var source):
                     if (TargetOf(source.Target) is not { } target)
                     {
-                        Text(source.Words, source.Roles);
+                        // Its words may name the number that what it leads to had.
+                        if (Numbers.In(source.Words, language).Any(m => m.Target is not null))
+                        {
+                            Typed(new TextRun(source.Words, source.Roles), 0);
+                            break;
+                        }
+                        if (There(source.Target.Split('#')[0]) is not { } file)
+                        {
+                            Text(source.Words, source.Roles);
+                            Report(
+                                ReportKind.Look,
+                                source.At,
+                                "A reference leads to nothing that came in; its words were kept.",
+                                source.Target.TrimEnd('#')
+                            );
+                            break;
+                        }
                         Report(
                             ReportKind.Look,
                             source.At,
-                            "A reference leads to nothing that came in; its words were kept.",
-                            source.Target.TrimEnd('#')
+                            "A reference names a place that is not in its file; it leads to the beginning of that.",
+                            source.Target
                         );
-                        break;
+                        target = file;
                     }
                     var (title, kind) = titles.GetValueOrDefault(target, ("", ' '));
                     var form = source.Form.Length > 0 ? source.Form : FormOf(source.Words, title, kind, language);
@@ -229,13 +240,14 @@ internal sealed class ShapeWork(IReadOnlyList<SourceDocument> documents, string 
     /// <summary>What a reference names, straight or through a page that only sends its reader there.</summary>
     private Id? TargetOf(string name)
     {
-        Id? There(string place) => _byFile.TryGetValue(place, out var id) && _there.Contains(id) ? id : null;
         var file = name.Split('#')[0];
         return There(name)
             ?? (_sends.GetValueOrDefault(file) is { } place ? There(place) ?? There(place.Split('#')[0]) : null)
             // What was named by something that went into its division.
             ?? (_byFile.ContainsKey(name) ? There(file) : null);
     }
+
+    private Id? There(string place) => _byFile.TryGetValue(place, out var id) && _there.Contains(id) ? id : null;
 
     private readonly Dictionary<string, string> _sends = documents
         .Where(d => d.Site is { SendsTo.Length: > 0 })
@@ -283,9 +295,15 @@ internal sealed class ShapeWork(IReadOnlyList<SourceDocument> documents, string 
         try
         {
             if (!document.Pictures.TryGetValue(name, out var bytes))
-                throw new PictureFormatException(
-                    $"The picture “{name}” was not found beside the text. Bring it in together with the text."
+            {
+                Report(
+                    ReportKind.LeftOut,
+                    at,
+                    "A picture was not found beside the text; an empty frame stands in its place. Bring it in together with the text.",
+                    name
                 );
+                return _assets[own] = null;
+            }
             var printed = own;
             if (Metafile.SizeOf(bytes) is var (width, height))
             {

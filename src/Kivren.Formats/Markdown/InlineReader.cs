@@ -106,7 +106,7 @@ internal sealed partial class InlineReader(
                     Link(link.Url ?? "", marks, spans, (m, to) => Add(link, m, to));
                     break;
                 case HtmlInline html when html.Tag.StartsWith("<!--", StringComparison.Ordinal):
-                    tell(html, ReportKind.LeftOut, "A comment was left out.", html.Tag.TrimStart('<', '!', '-').TrimEnd('>', '-').Trim());
+                    tell(html, ReportKind.LeftOut, "A comment was left out.", CommentOf(html.Tag));
                     break;
                 case HtmlInline html when marks.Depth < MostDepth && MarkdownTags.Begun(html) is { } element:
                     // One that nothing ends holds nothing.
@@ -222,6 +222,10 @@ internal sealed partial class InlineReader(
         return $"{SitePage.Resolved(file, MarkdownPictures.PathOf(url))}#{(mark < 0 ? "" : Unescaped(url[(mark + 1)..]))}";
     }
 
+    /// <summary>What a comment says, in one line.</summary>
+    public static string CommentOf(string tag) =>
+        string.Join(' ', tag.Trim().TrimStart('<', '!', '-').TrimEnd('>', '-').Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries));
+
     private static string Unescaped(string text)
     {
         try
@@ -244,9 +248,9 @@ internal sealed partial class InlineReader(
                 node,
                 ReportKind.LeftOut,
                 says.Length > 0
-                    ? $"The picture “{url}” was not found beside the text; its description is kept as words."
-                    : $"The picture “{url}” was not found beside the text.",
-                ""
+                    ? "A picture was not found beside the text; its description is kept as words."
+                    : "A picture was not found beside the text.",
+                url
             );
             if (says.Length > 0)
                 spans.Add(new SourceRun(says, marks.Roles, marks.Style, marks.Web));

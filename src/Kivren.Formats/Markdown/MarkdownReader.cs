@@ -214,12 +214,7 @@ public sealed partial class MarkdownReader
             case HtmlBlock html:
                 if (Lines(html).TrimStart().StartsWith("<!--", StringComparison.Ordinal) && html.Type == HtmlBlockType.Comment)
                 {
-                    Tell(
-                        html,
-                        ReportKind.LeftOut,
-                        "A comment was left out.",
-                        Lines(html).Trim().TrimStart('<', '!', '-').TrimEnd('>', '-').Trim()
-                    );
+                    Tell(html, ReportKind.LeftOut, "A comment was left out.", InlineReader.CommentOf(Lines(html)));
                     break;
                 }
                 foreach (var block in Page(html))

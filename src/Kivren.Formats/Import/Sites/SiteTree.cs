@@ -265,7 +265,15 @@ public sealed partial record SiteTree(IReadOnlyList<TreePlace> Places, string Ti
             return -1;
         }
 
-        private readonly int _outermost = documents.Min(d => FolderOf(d.File).Length);
+        /// <summary>Letters of the folder that holds all files.</summary>
+        private readonly int _outermost = documents.Select(d => FolderOf(d.File)).Distinct().Aggregate(Common).Length;
+
+        private static string Common(string one, string other)
+        {
+            while (one.Length > 0 && other != one && !other.StartsWith(one + "/", StringComparison.Ordinal))
+                one = FolderOf(one);
+            return one;
+        }
 
         private static string FolderOf(string file) => file.LastIndexOf('/') is >= 0 and var cut ? file[..cut] : "";
 
