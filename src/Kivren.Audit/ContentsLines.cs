@@ -104,7 +104,11 @@ public static class ContentsLines
                                 level
                             );
                         break;
-                    case Figure or Table { Caption.Count: > 0 } or Listing { Caption.Count: > 0 } or Equation { Numbered: true } or Example:
+                    case Figure { IsCaptioned: true }
+                    or Table { Caption.Count: > 0 }
+                    or Listing { Caption.Count: > 0 }
+                    or Equation { Numbered: true }
+                    or Example:
                         if (list.Kinds.FirstOrDefault(k => k.What == block.GetType().Name) is { } taken)
                             yield return new ContentsLine(
                                 Number(taken, block.GetType().Name, expected.Numbers.Targets[block.Id].Number),

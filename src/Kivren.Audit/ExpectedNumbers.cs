@@ -132,7 +132,7 @@ public sealed class ExpectedNumbers
                 Labels[p.Id] = _headNumber + _rules.HeadSign + Digits(++_clauses);
                 Targets[p.Id] = new ExpectedTarget("", Labels[p.Id], p.Content.PlainText());
                 break;
-            case Figure f:
+            case Figure { IsCaptioned: true } f:
                 Captioned(f.Id, "figure", f.Caption);
                 break;
             case Table { Caption.Count: > 0 } t:

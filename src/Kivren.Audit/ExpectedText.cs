@@ -137,12 +137,14 @@ public sealed class ExpectedText
 
     private void Add(string words) => _flow.Append(FinishedFile.Normal(words));
 
+    private static bool IsLabelled(Block block) => block is Figure f && (f.Caption.Count > 0 || f.Plays is not null);
+
     private string Label(Id id) => Numbers.Labels.GetValueOrDefault(id, "");
 
     private void Block(Block block, ExpectedDivision division)
     {
-        // A figure stands where its caption does.
-        if (block is not Figure)
+        // A figure stands where its caption or its key does; one of no words where the text is.
+        if (!IsLabelled(block))
             Places.Add(new TextPlace(block.Id, _flow.Length));
         var from = _flow.Length;
         switch (block)
@@ -243,9 +245,12 @@ public sealed class ExpectedText
             case Figure f:
             {
                 Alternatives.Add(f.Alternative);
+                if (!IsLabelled(f))
+                    break;
                 var caption = Separate(sink =>
                 {
-                    sink.Append(FinishedFile.Normal(Numbered(Numbers.Targets[f.Id])));
+                    if (f.IsCaptioned)
+                        sink.Append(FinishedFile.Normal(Numbered(Numbers.Targets[f.Id])));
                     IReadOnlyList<Inline> played = f.Plays is { } address ? [new TextRun(" " + address)] : [];
                     return [.. f.Caption.Where(i => i is not FigureArea), .. f.Areas(), .. played];
                 });

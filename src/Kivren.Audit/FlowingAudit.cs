@@ -171,13 +171,13 @@ public static partial class FlowingAudit
     /// <summary>A list is there, and something that it would list.</summary>
     private static bool LeadsToSome(Block block, SelectedText text)
     {
-        bool Has<T>() => text.Divisions.SelectMany(d => d.Blocks).SelectMany(b => b.WithInner()).Any(b => b is T);
+        bool Has<T>(Func<T, bool> which) => text.Divisions.SelectMany(d => d.Blocks).SelectMany(b => b.WithInner()).OfType<T>().Any(which);
         return block switch
         {
             IndexList => text.Divisions.SelectMany(d => d.Blocks).SelectMany(b => b.Inlines()).Any(i => i is IndexEntry),
-            ContentsList { List: "figures" } => Has<Figure>(),
-            ContentsList { List: "tables" } => Has<Table>(),
-            ContentsList { List: "listings" } => Has<Listing>(),
+            ContentsList { List: "figures" } => Has<Figure>(f => f.IsCaptioned),
+            ContentsList { List: "tables" } => Has<Table>(t => t.Caption.Count > 0),
+            ContentsList { List: "listings" } => Has<Listing>(l => l.Caption.Count > 0),
             ContentsList { List: "contents" or "brief" } => text.Divisions.Any(d => d.Kind == DivisionKind.Chapter),
             _ => false,
         };

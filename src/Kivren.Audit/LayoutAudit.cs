@@ -128,7 +128,7 @@ internal sealed class LayoutAudit(
     private void Figures()
     {
         foreach (var division in expected.Divisions)
-        foreach (var figure in division.Division.Blocks.OfType<Figure>())
+        foreach (var figure in division.Division.Blocks.OfType<Figure>().Where(f => f.IsCaptioned))
         {
             var caption = expected.Captions.First(c => c.Places.Any(p => p.Id == figure.Id));
             var mention = expected.Flow.IndexOf(

@@ -118,6 +118,33 @@ public class NumberTests
         Assert.Equal("3", numbers.Find(new Id("s3"))!.Value.Target.Number);
     }
 
+    [Fact]
+    public void A_picture_without_a_caption_has_no_number_no_label_and_no_rule_and_is_pointed_at_by_its_page()
+    {
+        Block Picture(string id, params Inline[] caption) => new Figure(new Id(id), "p.svg", caption, "A drum");
+        var manual = Sample(
+            Picture("bare"),
+            Text("ref", new TextRun("Shown on "), new CrossReference(new Id("x"), new Id("bare"), "page"), new TextRun(".")),
+            Picture("named", new TextRun("The drum")),
+            Picture("keyed", new FigureArea(new Id("area"), default, [new TextRun("Pawl")]))
+        ) with
+        {
+            Assets = [new Asset("p.svg", "image/svg+xml", 300, 200, "hash")],
+        };
+        var composed = Compose(manual);
+        Assert.Equal("", composed.Numbers.Find(new Id("bare"))!.Value.Target.Number);
+        Assert.Equal("", composed.Numbers.Find(new Id("keyed"))!.Value.Target.Number);
+        Assert.Equal("2-1", composed.Numbers.Find(new Id("named"))!.Value.Target.Number);
+        var page = composed.Pages[composed.Find(new Id("bare"))!.Value.Sheet];
+        var lines = string.Join('\n', composed.Pages.SelectMany(p => p.Lines())).Replace('\u00A0', ' ');
+        Assert.Contains($"Shown on page {page.Folio}.", lines, StringComparison.Ordinal);
+        Assert.Equal(1, lines.Split('\n').Count(l => l.StartsWith("Figure 2-", StringComparison.Ordinal)));
+        // The picture alone, and the one with a caption under its hairline.
+        int Drawn(string id) =>
+            composed.Divisions.SelectMany(d => d.Cut.Galley.Pieces).Where(p => p.Block == new Id(id)).Sum(p => p.Drawn.Count);
+        Assert.Equal((1, 3), (Drawn("bare"), Drawn("named")));
+    }
+
     [Theory]
     [InlineData("page", "page\u00A05")]
     [InlineData("number", "1.2")]

@@ -113,6 +113,19 @@ public class MarkdownFolderTests
     }
 
     [Fact]
+    public void A_reference_by_the_name_of_a_place_is_called_as_its_head_where_none_can_stand()
+    {
+        var shaped = Shape(
+            ("a.md", "# A\n\nLining (see {ref}`brake-lining`)\n:   It wears.\n"),
+            ("b.md", "# B\n\n(brake-lining)=\n## Brake linings\n\nText\n")
+        );
+        Assert.Equal(
+            "Lining (see Brake linings)",
+            shaped.Divisions[0].Blocks.OfType<DefinitionList>().Single().Definitions[0].Term.PlainText()
+        );
+    }
+
+    [Fact]
     public void A_link_to_a_file_that_did_not_come_keeps_its_words_and_is_told_and_an_address_is_one()
     {
         var shaped = Shape(

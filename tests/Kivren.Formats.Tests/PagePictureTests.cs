@@ -61,7 +61,7 @@ public class PagePictureTests
     public void A_figure_whose_picture_is_not_there_waits_for_it_with_its_caption(string body, bool waits)
     {
         var shaped = Shape(body + "<p id='x'>As <a href='#f'>Figure 2</a> shows.</p>");
-        Assert.Single(shaped.Report, r => r.What.Contains("drum.png", StringComparison.Ordinal));
+        Assert.Single(shaped.Report, r => r.Words.EndsWith("drum.png", StringComparison.Ordinal));
         var blocks = shaped.Divisions.SelectMany(d => d.Blocks).ToArray();
         Assert.Equal(waits ? 1 : 0, blocks.OfType<Figure>().Count());
         if (!waits)

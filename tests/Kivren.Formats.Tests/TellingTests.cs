@@ -1,4 +1,5 @@
 using System.Text;
+using Kivren.Formats.Generator;
 using Kivren.Formats.Import;
 
 namespace Kivren.Formats.Tests;
@@ -51,6 +52,47 @@ public class TellingTests
         var document = Read("a.html", Encoding.UTF8.GetBytes(Page(text)));
         Assert.Equal(language, document.Language);
         Assert.Equal(language, Assert.Single(document.Met, m => m.What.Contains("language", StringComparison.Ordinal)).Words);
+    }
+
+    /// <summary>A long text says what it is in, whatever the program that wrote it says; a short one, and kindred languages, do
+    /// not.</summary>
+    [Theory]
+    [InlineData("fr", 10, "de")]
+    [InlineData("ja", 10, "de")]
+    [InlineData("fr", 2, "fr")]
+    [InlineData("de-CH", 10, "de-CH")]
+    [InlineData("eu", 10, "eu")]
+    public void A_long_text_in_another_language_than_its_file_says_is_in_that(string said, int times, string language)
+    {
+        var text = string.Join(' ', Enumerable.Repeat(German, times));
+        var document = Read("a.html", Encoding.UTF8.GetBytes($"<html lang='{said}'><body><h1>T</h1><p>{text}</p></body></html>"));
+        Assert.Equal(language, document.Language);
+        Assert.Equal(said != language, document.Met.Any(m => m.What.Contains("another language", StringComparison.Ordinal)));
+    }
+
+    [Fact]
+    public void Kindred_languages_and_a_Latin_mark_over_another_script()
+    {
+        var danish = string.Join(
+            ' ',
+            Enumerable.Repeat("Færgen er ved det store hus og den har en god bremse til at holde båden fast.", 40)
+        );
+        Assert.Equal("nb", Read("a.html", Encoding.UTF8.GetBytes($"<html lang='nb'><body><p>{danish}</p></body></html>")).Language);
+        var greek = string.Join(' ', Enumerable.Repeat("Το πορθμείο κινείται κατά μήκος ενός συρματόσχοινου.", 5));
+        Assert.Equal("el", Read("a.html", Encoding.UTF8.GetBytes($"<html lang='en'><body><p>{greek}</p></body></html>")).Language);
+        Assert.Equal("bg", Read("a.html", Encoding.UTF8.GetBytes($"<html lang='bg'><body><p>{Cyrillic}</p></body></html>")).Language);
+    }
+
+    private static readonly string Cyrillic = string.Join(' ', Enumerable.Repeat("Фериботът се движи по въже между двата бряга.", 10));
+
+    [Fact]
+    public void A_document_is_in_the_language_of_most_of_its_words()
+    {
+        var file = new WordFile();
+        file.Xml($"<w:p>{WordFile.Run("La drague", "<w:lang w:val=\"fr-FR\"/>")}{WordFile.Run("Words of the usual language")}</w:p>");
+        Assert.Equal("en-GB", Read("a.docx", file.ToBytes()).Language);
+        file.Xml($"<w:p>{WordFile.Run("Le câble est à regarder à la main tous les matins", "<w:lang w:val=\"fr-FR\"/>")}</w:p>");
+        Assert.Equal("fr-FR", Read("a.docx", file.ToBytes()).Language);
     }
 
     [Theory]

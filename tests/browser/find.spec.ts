@@ -74,6 +74,34 @@ test("a word is found in the whole manual, replaced in the chosen places and in 
   await expect.poll(() => count("brake")).toBe(all);
 });
 
+test("what is found moves none of the controls away from under a press", async ({
+  page,
+  server,
+}) => {
+  const manual = await server.post<{ id: string }>("/manuals/sample", {});
+  await openAt(page, server, manual.id, "Winch and brake");
+  await settled(page);
+  await page.keyboard.press("Control+f");
+  const drawer = page.getByRole("region", { name: "Find" });
+  const controls = drawer.locator("header input, header select, header button");
+  const places = () =>
+    controls.evaluateAll((all) =>
+      all.map((c) => {
+        const { x, y } = c.getBoundingClientRect();
+        return `${x} ${y}`;
+      }),
+    );
+  const before = await places();
+  expect(before.length).toBeGreaterThan(6);
+  for (const words of ["e", "no such words", "Band release"]) {
+    await drawer.getByRole("textbox", { name: "Find" }).fill(words);
+    await expect(drawer.getByRole("status")).toContainText(
+      words.startsWith("no") ? /^0 places/ : /^[1-9]\d* places/,
+    );
+    expect(await places()).toEqual(before);
+  }
+});
+
 test("words are found by their role and in variables, replaced in every manual, and taken back in each", async ({
   page,
   server,

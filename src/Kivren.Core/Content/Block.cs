@@ -95,6 +95,9 @@ public enum FigurePlacement
 /// <summary>A picture with caption and alternative text; <paramref name="Asset"/> names a file of the manual.</summary>
 public sealed record Figure(Id Id, string Asset, IReadOnlyList<Inline> Caption, string Alternative) : Block(Id)
 {
+    /// <summary>It has words of its own, and with them a number: without, it is a picture in the text.</summary>
+    public bool IsCaptioned => Caption.Any(i => i is not FigureArea);
+
     public FigurePlacement Placement { get; init; }
 
     /// <summary>Width in hundredths of the measure.</summary>

@@ -105,7 +105,7 @@ public sealed class DivisionNumbers
                     case Paragraph { Role: "body", IsMarksAlone: false } p when top && _rules.Clauses && _headNumber.Length > 0:
                         Clause(p);
                         break;
-                    case Figure f:
+                    case Figure { IsCaptioned: true } f:
                         Captioned(
                             f.Id,
                             TargetKind.Figure,

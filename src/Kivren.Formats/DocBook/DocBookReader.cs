@@ -1157,11 +1157,7 @@ public sealed partial class DocBookReader
                 else
                 {
                     if (named.Length > 0)
-                        Tell(
-                            ReportKind.LeftOut,
-                            "A picture was not found beside the text. Bring it in together with the text.",
-                            named
-                        );
+                        Tell(ReportKind.LeftOut, "A picture was not found beside the text. Bring it in together with the text.", named);
                     if (alternative.Length > 0)
                         spans.Add(new SourceRun(alternative, roles, style, web));
                 }

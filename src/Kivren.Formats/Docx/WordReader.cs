@@ -167,13 +167,29 @@ public sealed class WordReader
             return new SourceDocument(_file, blocks)
             {
                 Title = title?.Trim() ?? "",
-                Language = _styles.Language ?? "",
+                Language = LanguageOf(body),
                 PlaceWord = "paragraph",
                 Styles = _styles.Facts,
                 Pictures = _pictures,
                 Met = _met,
             };
         }
+    }
+
+    /// <summary>The language that most of the text says it is in; "" where none is said.</summary>
+    private string LanguageOf(XElement? body)
+    {
+        var letters = new Dictionary<string, int>(StringComparer.OrdinalIgnoreCase);
+        foreach (var run in (body?.Descendants() ?? []).Where(e => e.Name.LocalName == "r"))
+        {
+            var properties = run.One("rPr");
+            var said = properties.On("rtl") ? properties.One("lang").Get("bidi") : properties.Val("lang");
+            var language = said ?? _styles.Language ?? "";
+            letters[language] =
+                letters.GetValueOrDefault(language)
+                + run.Elements().Where(t => t.Name.LocalName == "t").Sum(t => t.Value.Count(char.IsLetter));
+        }
+        return letters.OrderByDescending(l => l.Value).ThenBy(l => l.Key, StringComparer.Ordinal).Select(l => l.Key).FirstOrDefault("");
     }
 
     private static T? Part<T>(Func<T?> part)

@@ -37,6 +37,8 @@ internal sealed class WordStyles
     private readonly Dictionary<string, StyleFacts> _facts = new(StringComparer.Ordinal);
 
     public string? DefaultParagraph { get; }
+
+    /// <summary>Of text that names none itself.</summary>
     public string? Language { get; }
 
     public WordStyles(XElement? root)
@@ -50,7 +52,8 @@ internal sealed class WordStyles
             if (element.Get("type") == "paragraph" && element.Get("default") is "1" or "true")
                 DefaultParagraph ??= id;
         }
-        Language = root.One("docDefaults").One("rPrDefault").One("rPr").Val("lang");
+        Language = (DefaultParagraph is { } usual ? _styles[usual].Element.One("rPr").Val("lang") : null)
+            ?? root.One("docDefaults").One("rPrDefault").One("rPr").Val("lang");
         foreach (var (id, style) in _styles)
             if (style.Element.Get("type") is "paragraph" or "character")
                 _facts.TryAdd(style.Name, FactsOf(id));

@@ -360,11 +360,13 @@ internal sealed class BlockMarkup
                     El("a", A("href", Uri.TryCreate(address, UriKind.Absolute, out var uri) ? uri.AbsoluteUri : address), Clean(address))
                 )
                 : null,
-            El(
-                "figcaption",
-                Caption(f.Id, f.Caption),
-                areas.Count > 0 ? El("ol", A("class", "key"), areas.Select(a => El("li", IdOf(a.Id), _spans.Of(a.Content)))) : null
-            )
+            f.Caption.Count == 0
+                ? null
+                : El(
+                    "figcaption",
+                    Caption(f.Id, f.Caption),
+                    areas.Count > 0 ? El("ol", A("class", "key"), areas.Select(a => El("li", IdOf(a.Id), _spans.Of(a.Content)))) : null
+                )
         );
     }
 

@@ -220,9 +220,11 @@ public sealed class ManualGenerator
             case 5:
             {
                 var id = NewId();
-                _targets.Add((id, true));
+                var isCaptioned = _random.Next(4) > 0;
+                if (isCaptioned)
+                    _targets.Add((id, true));
                 return (
-                    new Figure(id, "windows.svg", Plain(6), "Three windows of the brake band")
+                    new Figure(id, "windows.svg", isCaptioned ? Plain(6) : [], "Three windows of the brake band")
                     {
                         Width = 60,
                         Placement = (FigurePlacement)(_random.Next(8) is var at && at < 3 ? at : 0),

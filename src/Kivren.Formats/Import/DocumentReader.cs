@@ -132,7 +132,26 @@ public static class DocumentReader
     {
         var said = document.Language.Replace('_', '-');
         if (EditionEditing.IsLanguage(said))
-            return document with { Language = said };
+            return LanguageGuess.Against(said, document.Blocks.Words()) is not { } other
+                ? document with
+                {
+                    Language = said,
+                }
+                : document with
+                {
+                    Language = other,
+                    Met =
+                    [
+                        new ReportLine(
+                            ReportKind.Look,
+                            document.File,
+                            $"The file says that it is in “{said}”, and its words are of another language. The manual's words and hyphens "
+                                + "follow these.",
+                            other
+                        ),
+                        .. document.Met,
+                    ],
+                };
         var guess = LanguageGuess.Of(document.Blocks.Words());
         if (guess == Usual)
             return document with { Language = Usual };

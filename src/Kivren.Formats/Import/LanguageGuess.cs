@@ -79,18 +79,45 @@ internal static class LanguageGuess
         return Is("Latin") ? ByWords(text.Length > MostLetters ? text[..MostLetters] : text) : null;
     }
 
+    /// <summary>Words of a language that a file names wrongly, as programs that wrote it in another country leave it: what it is
+    /// in.</summary>
+    /// <returns>null where the text is too short to say it, or may be in the language that the file names</returns>
+    public static string? Against(string said, string text)
+    {
+        const int fewestWords = 300;
+        var named = said.Split('-')[0];
+        if (Of(text) is not { } guess || guess.Split('-')[0] == named)
+            return null;
+        bool IsLatin(string language) => Commonest.Any(c => c.Language.Split('-')[0] == language);
+        if (!IsLatin(guess.Split('-')[0]))
+            return IsLatin(named) ? guess : null;
+        var words = Words(text.Length > MostLetters ? text[..MostLetters] : text);
+        if (words.Count < fewestWords)
+            return null;
+        // Kindred languages share their commonest words.
+        int Met(string language) => Commonest.Where(c => c.Language.Split('-')[0] == language).Sum(c => words.Count(c.Words.Contains));
+        return !IsLatin(named) ? (OfScripts.Contains(named) ? guess : null)
+            : Met(named) * 3 <= Met(guess.Split('-')[0]) ? guess
+            : null;
+    }
+
+    /// <summary>Languages that letters tell.</summary>
+    private static readonly string[] OfScripts = ["ja", "ko", "zh", "ar", "he", "hi", "th", "el", "ka", "hy", "ru", "uk", "sr", "fa", "bg"];
+
+    private static List<string> Words(string text) =>
+        [
+            .. text.Split([' ', '\n', '\t', '\u00A0', ',', '.', ';', ':', '(', ')', '“', '”', '"'], StringSplitOptions.RemoveEmptyEntries)
+                .Select(w => w.ToLowerInvariant()),
+        ];
+
     private static string? ByWords(string text)
     {
-        var words = text.Split(
-            [' ', '\n', '\t', '\u00A0', ',', '.', ';', ':', '(', ')', '“', '”', '"'],
-            StringSplitOptions.RemoveEmptyEntries
-        );
-        var counted = words.Length;
+        var words = Words(text);
+        var counted = words.Count;
         if (counted == 0)
             return null;
-        var lower = words.Select(w => w.ToLowerInvariant()).ToList();
         var best = Commonest
-            .Select(l => (l.Language, Met: lower.Where(l.Words.Contains).ToList()))
+            .Select(l => (l.Language, Met: words.Where(l.Words.Contains).ToList()))
             .OrderByDescending(l => l.Met.Count)
             .First();
         // Letters that number things are words of some languages: a few different words must speak for one.

@@ -11,6 +11,10 @@ internal sealed partial class RolePlan
 
     /// <summary>Where a division at this level would be shorter than some pages, its head stays a head.</summary>
     private const int DivisionWords = 1200;
+
+    /// <summary>A text of some ten pages and more is a book of such chapters, however short they are.</summary>
+    private const int BookWords = 4000,
+        FewestChapters = 4;
     private static readonly StyleFacts NoFacts = new();
 
     private sealed class Line
@@ -322,6 +326,7 @@ internal sealed partial class RolePlan
         return (
             false,
             words / Math.Max(1, tops.Count) >= DivisionWords
+                || (tops.Count >= FewestChapters && words >= BookWords)
                 || (tops.Count > 1 && tops.All(t => _documents[t.Document].PlaceWord == "line"))
         );
     }

@@ -131,12 +131,22 @@ internal sealed class ShapeWork(IReadOnlyList<SourceDocument> documents, string 
                 var words = run.Text.Substring(mention.From, mention.Length);
                 if (mention.Target is not { } named)
                 {
-                    Report(ReportKind.Look, block, "A number typed in running text names nothing that came in; it stands as it was.", words);
+                    Report(
+                        ReportKind.Look,
+                        block,
+                        "A number typed in running text names nothing that came in; it stands as it was.",
+                        words
+                    );
                     continue;
                 }
                 Text(run.Text[from..mention.From], run.Roles);
                 resolved.Add(new CrossReference(Fresh(block), named, mention.Form));
-                Report(ReportKind.Changed, block, "A number typed in running text became a reference: it prints the number that is.", words);
+                Report(
+                    ReportKind.Changed,
+                    block,
+                    "A number typed in running text became a reference: it prints the number that is.",
+                    words
+                );
                 from = mention.From + mention.Length;
             }
             Text(run.Text[from..], run.Roles);
@@ -162,7 +172,8 @@ internal sealed class ShapeWork(IReadOnlyList<SourceDocument> documents, string 
                             Typed(new TextRun(source.Words, source.Roles), 0);
                             break;
                         }
-                        if (There(source.Target.Split('#')[0]) is not { } file)
+                        var named = source.Target.Split('#')[0];
+                        if (named == documents[source.At.File].File || There(named) is not { } file)
                         {
                             Text(source.Words, source.Roles);
                             Report(

@@ -168,7 +168,7 @@ public sealed partial class Shaper
                 ?? (_documents is [{ Site.WindowTitle: { Length: > 0 } shown }] ? shown : null)
                 ?? (_divisions.Count == 1 ? _divisions[0].Division.Title : "");
         if (_title.Length == 0 && _documents.Count > 0)
-            _title = Path.GetFileNameWithoutExtension(_documents[0].File);
+            _title = NameOf(_documents[0]);
         return new Shaped(resolved, _title)
         {
             Subtitles = _subtitles,
@@ -199,10 +199,10 @@ public sealed partial class Shaper
                     case Head h:
                         titles[h.Id] = (h.Content.PlainText(), 'h');
                         break;
-                    case Figure f:
+                    case Figure { IsCaptioned: true } f:
                         titles[f.Id] = (f.Caption.PlainText(), 'f');
                         break;
-                    case Table t:
+                    case Table { Caption.Count: > 0 } t:
                         titles[t.Id] = (t.Caption.PlainText(), 't');
                         break;
                 }

@@ -120,7 +120,8 @@ internal sealed class StructureTree
             case Figure f:
                 var figure = parent.Add("Figure", Alternative(f.Alternative));
                 _pictures.TryAdd(f.Id, figure);
-                Spans(f.Caption, For(f.Id, figure.Add("Caption")));
+                if (f.Caption.Count > 0 || f.Plays is not null)
+                    Spans(f.Caption, For(f.Id, figure.Add("Caption")));
                 break;
             case Listing l:
                 Spans(l.Caption, For(l.Id, parent.Add("P")));

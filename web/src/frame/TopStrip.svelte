@@ -1,3 +1,8 @@
+<script module lang="ts">
+  /** Titles that were seen: where the next view has to read the manual first, the names of the views stand where they stood. */
+  const seen = new Map<string, string>();
+</script>
+
 <script lang="ts">
   import type { Snippet } from 'svelte';
   import type { LiveProof } from '../live/live-proof.svelte';
@@ -22,6 +27,8 @@
   let { manualId, view, title, proof, moving, drawer = $bindable(), children }: Props = $props();
 
   const loose = $derived(proof.told.length);
+  $effect(() => void (title && seen.set(manualId, title)));
+  const called = $derived(title || seen.get(manualId) || '');
 
   // ---- the edition whose pages are seen ----
   let choosing = $state.raw<{ at: Element; names: string[] } | null>(null);
@@ -42,9 +49,9 @@
   }
 </script>
 
-<h1 class="sr">{title || 'Kivren'}: {views.find((v) => v.view === view)?.name}</h1>
+<h1 class="sr">{called || 'Kivren'}: {views.find((v) => v.view === view)?.name}</h1>
 <header>
-  <button class="sign" onclick={() => route.shelf()} title="Open the shelf"><Sign /><span>{title}</span></button>
+  <button class="sign" onclick={() => route.shelf()} title="Open the shelf"><Sign /><span>{called}</span></button>
   <Views {manualId} {view} />
   <div class="settled">
     {#if proof.problem}<b class="m">{proof.problem}</b>

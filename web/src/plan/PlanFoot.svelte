@@ -23,10 +23,11 @@
     >{#if current}<b>{`${current.number} ${current.title}`.trim()}</b> · page {current.folio}{/if}</span
   >
   {#if changed}<span data-effect>Last change: {changed}</span>{/if}
+  <span class="right">{released ? 'Tab leaves the list' : ''}</span>
+  <!-- Last, where what is said before it cannot move it away from under a press. -->
   {#if language}<button class="tongue" title="The language of the whole manual" onclick={(e) => onlanguage(e.currentTarget)}
       >{languageName(language)}</button
     >{/if}
-  <span class="right">{released ? 'Tab leaves the list' : ''}</span>
 </footer>
 
 <style>

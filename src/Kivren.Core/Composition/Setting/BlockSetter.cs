@@ -172,7 +172,7 @@ internal sealed class BlockSetter
                 && last.TrimEnd().EndsWith(':'),
             Head = block as Head ?? runIn,
             IsText = block is Paragraph,
-            IsLedIn = block is Table { Caption.Count: 0 },
+            IsLedIn = block is Table { Caption.Count: 0 } or Figure { IsCaptioned: false },
             KeepsNext = block is Paragraph text && (own is { KeepsNext: true } || (pieces.Length == 1 && text.IsBold)),
             Stretch = own?.Stretch ?? Dress.UsualStretch,
             Reads = reads,

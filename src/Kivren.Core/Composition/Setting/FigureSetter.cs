@@ -29,10 +29,12 @@ internal static class FigureSetter
         var spans = top && at.Columns > 1 && figure.Width > 100;
         if (spans)
             frame = frame with { Width = at.Full };
-        var caption = CaptionSetter.Lines(at, figure.Id, figure.Caption, frame.Width, out var styled);
+        var styled = new StyledText();
+        var caption = figure.IsCaptioned ? CaptionSetter.Lines(at, figure.Id, figure.Caption, frame.Width, out styled) : [];
         var key = FigureKey.Of(at, figure, frame);
         var leading = look.Caption.Leading.Millipoints;
-        var above = look.FigureRule ? look.Blocks.FigureRuleGap.Millipoints : 0;
+        var isRuled = look.FigureRule && figure.IsCaptioned;
+        var above = isRuled ? look.Blocks.FigureRuleGap.Millipoints : 0;
         var width = (int)((long)frame.Width * Math.Clamp(spans ? 100 : figure.Width, 5, 100) / 100);
         long height = asset is null || asset.Width <= 0 ? Missing : (long)width * asset.Height / asset.Width;
         // A caption longer than half a page goes on overleaf rather than pressing its picture to nothing.
@@ -44,7 +46,7 @@ internal static class FigureSetter
         }
         var drawn = new List<Drawn>();
         var y = above;
-        if (look.FigureRule)
+        if (isRuled)
         {
             drawn.Add(new DrawnRule(frame.Left, 0, frame.Width, look.Blocks.HairRule.Millipoints, look.HairTone));
             y += look.Blocks.HairRule.Millipoints;
@@ -66,7 +68,7 @@ internal static class FigureSetter
             new DrawnPicture(figure.Asset, figure.Alternative, frame.Left + (frame.Width - width) / 2, y, width, (int)height, figure.Id)
         );
         key.OnPicture(drawn, frame.Left + (frame.Width - width) / 2, y, width, (int)height);
-        y += (int)height + look.Blocks.CaptionBelow.Millipoints;
+        y += (int)height + (caption.Count + key.Lines > 0 ? look.Blocks.CaptionBelow.Millipoints : 0);
         if (!look.Blocks.FigureCaptionAbove)
             Caption();
         y = key.UnderCaption(drawn, frame.Left, y);

@@ -31,7 +31,7 @@ public sealed class SetBlock
     /// <summary>A paragraph.</summary>
     public bool IsText { get; init; }
 
-    /// <summary>It stays with the paragraph before it: a table without a caption.</summary>
+    /// <summary>It stays with the paragraph before it: a table or a picture without a caption.</summary>
     public bool IsLedIn { get; init; }
     public Head? Head { get; init; }
 

@@ -349,7 +349,7 @@ public sealed class DocBookWriter
         );
         media.Descendants(Db + "imagedata").First().SetAttributeValue("width", N(Math.Clamp(f.Width, 1, 100)) + "%");
         var words = f.Caption.Where(i => i is not FigureArea).ToList();
-        return words.Count > 0 ? El("figure", IdOf(f.Id), El("title", _spans.Of(words)), media) : El("informalfigure", IdOf(f.Id), media);
+        return f.IsCaptioned ? El("figure", IdOf(f.Id), El("title", _spans.Of(words)), media) : El("informalfigure", IdOf(f.Id), media);
     }
 
     // ---- tables ----

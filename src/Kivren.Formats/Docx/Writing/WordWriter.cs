@@ -465,7 +465,7 @@ public sealed class WordWriter
             { } drawn
         )
             _body.Add(Paragraph(WordStyleSheet.Body, [drawn], null, null, El("keepNext")));
-        if (f.Caption.Count > 0)
+        if (f.IsCaptioned)
             _body.Add(Captioned(WordStyleSheet.Caption, f, f.Caption));
         foreach (var area in f.Areas())
             _body.Add(

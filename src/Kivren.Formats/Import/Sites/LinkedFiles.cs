@@ -2,77 +2,106 @@ namespace Kivren.Formats.Import.Sites;
 
 /// <summary>Links of files to one another that do not name them as they are called: without an ending, with the ending of the page that is
 /// made of a file, by their folder; and names of places that stand in another file than the one that names them.</summary>
-internal static class LinkedFiles
+internal sealed class LinkedFiles
 {
     private static readonly string[] Endings = [".md", ".markdown", ".html", ".htm"],
         FirstFiles = ["index", "README", "readme", "_index"];
+
+    private readonly HashSet<string> _files;
+
+    /// <summary>Names of places in each file, by themselves and by their letters alone.</summary>
+    private readonly Dictionary<string, HashSet<string>> _places;
+    private readonly Dictionary<string, Dictionary<string, string>> _byLetters = [];
+
+    /// <summary>The file of a place that one file alone has.</summary>
+    private readonly Dictionary<string, string> _fileOf;
+
+    /// <summary>Heads by the places in them.</summary>
+    private readonly Dictionary<string, string> _heads = new(StringComparer.Ordinal);
+
+    private LinkedFiles(IReadOnlyList<SourceDocument> documents)
+    {
+        _files = documents.Select(d => d.File).ToHashSet(StringComparer.OrdinalIgnoreCase);
+        _places = documents
+            .GroupBy(d => d.File)
+            .ToDictionary(
+                g => g.Key,
+                g =>
+                    g.SelectMany(d => SourceWalk.Spans(d.Blocks).OfType<SourceBookmark>())
+                        .Select(b => b.Name)
+                        .ToHashSet(StringComparer.Ordinal)
+            );
+        _fileOf = _places
+            .SelectMany(p => p.Value.Select(name => (name, p.Key)))
+            .GroupBy(p => p.name)
+            .Where(g => g.Count() == 1)
+            .ToDictionary(g => g.Key, g => g.First().Key);
+        foreach (var document in documents)
+        foreach (var head in document.Blocks.OfType<SourceParagraph>())
+            if (document.Styles.GetValueOrDefault(head.Style)?.Level is not null)
+                foreach (var place in head.Spans.OfType<SourceBookmark>())
+                    _heads.TryAdd($"{document.File}#{place.Name}", head.Spans.Words().Trim());
+    }
 
     public static IReadOnlyList<SourceDocument> Found(IReadOnlyList<SourceDocument> documents)
     {
         if (documents.Count < 2)
             return documents;
-        var files = documents.Select(d => d.File).ToHashSet(StringComparer.OrdinalIgnoreCase);
-        // Places by their names alone, where one file alone has them.
-        var places = documents
-            .SelectMany(d => SourceWalk.Spans(d.Blocks).OfType<SourceBookmark>().Select(b => (b.Name, d.File)))
-            .Distinct()
-            .GroupBy(b => b.Name, StringComparer.Ordinal)
-            .ToDictionary(g => g.Key, g => g.Count() == 1 ? g.First().File : "", StringComparer.Ordinal);
-        var own = documents
-            .GroupBy(d => d.File)
-            .ToDictionary(
-                g => g.Key,
-                g => g.SelectMany(d => SourceWalk.Spans(d.Blocks).OfType<SourceBookmark>()).Select(b => b.Name).ToHashSet()
-            );
-        var byLetters = new Dictionary<string, Dictionary<string, string>>();
-        string? PlaceLike(string file, string place)
+        var files = new LinkedFiles(documents);
+        return [.. documents.Select(files.Linked)];
+    }
+
+    private SourceDocument Linked(SourceDocument document) =>
+        document with
         {
-            if (!byLetters.TryGetValue(file, out var names))
-                byLetters[file] = names = own[file].DistinctBy(Bare).ToDictionary(Bare);
-            return names.GetValueOrDefault(Bare(place));
-        }
-        string FileOf(string named) =>
-            named.Length == 0 || files.Contains(named) ? named : Candidates(named).FirstOrDefault(files.Contains) ?? named;
-        string TargetOf(SourceDocument document, string target)
-        {
-            var mark = target.IndexOf('#', StringComparison.Ordinal);
-            if (mark < 0)
-                return !own[document.File].Contains(target) && places.GetValueOrDefault(target) is { Length: > 0 } other
-                    ? $"{other}#{target}"
-                    : target;
-            var file = FileOf(target[..mark]);
-            var place = target[(mark + 1)..];
-            // Names are made of the letters of heads in more than one way.
-            if (place.Length > 0 && own.TryGetValue(file, out var names) && !names.Contains(place))
-                place = PlaceLike(file, place) ?? place;
-            return $"{file}#{place}";
-        }
-        return
-        [
-            .. documents.Select(d =>
-                d with
+            Blocks =
+            [
+                .. document.Blocks.Select(b =>
+                    SourceWalk.Spans([b]).Any(s => s is SourceReference)
+                        ? SourceWalk.WithSpans(b, spans => [.. spans.Select(s => s is SourceReference r ? Linked(document, r) : s)])
+                        : b
+                ),
+            ],
+            Site = document.Site is null
+                ? null
+                : document.Site with
                 {
-                    Blocks =
-                    [
-                        .. d.Blocks.Select(b =>
-                            SourceWalk.Spans([b]).Any(s => s is SourceReference)
-                                ? SourceWalk.WithSpans(b, spans =>
-                                    [.. spans.Select(s => s is SourceReference r ? r with { Target = TargetOf(d, r.Target) } : s)]
-                                )
-                                : b
-                        ),
-                    ],
-                    Site = d.Site is null
-                        ? null
-                        : d.Site with
-                        {
-                            Contents = [.. d.Site.Contents.Select(l => l with { File = FileOf(l.File) })],
-                            Next = FileOf(d.Site.Next),
-                            Up = FileOf(d.Site.Up),
-                        },
-                }
-            ),
-        ];
+                    Contents = [.. document.Site.Contents.Select(l => l with { File = FileOf(l.File) })],
+                    Next = FileOf(document.Site.Next),
+                    Up = FileOf(document.Site.Up),
+                },
+        };
+
+    private SourceReference Linked(SourceDocument document, SourceReference reference)
+    {
+        var target = TargetOf(document, reference.Target);
+        // What has no words but the name of a place is called as its head is, where no reference can stand.
+        var words =
+            reference.Words == reference.Target ? _heads.GetValueOrDefault(document.Full(target), reference.Words) : reference.Words;
+        return reference with { Target = target, Words = words };
+    }
+
+    private string FileOf(string named) =>
+        named.Length == 0 || _files.Contains(named) ? named : Candidates(named).FirstOrDefault(_files.Contains) ?? named;
+
+    private string TargetOf(SourceDocument document, string target)
+    {
+        var mark = target.IndexOf('#', StringComparison.Ordinal);
+        if (mark < 0)
+            return !_places[document.File].Contains(target) && _fileOf.TryGetValue(target, out var other) ? $"{other}#{target}" : target;
+        var file = FileOf(target[..mark]);
+        var place = target[(mark + 1)..];
+        // Names are made of the letters of heads in more than one way.
+        if (place.Length > 0 && _places.TryGetValue(file, out var names) && !names.Contains(place))
+            place = ByLetters(file, names).GetValueOrDefault(Bare(place), place);
+        return $"{file}#{place}";
+    }
+
+    private Dictionary<string, string> ByLetters(string file, HashSet<string> names)
+    {
+        if (!_byLetters.TryGetValue(file, out var byLetters))
+            _byLetters[file] = byLetters = names.DistinctBy(Bare).ToDictionary(Bare);
+        return byLetters;
     }
 
     private static IEnumerable<string> Candidates(string named)

@@ -165,7 +165,7 @@ public sealed class MarkdownWriter
                 return [Caption(e.Id, e.Title), "", .. All(e.Blocks)];
             case Figure f:
                 List<string> figure = [$"![{MarkdownSpans.Escaped(f.Alternative)}]({_pictures.Address(f.Asset)})"];
-                if (f.Caption.Any(c => c is not FigureArea))
+                if (f.IsCaptioned)
                     figure.AddRange(["", Caption(f.Id, [.. f.Caption.Where(c => c is not FigureArea)])]);
                 return figure;
             case Listing l:
