@@ -66,9 +66,10 @@ public class MarkdownFolderTests
             .. Files("op-guide/"),
             ("crew/README.md", $"# The crew\n\n{Said("crew")}"),
             ("crew/mate.md", $"# The mate\n\n{Said("mate")}"),
+            ("signals/flags.md", $"# Flags\n\n{Said("flag")}"),
         ]);
         Assert.Equal(
-            "Chapter Later; Chapter Last; Part The crew; Chapter The mate; Part Op guide; Chapter Cable; Chapter Lamps; "
+            "Chapter Later; Chapter Last; Chapter Flags; Part The crew; Chapter The mate; Part Op guide; Chapter Cable; Chapter Lamps; "
                 + "Chapter Round; Chapter Spares; Chapter Winch",
             Outline(shaped)
         );

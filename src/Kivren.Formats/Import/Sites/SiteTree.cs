@@ -605,13 +605,18 @@ public sealed partial record SiteTree(IReadOnlyList<TreePlace> Places, string Ti
             var root = folders.FirstOrDefault(f => f.Key.Length == _outermost) is { } outermost ? FirstOf(outermost) : -1;
             if (root >= 0)
                 _placed.Add(root);
-            // A folder's own files before its folders, at every depth.
-            foreach (var folder in folders.OrderBy(f => f.Key + "/", StringComparer.OrdinalIgnoreCase))
+            // A folder's own files before its folders, and folders of one file, which are chapters, before the parts.
+            foreach (
+                var folder in folders
+                    .OrderByDescending(f => f.Key.Length <= _outermost)
+                    .ThenByDescending(f => f.Count() == 1)
+                    .ThenBy(f => f.Key + "/", StringComparer.OrdinalIgnoreCase)
+            )
             {
                 var files = folder.Where(d => d != root).ToList();
                 if (files.Count == 0)
                     continue;
-                var depth = folder.Key.Length <= _outermost ? 0 : 1;
+                var depth = folder.Key.Length <= _outermost || folder.Count() == 1 ? 0 : 1;
                 var first = depth > 0 ? FirstOf(files) : -1;
                 if (first >= 0)
                 {
