@@ -25,7 +25,8 @@ public class MarkdownFolderTests
             (
                 "README.md",
                 "<a id=\"top\"></a>\n# Ferry help\n\nStart with the [round](round.md#top).\n\nWorking:\n* [The winch](winch.md#top)\n"
-                    + "* [The round](round.md#top)\n\nCaring:\n* [Spares](spares.md#top)\n* [Lamps](lamps.md#top)\n* [Cable](cable.md#top)\n"
+                    + "* [The round](round.md#top)\n\n"
+                    + "Caring:\n* [Spares](spares.md#top)\n* [Lamps](lamps.md#top)\n* [Cable](cable.md#top)\n"
             ),
             .. Names.Select(n => ($"{n}.md", $"<a id=\"top\"></a>\n# {Title(n)}\n\n{Said(n)}---\n\n[Home](README.md#top)\n")),
         ]);
@@ -43,7 +44,8 @@ public class MarkdownFolderTests
         var lists = Shape([
             (
                 "SUMMARY.md",
-                "# Contents\n\n- [Round](round.md)\n  - [Winch](winch.md)\n  - [Cable](cable.md)\n- [Spares](spares.md)\n- [Lamps](lamps.md)\n"
+                "# Contents\n\n- [Round](round.md)\n  - [Winch](winch.md)\n  - [Cable](cable.md)\n"
+                    + "- [Spares](spares.md)\n- [Lamps](lamps.md)\n"
             ),
             .. Files(),
         ]);
@@ -81,7 +83,8 @@ public class MarkdownFolderTests
         var shaped = Shape(
             (
                 "guide/round.md",
-                "# Round\n\nSee [the winch](winch), [its oil](./winch.html#the-oil-kept), [care](../care/), {doc}`winch` and {ref}`brake-lining`.\n"
+                "# Round\n\nSee [the winch](winch), [its oil](./winch.html#the-oil-kept), [care](../care/), {doc}`winch` "
+                    + "and {ref}`brake-lining`.\n"
             ),
             ("guide/winch.md", "# Winch\n\n## The oil, kept\n\nText\n"),
             ("care/index.md", "# Care\n\n(brake-lining)=\n## Linings\n\nText\n")

@@ -76,7 +76,8 @@ public class MarkdownMarkupTests
         var blocks = Blocks(
             "<table>\n<tr><th>Grade</th><th>Use</th></tr>\n<tr><td>68</td><td><b>winter</b></td></tr>\n</table>\n\n"
                 + "<details>\n<summary>More of it</summary>\n\nHeld *within*.\n\n</details>\n\n"
-                + "<p align=\"center\"><img src=\"../img/winch.png\" alt=\"The winch\"></p>\n\n<div class=\"warning\"><p>Mind the cable.</p></div>\n"
+                + "<p align=\"center\"><img src=\"../img/winch.png\" alt=\"The winch\"></p>\n\n"
+                + "<div class=\"warning\"><p>Mind the cable.</p></div>\n"
         );
         var table = Assert.Single(blocks.OfType<Table>());
         Assert.Equal(2, table.Rows.Count);
@@ -118,7 +119,8 @@ public class MarkdownMarkupTests
     public void A_box_within_a_box_a_kind_of_its_own_and_leaves_side_by_side()
     {
         var blocks = Blocks(
-            "!!! info\n    Outer.\n\n    !!! danger\n        Inner.\n\n    Again.\n\n=== \"Tarn 6\"\n\n    Six.\n\n=== \"Tarn 6E\"\n\n    Six E.\n"
+            "!!! info\n    Outer.\n\n    !!! danger\n        Inner.\n\n    Again.\n\n"
+                + "=== \"Tarn 6\"\n\n    Six.\n\n=== \"Tarn 6E\"\n\n    Six E.\n"
         );
         var outer = Assert.IsType<Aside>(blocks[0]);
         Assert.Equal("Info", outer.Title.PlainText());

@@ -84,18 +84,22 @@ internal static class LanguageGuess
     /// <returns>null where the text is too short to say it, or may be in the language that the file names</returns>
     public static string? Against(string said, string text)
     {
-        const int fewestWords = 300;
+        const int fewestWords = 300,
+            mostLetters = 30_000,
+            surely = 20;
         var named = said.Split('-')[0];
-        if (Of(text) is not { } guess || guess.Split('-')[0] == named)
+        if (text.Length > mostLetters)
+            text = text[..mostLetters];
+        var words = Words(text);
+        // Kindred languages share their commonest words.
+        int Met(string language) => Commonest.Where(c => c.Language.Split('-')[0] == language).Sum(c => words.Count(c.Words.Contains));
+        if (Met(named) * 100 >= surely * words.Count || Of(text) is not { } guess || guess.Split('-')[0] == named)
             return null;
         bool IsLatin(string language) => Commonest.Any(c => c.Language.Split('-')[0] == language);
         if (!IsLatin(guess.Split('-')[0]))
             return IsLatin(named) ? guess : null;
-        var words = Words(text.Length > MostLetters ? text[..MostLetters] : text);
         if (words.Count < fewestWords)
             return null;
-        // Kindred languages share their commonest words.
-        int Met(string language) => Commonest.Where(c => c.Language.Split('-')[0] == language).Sum(c => words.Count(c.Words.Contains));
         return !IsLatin(named) ? (OfScripts.Contains(named) ? guess : null)
             : Met(named) * 3 <= Met(guess.Split('-')[0]) ? guess
             : null;

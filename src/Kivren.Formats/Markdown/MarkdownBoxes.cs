@@ -11,7 +11,8 @@ internal static partial class MarkdownBoxes
         SetIn = 4;
 
     [GeneratedRegex(
-        @"^(?<indent>[ \t]*)(?:(?:!!!|\?\?\?\+?)[ \t]+(?<kind>[A-Za-z][\w-]*)[\w \t-]*?(?:[ \t]+""(?<title>[^""]*)"")?|===[!+]?[ \t]+""(?<tab>[^""]+)"")[ \t]*$",
+        @"^(?<indent>[ \t]*)(?:(?:!!!|\?\?\?\+?)[ \t]+(?<kind>[A-Za-z][\w-]*)[\w \t-]*?(?:[ \t]+""(?<title>[^""]*)"")?"
+            + @"|===[!+]?[ \t]+""(?<tab>[^""]+)"")[ \t]*$",
         RegexOptions.CultureInvariant
     )]
     private static partial Regex Opens();

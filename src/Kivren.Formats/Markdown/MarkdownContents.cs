@@ -117,7 +117,8 @@ internal sealed partial class MarkdownContents
     [GeneratedRegex(@"^(?:(?<words>.*\S)\s*<(?<path>[^<>]+)>|(?<path>[^<>]+))$", RegexOptions.CultureInvariant)]
     private static partial Regex Named();
 
-    /// <summary>The words over a list: a head, a bold line or a few words with a colon, with no more than a few paragraphs between.</summary>
+    /// <summary>The words over a list: a head, a bold line or a few words with a colon, with no more than a few paragraphs
+    /// between.</summary>
     private static string GroupOf(ContainerBlock holder, int list)
     {
         const int most = 3;

@@ -285,7 +285,8 @@ public sealed partial class MarkdownReader
 
     /// <summary>The first name after a point in braces, or the first word; a title in brackets, in quotes or as it is.</summary>
     [GeneratedRegex(
-        @"^\s*(?:\{(?:[^}.]*\.)?(?<name>[\w+#-]+)[^}]*\}|\.?(?<name>[\w+#-]+))\s*(?:\[(?<title>[^\]]*)\]|""(?<title>[^""]*)""|(?<title>[^{""\[][^{}]*))?",
+        @"^\s*(?:\{(?:[^}.]*\.)?(?<name>[\w+#-]+)[^}]*\}|\.?(?<name>[\w+#-]+))"
+            + @"\s*(?:\[(?<title>[^\]]*)\]|""(?<title>[^""]*)""|(?<title>[^{""\[][^{}]*))?",
         RegexOptions.CultureInvariant
     )]
     private static partial Regex FenceName();

@@ -77,7 +77,9 @@ internal sealed class LinkedFiles
         var target = TargetOf(document, reference.Target);
         // What has no words but the name of a place is called as its head is, where no reference can stand.
         var words =
-            reference.Words == reference.Target ? _heads.GetValueOrDefault(document.Full(target), reference.Words) : reference.Words;
+            reference.Form == "title" && reference.Words == reference.Target
+                ? _heads.GetValueOrDefault(document.Full(target), reference.Words)
+                : reference.Words;
         return reference with { Target = target, Words = words };
     }
 

@@ -1,7 +1,7 @@
 <script lang="ts">
   // What opens at the caret: what a block is, what is put in, and what is done to something chosen in the line.
   import type { Node } from 'prosemirror-model';
-  import { NodeSelection, TextSelection } from 'prosemirror-state';
+  import { NodeSelection } from 'prosemirror-state';
   import type { EditorView } from 'prosemirror-view';
   import { api, newId, type OwnRole, type PlaceThere } from '../../shared/api';
   import { notices } from '../../shared/notices.svelte';
@@ -17,20 +17,21 @@
   import ReferencePanel from '../../pointing/ReferencePanel.svelte';
   import { putArea } from './figure-areas';
   import { carriersAt, type AppliesCarrier } from './applies';
+  import { askAddress, askAnchor, askPassage, askTable, type Asked } from './asking';
   import { chosenAtom, entryOf, type ChosenAtom } from './atoms';
   import { findBlock, selectedBlocks } from './blocks';
-  import { linkAt, linked, webAddress } from './links';
   import ListPick from '../panels/ListPick.svelte';
   import NoteBubble from './NoteBubble.svelte';
   import type { NodeViewActs } from './node-views';
   import { behindChosen, entryPut, entryPutAndChosen, settableAt, withAttributes, withSettings } from './chosen';
+  import { along, inLine, putIn } from './choices';
   import { makings } from './makings';
   import Pictures from './Pictures.svelte';
   import { putBlock } from './put';
   import type { Role } from './roles';
   import { schema } from './schema';
+  import { chosenWords as chosenIn, headingOf, notedWords, selectedWords } from './selected';
   import { attributesOf, settingsOf, valuesOf, type Value } from './settings';
-  import { mostColumns, mostRows, newTable } from './tables';
   import WhatThisIs from './WhatThisIs.svelte';
 
   interface Props {
@@ -80,7 +81,12 @@
     /** An index entry over the selected words. */
     over?: boolean;
   }>(null);
-  let asked = $state.raw<{ label: string; text: string; does: string; then: (text: string) => void } | null>(null);
+  let asked = $state.raw<Asked | null>(null);
+
+  function ask(question: Asked) {
+    asked = question;
+    panel = { kind: 'words', anchor: atCaret };
+  }
 
   /** The footnote, or the area of a picture, whose words are being typed. */
   let noteOpen = $state.raw<{ id: string; outer: EditorView } | null>(null);
@@ -127,31 +133,9 @@
     return true;
   }
 
-  const inLine: Role[] = [
-    { name: 'Cross-reference', key: 'x', command: () => true },
-    { name: 'Index entry', key: 'i', command: () => true },
-    { name: 'Index entry over the words', key: 'w', command: () => true },
-    { name: 'Variable', key: 'v', command: () => true },
-    { name: 'Anchor', key: 'a', command: () => true },
-    { name: 'Equation', key: 'q', command: () => true },
-    { name: 'Note to a colleague', key: 'm', command: () => true },
-  ];
-  const putIn: Role[] = [
-    ...inLine.slice(0, -1),
-    { name: 'Footnote', key: 'n', command: () => true },
-    { name: 'Pop-up, in print a footnote', key: 'u', command: () => true },
-    { name: 'Table', key: 't', command: () => true },
-    { name: 'Figure', key: 'f', command: () => true },
-    ...makings.map(({ name, key }) => ({ name, key, command: () => true })),
-    { name: 'Contents list', key: 'c', command: () => true },
-    { name: 'Page break', key: 'p', command: () => true },
-    { name: 'Passage', key: 's', command: () => true },
-    ...inLine.slice(-1),
-  ];
-
   const alongChoice = (): Role[] => {
     const deed = alongDeed?.();
-    return deed ? [{ name: deed.name, key: 'k', command: () => true }] : [];
+    return deed ? [along(deed.name)] : [];
   };
 
   // ---- what applies to some readers only ----
@@ -178,18 +162,9 @@
 
   // ---- passages ----
 
-  /** The blocks that are selected become a passage, used where they stood. */
-  function askPassage() {
+  function passage() {
     const rows = selectedBlocks(editor()!.state);
-    asked = {
-      label: rows.length === 1 ? 'Name of the passage made of this block' : `Name of the passage made of these ${rows.length} blocks`,
-      text: '',
-      does: 'make it',
-      then: (name) => {
-        if (name) void kept?.act({ do: 'addPassage', name, rows });
-      },
-    };
-    panel = { kind: 'words', anchor: atCaret };
+    ask(askPassage(rows, (name) => void kept?.act({ do: 'addPassage', name, rows })));
   }
 
   function putPassage(name: string) {
@@ -209,27 +184,16 @@
     const own = settableAt(editor()!.state);
     return [
       ...(own ? [{ name: `${settingsOf[own.node.type.name]!.title}…`, key: ',', command: () => (set(own.node, own.pos), true) }] : []),
-      { name: 'Web address…', key: 'u', command: () => (askAddress(), true) },
+      { name: 'Web address…', key: 'u', command: () => (address(), true) },
       { name: 'Applies to…', key: 'a', command: () => (askApplies(), true) },
-      ...(kept && !isNote ? [{ name: 'A passage…', key: 'p', command: () => (askPassage(), true) }] : []),
+      ...(kept && !isNote ? [{ name: 'A passage…', key: 'p', command: () => (passage(), true) }] : []),
     ];
   }
 
-  /** The words that are selected, or the link the caret is in, lead to a web address. */
-  function askAddress() {
-    const range = linkAt(editor()!.state);
-    if (!range) return notices.tell('Select the words that are to lead to a web address.');
-    asked = {
-      label: 'Web address of these words (empty: none)',
-      text: range.address,
-      does: 'keep',
-      then: (typed) => {
-        const address = webAddress(typed);
-        if (typed && !address) return notices.tell('A web address begins with https://, http:// or mailto:.');
-        editor()!.dispatch(linked(editor()!.state.tr, range, address));
-      },
-    };
-    panel = { kind: 'words', anchor: atCaret };
+  function address() {
+    const question = askAddress(editor()!);
+    if (question) ask(question);
+    else notices.tell('Select the words that are to lead to a web address.');
   }
 
   function close() {
@@ -246,7 +210,7 @@
         panel = { kind: 'reference', anchor: atCaret };
         return;
       case 'i':
-        if (isEntryOfItself(selectedWords())) void putEntryOfWords(selectedWords());
+        if (headingOf(state)) void putEntryOfWords(headingOf(state));
         else panel = { kind: 'entry', anchor: atCaret };
         return;
       case 'w':
@@ -273,38 +237,16 @@
         openNote(note.attrs.id as string);
         return;
       }
-      case 'a': {
-        asked = {
-          label: 'Name of the anchor',
-          text: selectedWords(),
-          does: 'put in',
-          // References point at the first of the selected words.
-          then: (name) => name && insert(n.anchor!.create({ id: newId(), name }), editor()!.state.selection.from),
-        };
-        panel = { kind: 'words', anchor: atCaret };
-        return;
-      }
-      case 't': {
-        asked = {
-          label: 'Columns × rows',
-          text: '3 × 4',
-          does: 'put in',
-          then: (size) => {
-            const [columns, rows] = (size.match(/\d+/g) ?? []).map(Number);
-            const table = newTable(columns ?? 0, rows ?? columns ?? 0);
-            if (table) put(table);
-            else notices.tell(`A table has up to ${mostColumns} columns and ${mostRows} rows.`);
-          },
-        };
-        panel = { kind: 'words', anchor: atCaret };
-        return;
-      }
+      case 'a':
+        return ask(askAnchor(editor()!, insert));
+      case 't':
+        return ask(askTable(put));
       case 'f':
         close();
         pictures?.choose(null);
         return;
       case 'm':
-        noting = { by: '', text: '', words: noteWords(), done: false, answers: null };
+        noting = { by: '', text: '', words: notedWords(state), done: false, answers: null };
         panel = { kind: 'note', anchor: atCaret };
         return;
       case 'q':
@@ -372,13 +314,12 @@
     changing = chosen;
     switch (chosen.node.type) {
       case schema.nodes.anchor:
-        asked = {
+        ask({
           label: 'Name of the anchor',
           text: String(chosen.node.attrs.name),
           does: 'keep',
           then: (name) => name && changed({ name }),
-        };
-        panel = { kind: 'words', anchor: atCaret };
+        });
         break;
       case schema.nodes.variable:
         panel = { kind: 'variable', anchor: atCaret };
@@ -409,12 +350,6 @@
   // ---- notes to colleagues ----
 
   let noting = $state.raw<ColleagueNote | null>(null);
-
-  /** The selected words of one block: a note stands behind them. */
-  function noteWords() {
-    const { selection } = editor()!.state;
-    return selection.empty || !selection.$from.sameParent(selection.$to) ? '' : selectedWords();
-  }
 
   function keepNote(note: ColleagueNote) {
     panel = null;
@@ -518,15 +453,10 @@
     return true;
   }
 
-  /** A few words of one line of thought are a heading as they are. */
-  const isEntryOfItself = (words: string) =>
-    words.trim().length > 1 && words.length < mostWords && editor()!.state.selection.$from.sameParent(editor()!.state.selection.$to);
-
   /** An entry of the selected words, under the heading that says the same already. */
-  async function putEntryOfWords(words: string) {
+  async function putEntryOfWords(asked: string) {
     close();
     const { state } = editor()!;
-    const asked = words.trim();
     const alike = await api.headings(manualId, asked).then(
       (found) => found.find((h) => h.headings.at(-1)!.toLowerCase() === asked.toLowerCase())?.headings,
       () => undefined,
@@ -548,15 +478,8 @@
     editor()!.focus();
   }
 
-  const mostWords = 80;
-
   /** The words that are selected, as far as they are of one line of thought. */
-  export const chosenWords = () => (editor()?.state.selection instanceof TextSelection ? selectedWords() : '');
-
-  const selectedWords = () => {
-    const { state } = editor()!;
-    return state.doc.textBetween(state.selection.from, state.selection.to, ' ').slice(0, mostWords);
-  };
+  export const chosenWords = () => (editor() ? chosenIn(editor()!.state) : '');
 
   /** Enter on what is chosen: a note opens, a reference is followed, all else is changed. */
   export const enter = () => intoNote('') || follow() || changeAtom();
@@ -642,9 +565,9 @@
   <EntryPanel
     {manualId}
     anchor={panel.anchor}
-    words={selectedWords()}
+    words={selectedWords(editor()!.state)}
     over={panel.over ?? false}
-    hasSelection={selectedWords().length > 0}
+    hasSelection={selectedWords(editor()!.state).length > 0}
     was={changing && entryOf(changing.node)}
     onchoose={putEntry}
     onclose={close}
