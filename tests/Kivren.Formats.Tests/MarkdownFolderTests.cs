@@ -117,6 +117,18 @@ public class MarkdownFolderTests
     }
 
     [Fact]
+    public void Lines_of_a_files_own_heads_under_the_word_contents_are_left_to_the_manual()
+    {
+        const string Heads = "## Oil, kept\n\nText\n\n## Brake\n\nText\n";
+        var blocks = Shape(("a.md", "# A\n\n**Contents**<br>\n[Oil, kept](#oil-kept)<br>\n[Brake](#brake)<br>\n\n" + Heads))
+            .Divisions[0]
+            .Blocks;
+        Assert.Equal(["Text", "Text"], blocks.OfType<Paragraph>().Select(p => p.Content.PlainText()));
+        var see = Shape(("a.md", "# A\n\nSee [Oil, kept](#oil-kept), [Brake](#brake).\n\n" + Heads)).Divisions[0].Blocks;
+        Assert.Equal(3, see.OfType<Paragraph>().Count());
+    }
+
+    [Fact]
     public void A_reference_by_the_name_of_a_place_is_called_as_its_head_where_none_can_stand()
     {
         var shaped = Shape(

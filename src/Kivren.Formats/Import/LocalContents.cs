@@ -21,13 +21,14 @@ internal static class LocalContents
                     waiting.Clear();
             }
         bool Is(SourceReference link, string words) => heads.TryGetValue(document.Full(link.Target), out var head) && Bare(words) == head;
-        // Letters over an index or a glossary, side by side.
+        // Letters over an index or a glossary, side by side; lines one below the other behind a word that says what they are.
         bool IsRowOfHeads(SourceBlock block) =>
             block is SourceParagraph or SourceTable
             && SourceWalk.Spans([block]).ToList() is var spans
-            && spans.OfType<SourceReference>().ToList() is { Count: >= FewestInARow } links
+            && spans.OfType<SourceReference>().ToList() is { Count: >= Fewest } links
             && links.TrueForAll(l => Is(l, l.Words))
-            && !spans.Where(s => s is not SourceReference).ToList().Words().Any(char.IsLetterOrDigit);
+            && spans.Where(s => s is not SourceReference).ToList().Words().Trim() is var besides
+            && (LabelWords.Is(besides, LabelWords.Contents) || (links.Count >= FewestInARow && !besides.Any(char.IsLetterOrDigit)));
         bool IsListOfHeads(SourceBlock block) =>
             IsRowOfHeads(block)
             || block is SourceList { Items.Count: >= Fewest } list && list.Items.All(i => i.Blocks.Count > 0 && i.Blocks.All(IsLine));

@@ -266,7 +266,7 @@
   }
   /* As wide before the answer as after it: a line more would move what stands below. */
   .count {
-    flex: 1 1 20em;
+    flex: 1 1 14em;
     text-align: right;
     color: var(--ink-soft);
   }
