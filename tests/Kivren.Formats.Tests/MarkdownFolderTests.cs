@@ -133,10 +133,13 @@ public class MarkdownFolderTests
     {
         var shaped = Shape(
             ("a.md", "# A\n\nLining (see {ref}`brake-lining`)\n:   It wears.\n"),
-            ("b.md", "# B\n\n(brake-lining)=\n## Brake linings\n\nText\n")
+            ("b.md", "# B\n\n(brake-lining)=\n## Linings of the brake\n\nText\n"),
+            ("deep/c.md", "# C\n\n## Brake lining\n\nSee [these](brake-lining).\n")
         );
+        var head = shaped.Divisions[1].Blocks.OfType<Head>().Single();
+        Assert.Equal(head.Id, Assert.Single(shaped.Divisions[2].Blocks.SelectMany(b => b.Inlines()).OfType<CrossReference>()).Target);
         Assert.Equal(
-            "Lining (see Brake linings)",
+            "Lining (see Linings of the brake)",
             shaped.Divisions[0].Blocks.OfType<DefinitionList>().Single().Definitions[0].Term.PlainText()
         );
     }

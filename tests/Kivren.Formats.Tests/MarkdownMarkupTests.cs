@@ -143,6 +143,25 @@ public class MarkdownMarkupTests
     }
 
     [Fact]
+    public void Frames_of_screens_keep_their_titles_and_what_another_program_is_asked_for_is_told()
+    {
+        var blocks = Blocks(
+            "::::{tab-set}\n:::{tab-item} Tarn 6\n:sync: six\n\nSix.\n:::\n::::\n\n```{dropdown} More\nWithin.\n```\n\n"
+                + "::: columns\nSide.\n:::\n\n```{include} other.md\n```\n\n```{list-table} Grades\n* - 68\n```\n"
+        );
+        Assert.Equal(
+            // A strong line alone is a head.
+            ["Tarn 6", "Six.", "More", "Within.", "Side."],
+            blocks.Select(b => (b as Head)?.Content ?? (b as Paragraph)?.Content ?? []).Select(w => w.PlainText()).Where(w => w.Length > 0)
+        );
+        Assert.Equal("* - 68", Assert.Single(blocks.OfType<Listing>(), l => l.Text.Length > 0).Text);
+        Assert.Equal(
+            ["{include} other.md", "{list-table} Grades"],
+            _report.Where(l => l.What.Contains("another program", StringComparison.Ordinal)).Select(l => l.Words)
+        );
+    }
+
+    [Fact]
     public void What_is_set_in_after_marks_in_code_stays_code()
     {
         var listing = Assert.IsType<Listing>(Assert.Single(Blocks("```\n!!! note\n    x\n(a)=\n{: .b}\n```\n")));

@@ -37,6 +37,7 @@ public sealed partial class MarkdownReader
     private readonly MarkdownPictures _pictures;
     private readonly Dictionary<string, StyleFacts> _styles;
     private InlineReader? _inline;
+    private NamedFences? _fences;
 
     /// <summary>Names that belong to the block behind them.</summary>
     private readonly List<SourceSpan> _carried = [];
@@ -90,6 +91,7 @@ public sealed partial class MarkdownReader
             heads = new MarkdownHeads(document);
         }
         _inline = new InlineReader(_file, heads, _pictures, Tell, note => [.. note.SelectMany(Blocks)]);
+        _fences = new NamedFences(_pictures, Tell, Carried, Inner);
         string title = "",
             language = "";
         if (document.OfType<YamlFrontMatterBlock>().FirstOrDefault() is { } yaml)
@@ -178,7 +180,7 @@ public sealed partial class MarkdownReader
                 break;
             }
             case Markdig.Extensions.CustomContainers.CustomContainer fenced:
-                foreach (var block in Fenced(fenced, at))
+                foreach (var block in _fences!.Of(fenced, [.. fenced.SelectMany(Blocks)], at))
                     yield return block;
                 break;
             case BlankLineBlock:
@@ -201,7 +203,7 @@ public sealed partial class MarkdownReader
                 break;
             case YamlFrontMatterBlock:
                 break;
-            case FencedCodeBlock fenced when Directive(fenced, at) is { } said:
+            case FencedCodeBlock fenced when _fences!.Of(fenced, Lines(fenced), at) is { } said:
                 foreach (var block in said)
                     yield return block;
                 break;
@@ -264,32 +266,6 @@ public sealed partial class MarkdownReader
                 break;
         }
     }
-
-    /// <summary>What stands between rows of colons is an admonition or an aside by its name, else the text that it is.</summary>
-    private IEnumerable<SourceBlock> Fenced(Markdig.Extensions.CustomContainers.CustomContainer fenced, int at)
-    {
-        var said = FenceName().Match($"{fenced.Info} {fenced.Arguments}");
-        var name = said.Groups["name"].Value.ToLowerInvariant();
-        var title = said.Groups["title"].Value.Trim();
-        var blocks = fenced.SelectMany(Blocks).ToArray();
-        if (SignalWords.KindOf(name) is null && name is not ("aside" or "sidebar" or "example"))
-            return blocks;
-        return
-        [
-            new SourceGroup(at, name, blocks)
-            {
-                Title = title.Length > 0 && SignalWords.KindOf(title) is null ? [new SourceRun(title)] : [],
-            },
-        ];
-    }
-
-    /// <summary>The first name after a point in braces, or the first word; a title in brackets, in quotes or as it is.</summary>
-    [GeneratedRegex(
-        @"^\s*(?:\{(?:[^}.]*\.)?(?<name>[\w+#-]+)[^}]*\}|\.?(?<name>[\w+#-]+))"
-            + @"\s*(?:\[(?<title>[^\]]*)\]|""(?<title>[^""]*)""|(?<title>[^{""\[][^{}]*))?",
-        RegexOptions.CultureInvariant
-    )]
-    private static partial Regex FenceName();
 
     private static string CodeLanguage(FencedCodeBlock fenced) =>
         fenced.Info is { Length: > 0 } info
@@ -380,59 +356,6 @@ public sealed partial class MarkdownReader
 
     private static string StyleOf(string style) =>
         StylesOfPages.GetValueOrDefault(style, style is ['h', >= '1' and <= '6' and var level] ? $"head {level}" : style);
-
-    // ---- fences that say what they hold ----
-
-    /// <summary>What a fence holds that begins with a name in braces; null where the name is only the language of code.</summary>
-    private IEnumerable<SourceBlock>? Directive(FencedCodeBlock fenced, int at)
-    {
-        if (DirectiveName().Match(fenced.Info ?? "") is not { Success: true } said)
-            return null;
-        var name = said.Groups["name"].Value.ToLowerInvariant();
-        var lines = Lines(fenced).Split('\n');
-        var options = lines.TakeWhile(l => l.StartsWith(':')).Count();
-        var text = string.Join('\n', lines[options..]);
-        var argument = (fenced.Arguments ?? "").Trim();
-        if (name is "toctree" or "contents")
-            return [new SourceGenerated(at, Generated.Contents, text)];
-        if (name is "figure" or "image")
-            return Figure(argument, lines[..options], text, at, options);
-        if (name is "code-block" or "code" or "sourcecode")
-            return [new SourceListing(at, argument, text.Trim('\n')) { Caption = Carried() }];
-        if (SignalWords.KindOf(name) is null && name is not ("admonition" or "sidebar" or "epigraph"))
-            return null;
-        IReadOnlyList<SourceSpan> title = argument.Length > 0 ? [new SourceRun(argument)] : [];
-        return
-        [
-            new SourceGroup(
-                at,
-                name is "admonition" or "sidebar" ? "aside"
-                    : name == "epigraph" ? "quotation"
-                    : name,
-                Inner(text, at + options)
-            )
-            {
-                Title = title,
-            },
-        ];
-    }
-
-    [GeneratedRegex(@"^\{(?<name>[A-Za-z][\w:-]*)\}$", RegexOptions.CultureInvariant)]
-    private static partial Regex DirectiveName();
-
-    private IEnumerable<SourceBlock> Figure(string url, string[] options, string text, int at, int before)
-    {
-        var says = options.Where(o => o.StartsWith(":alt:", StringComparison.Ordinal)).Select(o => o[5..].Trim()).FirstOrDefault("");
-        var caption = Inner(text, at + before);
-        return
-        [
-            new SourcePicture(at, _pictures.Of(url) ?? Path.GetFileName(MarkdownPictures.PathOf(url)), says)
-            {
-                Caption = caption is [SourceParagraph first, ..] ? [.. Carried(), .. first.Spans] : Carried(),
-            },
-            .. caption.Skip(1),
-        ];
-    }
 
     /// <summary>The blocks of text that stands within a block.</summary>
     /// <param name="before">lines of the file before it</param>

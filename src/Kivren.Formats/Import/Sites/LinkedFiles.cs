@@ -31,17 +31,36 @@ internal sealed class LinkedFiles
                         .Select(b => b.Name)
                         .ToHashSet(StringComparer.Ordinal)
             );
-        _fileOf = _places
-            .SelectMany(p => p.Value.Select(name => (name, p.Key)))
-            .GroupBy(p => p.name)
-            .Where(g => g.Count() == 1)
-            .ToDictionary(g => g.Key, g => g.First().Key);
+        // A name that a writer gave goes before one made of a head's words, which several files may have.
+        _fileOf = documents
+            .SelectMany(d => Named(d).Select(n => (n.Name, n.IsGiven, d.File)))
+            .Distinct()
+            .GroupBy(n => n.Name, StringComparer.Ordinal)
+            .Select(g => g.Where(n => n.IsGiven).ToList() is { Count: > 0 } given ? given : [.. g])
+            .Where(g => g.Count == 1)
+            .ToDictionary(g => g[0].Name, g => g[0].File, StringComparer.Ordinal);
         foreach (var document in documents)
         foreach (var head in document.Blocks.OfType<SourceParagraph>())
             if (document.Styles.GetValueOrDefault(head.Style)?.Level is not null)
                 foreach (var place in head.Spans.OfType<SourceBookmark>())
                     _heads.TryAdd($"{document.File}#{place.Name}", head.Spans.Words().Trim());
     }
+
+    private static IEnumerable<(string Name, bool IsGiven)> Named(SourceDocument document) =>
+        SourceWalk
+            .Blocks(document.Blocks)
+            .SelectMany(b => SourceWalk.Texts(b).Select(spans => (Block: b, Spans: spans)))
+            .SelectMany(t =>
+                t.Spans.OfType<SourceBookmark>()
+                    .Select(b =>
+                        (
+                            b.Name,
+                            t.Block is not SourceParagraph p
+                                || document.Styles.GetValueOrDefault(p.Style)?.Level is null
+                                || Bare(b.Name) != Bare(p.Spans.Words())
+                        )
+                    )
+            );
 
     public static IReadOnlyList<SourceDocument> Found(IReadOnlyList<SourceDocument> documents)
     {
@@ -93,6 +112,9 @@ internal sealed class LinkedFiles
             return !_places[document.File].Contains(target) && _fileOf.TryGetValue(target, out var other) ? $"{other}#{target}" : target;
         var file = FileOf(target[..mark]);
         var place = target[(mark + 1)..];
+        // What looks like a file may be the name of a place.
+        if (place.Length == 0 && !_files.Contains(file) && Path.GetFileName(file) is var name && _fileOf.TryGetValue(name, out var holder))
+            return $"{holder}#{name}";
         // Names are made of the letters of heads in more than one way.
         if (place.Length > 0 && _places.TryGetValue(file, out var names) && !names.Contains(place))
             place = ByLetters(file, names).GetValueOrDefault(Bare(place), place);
