@@ -71,6 +71,16 @@ public class MarkdownMarkupTests
     }
 
     [Fact]
+    public void A_name_before_a_block_of_HTML_is_that_of_its_first_block()
+    {
+        var blocks = Blocks("See [it](#grades).\n\n<a id=\"grades\"></a>\n\n<table><tr><td>68</td></tr></table>\n\nAfter.\n");
+        Assert.Equal(
+            Assert.Single(blocks.OfType<Table>()).Id,
+            Assert.Single(blocks.SelectMany(b => b.Inlines()).OfType<CrossReference>()).Target
+        );
+    }
+
+    [Fact]
     public void A_block_of_HTML_is_what_it_says()
     {
         var blocks = Blocks(
@@ -134,11 +144,12 @@ public class MarkdownMarkupTests
     public void Fences_in_braces_are_figures_code_or_contents_and_marks_of_looks_are_no_words()
     {
         var blocks = Blocks(
-            "```{figure} ../img/winch.png\n:alt: drum\n\nThe *winch*\n```\n\n```{code-block} ini\na = 1\n```\n\n```{r}\nplot(x)\n```\n\n"
+            "```{figure} ../img/winch.png\n:alt: drum\n\nThe *winch*\n```\n\n```{code-block} ini\na = 1\n```\n\n"
+                + "```{python}\nplot(x)\n```\n\n"
                 + "[TOC]\n\n* TOC\n{:toc}\n\nText.\n{: .lead}\n\n```{youtube} abc\n```\n"
         );
         Assert.Equal("The winch", Assert.Single(blocks.OfType<Figure>()).Caption.PlainText());
-        Assert.Equal([("ini", "a = 1"), ("r", "plot(x)")], blocks.OfType<Listing>().Take(2).Select(l => (l.Language, l.Text)));
+        Assert.Equal([("ini", "a = 1"), ("python", "plot(x)")], blocks.OfType<Listing>().Take(2).Select(l => (l.Language, l.Text)));
         Assert.Equal(["Text."], blocks.OfType<Paragraph>().Select(p => p.Content.PlainText()));
     }
 

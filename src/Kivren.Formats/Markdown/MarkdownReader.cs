@@ -277,7 +277,7 @@ public sealed partial class MarkdownReader
     /// <summary>The first name after a point in braces, or the first word.</summary>
     private static string ClassIn(string info) => ClassWord().Match(info).Groups[1].Value;
 
-    [GeneratedRegex(@"^\s*(?:\{[^}.]*)?\.?([\w+#-]+)", RegexOptions.CultureInvariant)]
+    [GeneratedRegex(@"^\s*(?:\{(?:[^}.]*\.)?)?\.?([\w+#-]+)", RegexOptions.CultureInvariant)]
     private static partial Regex ClassWord();
 
     private static string Lines(LeafBlock block) =>
@@ -323,9 +323,13 @@ public sealed partial class MarkdownReader
     private IEnumerable<SourceBlock> Page(HtmlBlock html)
     {
         SourceDocument piece;
+        // Names that wait belong to what the block holds first.
+        var names = string.Concat(
+            Carried().OfType<SourceBookmark>().Select(b => $"<a id=\"{System.Net.WebUtility.HtmlEncode(b.Name)}\"></a>")
+        );
         try
         {
-            piece = HtmlReader.Piece(_file, Lines(html), _before + html.Line, _pictures.Found, _pictures.Taken, _cancel);
+            piece = HtmlReader.Piece(_file, names + Lines(html), _before + html.Line, _pictures.Found, _pictures.Taken, _cancel);
         }
         catch (SourceFormatException e)
         {
@@ -336,9 +340,9 @@ public sealed partial class MarkdownReader
         foreach (var (name, facts) in piece.Styles)
             _styles.TryAdd(name, facts);
         var blocks = piece.Blocks.ToList();
-        if (blocks.Count > 0 && blocks[^1] is SourceParagraph { Spans: var names } && names.All(s => s is SourceBookmark))
+        if (blocks.Count > 0 && blocks[^1] is SourceParagraph { Spans: var last } && last.All(s => s is SourceBookmark))
         {
-            _carried.AddRange(names);
+            _carried.AddRange(last);
             blocks.RemoveAt(blocks.Count - 1);
         }
         return blocks.Select(Restyled);
