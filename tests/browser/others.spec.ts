@@ -103,6 +103,10 @@ test("a reference into a manual that has left the shelf says so and goes on prin
   );
   await server.delete(`/manuals/${other}`);
   await page.goto(`${server.url}/#/`);
+  // A busy page merges two addresses that follow at once: the manual is left only when the shelf is there.
+  await expect(
+    page.getByRole("button", { name: "Bring in documents…" }),
+  ).toBeVisible();
   await page.goto(`${server.url}/#/${id}/${division.id}`);
   await expect(page.locator(".settled")).toContainText("2 loose ends");
   await page.getByRole("button", { name: /loose end/ }).click();
@@ -112,6 +116,35 @@ test("a reference into a manual that has left the shelf says so and goes on prin
   await expect(page.locator(".manuscript .reference")).toContainText(
     "“Short lived”",
   );
+});
+
+test("what other manuals say is asked again when the server did not answer", async ({
+  page,
+  server,
+}) => {
+  const { id } = await server.post<{ id: string }>("/manuals", {
+    title: "Asks twice",
+  });
+  let asked = 0;
+  await page.route("**/others", (route) =>
+    ++asked === 1
+      ? route.abort()
+      : route.fulfill({
+          json: [
+            {
+              id: "r",
+              division: "",
+              block: "",
+              words: "See",
+              message: "“Short lived” is not on the shelf any more.",
+              now: null,
+            },
+          ],
+        }),
+  );
+  await openAt(page, server, id, "First chapter");
+  await expect(page.locator(".settled")).toContainText("2 loose ends");
+  expect(asked).toBe(2);
 });
 
 test("a variable is given to the shelf, put in by another manual, and newer text of it is told and taken", async ({

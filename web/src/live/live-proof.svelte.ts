@@ -135,10 +135,17 @@ export class LiveProof {
     if (again) this.onreconnected?.();
   }
 
-  /** Asks what other manuals say now: as this one is opened, and as the writer comes back from another window. */
-  readonly askOthers = async () => {
+  /** Asks what other manuals say now: as this one is opened, and as the writer comes back from another window. The answer to what
+   * was asked last stands; without one it is asked again. */
+  readonly askOthers = async (): Promise<void> => {
+    clearTimeout(this.asking);
+    const asked = ++this.asked;
     const old = await api.grownOld(this.manual).catch(() => null);
-    if (!old || this.stopped) return;
+    if (this.stopped || asked !== this.asked) return;
+    if (!old) {
+      this.asking = setTimeout(() => void this.askOthers(), patienceMilliseconds);
+      return;
+    }
     this.grownOld = old.map(({ id, division, block, words, message, now }) => ({
       kind: 'ReferenceGrownOld',
       division,
@@ -151,6 +158,9 @@ export class LiveProof {
       ...(now ? { reference: id } : {}),
     }));
   };
+
+  private asked = 0;
+  private asking: ReturnType<typeof setTimeout> | undefined;
 
   /** Takes what another manual says now into a reference, or into all. */
   async takeNewer(references: string[]) {
@@ -165,6 +175,7 @@ export class LiveProof {
     clearInterval(this.beat);
     clearTimeout(this.telling);
     clearTimeout(this.waiting);
+    clearTimeout(this.asking);
     void this.hub?.stop();
   }
 
