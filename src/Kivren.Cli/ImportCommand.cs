@@ -181,7 +181,7 @@ internal static partial class ImportCommand
         while (paths.Any(p => !p.StartsWith(root.TrimEnd('/') + "/", StringComparison.Ordinal)))
             root = Path.GetDirectoryName(root)!;
         string Named(string path) => Path.GetRelativePath(root, path).Replace('\\', '/');
-        var beside = FilesIn(root).Where(DocumentReader.IsBeside).Select(f => new SourceFile(Named(f), File.ReadAllBytes(f))).ToList();
+        var beside = FilesIn(root).Where(DocumentReader.IsBeside).SelectMany(f => Beside(f, Named(f))).ToList();
         paths = [.. paths.Distinct()];
         var read = new (SourceDocument? Document, string Fault)[paths.Count];
         Parallel.For(0, read.Length, i =>
@@ -210,6 +210,19 @@ internal static partial class ImportCommand
         if (documents.Count == 0)
             throw new UsageException(string.Join("\n", unread));
         return DocumentReader.Together(documents);
+    }
+
+    /// <summary>A picture or part, where it can be read: what names one that cannot tells so itself. A link may lead to nothing.</summary>
+    private static IEnumerable<SourceFile> Beside(string path, string name)
+    {
+        try
+        {
+            return [new SourceFile(name, File.ReadAllBytes(path))];
+        }
+        catch (Exception e) when (e is IOException or UnauthorizedAccessException)
+        {
+            return [];
+        }
     }
 
     private static readonly EnumerationOptions Deep = new() { RecurseSubdirectories = true, MaxRecursionDepth = 6 };

@@ -167,6 +167,9 @@ public sealed partial class DocBookReader
     private SourceDocument Document(byte[] bytes)
     {
         var root = Parse(_file, bytes, 0);
+        static bool IsOfBooks(string name) => Divisions.Contains(name) || Sections.Contains(name) || BlockNames.Contains(name);
+        if (!root.DescendantsAndSelf().Any(e => IsOfBooks(e.Name.LocalName)))
+            throw new SourceFormatException($"{_file} is XML, but no DocBook: its outermost element is <{root.Name.LocalName}>.");
         foreach (var named in root.DescendantsAndSelf())
         {
             if (IdOf(named) is { } id && (Child(named, "title") ?? Child(Child(named, "info"), "title")) is { } title)
@@ -414,6 +417,9 @@ public sealed partial class DocBookReader
     private static string Words(XElement element) =>
         string.Join(' ', element.Value.Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries));
 
+    private static string LanguageAt(XElement element) =>
+        element.AncestorsAndSelf().SelectMany(e => e.Attributes()).FirstOrDefault(a => a.Name.LocalName == "lang")?.Value ?? "";
+
     private int Line(XElement element)
     {
         if (element is IXmlLineInfo info && info.HasLineInfo())
@@ -547,9 +553,8 @@ public sealed partial class DocBookReader
             var words = name switch
             {
                 "refsynopsisdiv" => "Synopsis",
-                "glossary" => "Glossary",
+                "glossary" or "preface" => LanguageWords.Of(LanguageAt(element))[name],
                 "bibliography" => "Bibliography",
-                "preface" => "Preface",
                 "dedication" => "Dedication",
                 "colophon" => "Colophon",
                 _ => "",

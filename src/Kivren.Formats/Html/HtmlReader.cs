@@ -181,6 +181,7 @@ public sealed partial class HtmlReader
             throw new SourceFormatException($"{_file} cannot be read as a page: {e.Message}");
         }
         LinkedItems.SetIn(page);
+        PagePictures.SayWays(page);
         var body = (INode?)page.Body ?? throw new SourceFormatException($"{_file} has no text.");
         var main = page.QuerySelector("main, [role=main]") ?? (page.QuerySelectorAll("article") is { Length: 1 } one ? one[0] : page.Body!);
         FindNotes(main);

@@ -2,6 +2,7 @@ using System.Globalization;
 using System.Text;
 using System.Text.RegularExpressions;
 using AngleSharp.Dom;
+using Kivren.Formats.Import.Sites;
 
 namespace Kivren.Formats.Html;
 
@@ -24,6 +25,19 @@ internal static partial class PagePictures
             "svg" => IsDrawing(element) && Outer(element) is null,
             _ => false,
         };
+
+    /// <summary>A picture to press that only leads on (an arrow to the next page) is the words that it stands for.</summary>
+    public static void SayWays(IDocument page)
+    {
+        foreach (var picture in page.QuerySelectorAll("a[href] img").ToList())
+            if (
+                picture.Closest("a") is { } link
+                && !HasWords(link)
+                && AlternativeOf(picture) is var words
+                && SiteFurniture.IsWayWord(words)
+            )
+                picture.Replace(page.CreateTextNode(words));
+    }
 
     private static IElement? Outer(IElement element)
     {

@@ -38,6 +38,8 @@ internal static partial class SiteLinks
                 Rows(list);
             else
                 Read(list, 1);
+        foreach (var holder in page.QuerySelectorAll("div, section, td, body"))
+            Paragraphs(holder);
         string Rel(string rel) =>
             page.QuerySelectorAll($"link[rel~='{rel}' i], a[rel~='{rel}' i]")
                 .Select(e => e.GetAttribute("href") ?? "")
@@ -57,8 +59,11 @@ internal static partial class SiteLinks
                 : Key("u")
         )
         {
+            ContentsPage = Rel("contents") is { Length: > 0 } contents ? contents : Rel("toc"),
+            IndexPage = Rel("index"),
+            Kind = KindOf(main),
             SendsTo = SendsTo(file, page),
-            IsForm = page.QuerySelector("form input:not([type='hidden' i]):not([type='submit' i])") is not null,
+            IsForm = main.QuerySelector("form input:not([type='hidden' i]):not([type='submit' i])") is not null,
             WindowTitle = Words(page.QuerySelector("head > title") is { } title ? title : page.CreateTextNode("")),
         };
 
@@ -80,7 +85,8 @@ internal static partial class SiteLinks
                         : item.QuerySelectorAll("ul, ol, dl")
                             .Where(l => l.ParentElement?.Closest("ul, ol, dl, li, dd") is var holder && ReferenceEquals(holder, item))
                 )
-                    Read(inner, depth + 1);
+                    // An item that leads nowhere is no line: it names the list in it, whose lines stand where it does.
+                    Read(inner, item.LocalName == "li" && !LeadsItself(item) ? depth : depth + 1);
             }
         }
 
@@ -96,9 +102,29 @@ internal static partial class SiteLinks
                     Read(list, 1);
         }
 
+        // Paragraphs one under another that each are a link are a list as well; how deep each stands its number says, else its class.
+        void Paragraphs(IElement holder)
+        {
+            var rows = holder
+                .Children.Where(c =>
+                    c.LocalName is "p" or "div" && c.QuerySelectorAll("a[href]").Length == 1 && c.QuerySelector("p, div, li") is null
+                )
+                .ToList();
+            if (rows.Count < FewestRows || rows.Count * 2 < holder.ChildElementCount)
+                return;
+            foreach (var row in rows)
+                Line(
+                    row,
+                    holder,
+                    NumberBefore().Match(Words(row)) is { Success: true } number ? number.Value.Count(c => c == '.') + 1
+                        : LevelIn().Match(row.ClassName ?? "") is { Success: true } level ? level.Value[0] - '0'
+                        : 1
+                );
+        }
+
         void Line(IElement item, IElement list, int depth)
         {
-            var link = item.QuerySelectorAll("a[href]").FirstOrDefault(a => ReferenceEquals(a.Closest("li, dt, tr"), item));
+            var link = item.QuerySelectorAll("a[href]").FirstOrDefault(a => ReferenceEquals(a.Closest("li, dt, tr") ?? item, item));
             if (link is null || link.GetAttribute("href") is not { } href || !IsFile(href))
                 return;
             // A line of a list says little but what it leads to, or begins with it.
@@ -126,6 +152,30 @@ internal static partial class SiteLinks
             );
         }
     }
+
+    /// <summary>What the page's markup calls the whole of it, by the element that holds all its words; "".</summary>
+    private static string KindOf(IElement main)
+    {
+        const int most = 6;
+        var at = main;
+        for (var n = 0; n < most; n++)
+        {
+            if (at.ClassList.Select(c => c.ToLowerInvariant()).FirstOrDefault(Kinds.Contains) is { } kind)
+                return kind;
+            // Bars and rules may stand beside it.
+            var held = at.Children.Where(c => c.LocalName is "div" or "section" or "article" or "body" or "main").ToList();
+            if (held.MaxBy(c => c.TextContent.Length) is not { } next || next.TextContent.Length * 10 < at.TextContent.Length * 8)
+                return "";
+            at = next;
+        }
+        return "";
+    }
+
+    [GeneratedRegex(@"^([0-9]{1,3}|[A-Z](?=[.\s]))(\.[0-9]{1,3})*(?=\.?\s)", RegexOptions.CultureInvariant)]
+    private static partial Regex NumberBefore();
+
+    [GeneratedRegex(@"[1-6](?=$|\s)", RegexOptions.CultureInvariant)]
+    private static partial Regex LevelIn();
 
     /// <summary>Where a page leads at once: content="0; url=other.html#place"; of a page of frames, to the one with its text.</summary>
     private static string SendsTo(string file, IDocument page)
@@ -161,7 +211,7 @@ internal static partial class SiteLinks
     {
         const int most = 3;
         // An item that leads nowhere and holds a list is what the list is about.
-        if (list.ParentElement is { LocalName: "li" } item && !item.QuerySelectorAll("a[href]").Any(a => a.Closest("li") == item))
+        if (list.ParentElement is { LocalName: "li" } item && !LeadsItself(item))
             return string.Concat(item.ChildNodes.TakeWhile(n => !ReferenceEquals(n, list)).Select(n => Words(n) + " ")).Trim();
         for (var at = list; at is not null && at.LocalName is not ("body" or "main"); at = at.ParentElement)
         {
@@ -173,6 +223,13 @@ internal static partial class SiteLinks
         }
         return "";
     }
+
+    /// <summary>The item leads somewhere, besides what lists in it do. What only opens a list on the screen does not.</summary>
+    private static bool LeadsItself(IElement item) =>
+        item.QuerySelectorAll("a[href]")
+            .Any(a => a.Closest("li") == item && a.GetAttribute("href") is not ("" or "#") and var href && !IsScript(href));
+
+    private static bool IsScript(string? href) => href?.StartsWith("javascript:", StringComparison.OrdinalIgnoreCase) == true;
 
     private static bool IsTitle(IElement element) =>
         element.LocalName is "h1" or "h2" or "h3" or "h4" or "h5" or "h6" or "summary"

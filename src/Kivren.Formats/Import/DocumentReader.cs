@@ -26,6 +26,7 @@ public static class DocumentReader
         ".markdown",
         ".html",
         ".htm",
+        ".shtml",
         ".xhtml",
         ".xml",
         ".dbk",
@@ -104,7 +105,7 @@ public static class DocumentReader
         var expected = ending switch
         {
             ".docx" => Kind.Word,
-            ".html" or ".htm" or ".xhtml" => Kind.Html,
+            ".html" or ".htm" or ".shtml" or ".xhtml" => Kind.Html,
             ".xml" or ".dbk" or ".docbook" => Kind.DocBook,
             ".md" or ".markdown" => Kind.Markdown,
             _ => kind,
@@ -173,10 +174,11 @@ public static class DocumentReader
         };
     }
 
-    /// <summary>The documents without those that are parts of another among them; and those whose language nothing told in the language
-    /// that most of the others are in.</summary>
+    /// <summary>The documents without those that are parts of another among them or say the same; and those whose language nothing told
+    /// in the language that most of the others are in.</summary>
     public static IReadOnlyList<SourceDocument> Together(IReadOnlyList<SourceDocument> documents)
     {
+        (documents, var others) = SameFiles.Once(documents);
         var parts = documents.SelectMany(d => d.DrawsIn.Where(name => name != d.File)).ToHashSet(StringComparer.Ordinal);
         // Two files that draw each other in are both read.
         var whole = documents.Where(d =>
@@ -189,11 +191,14 @@ public static class DocumentReader
             .ThenBy(g => g.Key, StringComparer.Ordinal)
             .FirstOrDefault();
         // What a book does not draw in stands behind it.
-        return LinkedFiles.Found([
-            .. whole
-                .OrderByDescending(d => d.DrawsIn.Any(parts.Contains))
-                .Select(d => d.IsLanguageAssumed && told is not null ? d with { Language = told.Key } : d),
-        ]);
+        return LinkedFiles.Found(
+            [
+                .. whole
+                    .OrderByDescending(d => d.DrawsIn.Any(parts.Contains))
+                    .Select(d => d.IsLanguageAssumed && told is not null ? d with { Language = told.Key } : d),
+            ],
+            others
+        );
     }
 
     private static SourceDocument OfKind(
@@ -242,7 +247,7 @@ public static class DocumentReader
         if (!utf16 && start.Contains('\0', StringComparison.Ordinal) || start.StartsWith("%PDF", StringComparison.Ordinal))
             return Kind.None;
         if (utf16)
-            return ending is ".html" or ".htm" ? Kind.Html
+            return ending is ".html" or ".htm" or ".shtml" ? Kind.Html
                 : ending is ".md" or ".markdown" or ".txt" ? Kind.Markdown
                 : Kind.DocBook;
         var bare = start.TrimStart('\u00EF', '\u00BB', '\u00BF', ' ', '\t', '\r', '\n');
@@ -254,7 +259,7 @@ public static class DocumentReader
             return Kind.Html;
         if (bare.StartsWith("<?xml", StringComparison.Ordinal))
             return start.Contains("<html", StringComparison.OrdinalIgnoreCase) ? Kind.Html : Kind.DocBook;
-        if (ending is ".html" or ".htm" or ".xhtml")
+        if (ending is ".html" or ".htm" or ".shtml" or ".xhtml")
             return Kind.Html;
         if (ending is ".xml" or ".dbk" or ".docbook")
             return bare.StartsWith('<') ? Kind.DocBook : Kind.Markdown;

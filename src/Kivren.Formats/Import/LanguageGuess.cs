@@ -110,8 +110,10 @@ internal static class LanguageGuess
 
     private static List<string> Words(string text) =>
         [
-            .. text.Split([' ', '\n', '\t', '\u00A0', ',', '.', ';', ':', '(', ')', '“', '”', '"'], StringSplitOptions.RemoveEmptyEntries)
-                .Select(w => w.ToLowerInvariant()),
+            .. text.Split([' ', '\n', '\t', '\u00A0', ',', ';', ':', '(', ')', '“', '”', '"'], StringSplitOptions.RemoveEmptyEntries)
+                .Select(w => w.Trim('.').ToLowerInvariant())
+                // Addresses and names of files are of no language.
+                .Where(w => w.Length > 0 && w.AsSpan().IndexOfAny('.', '@', '/') < 0),
         ];
 
     private static string? ByWords(string text)

@@ -182,7 +182,14 @@ public sealed partial record LookAlike(string Key, string Label, string Proposed
     }
 
     /// <summary>Characters of a letter typed in front of the title of an appendix: “B. Spares”.</summary>
-    public static int AppendixLetter(string title) => LoneLetter().Match(title) is { Success: true } letter ? letter.Length : 0;
+    /// <param name="isBare">no sign stands behind the letters</param>
+    public static int AppendixLetter(string title, bool isBare) =>
+        LoneLetter().Match(title) is { Success: true } letter ? letter.Length
+        : isBare && BareLetter().Match(title) is { Success: true } bare ? bare.Length
+        : 0;
+
+    [GeneratedRegex(@"^\s*[A-Z]\s+(?=\S)", RegexOptions.CultureInvariant)]
+    private static partial Regex BareLetter();
 
     [GeneratedRegex(@"^\s*[A-Z][.:]\s+(?=\S)", RegexOptions.CultureInvariant)]
     private static partial Regex LoneLetter();

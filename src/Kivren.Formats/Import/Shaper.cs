@@ -275,7 +275,7 @@ public sealed partial class Shaper
                 (kind, title) =
                     _divisions.Any(d => d.File == file) || to == blocks.Count
                         ? Named(becomes, NameOf(document))
-                        : (DivisionKind.Preface, "Preface");
+                        : (DivisionKind.Preface, LanguageWords.Of(document.Language)["preface"]);
             if (first)
                 _work.NamedFile(file, id);
             first = false;
@@ -405,7 +405,7 @@ public sealed partial class Shaper
         if (skip == 0 && _numberBefore.TryGetValue(p.Style, out var before))
             skip = LookAlike.NumberAfter(before, p.Spans.Words());
         if (skip == 0 && begins == DivisionKind.Appendix)
-            skip = LookAlike.AppendixLetter(p.Spans.Words());
+            skip = LookAlike.AppendixLetter(p.Spans.Words(), _tree?.HasBareLetters == true);
         if (skip == 0)
         {
             _numberBefore.Remove(p.Style);

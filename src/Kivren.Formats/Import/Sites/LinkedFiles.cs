@@ -19,8 +19,12 @@ internal sealed class LinkedFiles
     /// <summary>Heads by the places in them.</summary>
     private readonly Dictionary<string, string> _heads = new(StringComparer.Ordinal);
 
-    private LinkedFiles(IReadOnlyList<SourceDocument> documents)
+    /// <summary>Other names of files.</summary>
+    private readonly IReadOnlyDictionary<string, string> _others;
+
+    private LinkedFiles(IReadOnlyList<SourceDocument> documents, IReadOnlyDictionary<string, string> others)
     {
+        _others = others;
         _files = documents.Select(d => d.File).ToHashSet(StringComparer.OrdinalIgnoreCase);
         _places = documents
             .GroupBy(d => d.File)
@@ -62,11 +66,12 @@ internal sealed class LinkedFiles
                     )
             );
 
-    public static IReadOnlyList<SourceDocument> Found(IReadOnlyList<SourceDocument> documents)
+    /// <param name="others">other names of files, by which links may call them</param>
+    public static IReadOnlyList<SourceDocument> Found(IReadOnlyList<SourceDocument> documents, IReadOnlyDictionary<string, string> others)
     {
-        if (documents.Count < 2)
+        if (documents.Count < 2 && others.Count == 0)
             return documents;
-        var files = new LinkedFiles(documents);
+        var files = new LinkedFiles(documents, others);
         return [.. documents.Select(files.Linked)];
     }
 
@@ -88,6 +93,8 @@ internal sealed class LinkedFiles
                     Contents = [.. document.Site.Contents.Select(l => l with { File = FileOf(l.File) })],
                     Next = FileOf(document.Site.Next),
                     Up = FileOf(document.Site.Up),
+                    ContentsPage = FileOf(document.Site.ContentsPage),
+                    IndexPage = FileOf(document.Site.IndexPage),
                 },
         };
 
@@ -103,7 +110,9 @@ internal sealed class LinkedFiles
     }
 
     private string FileOf(string named) =>
-        named.Length == 0 || _files.Contains(named) ? named : Candidates(named).FirstOrDefault(_files.Contains) ?? named;
+        named.Length == 0 || _files.Contains(named) ? named
+        : _others.TryGetValue(named, out var file) ? file
+        : Candidates(named).FirstOrDefault(_files.Contains) ?? named;
 
     private string TargetOf(SourceDocument document, string target)
     {

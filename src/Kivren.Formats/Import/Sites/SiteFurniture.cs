@@ -86,7 +86,9 @@ internal static class SiteFurniture
         private IEnumerable<SourceBlock> Edges(SourceDocument document)
         {
             var blocks = document.Blocks;
-            var head = blocks.Take(FromEdge).TakeWhile((b, at) => !IsHead(document, b) || IsBanner(document, at)).ToList();
+            // What only leads elsewhere may be long: the site's menu over each page.
+            var menu = blocks.TakeWhile(b => !IsHead(document, b) && OnlyNames(b)).Count();
+            var head = blocks.Take(menu + FromEdge).TakeWhile((b, at) => !IsHead(document, b) || IsBanner(document, at)).ToList();
             // A page whose only head is the name of the site is called so.
             if (!blocks.Skip(head.Count).Any(b => IsHead(document, b)))
                 head = [.. head.TakeWhile(b => !IsHead(document, b))];
@@ -113,7 +115,7 @@ internal static class SiteFurniture
             if (IsPath(block))
                 return kind + "path" + OnlyLeads;
             // A bar names one way or more, and titles of other pages, which differ from page to page.
-            if (ways.Count > 1 && !WordsBesides(block).Any(char.IsLetter))
+            if (ways.Count > 1 && (!WordsBesides(block).Any(char.IsLetter) || NamesPages(block)))
                 return kind + OnlyLeads;
             return ways.Count > 1 || (ways.Count == 1 && words.Length < LongestBar) || (!IsHead(document, block) && NamesPages(block))
                 ? $"{kind} that leads"
@@ -156,6 +158,8 @@ internal static class SiteFurniture
             && rest.Any(c => c is '>' or '›' or '»' or '→' or '/' or '▸')
             && rest.Trim('>', '›', '»', '→', '/', '▸', ' ') is var page
             && (!page.Any(char.IsLetterOrDigit) || _titles.Contains(page));
+
+        private bool OnlyNames(SourceBlock block) => SourceWalk.Spans([block]).Any(Leads) && NamesPages(block);
 
         /// <summary>It says nothing but what pages are called, and leads to them: signs and pictures stand for the ways.</summary>
         private bool NamesPages(SourceBlock block) =>

@@ -27,6 +27,15 @@ public sealed record SitePage(IReadOnlyList<ContentsLine> Contents, string Next,
 {
     public static readonly SitePage None = new([], "", "");
 
+    /// <summary>The file that it names as the contents list of the whole; "".</summary>
+    public string ContentsPage { get; init; } = "";
+
+    /// <summary>The file that it names as the index of the whole; "".</summary>
+    public string IndexPage { get; init; } = "";
+
+    /// <summary>What its markup calls the whole of it (part, chapter, appendix …); "" where it does not say.</summary>
+    public string Kind { get; init; } = "";
+
     /// <summary>The place in another file that the page does nothing but send its reader to, as a link names it; "".</summary>
     public string SendsTo { get; init; } = "";
 

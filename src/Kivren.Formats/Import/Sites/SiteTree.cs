@@ -87,28 +87,38 @@ public sealed partial record SiteTree(IReadOnlyList<TreePlace> Places, string Ti
         private string TitleOf(int root)
         {
             static bool Tells(string words) =>
-                words.Length > 0 && !LabelWords.Is(words, LabelWords.Contents) && !LabelWords.Is(words, LabelWords.Introduction);
+                words.Length > 0
+                && !LabelWords.Is(words, LabelWords.Contents)
+                && !LabelWords.Is(words[(words.LastIndexOf(' ') + 1)..], LabelWords.Contents)
+                && !LabelWords.Is(words, LabelWords.Introduction);
             var head = FirstHead(documents[root]);
             return Tells(head) ? head
                 : SiteName() is { Length: > 0 } name ? name
                 : Enumerable
                     .Range(0, documents.Count)
-                    .Where(d => FirstPage().IsMatch(documents[d].File))
+                    .Where(d => IsFirstPage(documents[d].File))
                     .Select(d => FirstHead(documents[d]))
                     .FirstOrDefault(Tells)
                     ?? (documents[root].Title.Length > 0 ? documents[root].Title : head);
         }
 
-        /// <summary>What most pages have behind their own title in the line that a reader's window shows; "".</summary>
+        /// <summary>What most pages have behind their own title, or before it, in the line that a reader's window shows; "".</summary>
         private string SiteName() =>
             documents
                 .Where(d => d.Site is { SendsTo.Length: 0 })
-                .Select(d => SiteNameMark().Split(d.Site!.WindowTitle)[^1].Trim())
+                .SelectMany(d => AroundMarks(d.Site!.WindowTitle).Distinct())
                 .GroupBy(name => name)
                 .OrderByDescending(g => g.Count())
+                .ThenByDescending(g => g.Key.Length)
                 .Where(g => g.Count() * 2 > _pages)
                 .Select(g => g.Key)
                 .FirstOrDefault("");
+
+        private static IEnumerable<string> AroundMarks(string title) =>
+            SiteNameMark()
+                .Matches(title)
+                .SelectMany(m => new[] { title[(m.Index + m.Length)..].Trim(), title[..m.Index].Trim() })
+                .Where(name => name.Length > 0);
 
         /// <summary>Files that are pages with words of their own.</summary>
         private int _pages;
@@ -173,7 +183,10 @@ public sealed partial record SiteTree(IReadOnlyList<TreePlace> Places, string Ti
                             : new TreePlace(root, 0, IsText(says) && !IsLinks(documents[root]) ? "preface" : TreePlace.LeftOut, title)
                     );
             }
+            var listed = _places.Count;
             Rest(root);
+            Further(listed);
+            Letter();
             // What holds chapters is a part.
             for (var i = 0; i + 1 < _places.Count; i++)
                 if (
@@ -188,6 +201,39 @@ public sealed partial record SiteTree(IReadOnlyList<TreePlace> Places, string Ti
                 })
             );
             return new SiteTree(_places, title, from);
+        }
+
+        /// <summary>Chapters that no list names, behind parts, are no chapters of the last part: they are a part of their own.</summary>
+        /// <param name="listed">places before what no list names</param>
+        private void Further(int listed)
+        {
+            var first = _places.FindIndex(Math.Min(listed, _places.Count), p => p is { Depth: 0, Kind: TreePlace.Chapter });
+            if (first < 0 || !_places.Take(first).Any(p => p is { Depth: 0, Kind: TreePlace.Part }))
+                return;
+            var language = documents.GroupBy(d => d.Language).MaxBy(g => g.Count())?.Key ?? "";
+            var further = new List<TreePlace> { new(-1, 0, TreePlace.Part, LanguageWords.Of(language)["furtherPages"]) };
+            var others = new List<TreePlace>();
+            var isChapter = false;
+            foreach (var place in _places.Skip(first))
+            {
+                isChapter = place.Depth == 0 ? place.Kind == TreePlace.Chapter : isChapter;
+                (isChapter ? further : others).Add(isChapter ? place with { Depth = place.Depth + 1 } : place);
+            }
+            _places.RemoveRange(first, _places.Count - first);
+            _places.AddRange(further.Concat(others));
+        }
+
+        /// <summary>Chapters called A, B, C … behind numbered ones are appendices.</summary>
+        private void Letter()
+        {
+            var chapters = Enumerable.Range(0, _places.Count).Where(i => _places[i].Kind == TreePlace.Chapter).ToList();
+            var begins = chapters.FindIndex(i => HasLetter(_places[i].Title, 0));
+            if (begins < 1 || TypedNumber.Match(_places[chapters[begins - 1]].Title) is not { Success: true })
+                return;
+            var lettered = chapters.Skip(begins).TakeWhile((i, n) => HasLetter(_places[i].Title, n)).ToList();
+            if (lettered.Count > 1)
+                foreach (var i in lettered)
+                    _places[i] = _places[i] with { Kind = "appendix" };
         }
 
         /// <summary>Places the files that nothing above names: behind the others, and those that name files of their own before
@@ -212,7 +258,9 @@ public sealed partial record SiteTree(IReadOnlyList<TreePlace> Places, string Ti
             Notes(root);
             See();
             var rest = Enumerable.Range(0, documents.Count).Where(d => !_placed.Contains(d)).ToList();
-            var named = rest.SelectMany(d => Lines(d, textOnly: true, within: true).Select(l => l.File)).ToHashSet();
+            var named = rest.Where(d => !IsAlphabet(d))
+                .SelectMany(d => Lines(d, textOnly: true, within: true).Select(l => l.File))
+                .ToHashSet();
             foreach (var d in rest.OrderBy(named.Contains))
             {
                 if (!_placed.Add(d))
@@ -235,8 +283,22 @@ public sealed partial record SiteTree(IReadOnlyList<TreePlace> Places, string Ti
                     See();
                     continue;
                 }
+                // The first page says what the book is, where another page has its contents list.
+                if (root >= 0 && IsFirstPage(documents[d].File) && FolderOf(documents[d].File).Length == _outermost)
+                {
+                    _places.Insert(0, new TreePlace(d, 0, isText ? "preface" : TreePlace.LeftOut, NameOf(d)));
+                    See();
+                    continue;
+                }
                 var begun = _places.Count;
-                _places.Add(new TreePlace(d, 0, isText ? KindOf(NameOf(d), "", TreePlace.Chapter) : TreePlace.LeftOut, NameOf(d)));
+                _places.Add(
+                    new TreePlace(
+                        d,
+                        0,
+                        isText ? KindOf(NameOf(d), CalledAt(d, "", TreePlace.Chapter), TreePlace.Chapter) : TreePlace.LeftOut,
+                        NameOf(d)
+                    )
+                );
                 Below(d, within: true);
                 // Pages stand below a page that is in the book.
                 if (!isText && _places.Count > begun + 1)
@@ -244,6 +306,11 @@ public sealed partial record SiteTree(IReadOnlyList<TreePlace> Places, string Ti
                 See();
             }
         }
+
+        /// <summary>Most of what the page leads to has its place in the book.</summary>
+        private bool IsOpening(int file) =>
+            Lines(file, textOnly: true, within: true, explained: true).Select(l => l.File).Distinct().ToList() is { Count: > 1 } led
+            && led.Count(_placed.Contains) * 2 > led.Count;
 
         /// <summary>The place of the first page of a file's folder, or of a folder that holds this one; -1 where none has a place. The
         /// outermost folder is the book.</summary>
@@ -257,7 +324,7 @@ public sealed partial record SiteTree(IReadOnlyList<TreePlace> Places, string Ti
                     && p.File != file
                     && p.Kind != TreePlace.LeftOut
                     && FolderOf(documents[p.File].File) == folder
-                    && FirstPage().IsMatch(documents[p.File].File)
+                    && IsFirstPage(documents[p.File].File)
                 );
                 if (at >= 0)
                     return at;
@@ -319,10 +386,10 @@ public sealed partial record SiteTree(IReadOnlyList<TreePlace> Places, string Ti
         private const string SaysOnceMore = "The page says once more what other pages say.";
 
         /// <summary>Lines that most pages have: the site's own menu, not what a page says.</summary>
-        private HashSet<(string File, string Words)> Everywhere =>
+        private HashSet<(string File, string Words, bool IsText)> Everywhere =>
             field ??= Enumerable
                 .Range(0, documents.Count)
-                .SelectMany(d => Site(d).Contents.Select(l => (l.File, l.Words)).Distinct())
+                .SelectMany(d => Site(d).Contents.Select(l => (l.File, l.Words, l.IsText)).Distinct())
                 .GroupBy(line => line)
                 .Where(g => g.Count() * 2 > documents.Count)
                 .Select(g => g.Key)
@@ -358,22 +425,40 @@ public sealed partial record SiteTree(IReadOnlyList<TreePlace> Places, string Ti
                 d => d,
                 d => Lines(d, textOnly: true).Select(l => l.File).Distinct().ToList() is { Count: > 1 } own ? own : []
             );
-            int Reach(int first)
+            int Reach(int first, Dictionary<int, List<int>> by)
             {
-                var met = new HashSet<int>(direct[first]) { first };
-                var open = new Stack<int>(direct[first]);
+                var met = new HashSet<int>(by[first]) { first };
+                var open = new Stack<int>(by[first]);
                 while (open.TryPop(out var at))
                     foreach (var next in below.GetValueOrDefault(at) ?? [])
                         if (met.Add(next))
                             open.Push(next);
                 return met.Count - 1;
             }
-            var reached = files.Where(d => direct[d].Count > 1).Select(d => (File: d, Count: Reach(d))).ToList();
+            var index = Called(s => s.IndexPage);
+            var reached = files
+                .Where(d => direct[d].Count > 1 && (d != index || IsFirst(d)))
+                .Select(d => (File: d, Count: Reach(d, direct)))
+                .ToList();
+            // What most pages name as the contents list is it, where it leads to them.
+            if (
+                Called(s => s.ContentsPage) is >= 0 and var contents
+                && reached.Exists(r => r.File == contents && IsEnough(r.Count, LeastNamed))
+            )
+                return contents;
+            // So is the first page of all, where what it says itself leads to them: other pages may lead there by the site's menu.
+            var first = reached
+                .Where(r => FolderOf(documents[r.File].File).Length == _outermost && IsFirst(r.File))
+                .Select(r => (r.File, Count: Reach(r.File, below)))
+                .Where(r => IsEnough(r.Count, LeastNamed))
+                .ToList();
+            if (first.Count > 0)
+                return first.MaxBy(r => r.Count).File;
             var most = reached.Select(r => r.Count).DefaultIfEmpty(0).Max();
             // A first page that has its list called the contents names what is in the book, however many notes lie beside it.
-            var called = reached.Where(r => FirstPage().IsMatch(documents[r.File].File) && HasContents(r.File)).ToList();
+            var called = reached.Where(r => IsFirstPage(documents[r.File].File) && HasContents(r.File)).ToList();
             var least = called.Count > 0 && called.Max(r => r.Count) == most ? LeastCalled : LeastNamed;
-            return most * 100 < least * (_pages - 1)
+            return !IsEnough(most, least)
                 ? -1
                 : reached
                     .Where(r => r.Count * 10 >= most * 9)
@@ -384,6 +469,15 @@ public sealed partial record SiteTree(IReadOnlyList<TreePlace> Places, string Ti
                     .First()
                     .File;
         }
+
+        private bool IsEnough(int reached, int least) => reached * 100 >= least * (_pages - 1);
+
+        /// <summary>The file that most pages call so; -1.</summary>
+        private int Called(Func<SitePage, string> by) =>
+            Enumerable.Range(0, documents.Count).Select(d => by(Site(d))).GroupBy(f => f).MaxBy(g => g.Count()) is { Key.Length: > 0 } most
+            && most.Count() * 2 > _pages
+                ? byName.GetValueOrDefault(most.Key, -1)
+                : -1;
 
         /// <summary>One of its heads says that what follows is the contents list.</summary>
         private bool HasContents(int file) =>
@@ -404,7 +498,7 @@ public sealed partial record SiteTree(IReadOnlyList<TreePlace> Places, string Ti
         }
 
         private bool IsFirst(int file) =>
-            FirstPage().IsMatch(documents[file].File) || LabelWords.Is(FirstHead(documents[file]), LabelWords.Contents);
+            IsFirstPage(documents[file].File) || LabelWords.Is(FirstHead(documents[file]), LabelWords.Contents);
 
         private sealed record Line(int File, int Depth, string Words, string Kind, string Group);
 
@@ -422,7 +516,7 @@ public sealed partial record SiteTree(IReadOnlyList<TreePlace> Places, string Ti
                 ];
             // The site's menu says it first; what the page says for itself may name the same.
             var menu = new HashSet<(string, string)>();
-            var text = Of(l => l.IsText && !(Everywhere.Contains((l.File, l.Words)) && menu.Add((l.File, l.Words))));
+            var text = Of(l => l.IsText && !(Everywhere.Contains((l.File, l.Words, true)) && menu.Add((l.File, l.Words))));
             return textOnly || text.Select(l => l.File).Distinct().Count() * 100 >= LeastNamed * (_pages - 1) ? text
                 : Of(_ => true) is { } all && all.Select(l => l.File).Distinct().Count() > text.Select(l => l.File).Distinct().Count() * 2
                     ? all
@@ -470,8 +564,13 @@ public sealed partial record SiteTree(IReadOnlyList<TreePlace> Places, string Ti
             depth = above is null ? 0 : Math.Min(depth, above.Depth + 1);
             above = _places.LastOrDefault(p => p.Depth < depth);
             var usual = above is null || above.Kind == TreePlace.Part ? TreePlace.Chapter : TreePlace.Section;
-            _places.Add(new TreePlace(file, depth, KindOf(words, kind, usual), words));
+            _places.Add(new TreePlace(file, depth, KindOf(words, CalledAt(file, kind, usual), usual), words));
         }
+
+        /// <summary>What the line calls a file, else its own markup. Chapter is what a book's pages are called by those that know of no
+        /// other kind, and so may a chapter's sections be.</summary>
+        private string CalledAt(int file, string kind, string usual) =>
+            kind.Length > 0 || usual == TreePlace.Section || Site(file).Kind is TreePlace.Chapter ? kind : Site(file).Kind;
 
         /// <summary>What a page's own contents list names stands below it.</summary>
         private void Below(int file, bool within = false, bool explained = false)
@@ -530,7 +629,10 @@ public sealed partial record SiteTree(IReadOnlyList<TreePlace> Places, string Ti
                     var usual = _places.Take(at + 1).LastOrDefault(p => p.Depth < depth) is null or { Kind: TreePlace.Part }
                         ? TreePlace.Chapter
                         : TreePlace.Section;
-                    _places.Insert(at + 1, new TreePlace(line.File, depth, KindOf(line.Words, line.Kind, usual), line.Words));
+                    _places.Insert(
+                        at + 1,
+                        new TreePlace(line.File, depth, KindOf(line.Words, CalledAt(line.File, line.Kind, usual), usual), line.Words)
+                    );
                     placed.Add(line.File);
                 }
                 before[under] = line.File;
@@ -601,7 +703,7 @@ public sealed partial record SiteTree(IReadOnlyList<TreePlace> Places, string Ti
                 .ToList();
             if (folders.Count < 2)
                 return null;
-            int FirstOf(IEnumerable<int> files) => files.FirstOrDefault(d => FirstPage().IsMatch(documents[d].File), -1);
+            int FirstOf(IEnumerable<int> files) => files.FirstOrDefault(d => IsFirstPage(documents[d].File), -1);
             var root = folders.FirstOrDefault(f => f.Key.Length == _outermost) is { } outermost ? FirstOf(outermost) : -1;
             if (root >= 0)
                 _placed.Add(root);
@@ -628,7 +730,7 @@ public sealed partial record SiteTree(IReadOnlyList<TreePlace> Places, string Ti
                 foreach (
                     var file in files
                         .Where(f => f != first)
-                        .OrderByDescending(f => FirstPage().IsMatch(documents[f].File))
+                        .OrderByDescending(f => IsFirstPage(documents[f].File))
                         .ThenBy(f => Counted(documents[f].File), StringComparer.OrdinalIgnoreCase)
                 )
                 {
@@ -688,10 +790,20 @@ public sealed partial record SiteTree(IReadOnlyList<TreePlace> Places, string Ti
             ).Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries)
         );
 
+    /// <summary>The letter of the appendix of this number from 0 stands before a title, with no sign behind it.</summary>
+    private static bool HasLetter(string title, int number) =>
+        number < 26 && title.Length > 2 && title[0] == 'A' + number && title[1] is ' ' or '\u00A0' && !char.IsWhiteSpace(title[2]);
+
+    /// <summary>Its appendices have letters typed before their titles with no sign behind them, as is seen where they follow one
+    /// another.</summary>
+    public bool HasBareLetters =>
+        Places.Where(p => p.Kind == "appendix").ToList() is { Count: > 1 } appendices
+        && HasLetter(appendices[0].Title, 0)
+        && HasLetter(appendices[1].Title, 1);
+
     /// <summary>What a file is, by what the markup calls it, else by its first word.</summary>
     private static string KindOf(string words, string kind, string usual) =>
         kind is "part" or "chapter" or "appendix" or "preface" or "glossary" ? kind
-        : kind.StartsWith("sect", StringComparison.Ordinal) || kind is "refentry" ? TreePlace.Section
         : usual == TreePlace.Section ? usual
         : IsPartName(words) ? TreePlace.Part
         : IsAppendixName(words) ? "appendix"
@@ -699,8 +811,11 @@ public sealed partial record SiteTree(IReadOnlyList<TreePlace> Places, string Ti
         : LabelWords.Is(words, LabelWords.Glossary) ? "glossary"
         : usual;
 
+    /// <summary>A file named as the first page of a site or a folder is.</summary>
+    internal static bool IsFirstPage(string file) => FirstPage().IsMatch(file);
+
     [GeneratedRegex(
-        @"(^|/)(_?index|contents|toc|readme|summary|book-?toc|home|start)\.[a-z]+$",
+        @"(^|/)(_?index|contents|toc|readme|summary|book-?toc|home|start)(\.[a-z]{2}([-_][a-z]{2,4})?)?\.[a-z]+$",
         RegexOptions.IgnoreCase | RegexOptions.CultureInvariant
     )]
     private static partial Regex FirstPage();
@@ -708,7 +823,7 @@ public sealed partial record SiteTree(IReadOnlyList<TreePlace> Places, string Ti
     [GeneratedRegex(@"[0-9]+", RegexOptions.CultureInvariant)]
     private static partial Regex Figures();
 
-    [GeneratedRegex(@"\s[—–|·»-]\s", RegexOptions.CultureInvariant)]
+    [GeneratedRegex(@"\s[—–|·»-]\s|(?<=\p{L}):\s", RegexOptions.CultureInvariant)]
     private static partial Regex SiteNameMark();
 
     private static readonly Regex TypedNumber = new(
