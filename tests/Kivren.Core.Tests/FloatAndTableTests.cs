@@ -41,6 +41,24 @@ public class FloatAndTableTests
         }
     }
 
+    /// <summary>Its text may go past a figure with a caption, which is referred to, and not past a picture that is a part of it.</summary>
+    [Theory]
+    [InlineData("", false)]
+    [InlineData("The winch", true)]
+    public void The_text_goes_past_no_picture_without_a_caption(string caption, bool passes)
+    {
+        var passed = false;
+        for (var words = 120; words < 420; words += 20)
+        {
+            var figure = Figure("f", FigurePlacement.Here) with { Caption = caption.Length > 0 ? [new TextRun(caption)] : [] };
+            var composed = Compose(Manual(Chapter("a", "Winch", Words("p", words), figure, Words("q", 200))) with { Assets = [Picture] });
+            var (page, piece) = Where(composed, "f");
+            var (first, line) = Where(composed, "q");
+            passed |= first.Sheet < page.Sheet || (first.Sheet == page.Sheet && line.Y < piece.Y);
+        }
+        Assert.Equal(passes, passed);
+    }
+
     [Fact]
     public void Text_about_a_figure_that_floated_away_closes_up()
     {

@@ -209,6 +209,38 @@ public class ContentsPageTests
     }
 
     [Fact]
+    public void Pages_that_say_no_order_are_chapters_without_the_lines_of_the_site_and_their_heads_stand_below_their_names()
+    {
+        var shaped = Shape([
+            .. Names.Select(n =>
+                (
+                    $"{n}_page.html",
+                    Page(
+                        $"{Title(n)} - Halvik wiki",
+                        $"<h1>{Title(n)}</h1><p>From the Halvik wiki</p>{Text(n)}<h1>Care</h1>{Text(n + " cover")}"
+                            + $"<p>Retrieved from <a href='https://halvik.example/{n}'>https://halvik.example/{n}</a></p>"
+                    )
+                )
+            ),
+        ]);
+        Assert.Equal(
+            "Chapter Round, A Care; Chapter Winch, A Care; Chapter Cable, A Care; Chapter Lamps, A Care; Chapter Spares, A Care",
+            Outline(shaped)
+        );
+        Assert.All(shaped.Divisions, d => Assert.Equal(13, d.Blocks.Count));
+    }
+
+    [Fact]
+    public void What_windows_show_over_all_pages_alike_is_what_the_whole_is_called()
+    {
+        var shaped = Shape([
+            .. Names.Select(n => (n + ".html", Page("Rules of the ferry", $"<h1>{Title(n)}</h1>" + Text(n)))),
+            ("index.html", Page("Rules of the ferry", "<h1>Part one</h1>" + Text("rule"))),
+        ]);
+        Assert.Equal("Rules of the ferry", shaped.Title);
+    }
+
+    [Fact]
     public void A_file_under_two_names_comes_in_once_and_links_to_either_lead_to_it()
     {
         var page = Page("The ferry", "<h1 id='ferry'>The ferry</h1>" + Text("ferry"));

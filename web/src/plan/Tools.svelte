@@ -86,7 +86,7 @@
       class="hidden"
       type="file"
       multiple
-      accept=".docx,.md,.markdown,.html,.htm,.xhtml,.xml,.dbk,.png,.jpg,.jpeg,.svg"
+      accept=".docx,.md,.markdown,.html,.htm,.shtml,.xhtml,.xml,.dbk,.docbook,.png,.jpg,.jpeg,.svg"
       aria-label="Documents to bring in"
       bind:this={fileInput}
       onchange={(e) => {

@@ -203,7 +203,7 @@
           class="hidden"
           type="file"
           multiple
-          accept=".docx,.md,.markdown,.html,.htm,.xhtml,.xml,.dbk,.docbook,.png,.jpg,.jpeg,.svg,.gif"
+          accept=".docx,.md,.markdown,.html,.htm,.shtml,.xhtml,.xml,.dbk,.docbook,.png,.jpg,.jpeg,.svg,.gif"
           aria-label="Documents to bring in"
           bind:this={fileInput}
           onchange={(e) => {

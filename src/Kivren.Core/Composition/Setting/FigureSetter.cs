@@ -10,6 +10,11 @@ internal static class FigureSetter
     /// <summary>Height of the frame that stands for a picture that is missing.</summary>
     private const int Missing = 60_000;
 
+    /// <summary>A picture without a caption is a part of what the text says where it stands: the text does not go past it, unless it is so
+    /// tall that the page before it would be half empty.</summary>
+    private static bool IsInText(Figure figure, long height, long depth) =>
+        figure is { IsCaptioned: false, Placement: FigurePlacement.Here } && height * 2 <= depth;
+
     public static void Set(BlockSetter at, Figure figure, Frame frame, bool top)
     {
         var look = at.Look;
@@ -96,7 +101,7 @@ internal static class FigureSetter
                 y,
                 drawn,
                 spans: spans,
-                floating: !top
+                floating: !top || IsInText(figure, y, at.Page.Depth.Millipoints)
                     ? Floating.No
                     : figure.Placement switch
                     {

@@ -1,10 +1,11 @@
+using System.Text.RegularExpressions;
 using Kivren.Core.Content;
 
 namespace Kivren.Formats.Import.Sites;
 
 /// <summary>What recurs at the head or foot of many pages of a site and is no text: bars that lead to the next page, the way back up,
 /// lines about the site. Known by its recurrence; left out of each page, told once.</summary>
-internal static class SiteFurniture
+internal static partial class SiteFurniture
 {
     /// <summary>Fewer pages show no recurrence.</summary>
     private const int FewestPages = 4;
@@ -19,6 +20,7 @@ internal static class SiteFurniture
 
     /// <summary>Blocks from either edge of a page among which it is looked for.</summary>
     private const int FromEdge = 8,
+        BelowHead = 2,
         LongestBar = 160,
         LongestUnderBanner = 40,
         LongestShown = 80;
@@ -87,12 +89,21 @@ internal static class SiteFurniture
         {
             var blocks = document.Blocks;
             // What only leads elsewhere may be long: the site's menu over each page.
-            var menu = blocks.TakeWhile(b => !IsHead(document, b) && OnlyNames(b)).Count();
-            var head = blocks.Take(menu + FromEdge).TakeWhile((b, at) => !IsHead(document, b) || IsBanner(document, at)).ToList();
+            var head = new List<SourceBlock>();
+            for (int at = 0, others = 0; at < blocks.Count && others < FromEdge; at++)
+            {
+                if (IsHead(document, blocks[at]) && !IsBanner(document, at))
+                    break;
+                head.Add(blocks[at]);
+                others += OnlyNames(blocks[at]) ? 0 : 1;
+            }
             // A page whose only head is the name of the site is called so.
             if (!blocks.Skip(head.Count).Any(b => IsHead(document, b)))
                 head = [.. head.TakeWhile(b => !IsHead(document, b))];
-            return head.Concat(blocks.Skip(Math.Max(head.Count, blocks.Count - FromEdge)).Where(b => !IsHead(document, b)));
+            // The name of the site may stand below the page's own head as well.
+            var below = blocks.Skip(head.Count + 1).Take(BelowHead).TakeWhile(b => !IsHead(document, b)).ToList();
+            return head.Concat(below)
+                .Concat(blocks.Skip(Math.Max(head.Count + 1 + below.Count, blocks.Count - FromEdge)).Where(b => !IsHead(document, b)));
         }
 
         /// <summary>A head that recurs and has no text of its own under it, but the head of the page.</summary>
@@ -119,7 +130,8 @@ internal static class SiteFurniture
                 return kind + OnlyLeads;
             return ways.Count > 1 || (ways.Count == 1 && words.Length < LongestBar) || (!IsHead(document, block) && NamesPages(block))
                 ? $"{kind} that leads"
-                : $"{kind}: {words}";
+                // A line that says where the page was found differs by its address alone.
+                : $"{kind}: {Address().Replace(words, "")}";
         }
 
         /// <summary>What it says besides its links that name ways.</summary>
@@ -239,6 +251,9 @@ internal static class SiteFurniture
         "上に戻る",
         "ホーム",
     ];
+
+    [GeneratedRegex(@"\bhttps?://\S+", RegexOptions.IgnoreCase | RegexOptions.CultureInvariant)]
+    private static partial Regex Address();
 
     private static string Normal(string words) => string.Join(' ', words.Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries));
 

@@ -84,7 +84,8 @@ public sealed partial record SiteTree(IReadOnlyList<TreePlace> Places, string Ti
         private HashSet<string> _titles = [];
 
         /// <summary>What the whole is called: by the head of its first page, unless that only says what the page is.</summary>
-        private string TitleOf(int root)
+        /// <param name="isGuess">no list and no page says that it is the first</param>
+        private string TitleOf(int root, bool isGuess)
         {
             static bool Tells(string words) =>
                 words.Length > 0
@@ -92,8 +93,11 @@ public sealed partial record SiteTree(IReadOnlyList<TreePlace> Places, string Ti
                 && !LabelWords.Is(words[(words.LastIndexOf(' ') + 1)..], LabelWords.Contents)
                 && !LabelWords.Is(words, LabelWords.Introduction);
             var head = FirstHead(documents[root]);
+            // A page that only happens to be the first is not what the whole is called.
+            if (isGuess && (SameTitle.Length > 0 ? SameTitle : SiteName) is { Length: > 0 } site)
+                return site;
             return Tells(head) ? head
-                : SiteName() is { Length: > 0 } name ? name
+                : SiteName is { Length: > 0 } name ? name
                 : Enumerable
                     .Range(0, documents.Count)
                     .Where(d => IsFirstPage(documents[d].File))
@@ -103,13 +107,22 @@ public sealed partial record SiteTree(IReadOnlyList<TreePlace> Places, string Ti
         }
 
         /// <summary>What most pages have behind their own title, or before it, in the line that a reader's window shows; "".</summary>
-        private string SiteName() =>
-            documents
+        private string SiteName =>
+            field ??= documents
                 .Where(d => d.Site is { SendsTo.Length: 0 })
                 .SelectMany(d => AroundMarks(d.Site!.WindowTitle).Distinct())
                 .GroupBy(name => name)
                 .OrderByDescending(g => g.Count())
                 .ThenByDescending(g => g.Key.Length)
+                .Where(g => g.Count() * 2 > _pages)
+                .Select(g => g.Key)
+                .FirstOrDefault("");
+
+        /// <summary>What the reader's window shows over most pages alike; "".</summary>
+        private string SameTitle =>
+            field ??= documents
+                .Where(d => d.Site is { SendsTo.Length: 0, WindowTitle.Length: > 0 })
+                .GroupBy(d => d.Site!.WindowTitle)
                 .Where(g => g.Count() * 2 > _pages)
                 .Select(g => g.Key)
                 .FirstOrDefault("");
@@ -135,6 +148,7 @@ public sealed partial record SiteTree(IReadOnlyList<TreePlace> Places, string Ti
             if (within)
                 root = Root(within: true);
             string from;
+            var isGuess = false;
             if (root >= 0)
             {
                 _placed.Add(root);
@@ -165,14 +179,19 @@ public sealed partial record SiteTree(IReadOnlyList<TreePlace> Places, string Ti
             else if (ByFolders() is { } page)
             {
                 root = page;
+                isGuess = true;
                 from = "the folders of its files";
             }
             else
-                return null;
+            {
+                root = ByNames();
+                isGuess = true;
+                from = "the names of its files";
+            }
             var title = "";
             if (root >= 0)
             {
-                title = TitleOf(root);
+                title = TitleOf(root, isGuess);
                 // What the first page says besides its contents list is a preface; the page itself is no chapter.
                 var says = documents[root].Blocks.Where(b => b is not SourceGenerated).Words();
                 if (_places.All(p => p.File != root))
@@ -412,7 +431,21 @@ public sealed partial record SiteTree(IReadOnlyList<TreePlace> Places, string Ti
             return linked * 2 > document.Blocks.Where(b => b is not SourceGenerated).Words().Length;
         }
 
-        private string NameOf(int file) => FirstHead(documents[file]) is { Length: > 0 } head ? head : documents[file].Title;
+        private string NameOf(int file) => FirstHead(documents[file]) is { Length: > 0 } head ? head : OwnTitle(documents[file].Title);
+
+        /// <summary>What a reader's window shows over a page, without the name of the site before or behind it.</summary>
+        private string OwnTitle(string title)
+        {
+            foreach (Match mark in SiteNameMark().Matches(title))
+            {
+                var (before, behind) = (title[..mark.Index].Trim(), title[(mark.Index + mark.Length)..].Trim());
+                if (behind.Length > 0 && before == SiteName)
+                    return behind;
+                if (before.Length > 0 && behind == SiteName)
+                    return before;
+            }
+            return title;
+        }
 
         /// <summary>The file from whose contents lists, and those of the files they name, most others are come to; of those that lead to
         /// about as many the one that is called the first, or that names most by itself. -1 where none leads to enough.</summary>
@@ -738,6 +771,20 @@ public sealed partial record SiteTree(IReadOnlyList<TreePlace> Places, string Ti
                     _places.Add(new TreePlace(file, depth, KindOf(NameOf(file), "", TreePlace.Chapter), NameOf(file)));
                 }
             }
+            return root;
+        }
+
+        /// <summary>The files as they came, the first page before them.</summary>
+        /// <returns>the first page, -1 where there is none</returns>
+        private int ByNames()
+        {
+            var files = Enumerable.Range(0, documents.Count).Where(d => !_placed.Contains(d)).ToList();
+            var root = files.Where(d => IsFirstPage(documents[d].File)).DefaultIfEmpty(-1).First();
+            foreach (var file in files.Where(f => f != root))
+                _places.Add(
+                    new TreePlace(file, 0, KindOf(NameOf(file), CalledAt(file, "", TreePlace.Chapter), TreePlace.Chapter), NameOf(file))
+                );
+            _placed.UnionWith(files);
             return root;
         }
 
