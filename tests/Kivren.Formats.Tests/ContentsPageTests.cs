@@ -241,6 +241,45 @@ public class ContentsPageTests
     }
 
     [Fact]
+    public void Words_before_a_page_s_own_head_stand_below_it_and_ways_down_as_lists_or_with_its_title_are_no_text()
+    {
+        static string Way(string title) =>
+            $"<ul><li><a href='index.html'>Ferries</a> »</li><li>{title}</li></ul>"
+            + $"<table><tr><th colspan='2'>{title}</th></tr><tr><td></td><td><a href='spares.html'>Next</a></td></tr></table>";
+        var shaped = Shape(
+            Site(Page("The ferry", Way("The ferry") + "<h1>The ferry</h1>" + Contents(Names)), n =>
+                Page(Title(n), Way(Title(n)) + $"<p>Of the {n} first.</p><h1>{Title(n)}</h1>" + Text(n))
+            )
+        );
+        Assert.Equal(Site5, Outline(shaped));
+        Assert.Equal(Names.Select(n => $"Of the {n} first."), shaped.Divisions.Select(d => ((Paragraph)d.Blocks[0]).Content.PlainText()));
+        Assert.All(shaped.Divisions, d => Assert.Equal(7, d.Blocks.Count));
+    }
+
+    [Fact]
+    public void Of_two_first_pages_that_lead_to_all_the_one_that_names_more_itself_is_the_contents_page()
+    {
+        var shaped = Shape([
+            ("index.html", Page("The ferry", "<h1>The ferry</h1>" + Text("ferry") + Contents("spares", "contents"))),
+            ("contents.html", Page("All pages", "<h1>All pages</h1>" + Contents(Names))),
+            .. Names.Select(n => (n + ".html", Page(Title(n), $"<h1>{Title(n)}</h1>" + Text(n)))),
+        ]);
+        Assert.Equal("its contents page, contents.html", shaped.Tree!.From);
+        Assert.Equal("Preface The ferry; " + Site5, Outline(shaped));
+    }
+
+    [Fact]
+    public void A_document_type_that_an_example_shows_is_none_of_the_file_s_own()
+    {
+        const string part =
+            "<chapter><title>About &appname;</title><para>A file begins so:</para>"
+            + "<programlisting><![CDATA[<!DOCTYPE log SYSTEM \"log.dtd\">]]></programlisting></chapter>";
+        var read = DocumentReader.Read(new SourceFile("part.docbook", System.Text.Encoding.UTF8.GetBytes(part)), []);
+        Assert.Contains("About [appname]", read.Blocks.Words(), StringComparison.Ordinal);
+        Assert.Contains("<!DOCTYPE log", read.Blocks.Words(), StringComparison.Ordinal);
+    }
+
+    [Fact]
     public void A_file_under_two_names_comes_in_once_and_links_to_either_lead_to_it()
     {
         var page = Page("The ferry", "<h1 id='ferry'>The ferry</h1>" + Text("ferry"));

@@ -230,8 +230,8 @@ public sealed partial class DocBookReader
             MaxCharactersFromEntities = MostFromEntities,
             XmlResolver = new Beside(_beside, Undeclared(text), _drawn),
         };
-        // Names of characters need a document type to be declared in.
-        if (!text.Contains("<!DOCTYPE", StringComparison.Ordinal) && Reference().IsMatch(text))
+        // Names of characters need a document type to be declared in; one that an example shows is none.
+        if (!HasType().IsMatch(text) && Reference().IsMatch(text))
         {
             var at = text.StartsWith("<?xml", StringComparison.Ordinal) ? text.IndexOf("?>", StringComparison.Ordinal) + 2 : 0;
             var root = Regex.Match(text[at..], @"<([A-Za-z_][\w.\-]*)");
@@ -335,6 +335,9 @@ public sealed partial class DocBookReader
             }
         return all;
     }
+
+    [GeneratedRegex(@"\A\s*(<\?.*?\?>\s*|<!--.*?-->\s*)*<!DOCTYPE", RegexOptions.Singleline)]
+    private static partial Regex HasType();
 
     /// <summary>Declarations of the characters that the text and its parts name and do not declare themselves.</summary>
     private string Undeclared(string text)

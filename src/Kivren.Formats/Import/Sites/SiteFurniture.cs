@@ -126,7 +126,10 @@ internal static partial class SiteFurniture
             if (IsPath(block))
                 return kind + "path" + OnlyLeads;
             // A bar names one way or more, and titles of other pages, which differ from page to page.
-            if (ways.Count > 1 && (!WordsBesides(block).Any(char.IsLetter) || NamesPages(block)))
+            if (
+                (ways.Count > 1 && (!WordsBesides(block).Any(char.IsLetter) || NamesPages(block)))
+                || (ways.Count == 1 && block is SourceTable && _titles.Contains(WordsBesides(block).Trim(' ', '.')))
+            )
                 return kind + OnlyLeads;
             return ways.Count > 1 || (ways.Count == 1 && words.Length < LongestBar) || (!IsHead(document, block) && NamesPages(block))
                 ? $"{kind} that leads"
@@ -164,14 +167,26 @@ internal static partial class SiteFurniture
 
         /// <summary>The way down to the page, from what it stands in: “Halvik › Ferries › The winch”.</summary>
         private bool IsPath(SourceBlock block) =>
-            block is SourceParagraph p
-            && p.Spans.Count(Leads) > 1
-            && Normal(p.Spans.Where(s => !Leads(s)).ToList().Words()) is var rest
-            && rest.Any(c => c is '>' or '›' or '»' or '→' or '/' or '▸')
-            && rest.Trim('>', '›', '»', '→', '/', '▸', ' ') is var page
-            && (!page.Any(char.IsLetterOrDigit) || _titles.Contains(page));
+            block is SourceList list
+                ? IsPath(list)
+                : block is SourceParagraph p
+                    && p.Spans.Count(Leads) > 1
+                    && Normal(p.Spans.Where(s => !Leads(s)).ToList().Words()) is var rest
+                    && rest.Any(c => c is '>' or '›' or '»' or '→' or '/' or '▸')
+                    && rest.Trim('>', '›', '»', '→', '/', '▸', ' ') is var page
+                    && (!page.Any(char.IsLetterOrDigit) || _titles.Contains(page));
 
         private bool OnlyNames(SourceBlock block) => SourceWalk.Spans([block]).Any(Leads) && NamesPages(block);
+
+        /// <summary>The same as a list: items that lead to what the page stands in, the last of them the page itself.</summary>
+        private bool IsPath(SourceList list)
+        {
+            var items = list.Items.Select(i => i.Blocks).ToList();
+            return items.Count > 1
+                && items.SkipLast(1).All(i => SourceWalk.Spans(i).Any(Leads) && i.All(NamesPages))
+                && !SourceWalk.Spans(items[^1]).Any(Leads)
+                && _titles.Contains(Normal(items[^1].Words()));
+        }
 
         /// <summary>It says nothing but what pages are called, and leads to them: signs and pictures stand for the ways.</summary>
         private bool NamesPages(SourceBlock block) =>

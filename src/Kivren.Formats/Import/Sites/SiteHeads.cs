@@ -140,6 +140,13 @@ internal static class SiteHeads
                 LevelOf(b) is { } own ? ((SourceParagraph)b) with { Style = StyleOf(own + (lowered.Contains(b) ? 1 : 0)) } : b
             )
             .ToList();
+        // What stands before the file's own head belongs to it, not to what stands before the file.
+        if (preceded && isCalled)
+        {
+            var own = document.Blocks.TakeWhile(b => !ReferenceEquals(b, heads[0])).Count();
+            blocks.Insert(0, blocks[own]);
+            blocks.RemoveAt(own + 1);
+        }
         // A file without a head of its own is called as the list calls it, else as the page calls itself.
         if (heads.Count == 0 || LevelOf(heads[0]) != top || (several && !isCalled))
         {

@@ -486,7 +486,7 @@ public sealed partial record SiteTree(IReadOnlyList<TreePlace> Places, string Ti
                 .Where(r => IsEnough(r.Count, LeastNamed))
                 .ToList();
             if (first.Count > 0)
-                return first.MaxBy(r => r.Count).File;
+                return first.Where(r => r.Count * 10 >= first.Max(f => f.Count) * 9).MaxBy(r => below[r.File].Count).File;
             var most = reached.Select(r => r.Count).DefaultIfEmpty(0).Max();
             // A first page that has its list called the contents names what is in the book, however many notes lie beside it.
             var called = reached.Where(r => IsFirstPage(documents[r.File].File) && HasContents(r.File)).ToList();
