@@ -213,6 +213,26 @@ public class EquationAndListingTests
         Assert.All(lines, l => Assert.True(l.X + l.Line.Width <= ShippedLooks.Workshop.Master.Measure.Millipoints));
     }
 
+    /// <summary>A column is as wide as a letter of the code's own face; others are wider.</summary>
+    [Theory]
+    [InlineData("警告：係留索が緩んでいます。")]
+    [InlineData("level: ログ保存されるメッセージのレベル、")]
+    [InlineData("winch 風が強い \U00020BB7 ")]
+    public void Lines_with_characters_of_other_faces_are_cut_by_their_width_and_lose_none(string words)
+    {
+        var text = string.Concat(Enumerable.Repeat(words, 14));
+        var lines = Lines(new Listing(new Id("l"), "", text, []));
+        Assert.All(lines, l => Assert.True(l.X + l.Line.Width <= ShippedLooks.Workshop.Master.Measure.Millipoints));
+        Assert.Equal(
+            text.Replace(" ", "", StringComparison.Ordinal),
+            string.Concat(lines.SelectMany(l => l.Line.Words).Select(w => w.Word.Text)).Replace("↳", "", StringComparison.Ordinal)
+        );
+        // None is half empty but the last.
+        Assert.All(lines.SkipLast(1), l =>
+            Assert.True(l.Line.Width * 2 > ShippedLooks.Workshop.Master.Measure.Millipoints, $"{l.Line.Width}")
+        );
+    }
+
     [Fact]
     public void A_listing_breaks_with_three_lines_on_each_side()
     {

@@ -108,6 +108,22 @@ public class LanguageTests
         Assert.Contains("Lesson", Printed(German(look, "en-GB")), StringComparison.Ordinal);
     }
 
+    [Theory]
+    [InlineData("fr", "en-GB", "Chapitre", "Chapter")]
+    [InlineData("fr", "de", "Chapitre", "Kapitel")]
+    [InlineData("en-GB", "fr", "Chapter", "Chapitre")]
+    public void In_a_manual_of_any_language_each_division_has_the_words_of_its_own(string of, string other, string one, string two)
+    {
+        var manual = Manual(Chapter("a", "Winch", Text("p", new TextRun("Text."))), Chapter("b", "Horn", Text("q", new TextRun("Text."))));
+        manual = manual with
+        {
+            Language = of,
+            Divisions = [manual.Divisions[0] with { Language = of }, manual.Divisions[1] with { Language = other }],
+        };
+        var numbers = Composer.Compose(manual, Edition.Whole, ShippedLooks.Workshop).Numbers;
+        Assert.Equal([one, two], numbers.Divisions.Select(d => d.ById[d.Division.Id].Name));
+    }
+
     [Fact]
     public void A_division_in_another_language_has_the_words_of_that_language()
     {

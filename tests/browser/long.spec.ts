@@ -42,6 +42,10 @@ async function longChapter(server: KivrenServer, page: Page) {
   await page.reload();
   await expect(page.locator(".manuscript")).toContainText("Paragraph 0.");
   await settled(page);
+  // A page that is opened shows the pages there are; those of the new text come with the next composition.
+  await expect(
+    page.getByRole("toolbar", { name: "Proof" }).getByText(/^of [4-9]\d$/),
+  ).toBeVisible();
   return { id, division: division.id };
 }
 
@@ -183,6 +187,9 @@ test("a page of the proof leads to its place in a long division", async ({
   await longChapter(server, page);
   await page.locator(".manuscript > p").first().click();
   const pages = page.getByRole("textbox", { name: "Go to folio" });
+  await pages.fill("1300");
+  await pages.press("Enter");
+  await expect(page.getByText("No page has the folio 1300.")).toBeVisible();
   await pages.fill("30");
   await pages.press("Enter");
   await expect(page.locator('.proof .page[data-folio="30"]')).toBeVisible();

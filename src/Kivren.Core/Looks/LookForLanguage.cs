@@ -11,16 +11,28 @@ internal static class LookForLanguage
     // Beside the look, not in it: the same look gives the same object for the same language, by which caches know it.
     private static readonly ConditionalWeakTable<Look, ConcurrentDictionary<string, Look>> Known = [];
 
-    public static Look In(this Look look, string? language) =>
-        language is null || (ReferenceEquals(LanguageWords.Of(language), look.Words) && Writing.Of(language) == look.Writing)
-            ? look
+    /// <summary>Looks in a language by the look that they are of: a division in another language than its manual has the words of its
+    /// own, whatever the manual's are.</summary>
+    private static readonly ConditionalWeakTable<Look, Look> Origins = [];
+
+    public static Look In(this Look look, string? language)
+    {
+        if (language is null)
+            return look;
+        var own = Origins.TryGetValue(look, out var origin) ? origin : look;
+        return ReferenceEquals(LanguageWords.Of(language), own.Words) && Writing.Of(language) == own.Writing
+            ? own
             : Known
-                .GetValue(look, static _ => new(StringComparer.OrdinalIgnoreCase))
-                .GetOrAdd(
-                    language,
-                    static (of, own) => Written(Worded(own, LanguageWords.Of(of)), Writing.Of(of)) with { Language = of },
-                    look
-                );
+                .GetValue(own, static _ => new(StringComparer.OrdinalIgnoreCase))
+                .GetOrAdd(language, static (of, own) => Said(own, of), own);
+    }
+
+    private static Look Said(Look own, string language)
+    {
+        var said = Written(Worded(own, LanguageWords.Of(language)), Writing.Of(language)) with { Language = language };
+        Origins.Add(said, own);
+        return said;
+    }
 
     /// <summary>Every dress knows how what it is worn by is written.</summary>
     private static Look Written(Look look, Writing writing)

@@ -11,6 +11,9 @@ internal static class ListingLines
 {
     private const string Mark = "↳";
 
+    /// <summary>A line is not cut shorter, however narrow its measure.</summary>
+    private const int FewestCharacters = 2;
+
     /// <summary>Inks dark enough to read in black and white; keywords are told by their weight.</summary>
     private static TextStyle StyleOf(TokenKind kind, TextStyle plain) =>
         kind switch
@@ -46,8 +49,14 @@ internal static class ListingLines
             do
             {
                 var room = from > 0 ? columns - 2 : columns;
-                var end = text.Length - from <= room ? text.Length : from + CutAt(text.AsSpan(from), room);
-                lines.Add((Line(text, from, end, tokens[n], styles, symbols, advance, width, missing), n + 1, from > 0));
+                int End(int most) => text.Length - from <= most ? text.Length : from + CutAt(text.AsSpan(from), most);
+                TextLine Set(int end) => Line(text, from, end, tokens[n], styles, symbols, advance, width, missing);
+                var end = End(room);
+                var line = Set(end);
+                // Characters of other faces are wider than a column.
+                for (room = end - from; line.Width > width && room > FewestCharacters; line = Set(end = End(room)))
+                    room = Math.Max(FewestCharacters, Math.Min(room - 1, (int)((long)room * width / line.Width)));
+                lines.Add((line, n + 1, from > 0));
                 from = end;
             } while (from < text.Length);
         }

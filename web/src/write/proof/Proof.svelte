@@ -1,6 +1,7 @@
 <script lang="ts">
   import { api } from '../../shared/api';
   import { loadFaces } from '../../shared/faces';
+  import { notices } from '../../shared/notices.svelte';
   import type { LiveProof } from '../../live/live-proof.svelte';
   import PrintedPage from '../../live/PrintedPage.svelte';
 
@@ -50,6 +51,7 @@
     const folio = wanted.trim().toLowerCase();
     const at = proof.pages.findIndex((p) => p.folio.toLowerCase() === folio);
     if (at >= 0) onpage(at);
+    else if (folio) notices.tell(`No page has the folio ${folio}.`);
     wanted = '';
   }
 
