@@ -110,19 +110,35 @@ internal sealed class LayoutAudit(
             var table = (Table)range.Block;
             if (table.HeaderRows == 0)
                 continue;
-            var first = FinishedFile.Normal(
-                table.Rows[0].Cells.Select(c => c.Content.PlainText()).FirstOrDefault(t => t.Trim().Length > 0) ?? ""
-            );
-            if (first.Length == 0)
+            var header = table
+                .Rows[0]
+                .Cells.Select(c => FinishedFile.Normal(c.Content.PlainText()))
+                .Where(words => words.Length > 0)
+                .ToArray();
+            if (header.Length == 0)
                 continue;
             // Notes under the table are no rows, and a cell without words is nowhere.
             var cells = table.Rows.SelectMany(r => r.Cells).Where(c => c.Content.PlainText().Trim().Length > 0).Select(c => places[c.Id]);
             var reached = cells.Select(matching.Page).Where(p => p >= 0).Distinct().Order().ToArray();
             foreach (var p in reached.Skip(1))
-                report.Judge(Headers, pages[p].Furniture.Any(f => f.Words.StartsWith(first, StringComparison.Ordinal)), () =>
+                report.Judge(Headers, pages[p].Furniture.Any(f => Begins(header, f.Words)), () =>
                     $"“{table.Caption.PlainText()}” goes on on page {pages[p].Label} without its header row."
                 );
         }
+    }
+
+    /// <summary>Whether a line is the first of a header row: how its cells begin, one after another, as many as stand close; in narrow
+    /// columns they have several lines.</summary>
+    private static bool Begins(IEnumerable<string> cells, string line)
+    {
+        var ends = new HashSet<int> { 0 };
+        foreach (var cell in cells)
+        {
+            ends = [.. ends.SelectMany(end => Enumerable.Range(end + 1, line.AsSpan(end).CommonPrefixLength(cell)))];
+            if (ends.Contains(line.Length))
+                return true;
+        }
+        return false;
     }
 
     private void Figures()

@@ -181,6 +181,43 @@ public sealed class PlantedLayoutTests : IDisposable
     public void A_missing_header_row_fails() =>
         Assert.Contains("header rows repeat", FailuresOf(tamper: p => p.Headers.Length == 0 ? p : Changed(p, headers: [])));
 
+    /// <summary>The table with a header whose cells are divided in their columns, one with a raised sign behind it.</summary>
+    private static Manual WithLongHeader(Manual manual) =>
+        With(manual, b =>
+            b is Table table
+                ? table with
+                {
+                    Rows =
+                    [
+                        new Row(
+                            new Id("r0"),
+                            [
+                                new Cell(
+                                    new Id("ca0"),
+                                    [
+                                        new TextRun(string.Join(' ', Enumerable.Repeat("Quantity", 40))),
+                                        new TextRun("(1)") { Roles = SpanRoles.Sup },
+                                    ]
+                                ),
+                                new Cell(new Id("cb0"), [new TextRun("Limit of wind and water on the landing stage at dawn")]),
+                            ]
+                        ),
+                        .. table.Rows.Skip(1),
+                    ],
+                }
+                : b
+        );
+
+    [Fact]
+    public void A_header_row_of_several_lines_is_found_and_missed()
+    {
+        Assert.Empty(FailuresOf(WithLongHeader, judged: WithLongHeader));
+        Assert.Contains(
+            "header rows repeat",
+            FailuresOf(WithLongHeader, p => p.Headers.Length == 0 ? p : Changed(p, headers: []), WithLongHeader)
+        );
+    }
+
     [Fact]
     public void A_head_at_a_pages_foot_fails() =>
         Assert.Contains(

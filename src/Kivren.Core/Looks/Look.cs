@@ -230,6 +230,9 @@ public sealed record Look(string Name)
     /// <summary>The rule that dresses a role where it stands; the body's when no rule names the role.</summary>
     public DressRule RuleFor(string role, Standing at) => Best(role, at) ?? Best("body", at) ?? Dresses[0];
 
+    /// <summary>What a division is called over its title, in its own language; "" where it is called nothing.</summary>
+    public string KindName(Division division) => this.In(division.Language).Numbering.KindName(division.Kind);
+
     public Dress DressOf(string role, Standing at) => RuleFor(role, at).Dress;
 
     /// <summary>The rule for a role that the manual gave a block itself; null where the look has none, and it wears its foundation's.

@@ -42,13 +42,7 @@ public sealed class DivisionNumbers
     {
         var numbers = new DivisionNumbers(division, number);
         numbers.Add(
-            new Target(
-                division.Id,
-                TargetKind.Division,
-                number.Length > 0 ? look.In(division.Language).Numbering.KindName(division.Kind) : "",
-                number,
-                division.Title
-            )
+            new Target(division.Id, TargetKind.Division, number.Length > 0 ? look.KindName(division) : "", number, division.Title)
             {
                 ShortTitle = division.ShortTitle,
             }

@@ -82,7 +82,7 @@ internal sealed class BlockMarkup
     {
         if (!_book.Composed.Look.SequenceOf(_division.Kind).Opens)
             return null;
-        var name = _book.Composed.Look.Numbering.KindName(_division.Kind);
+        var name = _book.Composed.Look.KindName(_division);
         var number = _numbers.Number;
         return El(
             "h1",

@@ -15,7 +15,7 @@ internal static class OpeningSetter
         at.Stack.Mark(division.Id);
         var drawn = new List<Drawn>();
         var y = look.Sink.Millipoints * (division.Kind == DivisionKind.Part ? 3 : 1);
-        var name = look.Numbering.KindName(division.Kind);
+        var name = look.KindName(division);
         var number = numbers.Number;
         if (look.NumbersInSide && number.Length > 0)
             drawn.Add(

@@ -212,7 +212,7 @@ public sealed class WordWriter
     private void Opening()
     {
         var number = _numbers.Number;
-        var name = _composed.Look.Numbering.KindName(_division.Kind);
+        var name = _composed.Look.KindName(_division);
         var words = new List<XElement>();
         if (number.Length > 0)
         {

@@ -59,7 +59,7 @@ public sealed class MarkdownWriter
     private string TitleOf(DivisionNumbers numbers) =>
         Titled(
             numbers.Number.Length > 0
-                ? LanguageWords.Numbered(_composed.Look.Numbering.KindName(numbers.Division.Kind), numbers.Number, " ").Trim() + ":"
+                ? LanguageWords.Numbered(_composed.Look.KindName(numbers.Division), numbers.Number, " ").Trim() + ":"
                 : "",
             numbers.Division.Title
         );
