@@ -382,4 +382,41 @@ public class ParagraphTests
             l => l.Block.Value == "asp"
         );
     }
+
+    /// <summary>Names that a line can hold never stand beyond its end: they are divided behind a sign, else the line before them has the
+    /// white.</summary>
+    [Theory]
+    [InlineData("fix a bad default: manifest.archives.list(consider_checkpoints=False), and take the traces out at dawn")]
+    [InlineData("start it with -device vfio,host=5e:00.2,id=hostdev0,bus=root1,failover_pair_id=net1 and wait for the bell")]
+    [InlineData("the winch halyardholderfastenedbelowthedeckhouseofthe ferry")]
+    public void No_line_is_wider_than_its_measure_where_every_name_fits_into_one(string text)
+    {
+        for (var before = 0; before < 12; before++)
+        {
+            var words = string.Concat(Enumerable.Repeat("moor ", before)) + text;
+            var composed = Compose(Manual(Chapter("a", "Names", Text("p", new TextRun(words)))));
+            Assert.DoesNotContain(composed.LooseEnds, l => l.Kind == LooseEndKind.OverfullLine);
+            var said = string.Concat(composed.Pages.SelectMany(p => p.Lines()).Where(l => l != "Names"));
+            Assert.Contains(
+                words.Replace(" ", "", StringComparison.Ordinal),
+                said.Replace(" ", "", StringComparison.Ordinal),
+                StringComparison.Ordinal
+            );
+        }
+    }
+
+    [Fact]
+    public void What_a_writer_holds_together_is_not_divided_behind_its_signs()
+    {
+        const string name = "winch.cable.drum.pawl.brake.handle.of.the.ferry";
+        List<string> Lines(SpanRoles roles) =>
+            [
+                .. Compose(Manual(Chapter("a", "Names", Text("p", new TextRun("Keep this name in mind: "), new TextRun(name, roles)))))
+                    .Pages.SelectMany(p => p.Lines()),
+            ];
+        Assert.DoesNotContain(Lines(SpanRoles.None), l =>
+            l.Contains(name, StringComparison.Ordinal) && l.StartsWith("Keep", StringComparison.Ordinal)
+        );
+        Assert.Contains(Lines(SpanRoles.NoBreak), l => l.Contains(name, StringComparison.Ordinal));
+    }
 }

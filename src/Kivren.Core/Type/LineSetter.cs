@@ -130,8 +130,11 @@ public sealed class LineSetter
         }
         if (shape.AtSense && shape.Alignment != Alignment.Justified)
             TitleFit.Improve(_items.AsSpan(0, _count), i => _pieces[i].Start, text.ToString(), fitting.Width, size, _breaks);
-        if (_breaks.Exists(b => b.Overfull) && OpenTooWide(fitting))
+        if (_breaks.Exists(b => b.Overfull) && OpenTooWide(fitting, text))
             TotalFit.OfThread.Find(_items.AsSpan(0, _count), fitting, _breaks);
+        // White in a line is better than words beyond its end.
+        if (_breaks.Exists(b => b.Overfull))
+            TotalFit.OfThread.Find(_items.AsSpan(0, _count), fitting, _breaks, however: true);
         return Place(text, text.ToString().Length, shape);
     }
 
@@ -231,12 +234,13 @@ public sealed class LineSetter
 
     /// <summary>What dividing costs where nothing allows it: between letters, and where program text has a joint.</summary>
     private const int AnywherePenalty = 3_000,
-        JointPenalty = 600;
+        JointPenalty = 600,
+        NamePenalty = 601;
 
-    /// <summary>Opens what is wider than its line and has no place to be divided, between any two letters: a line that runs off the
-    /// paper is worse than any division.</summary>
+    /// <summary>Opens what is wider than its line and has no place to be divided, between any two letters, and long names at their joints: a
+    /// line that runs off the paper is worse than any division.</summary>
     /// <returns>whether there was something to open</returns>
-    private bool OpenTooWide(in Fitting fitting)
+    private bool OpenTooWide(in Fitting fitting, StyledText text)
     {
         var narrow = fitting.NarrowLines > 0 ? Math.Min(fitting.Width, fitting.NarrowWidth) : fitting.Width;
         var (items, pieces, count) = (_items, _pieces, _count);
@@ -256,11 +260,12 @@ public sealed class LineSetter
                 continue;
             }
             for (; i < end; i++)
-                if (width > narrow && pieces[i] is { Word: { } word, Inset: null } piece && piece.To - piece.From > 1)
-                {
-                    opened = true;
-                    PutLetters(word, piece);
-                }
+                if (
+                    width > (text.Spans[pieces[i].Span].NoBreak ? narrow : narrow / LongName)
+                    && pieces[i] is { Word: { } word, Inset: null } piece
+                    && piece.To - piece.From > 1
+                )
+                    opened |= PutLetters(word, piece, jointsOnly: width <= narrow);
                 else
                 {
                     Put(items[i], pieces[i]);
@@ -275,8 +280,13 @@ public sealed class LineSetter
         return opened;
     }
 
-    private void PutLetters(ShapedWord word, in Piece piece)
+    /// <summary>A name that fills more than this part of a line may be divided at its joints.</summary>
+    private const int LongName = 4;
+
+    /// <returns>whether it can be divided now</returns>
+    private bool PutLetters(ShapedWord word, in Piece piece, bool jointsOnly)
     {
+        var divided = false;
         // The glyphs of a word that is read from the right stand the other way round; its lines take them in reading order.
         var fromRight = word.Clusters[piece.From] > word.Clusters[piece.To - 1];
         var first = fromRight ? piece.To - 1 : piece.From;
@@ -287,6 +297,8 @@ public sealed class LineSetter
             var glyph = fromRight ? first - n : first + n;
             var last = n == piece.To - piece.From;
             // Glyphs of one cluster stay together.
+            if (!last && jointsOnly && !IsJoint(word.Text, word.Clusters[glyph]))
+                continue;
             if (!last && word.Clusters[glyph] == word.Clusters[fromRight ? glyph + 1 : glyph - 1])
                 continue;
             if (fromRight)
@@ -303,12 +315,32 @@ public sealed class LineSetter
             if (last)
                 break;
             begun = glyph;
+            divided = true;
             var (before, after) = (word.Text[word.Clusters[glyph] - 1], word.Text[word.Clusters[glyph]]);
             var joint = !char.IsLetterOrDigit(before) || (char.IsLower(before) && char.IsUpper(after));
             var at = text + word.Clusters[glyph];
-            PutBreak(joint ? JointPenalty : AnywherePenalty, at, piece.Span);
+            PutBreak(
+                jointsOnly ? NamePenalty
+                    : joint ? JointPenalty
+                    : AnywherePenalty,
+                at,
+                piece.Span
+            );
         }
+        return divided;
     }
+
+    /// <summary>Whether a name may be divided before a character: behind a sign that joins its parts, not behind the first sign of a path,
+    /// and not in a word with an apostrophe.</summary>
+    private static bool IsJoint(string word, int at) =>
+        at > 0
+        && (char.IsLetterOrDigit(word[at]) || word[at] == '_')
+        && Joints.Contains(word[at - 1], StringComparison.Ordinal)
+        && word.AsSpan(0, at - 1).ContainsAnyInRange('0', 'z')
+        && !(char.IsDigit(word[at]) && char.IsDigit(word[at - 2]));
+
+    /// <summary>Signs that join the parts of a name, a call or an address.</summary>
+    private const string Joints = ".,=()/\\_:;&?#[]{}+@|";
 
     private void PutBreak(int penalty, int at, int span) =>
         Put(

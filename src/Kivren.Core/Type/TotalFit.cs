@@ -110,7 +110,8 @@ public sealed class TotalFit
     /// <summary>The breaks of least demerits. The items end with a forced break. Tried first without hyphens, then with
     /// them, then with ever looser lines, then with a third hyphen in a row; only when nothing fits is a line let out over
     /// its measure.</summary>
-    public void Find(ReadOnlySpan<LineItem> items, in Fitting fitting, List<FoundBreak> breaks)
+    /// <param name="however">a line may be as loose as it must: only what no line can hold is let out</param>
+    public void Find(ReadOnlySpan<LineItem> items, in Fitting fitting, List<FoundBreak> breaks, bool however = false)
     {
         breaks.Clear();
         Sum(items);
@@ -121,7 +122,16 @@ public sealed class TotalFit
             && !Try(items, fitting, tolerance: 6_400, hyphens: true, emergency: 0, force: false, breaks)
             && !Try(items, fitting, tolerance: 800, hyphens: true, emergency: 0, force: false, breaks, thirdHyphen: true)
         )
-            Try(items, fitting, tolerance: 10_000, hyphens: true, emergency: fitting.Width / 8, force: true, breaks, thirdHyphen: true);
+            Try(
+                items,
+                fitting,
+                tolerance: however ? Loosest : 10_000,
+                hyphens: true,
+                emergency: fitting.Width / 8,
+                force: true,
+                breaks,
+                thirdHyphen: true
+            );
         if (fitting.Longer != 0 && fitting.NarrowLines == 0)
             Loosen(items, fitting, breaks);
     }
@@ -235,7 +245,7 @@ public sealed class TotalFit
                     badness =
                         stretch > 0 ? Bad(short_, stretch)
                         : short_ == 0 ? 0
-                        : 100_000;
+                        : Loosest;
                     fitness =
                         badness <= 12 ? (byte)1
                         : badness <= 99 ? (byte)2
@@ -319,10 +329,13 @@ public sealed class TotalFit
     }
 
     /// <summary>100 r³ for the ratio r of what is wanted to what gives.</summary>
+    /// <summary>The badness of a line that nothing can fill.</summary>
+    private const long Loosest = 100_000;
+
     private static long Bad(long wanted, long gives)
     {
         var r = wanted * 1024 / gives;
-        return r > 8192 ? 100_000 : 100 * r * r / 1024 * r / (1024L * 1024);
+        return r > 8192 ? Loosest : 100 * r * r / 1024 * r / (1024L * 1024);
     }
 
     private int AddAfter(
