@@ -237,8 +237,8 @@ public sealed class LineSetter
         JointPenalty = 600,
         NamePenalty = 601;
 
-    /// <summary>Opens what is wider than its line and has no place to be divided, between any two letters, and long names at their joints: a
-    /// line that runs off the paper is worse than any division.</summary>
+    /// <summary>Opens what is wider than its line and has no place to be divided, between any two letters, and long names at their
+    /// joints: a line that runs off the paper is worse than any division.</summary>
     /// <returns>whether there was something to open</returns>
     private bool OpenTooWide(in Fitting fitting, StyledText text)
     {
