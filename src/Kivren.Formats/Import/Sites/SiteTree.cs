@@ -75,63 +75,13 @@ public sealed partial record SiteTree(IReadOnlyList<TreePlace> Places, string Ti
         return new Reading(documents, byName).Tree();
     }
 
-    private sealed class Reading(IReadOnlyList<SourceDocument> documents, Dictionary<string, int> byName)
+    private sealed partial class Reading(IReadOnlyList<SourceDocument> documents, Dictionary<string, int> byName)
     {
         private readonly List<TreePlace> _places = [];
         private readonly HashSet<int> _placed = [];
 
         /// <summary>What the contents page calls the whole.</summary>
         private HashSet<string> _titles = [];
-
-        /// <summary>What the whole is called: by the head of its first page, unless that only says what the page is.</summary>
-        /// <param name="isGuess">no list and no page says that it is the first</param>
-        private string TitleOf(int root, bool isGuess)
-        {
-            static bool Tells(string words) =>
-                words.Length > 0
-                && !LabelWords.Is(words, LabelWords.Contents)
-                && !LabelWords.Is(words[(words.LastIndexOf(' ') + 1)..], LabelWords.Contents)
-                && !LabelWords.Is(words, LabelWords.Introduction);
-            var head = FirstHead(documents[root]);
-            // A page that only happens to be the first is not what the whole is called.
-            if (isGuess && (SameTitle.Length > 0 ? SameTitle : SiteName) is { Length: > 0 } site)
-                return site;
-            return Tells(head) ? head
-                : SiteName is { Length: > 0 } name ? name
-                : Enumerable
-                    .Range(0, documents.Count)
-                    .Where(d => IsFirstPage(documents[d].File))
-                    .Select(d => FirstHead(documents[d]))
-                    .FirstOrDefault(Tells)
-                    ?? (documents[root].Title.Length > 0 ? documents[root].Title : head);
-        }
-
-        /// <summary>What most pages have behind their own title, or before it, in the line that a reader's window shows; "".</summary>
-        private string SiteName =>
-            field ??= documents
-                .Where(d => d.Site is { SendsTo.Length: 0 })
-                .SelectMany(d => AroundMarks(d.Site!.WindowTitle).Distinct())
-                .GroupBy(name => name)
-                .OrderByDescending(g => g.Count())
-                .ThenByDescending(g => g.Key.Length)
-                .Where(g => g.Count() * 2 > _pages)
-                .Select(g => g.Key)
-                .FirstOrDefault("");
-
-        /// <summary>What the reader's window shows over most pages alike; "".</summary>
-        private string SameTitle =>
-            field ??= documents
-                .Where(d => d.Site is { SendsTo.Length: 0, WindowTitle.Length: > 0 })
-                .GroupBy(d => d.Site!.WindowTitle)
-                .Where(g => g.Count() * 2 > _pages)
-                .Select(g => g.Key)
-                .FirstOrDefault("");
-
-        private static IEnumerable<string> AroundMarks(string title) =>
-            SiteNameMark()
-                .Matches(title)
-                .SelectMany(m => new[] { title[(m.Index + m.Length)..].Trim(), title[..m.Index].Trim() })
-                .Where(name => name.Length > 0);
 
         /// <summary>Files that are pages with words of their own.</summary>
         private int _pages;
@@ -326,11 +276,6 @@ public sealed partial record SiteTree(IReadOnlyList<TreePlace> Places, string Ti
             }
         }
 
-        /// <summary>Most of what the page leads to has its place in the book.</summary>
-        private bool IsOpening(int file) =>
-            Lines(file, textOnly: true, within: true, explained: true).Select(l => l.File).Distinct().ToList() is { Count: > 1 } led
-            && led.Count(_placed.Contains) * 2 > led.Count;
-
         /// <summary>The place of the first page of a file's folder, or of a folder that holds this one; -1 where none has a place. The
         /// outermost folder is the book.</summary>
         private int FolderPage(int file)
@@ -404,16 +349,6 @@ public sealed partial record SiteTree(IReadOnlyList<TreePlace> Places, string Ti
 
         private const string SaysOnceMore = "The page says once more what other pages say.";
 
-        /// <summary>Lines that most pages have: the site's own menu, not what a page says.</summary>
-        private HashSet<(string File, string Words, bool IsText)> Everywhere =>
-            field ??= Enumerable
-                .Range(0, documents.Count)
-                .SelectMany(d => Site(d).Contents.Select(l => (l.File, l.Words, l.IsText)).Distinct())
-                .GroupBy(line => line)
-                .Where(g => g.Count() * 2 > documents.Count)
-                .Select(g => g.Key)
-                .ToHashSet();
-
         /// <summary>A field to search in that every page has makes none of them a form.</summary>
         private bool IsForm(int file) => Site(file).IsForm && _forms * 2 < _pages;
 
@@ -429,131 +364,6 @@ public sealed partial record SiteTree(IReadOnlyList<TreePlace> Places, string Ti
         {
             var linked = SourceWalk.Spans(document.Blocks).OfType<SourceReference>().Sum(r => r.Words.Length);
             return linked * 2 > document.Blocks.Where(b => b is not SourceGenerated).Words().Length;
-        }
-
-        private string NameOf(int file) => FirstHead(documents[file]) is { Length: > 0 } head ? head : OwnTitle(documents[file].Title);
-
-        /// <summary>What a reader's window shows over a page, without the name of the site before or behind it.</summary>
-        private string OwnTitle(string title)
-        {
-            foreach (Match mark in SiteNameMark().Matches(title))
-            {
-                var (before, behind) = (title[..mark.Index].Trim(), title[(mark.Index + mark.Length)..].Trim());
-                if (behind.Length > 0 && before == SiteName)
-                    return behind;
-                if (before.Length > 0 && behind == SiteName)
-                    return before;
-            }
-            return title;
-        }
-
-        /// <summary>The file from whose contents lists, and those of the files they name, most others are come to; of those that lead to
-        /// about as many the one that is called the first, or that names most by itself. -1 where none leads to enough.</summary>
-        /// <param name="within">lines that name places in files count, too</param>
-        private int Root(bool within)
-        {
-            var files = Enumerable.Range(0, documents.Count).Where(d => !_placed.Contains(d) || Site(d).SendsTo.Length == 0).ToList();
-            var direct = files.ToDictionary(d => d, d => Lines(d, textOnly: false, within).Select(l => l.File).Distinct().ToList());
-            var below = files.ToDictionary(
-                d => d,
-                d => Lines(d, textOnly: true).Select(l => l.File).Distinct().ToList() is { Count: > 1 } own ? own : []
-            );
-            int Reach(int first, Dictionary<int, List<int>> by)
-            {
-                var met = new HashSet<int>(by[first]) { first };
-                var open = new Stack<int>(by[first]);
-                while (open.TryPop(out var at))
-                    foreach (var next in below.GetValueOrDefault(at) ?? [])
-                        if (met.Add(next))
-                            open.Push(next);
-                return met.Count - 1;
-            }
-            var index = Called(s => s.IndexPage);
-            var reached = files
-                .Where(d => direct[d].Count > 1 && (d != index || IsFirst(d)))
-                .Select(d => (File: d, Count: Reach(d, direct)))
-                .ToList();
-            // What most pages name as the contents list is it, where it leads to them.
-            if (
-                Called(s => s.ContentsPage) is >= 0 and var contents
-                && reached.Exists(r => r.File == contents && IsEnough(r.Count, LeastNamed))
-            )
-                return contents;
-            // So is the first page of all, where what it says itself leads to them: other pages may lead there by the site's menu.
-            var first = reached
-                .Where(r => FolderOf(documents[r.File].File).Length == _outermost && IsFirst(r.File))
-                .Select(r => (r.File, Count: Reach(r.File, below)))
-                .Where(r => IsEnough(r.Count, LeastNamed))
-                .ToList();
-            if (first.Count > 0)
-                return first.Where(r => r.Count * 10 >= first.Max(f => f.Count) * 9).MaxBy(r => below[r.File].Count).File;
-            var most = reached.Select(r => r.Count).DefaultIfEmpty(0).Max();
-            // A first page that has its list called the contents names what is in the book, however many notes lie beside it.
-            var called = reached.Where(r => IsFirstPage(documents[r.File].File) && HasContents(r.File)).ToList();
-            var least = called.Count > 0 && called.Max(r => r.Count) == most ? LeastCalled : LeastNamed;
-            return !IsEnough(most, least)
-                ? -1
-                : reached
-                    .Where(r => r.Count * 10 >= most * 9)
-                    .OrderByDescending(r => IsFirst(r.File))
-                    .ThenBy(r => IsAlphabet(r.File))
-                    .ThenByDescending(r => direct[r.File].Count)
-                    .ThenBy(r => r.File)
-                    .First()
-                    .File;
-        }
-
-        private bool IsEnough(int reached, int least) => reached * 100 >= least * (_pages - 1);
-
-        /// <summary>The file that most pages call so; -1.</summary>
-        private int Called(Func<SitePage, string> by) =>
-            Enumerable.Range(0, documents.Count).Select(d => by(Site(d))).GroupBy(f => f).MaxBy(g => g.Count()) is { Key.Length: > 0 } most
-            && most.Count() * 2 > _pages
-                ? byName.GetValueOrDefault(most.Key, -1)
-                : -1;
-
-        /// <summary>One of its heads says that what follows is the contents list.</summary>
-        private bool HasContents(int file) =>
-            documents[file]
-                .Blocks.OfType<SourceParagraph>()
-                .Where(p => documents[file].Styles.GetValueOrDefault(p.Style)?.Level is not null)
-                .Any(p => LabelWords.Is(p.Spans.Words().Trim(), LabelWords.Contents));
-
-        /// <summary>A list of all pages by their names is no order to read them in.</summary>
-        private bool IsAlphabet(int file)
-        {
-            const int most = 20;
-            if (IndexPages.IsIndexName(FirstHead(documents[file])) || IndexPages.IsIndexName(documents[file].Title))
-                return true;
-            var words = Lines(file, textOnly: false).Select(l => l.Words).ToList();
-            var rising = words.Zip(words.Skip(1)).Count(w => string.Compare(w.First, w.Second, StringComparison.OrdinalIgnoreCase) <= 0);
-            return words.Count > most && rising * 10 >= words.Count * 9;
-        }
-
-        private bool IsFirst(int file) =>
-            IsFirstPage(documents[file].File) || LabelWords.Is(FirstHead(documents[file]), LabelWords.Contents);
-
-        private sealed record Line(int File, int Depth, string Words, string Kind, string Group);
-
-        /// <summary>Lines that lead to other files of the site: those of the page's own text, where it has any.</summary>
-        /// <param name="within">lines that name places in files count, too: the first of each file</param>
-        /// <param name="explained">lines that say more than their link count, too</param>
-        private List<Line> Lines(int file, bool textOnly, bool within = false, bool explained = false)
-        {
-            List<Line> Of(Func<ContentsLine, bool> which) =>
-                [
-                    .. Site(file)
-                        .Contents.Where(l => which(l) && (within || !l.IsWithin) && (explained || !l.IsExplained))
-                        .Select(l => new Line(byName.GetValueOrDefault(l.File, -1), l.Depth, l.Words, l.Kind, l.Group))
-                        .Where(l => l.File >= 0 && l.File != file && Site(l.File).SendsTo.Length == 0),
-                ];
-            // The site's menu says it first; what the page says for itself may name the same.
-            var menu = new HashSet<(string, string)>();
-            var text = Of(l => l.IsText && !(Everywhere.Contains((l.File, l.Words, true)) && menu.Add((l.File, l.Words))));
-            return textOnly || text.Select(l => l.File).Distinct().Count() * 100 >= LeastNamed * (_pages - 1) ? text
-                : Of(_ => true) is { } all && all.Select(l => l.File).Distinct().Count() > text.Select(l => l.File).Distinct().Count() * 2
-                    ? all
-                : text;
         }
 
         /// <summary>Places the files that lines name, in their order, each as deep as its line.</summary>
@@ -673,155 +483,6 @@ public sealed partial record SiteTree(IReadOnlyList<TreePlace> Places, string Ti
             }
             return placed;
         }
-
-        /// <summary>The pages in the order in which each names the next; as deep as what they name above them.</summary>
-        private int? ByNext()
-        {
-            var next = Enumerable.Range(0, documents.Count).Select(d => byName.GetValueOrDefault(Site(d).Next, -1)).ToArray();
-            var isNamed = next.Where(n => n >= 0).ToHashSet();
-            var first = Enumerable.Range(0, documents.Count).FirstOrDefault(d => next[d] >= 0 && !isNamed.Contains(d), -1);
-            if (first < 0)
-                return null;
-            var order = new List<int>();
-            var met = new HashSet<int>();
-            for (var at = first; at >= 0 && met.Add(at); at = next[at])
-                order.Add(at);
-            if (order.Count * 100 < LeastNamed * _pages)
-                return null;
-            int DepthOf(int file)
-            {
-                var depth = 0;
-                for (var at = file; depth < 12 && byName.GetValueOrDefault(Site(at).Up, -1) is var up && up >= 0 && up != at; at = up)
-                    depth++;
-                return depth;
-            }
-            var depths = order.Select(DepthOf).ToList();
-            var least = depths.Skip(1).DefaultIfEmpty(0).Min();
-            for (var i = 0; i < order.Count; i++)
-            {
-                _placed.Add(order[i]);
-                if (i > 0)
-                    Place(order[i], depths[i] - least, NameOf(order[i]), "");
-            }
-            return first;
-        }
-
-        /// <summary>The pages by the numbers typed before their first heads: 4.1 stands in 4.</summary>
-        private bool ByNumbers()
-        {
-            var numbered = Enumerable
-                .Range(0, documents.Count)
-                .Select(d => (File: d, Number: NumberOf(FirstHead(documents[d]))))
-                .Where(d => d.Number.Length > 0)
-                .ToList();
-            if (numbered.Count * 100 < LeastNamed * _pages || numbered.All(n => n.Number.Length == 1))
-                return false;
-            foreach (var (file, number) in numbered.OrderBy(n => n.Number, Comparer<int[]>.Create(Compare)))
-            {
-                _placed.Add(file);
-                Place(file, number.Length - 1, NameOf(file), "");
-            }
-            return true;
-        }
-
-        /// <summary>The files by the folders that they lie in: a folder's first page holds its others; a folder without one is a part by
-        /// its name.</summary>
-        /// <returns>the first page of the whole, -1 where there is none; null where all lie in one folder</returns>
-        private int? ByFolders()
-        {
-            var folders = Enumerable
-                .Range(0, documents.Count)
-                .Where(d => !_placed.Contains(d))
-                .GroupBy(d => FolderOf(documents[d].File))
-                .ToList();
-            if (folders.Count < 2)
-                return null;
-            int FirstOf(IEnumerable<int> files) => files.FirstOrDefault(d => IsFirstPage(documents[d].File), -1);
-            var root = folders.FirstOrDefault(f => f.Key.Length == _outermost) is { } outermost ? FirstOf(outermost) : -1;
-            if (root >= 0)
-                _placed.Add(root);
-            // A folder's own files before its folders, and folders of one file, which are chapters, before the parts.
-            foreach (
-                var folder in folders
-                    .OrderByDescending(f => f.Key.Length <= _outermost)
-                    .ThenByDescending(f => f.Count() == 1)
-                    .ThenBy(f => f.Key + "/", StringComparer.OrdinalIgnoreCase)
-            )
-            {
-                var files = folder.Where(d => d != root).ToList();
-                if (files.Count == 0)
-                    continue;
-                var depth = folder.Key.Length <= _outermost || folder.Count() == 1 ? 0 : 1;
-                var first = depth > 0 ? FirstOf(files) : -1;
-                if (first >= 0)
-                {
-                    _placed.Add(first);
-                    _places.Add(new TreePlace(first, 0, TreePlace.Chapter, NameOf(first)));
-                }
-                else if (depth > 0)
-                    _places.Add(new TreePlace(-1, 0, TreePlace.Part, Spoken(folder.Key[_outermost..])));
-                foreach (
-                    var file in files
-                        .Where(f => f != first)
-                        .OrderByDescending(f => IsFirstPage(documents[f].File))
-                        .ThenBy(f => Counted(documents[f].File), StringComparer.OrdinalIgnoreCase)
-                )
-                {
-                    _placed.Add(file);
-                    _places.Add(new TreePlace(file, depth, KindOf(NameOf(file), "", TreePlace.Chapter), NameOf(file)));
-                }
-            }
-            return root;
-        }
-
-        /// <summary>The files as they came, the first page before them.</summary>
-        /// <returns>the first page, -1 where there is none</returns>
-        private int ByNames()
-        {
-            var files = Enumerable.Range(0, documents.Count).Where(d => !_placed.Contains(d)).ToList();
-            var root = files.Where(d => IsFirstPage(documents[d].File)).DefaultIfEmpty(-1).First();
-            foreach (var file in files.Where(f => f != root))
-                _places.Add(
-                    new TreePlace(file, 0, KindOf(NameOf(file), CalledAt(file, "", TreePlace.Chapter), TreePlace.Chapter), NameOf(file))
-                );
-            _placed.UnionWith(files);
-            return root;
-        }
-
-        /// <summary>A name that stands in the order its numbers count: “2-brake” before “10-hull”.</summary>
-        private static string Counted(string file) => Figures().Replace(file, m => m.Value.PadLeft(9, '0'));
-
-        /// <summary>The name of a folder as words: “op-guide” is “Op guide”.</summary>
-        private static string Spoken(string folder)
-        {
-            var words = string.Join(": ", folder.Split('/', StringSplitOptions.RemoveEmptyEntries))
-                .Replace('-', ' ')
-                .Replace('_', ' ')
-                .Trim();
-            return words.Length == 0 ? folder : char.ToUpperInvariant(words[0]) + words[1..];
-        }
-
-        private static int Compare(int[]? a, int[]? b)
-        {
-            for (var i = 0; i < Math.Min(a!.Length, b!.Length); i++)
-                if (a[i] != b[i])
-                    return a[i].CompareTo(b[i]);
-            return a!.Length.CompareTo(b!.Length);
-        }
-
-        /// <summary>Letters of appendices count behind all chapters.</summary>
-        private static int[] NumberOf(string head) =>
-            TypedNumber.Match(head) is { Success: true } typed
-                ?
-                [
-                    .. LabelWords
-                        .Plain(typed.Groups["n"].Value)
-                        .Split('.', StringSplitOptions.RemoveEmptyEntries)
-                        .Select(n =>
-                            int.TryParse(n, System.Globalization.CultureInfo.InvariantCulture, out var number) ? number : 1000 + n[0]
-                        ),
-                ]
-                : [];
     }
 
     /// <summary>The words of the first head of a file; "" where it has none.</summary>
