@@ -327,4 +327,257 @@ public class ContentsPageTests
         var fault = Assert.Throws<SourceFormatException>(() => DocumentReader.Read(new SourceFile("sitemap.xml", bytes), []));
         Assert.Equal("sitemap.xml is XML, but no DocBook: its outermost element is <urlset>.", fault.Message);
     }
+
+    private static (string, string)[] Pages(params string[] names) =>
+        [.. names.Select(n => (n + ".html", Page(Title(n), $"<h1>{Title(n)}</h1>" + Text(n))))];
+
+    [Fact]
+    public void Lines_that_end_by_breaks_are_a_list_as_deep_as_their_hard_spaces()
+    {
+        var shaped = Shape([
+            (
+                "lines.html",
+                Page(
+                    "The ferry",
+                    "<h1>The ferry</h1><a href='round.html'><b>Round</b></a><br>&nbsp;&nbsp;&nbsp;&nbsp;<a href='winch.html'>Winch</a><br>"
+                        + "&nbsp;&nbsp;&nbsp;&nbsp;<font size=2><a href='cable.html'>Cable</a></font><br><a href='lamps.html'>Lamps</a><br><br>"
+                        + "<a href='spares.html'>Spares</a> (a list)<br>"
+                )
+            ),
+            .. Pages(Names),
+        ]);
+        Assert.Equal("Chapter Round, A Winch, A Cable; Chapter Lamps; Chapter Spares", Outline(shaped));
+    }
+
+    [Fact]
+    public void Lines_by_breaks_that_say_what_each_page_is_about_stand_in_parts_by_the_bold_lines_and_heads_over_them()
+    {
+        static string Line(string name) =>
+            $"<a href='{name}.html'>{Title(name)}</a>: all that a deck hand has to know about it by heart<br>";
+        var shaped = Shape([
+            (
+                "guide.html",
+                Page(
+                    "The ferry",
+                    $"<h1>The ferry</h1><p>Read all.<br></p><b>On deck</b><br>{Line("winch")}{Line("cable")}<h2>Below</h2>{Line("lamps")}"
+                        + $"{Line("spares")}{Line("round")}"
+                )
+            ),
+            .. Pages(Names),
+        ]);
+        Assert.EndsWith(
+            "Part On deck; Chapter Winch; Chapter Cable; Part Below; Chapter Lamps; Chapter Spares; Chapter Round",
+            Outline(shaped),
+            StringComparison.Ordinal
+        );
+    }
+
+    [Fact]
+    public void A_head_that_leads_to_a_page_is_a_line_and_no_part()
+    {
+        var shaped = Shape([
+            (
+                "index.html",
+                Page(
+                    "The ferry",
+                    "<h1>The ferry</h1>"
+                        + string.Concat(
+                            Names.Select(
+                                (n, i) =>
+                                    $"<h2>{i + 1}. <a href='{n}.html'>{Title(n)}</a></h2><ul><li><a href='{n}.html#s1'>{i + 1}.1 Care</a></li>"
+                                    + $"<li><a href='{n}.html#s2'>{i + 1}.2 Oil</a></li></ul>"
+                            )
+                        )
+                )
+            ),
+            .. Pages(Names),
+        ]);
+        Assert.Equal(Site5, Outline(shaped));
+    }
+
+    [Fact]
+    public void What_stands_under_a_head_that_leads_to_a_page_stands_in_that()
+    {
+        var shaped = Shape([
+            (
+                "index.html",
+                Page(
+                    "The ferry",
+                    "<h1>The ferry</h1><h4>Part I. <a href='round.html'>Round</a></h4>"
+                        + Contents("winch", "cable")
+                        + "<h4>Part II. <a href='lamps.html'>Lamps</a></h4>"
+                        + Contents("spares")
+                )
+            ),
+            .. Pages(Names),
+        ]);
+        Assert.Equal("Part Round; Chapter Winch; Chapter Cable; Part Lamps; Chapter Spares", Outline(shaped));
+    }
+
+    [Fact]
+    public void Numbered_lines_by_breaks_in_a_table_that_lays_out_a_page_are_a_list()
+    {
+        string[] numbers = ["1", "1.1", "1.2", "2", "2.1"];
+        var lines = string.Concat(Names.Zip(numbers, (n, no) => $"<a href='{n}.html'><font>{no} {Title(n)}</font></a><br>"));
+        var shaped = Shape([
+            ("front.html", Page("The ferry", $"<h1>The ferry</h1><table><tr><td>{lines}</td><td><p>All of it.</p></td></tr></table>")),
+            .. Pages(Names),
+        ]);
+        Assert.EndsWith("Chapter Round, A Winch, A Cable; Chapter Lamps, A Spares", Outline(shaped), StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public void A_table_of_numbered_rows_with_rows_that_only_keep_apart_is_a_list_as_deep_as_the_numbers()
+    {
+        string[] numbers = ["1", "1.1", "2", "2.1", "3"];
+        var rows = string.Concat(
+            Names.Zip(numbers, (n, no) => $"<tr><td></td></tr><tr><td>{no} </td><td><a href='{n}.html#top'>{Title(n)}</a></td></tr>")
+        );
+        var shaped = Shape([("toc.html", Page("The ferry", $"<h1>The ferry</h1><table>{rows}</table>")), .. Pages(Names)]);
+        Assert.Equal("Chapter Round, A Winch; Chapter Cable, A Lamps; Chapter Spares", Outline(shaped));
+    }
+
+    [Fact]
+    public void A_table_of_nothing_but_links_in_columns_is_a_list()
+    {
+        string[] names = [.. Names, "ramp"];
+        var rows = string.Concat(
+            names.Chunk(3).Select(row => "<tr>" + string.Concat(row.Select(n => $"<td><a href='{n}.html'>{Title(n)}</a></td>")) + "</tr>")
+        );
+        var shaped = Shape([("docs.html", Page("The ferry", $"<h1>The ferry</h1><table>{rows}</table>")), .. Pages([.. names])]);
+        Assert.Equal(Site5 + "; Chapter Ramp", Outline(shaped));
+    }
+
+    [Fact]
+    public void A_list_under_a_head_that_says_chapter_is_that_chapter_and_the_label_of_a_part_is_taken_out()
+    {
+        static string Group(string head, params string[] names) => $"<h2>{head}</h2>{Contents(names)}";
+        Assert.Equal(
+            "Chapter Deck, A Round, A Winch; Chapter Below, A Cable, A Lamps; Appendix More, A Spares, A Ramp",
+            Outline(
+                Shape([
+                    (
+                        "index.html",
+                        Page(
+                            "The ferry",
+                            "<h1>The ferry</h1>"
+                                + Group("Chapter 1: Deck", "round", "winch")
+                                + Group("Chapter 2: Below", "cable", "lamps")
+                                + Group("Appendix A: More", "spares", "ramp")
+                        )
+                    ),
+                    .. Pages([.. Names, "ramp"]),
+                ])
+            )
+        );
+        Assert.Equal(
+            "Part Deck; Chapter Round; Chapter Winch; Part Below; Chapter Cable; Chapter Lamps; Chapter Spares",
+            Outline(
+                Shape([
+                    (
+                        "index.html",
+                        Page(
+                            "The ferry",
+                            "<h1>The ferry</h1>"
+                                + Group("Part I. Deck", "round", "winch")
+                                + Group("Part II. Below", "cable", "lamps", "spares")
+                        )
+                    ),
+                    .. Pages(Names),
+                ])
+            )
+        );
+    }
+
+    [Fact]
+    public void A_number_before_a_short_link_is_no_explanation_of_it()
+    {
+        var items = string.Concat(Names.Select((n, i) => $"<li>C.{i + 1}. <a href='{n}.html'>{Title(n)}</a></li>"));
+        var page = Html.HtmlReader.Read(
+            "index.html",
+            System.Text.Encoding.UTF8.GetBytes(Page("The ferry", $"<ul>{items.Replace("Winch", "Go", StringComparison.Ordinal)}</ul>")),
+            new Dictionary<string, byte[]>()
+        );
+        Assert.All(page.Site!.Contents, l => Assert.False(l.IsExplained));
+        Assert.Equal(5, page.Site!.Contents.Count);
+    }
+
+    [Fact]
+    public void A_page_that_no_list_names_stands_where_it_says_behind_the_page_before_it()
+    {
+        static string Ways(string up, string next) => $"<link rel='up' href='{up}.html'><link rel='next' href='{next}.html'>";
+        var shaped = Shape([
+            ("index.html", Page("The ferry", "<h1>The ferry</h1>" + Contents("winch", "lamps", "spares", "round"))),
+            .. Pages("lamps", "spares", "round"),
+            ("winch.html", Page("Winch", "<h1>Winch</h1>" + Text("winch"), Ways("index", "cable"))),
+            ("cable.html", Page("Cable", "<h1>Cable</h1>" + Text("cable"), Ways("winch", "brake"))),
+            ("brake.html", Page("Brake", "<h1>Brake</h1>" + Text("brake"), Ways("winch", "drum"))),
+            ("drum.html", Page("Drum", "<h1>Drum</h1>" + Text("drum"), Ways("brake", "lamps"))),
+        ]);
+        Assert.Equal("Chapter Winch, A Cable, A Brake, B Drum; Chapter Lamps; Chapter Spares; Chapter Round", Outline(shaped));
+    }
+
+    [Fact]
+    public void The_page_whose_own_list_names_most_goes_before_those_that_add_a_little_to_the_menu()
+    {
+        string[] all = [.. Names, "ramp", "hull", "bell", "crew", "fuel"];
+        var menu = "<div>" + Contents("guide", "about") + "</div>";
+        var shaped = Shape([
+            ("guide.html", Page("The guide", menu + "<h1>The guide</h1><div>" + Contents(all) + "</div>")),
+            ("about.html", Page("About", menu + "<h1>About</h1>" + Text("about") + Contents("bell", "crew"))),
+            .. all.Select(n => (n + ".html", Page(Title(n), menu + $"<h1>{Title(n)}</h1>" + Text(n)))),
+        ]);
+        Assert.Equal("its contents page, guide.html", shaped.Tree!.From);
+    }
+
+    [Theory]
+    [InlineData("The Ferry: ")]
+    [InlineData("The Ferry - ")]
+    [InlineData("The Ferry ")]
+    public void What_the_whole_is_called_in_front_of_each_head_is_no_part_of_it(string over)
+    {
+        var label = over == "The Ferry " ? "Chapter 1 " : "";
+        var shaped = Shape([
+            ("index.html", Page("Manual", $"<h1>{over}Introduction</h1>" + Text("ferry") + Contents(Names))),
+            .. Names.Select(n => (n + ".html", Page(Title(n), $"<h1>{over}{label}{Title(n)}</h1>" + Text(n)))),
+        ]);
+        Assert.EndsWith(Site5, Outline(shaped), StringComparison.Ordinal);
+        if (label.Length == 0)
+            Assert.Equal("The Ferry", shaped.Title);
+    }
+
+    [Fact]
+    public void What_pages_say_alike_in_front_of_their_heads_stays_where_the_first_page_is_not_called_so()
+    {
+        var shaped = Shape([
+            ("index.html", Page("Manual", "<h1>The ferry</h1>" + Contents(Names))),
+            .. Names.Select(n => (n + ".html", Page(Title(n), $"<h1>Command: {Title(n)}</h1>" + Text(n)))),
+        ]);
+        Assert.StartsWith("Chapter Command: Round", Outline(shaped), StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public void The_name_of_the_site_stands_over_lines_that_only_lead_as_well()
+    {
+        const string over = "<h1>Ferry works</h1><p><a href='index.html'>Back to the first page of all the works of the ferry</a></p>";
+        var shaped = Shape(
+            Site(Page("The ferry", "<h1>The ferry</h1>" + Contents(Names)), n => Page(Title(n), $"{over}<h1>{Title(n)}</h1>" + Text(n)))
+        );
+        Assert.Equal(Site5, Outline(shaped));
+    }
+
+    [Fact]
+    public void A_folder_with_each_page_in_several_languages_is_a_book_in_one_of_them()
+    {
+        var shaped = Shape([
+            .. new[] { "de", "en", "fr" }.SelectMany(l =>
+                Names
+                    .Select(n => ($"{n}.{l}.html", Page(Title(n), $"<h1>{Title(n)}</h1>" + Text(l + n))))
+                    .Prepend(($"index.{l}.html", Page("The ferry", "<h1>The ferry</h1>" + Contents([.. Names.Select(n => $"{n}.{l}")]))))
+            ),
+        ]);
+        Assert.Equal(Site5, Outline(shaped));
+        Assert.Equal(12, shaped.Tree!.Places.Count(p => p.Why.Contains("several languages", StringComparison.Ordinal)));
+        Assert.Contains(shaped.Tree.Places, p => p.Why.Contains("“de”", StringComparison.Ordinal));
+    }
 }

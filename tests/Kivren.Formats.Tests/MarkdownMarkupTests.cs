@@ -73,7 +73,7 @@ public class MarkdownMarkupTests
     [Fact]
     public void A_name_before_a_block_of_HTML_is_that_of_its_first_block()
     {
-        var blocks = Blocks("See [it](#grades).\n\n<a id=\"grades\"></a>\n\n<table><tr><td>68</td></tr></table>\n\nAfter.\n");
+        var blocks = Blocks("See [it](#grades).\n\n<a id=\"grades\"></a>\n\n<table><tr><td>68</td><td>220</td></tr></table>\n\nAfter.\n");
         Assert.Equal(
             Assert.Single(blocks.OfType<Table>()).Id,
             Assert.Single(blocks.SelectMany(b => b.Inlines()).OfType<CrossReference>()).Target

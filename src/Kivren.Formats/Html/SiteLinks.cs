@@ -33,13 +33,22 @@ internal static partial class SiteLinks
     public static SitePage Of(string file, IDocument page, IElement main)
     {
         var lines = new List<ContentsLine>();
+        var leads = new HashSet<IElement>();
         foreach (var list in page.QuerySelectorAll("ul, ol, dl, table").Where(l => l.ParentElement?.Closest("ul, ol, dl, table") is null))
             if (list.LocalName == "table")
                 Rows(list);
+            else if (LeadOf(list) is { } lead)
+            {
+                // A head that leads to a page is a line itself, and parts nothing; what stands under it stands in that.
+                if (leads.Add(lead))
+                    Line(lead, list, 1);
+                Read(list, 2);
+            }
             else
                 Read(list, 1);
         foreach (var holder in page.QuerySelectorAll("div, section, td, body"))
             Paragraphs(holder);
+        Broken();
         string Rel(string rel) =>
             page.QuerySelectorAll($"link[rel~='{rel}' i], a[rel~='{rel}' i]")
                 .Select(e => e.GetAttribute("href") ?? "")
@@ -93,10 +102,19 @@ internal static partial class SiteLinks
         // A table of lines that each lead somewhere is a list; one that lays out a page holds lists in its cells.
         void Rows(IElement table)
         {
-            var rows = table.QuerySelectorAll("tr").ToList();
+            // Rows without words only keep others apart.
+            var rows = table.QuerySelectorAll("tr").Where(r => Words(r).Length > 0).ToList();
+            var cells = table.QuerySelectorAll("td").Where(c => Words(c).Length > 0).ToList();
             if (rows.Count >= FewestRows && rows.All(r => r.QuerySelectorAll("a[href]").Length == 1))
                 foreach (var row in rows)
-                    Line(row, table, 1);
+                    Line(row, table, DepthOf(row));
+            // So is one in columns, where each cell is a link.
+            else if (
+                cells.Count >= FewestRows
+                && cells.All(c => c.QuerySelectorAll("a[href]") is { Length: 1 } links && Words(links[0]) == Words(c))
+            )
+                foreach (var cell in cells)
+                    Line(cell, table, 1);
             else
                 foreach (var list in table.QuerySelectorAll("ul, ol, dl").Where(l => l.ParentElement?.Closest("ul, ol, dl") is null))
                     Read(list, 1);
@@ -113,23 +131,53 @@ internal static partial class SiteLinks
             if (rows.Count < FewestRows || rows.Count * 2 < holder.ChildElementCount)
                 return;
             foreach (var row in rows)
-                Line(
-                    row,
-                    holder,
-                    NumberBefore().Match(Words(row)) is { Success: true } number ? number.Value.Count(c => c == '.') + 1
-                        : LevelIn().Match(row.ClassName ?? "") is { Success: true } level ? level.Value[0] - '0'
-                        : 1
-                );
+                Line(row, holder, DepthOf(row));
+        }
+
+        static int DepthOf(IElement row) =>
+            NumberBefore().Match(Words(row)) is { Success: true } number ? number.Value.Count(c => c == '.') + 1
+            : LevelIn().Match(row.ClassName ?? "") is { Success: true } level ? level.Value[0] - '0'
+            : 1;
+
+        // Old pages end their lines by breaks: those that begin with a link are a list, where no other list says more.
+        void Broken()
+        {
+            var named = lines.Where(l => l is { IsText: true, IsWithin: false }).Select(l => l.File).Distinct().Count();
+            var broken = BrokenLines.In(main).Where(l => l.Letters < LongestLine && IsFile(l.Link.GetAttribute("href")!)).ToList();
+            if (broken.Count < FewestRows || broken.Select(l => l.Link.GetAttribute("href")!.Split('#')[0]).Distinct().Count() <= named)
+                return;
+            var isNumbered = broken.Count(l => NumberBefore().Match(Words(l.Link)).Value.Contains('.', StringComparison.Ordinal)) > 1;
+            var indents = broken.Select(l => l.Indent).Distinct().Order().ToList();
+            lines.AddRange(
+                broken
+                    .Take(Math.Max(0, MostLines - lines.Count))
+                    .Select(l => new ContentsLine(
+                        Resolved(l.Link.GetAttribute("href")!),
+                        isNumbered && NumberBefore().Match(Words(l.Link)) is { Success: true } number
+                            ? number.Value.Count(c => c == '.') + 1
+                            : Math.Min(MostDepth, 1 + indents.IndexOf(l.Indent)),
+                        Words(l.Link),
+                        "",
+                        l.Group,
+                        IsText: true,
+                        l.Link.GetAttribute("href")!.Contains('#', StringComparison.Ordinal),
+                        Words(l.Link).Length * 2 < l.Letters
+                    ))
+            );
         }
 
         void Line(IElement item, IElement list, int depth)
         {
-            var link = item.QuerySelectorAll("a[href]").FirstOrDefault(a => ReferenceEquals(a.Closest("li, dt, tr") ?? item, item));
+            var link = item.QuerySelectorAll("a[href]")
+                .FirstOrDefault(a => ReferenceEquals(a.Closest(item.LocalName == "td" ? "td" : "li, dt, tr") ?? item, item));
             if (link is null || link.GetAttribute("href") is not { } href || !IsFile(href))
                 return;
-            // A line of a list says little but what it leads to, or begins with it.
-            var words = Words(link);
+            // A line of a list says little but what it leads to, or begins with it; a head is all that it says.
             var all = Words(item);
+            var words = leads.Contains(item) ? all : Words(link);
+            // The number before it is of what it leads to.
+            if (NumberBefore().Match(all) is { Success: true } number && !words.StartsWith(number.Value, StringComparison.Ordinal))
+                all = all[number.Length..].TrimStart('.', ' ');
             var own = all.Length - item.QuerySelectorAll("ul, ol, dl").Sum(l => Words(l).Length);
             var begins =
                 own < LongestLine && all.IndexOf(words, StringComparison.Ordinal) is >= 0 and var at && !all[..at].Any(char.IsLetter);
@@ -219,10 +267,16 @@ internal static partial class SiteLinks
             for (var n = 0; before is { LocalName: "p" } && !IsTitle(before) && n < most; n++)
                 before = before.PreviousElementSibling;
             if (before is not null)
-                return IsTitle(before) ? Words(before).TrimEnd('¶', ' ') : "";
+                return IsTitle(before) && !Leads(before) ? Words(before).TrimEnd('¶', ' ') : "";
         }
         return "";
     }
+
+    private static bool Leads(IElement title) => title.QuerySelectorAll("a[href]").Any(a => IsFile(a.GetAttribute("href")!));
+
+    /// <summary>The head over a list that leads to a page; null where none stands over it, or it leads nowhere.</summary>
+    private static IElement? LeadOf(IElement list) =>
+        list.PreviousElementSibling is { LocalName: ['h', >= '1' and <= '6'] } head && Leads(head) ? head : null;
 
     /// <summary>The item leads somewhere, besides what lists in it do. What only opens a list on the screen does not.</summary>
     private static bool LeadsItself(IElement item) =>

@@ -258,7 +258,11 @@ public static class DocumentReader
         )
             return Kind.Html;
         if (bare.StartsWith("<?xml", StringComparison.Ordinal))
-            return start.Contains("<html", StringComparison.OrdinalIgnoreCase) ? Kind.Html : Kind.DocBook;
+            return
+                start.Contains("<html", StringComparison.OrdinalIgnoreCase)
+                || start.Contains("//DTD XHTML ", StringComparison.Ordinal) && !start.Contains("//DTD DocBook ", StringComparison.Ordinal)
+                ? Kind.Html
+                : Kind.DocBook;
         if (ending is ".html" or ".htm" or ".shtml" or ".xhtml")
             return Kind.Html;
         if (ending is ".xml" or ".dbk" or ".docbook")

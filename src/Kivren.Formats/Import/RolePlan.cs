@@ -32,15 +32,19 @@ internal sealed partial class RolePlan
     private readonly Dictionary<(string, int), Proposals.Proposal> _styles = [];
     private readonly IReadOnlyList<SourceDocument> _documents;
     private readonly ImportMapping _mapping;
+    private readonly bool _isBook;
 
     /// <param name="exceptions">roles of single paragraphs, by file number and place</param>
+    /// <param name="isBook">the files have their places in one book: their divisions are known</param>
     public RolePlan(
         IReadOnlyList<SourceDocument> documents,
         ImportMapping mapping,
-        IReadOnlyDictionary<(int File, int Place), string> exceptions
+        IReadOnlyDictionary<(int File, int Place), string> exceptions,
+        bool isBook
     )
     {
         _documents = documents;
+        _isBook = isBook;
         _mapping = mapping;
         for (var d = 0; d < documents.Count; d++)
             Walk(documents[d].Blocks, d, top: true);
@@ -267,7 +271,7 @@ internal sealed partial class RolePlan
     private void Propose()
     {
         // A format that names its divisions (Role) leaves the outline levels below them to be A, B, C, D.
-        var named = _lines.Values.Any(l => ImportRole.DivisionOf(l.Proposal.Role) is not null);
+        var named = _isBook || _lines.Values.Any(l => ImportRole.DivisionOf(l.Proposal.Role) is not null);
         var levels = _heads.Where(h => h.Top).Select(h => h.Level).Distinct().Order().ToList();
         if (levels.Count == 0)
             levels = _heads.Select(h => h.Level).Distinct().Order().ToList();

@@ -166,6 +166,13 @@ public sealed record SourceComment(string By, string Text) : SourceSpan;
 
 public static class SourceText
 {
+    /// <summary>Neither words nor anything that is shown; names, index entries and comments do not count.</summary>
+    public static bool SaysNothing(this SourceParagraph paragraph) =>
+        string.IsNullOrWhiteSpace(paragraph.Spans.Words())
+        && paragraph.Spans.All(s =>
+            s is SourceRun or SourceTab or SourceBookmark or SourceComment or SourceAtom { Inline: LineBreak or IndexEntry }
+        );
+
     /// <summary>The words of spans as a reader of the source sees them, tracked deletions left out.</summary>
     public static string Words(this IReadOnlyList<SourceSpan> spans)
     {

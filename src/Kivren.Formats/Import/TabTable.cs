@@ -24,19 +24,8 @@ internal static class TabTable
                 break;
             rows.Add(row);
         }
-        return rows.Count < 2 ? null : (new SourceTable(blocks[from].Place, HeaderRows(rows), rows), rows.Count);
+        return rows.Count < 2 ? null : (new SourceTable(blocks[from].Place, StrongRows.Heads(rows), rows), rows.Count);
     }
-
-    private static int HeaderRows(List<SourceRow> rows) =>
-        rows[0]
-            .Cells.All(c =>
-                c.Blocks is [SourceParagraph p]
-                && p.Spans.All(s =>
-                    s is not SourceRun r || string.IsNullOrWhiteSpace(r.Text) || r.Roles.HasFlag(Kivren.Core.Content.SpanRoles.Strong)
-                )
-            )
-            ? 1
-            : 0;
 
     private static SourceRow? Row(SourceParagraph p)
     {

@@ -112,7 +112,13 @@ internal static partial class SiteFurniture
             && document
                 .Blocks.Skip(at + 1)
                 .TakeWhile(b => !IsHead(document, b))
-                .All(b => b is not (SourceParagraph or SourceListing) || Normal(new[] { b }.Words()).Length < LongestUnderBanner);
+                .All(b =>
+                    b is not (SourceParagraph or SourceListing) || Normal(new[] { b }.Words()).Length < LongestUnderBanner || IsAllLinks(b)
+                );
+
+        private static bool IsAllLinks(SourceBlock block) =>
+            SourceWalk.Spans([block]).Where(Leads).Sum(l => Normal(new[] { l }.Words()).Length) * 10
+            >= Normal(new[] { block }.Words()).Length * 8;
 
         /// <summary>What a block is, in a form that is the same on all pages it recurs on: its kind and its words; of one that only leads
         /// to other files, its kind and what of its words does not change from page to page.</summary>

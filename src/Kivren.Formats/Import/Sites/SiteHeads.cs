@@ -27,7 +27,11 @@ internal static class SiteHeads
                 // The first page may list all others.
                 var below = tree.Places.Skip(i + 1).TakeWhile(p => i == 0 || p.Depth > place.Depth).Where(p => p.File >= 0);
                 ranked[place.File] = WithoutContents(
-                    Ranked(i == 0 ? documents[place.File] : WithoutBanner(documents[place.File], tree.Title), place, sections),
+                    Ranked(
+                        WithoutName(i == 0 ? documents[place.File] : WithoutBanner(documents[place.File], tree.Title), tree.OverHeads),
+                        place,
+                        sections
+                    ),
                     [.. below.Select(p => documents[p.File].File)]
                 );
             }
@@ -55,6 +59,30 @@ internal static class SiteHeads
                 Blocks = [.. document.Blocks.Where((_, at) => at != first)],
             }
             : document;
+    }
+
+    /// <summary>What the whole is called, in front of a page's own title, is not what the page is called.</summary>
+    private static SourceDocument WithoutName(SourceDocument document, string over)
+    {
+        var at = document
+            .Blocks.ToList()
+            .FindIndex(b => b is SourceParagraph p && document.Styles.GetValueOrDefault(p.Style)?.Level is not null);
+        if (over.Length == 0 || at < 0 || document.Blocks[at] is not SourceParagraph head)
+            return document;
+        var left = over.Length;
+        if (!head.Spans.Words().StartsWith(over, StringComparison.Ordinal))
+            return document;
+        var spans = new List<SourceSpan>();
+        foreach (var span in head.Spans)
+            if (span is SourceRun { Tracked: not Tracked.Deleted } run && left > 0)
+            {
+                var cut = Math.Min(left, run.Text.Length);
+                left -= cut;
+                spans.Add(run with { Text = run.Text[cut..] });
+            }
+            else
+                spans.Add(span);
+        return document with { Blocks = [.. document.Blocks.Select((b, n) => n == at ? head with { Spans = spans } : b)] };
     }
 
     /// <summary>A list of nothing but the files that stand below a file is its contents list, which the manual makes itself.</summary>

@@ -10,24 +10,27 @@ public sealed partial record SiteTree
     {
         /// <summary>Lines that most pages have: the site's own menu, not what a page says.</summary>
         private HashSet<(string File, string Words, bool IsText)> Everywhere =>
-            field ??= Enumerable
-                .Range(0, documents.Count)
+            field ??= Taken
                 .SelectMany(d => Site(d).Contents.Select(l => (l.File, l.Words, l.IsText)).Distinct())
                 .GroupBy(line => line)
-                .Where(g => g.Count() * 2 > documents.Count)
+                .Where(g => g.Count() * 2 > documents.Count - _others.Count)
                 .Select(g => g.Key)
                 .ToHashSet();
 
         /// <summary>The file from whose contents lists, and those of the files they name, most others are come to; of those that lead to
         /// about as many the one that is called the first, or that names most by itself. -1 where none leads to enough.</summary>
         /// <param name="within">lines that name places in files count, too</param>
-        private int Root(bool within)
+        /// <param name="explained">lines that say more than their link count, too</param>
+        private int Root(bool within, bool explained = false)
         {
-            var files = Enumerable.Range(0, documents.Count).Where(d => !_placed.Contains(d) || Site(d).SendsTo.Length == 0).ToList();
-            var direct = files.ToDictionary(d => d, d => Lines(d, textOnly: false, within).Select(l => l.File).Distinct().ToList());
+            var files = Enumerable.Range(0, documents.Count).Where(d => !_placed.Contains(d)).ToList();
+            var direct = files.ToDictionary(
+                d => d,
+                d => Lines(d, textOnly: false, within, explained).Select(l => l.File).Distinct().ToList()
+            );
             var below = files.ToDictionary(
                 d => d,
-                d => Lines(d, textOnly: true).Select(l => l.File).Distinct().ToList() is { Count: > 1 } own ? own : []
+                d => Lines(d, textOnly: true, explained: explained).Select(l => l.File).Distinct().ToList() is { Count: > 1 } own ? own : []
             );
             int Reach(int first, Dictionary<int, List<int>> by)
             {
@@ -68,6 +71,8 @@ public sealed partial record SiteTree
                     .Where(r => r.Count * 10 >= most * 9)
                     .OrderByDescending(r => IsFirst(r.File))
                     .ThenBy(r => IsAlphabet(r.File))
+                    // The site's menu, which all pages have, says less than a page of its own.
+                    .ThenByDescending(r => below[r.File].Count)
                     .ThenByDescending(r => direct[r.File].Count)
                     .ThenBy(r => r.File)
                     .First()
@@ -78,8 +83,7 @@ public sealed partial record SiteTree
 
         /// <summary>The file that most pages call so; -1.</summary>
         private int Called(Func<SitePage, string> by) =>
-            Enumerable.Range(0, documents.Count).Select(d => by(Site(d))).GroupBy(f => f).MaxBy(g => g.Count()) is { Key.Length: > 0 } most
-            && most.Count() * 2 > _pages
+            Taken.Select(d => by(Site(d))).GroupBy(f => f).MaxBy(g => g.Count()) is { Key.Length: > 0 } most && most.Count() * 2 > _pages
                 ? byName.GetValueOrDefault(most.Key, -1)
                 : -1;
 

@@ -21,12 +21,15 @@ public sealed partial record SiteTree
             // A page that only happens to be the first is not what the whole is called.
             if (isGuess && (SameTitle.Length > 0 ? SameTitle : SiteName) is { Length: > 0 } site)
                 return site;
-            return Tells(head) ? head
+            return Tells(head) ? (OverHeads is { Length: > 0 } over && head.StartsWith(over, StringComparison.Ordinal) ? Bare(over) : head)
                 : SiteName is { Length: > 0 } name ? name
                 : Enumerable
                     .Range(0, documents.Count)
                     .Where(d => IsFirstPage(documents[d].File))
                     .Select(d => FirstHead(documents[d]))
+                    .Concat(
+                        Enumerable.Range(0, documents.Count).Where(d => IsFirstPage(documents[d].File)).Select(d => Site(d).WindowTitle)
+                    )
                     .FirstOrDefault(Tells)
                     ?? (documents[root].Title.Length > 0 ? documents[root].Title : head);
         }
@@ -42,6 +45,35 @@ public sealed partial record SiteTree
                 .Where(g => g.Count() * 2 > _pages)
                 .Select(g => g.Key)
                 .FirstOrDefault("");
+
+        /// <summary>What most pages' heads begin with, the sign behind it included: what the whole is called, as the first page says, too. ""
+        /// where they begin with nothing but their own names.</summary>
+        private string OverHeads
+        {
+            get
+            {
+                return field ??= Find();
+                string Find()
+                {
+                    var first = Enumerable
+                        .Range(0, documents.Count)
+                        .Where(d => IsFirstPage(documents[d].File))
+                        .SelectMany(d => new[] { FirstHead(documents[d]), Site(d).WindowTitle })
+                        .ToList();
+                    var heads = Taken.Select(d => FirstHead(documents[d])).Where(h => h.Length > 0).ToList();
+                    return heads
+                        .SelectMany(h => Beginnings().Matches(h).Select(m => h[..(m.Index + m.Length)]).Where(b => b.Length < h.Length))
+                        .GroupBy(b => b)
+                        .Where(g => g.Count() >= Fewest && g.Count() * 2 > heads.Count)
+                        .Where(g => first.Exists(f => f.Contains(Bare(g.Key), StringComparison.OrdinalIgnoreCase)))
+                        .OrderByDescending(g => g.Key.Length)
+                        .Select(g => g.Key)
+                        .FirstOrDefault("");
+                }
+            }
+        }
+
+        private static string Bare(string beginning) => beginning.TrimEnd(' ', ':', '-', '–', '—', '|', '·');
 
         /// <summary>What the reader's window shows over most pages alike; "".</summary>
         private string SameTitle =>

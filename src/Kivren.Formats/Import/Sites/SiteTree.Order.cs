@@ -13,7 +13,7 @@ public sealed partial record SiteTree
         {
             var next = Enumerable.Range(0, documents.Count).Select(d => byName.GetValueOrDefault(Site(d).Next, -1)).ToArray();
             var isNamed = next.Where(n => n >= 0).ToHashSet();
-            var first = Enumerable.Range(0, documents.Count).FirstOrDefault(d => next[d] >= 0 && !isNamed.Contains(d), -1);
+            var first = Taken.FirstOrDefault(d => next[d] >= 0 && !isNamed.Contains(d), -1);
             if (first < 0)
                 return null;
             var order = new List<int>();
@@ -43,11 +43,7 @@ public sealed partial record SiteTree
         /// <summary>The pages by the numbers typed before their first heads: 4.1 stands in 4.</summary>
         private bool ByNumbers()
         {
-            var numbered = Enumerable
-                .Range(0, documents.Count)
-                .Select(d => (File: d, Number: NumberOf(FirstHead(documents[d]))))
-                .Where(d => d.Number.Length > 0)
-                .ToList();
+            var numbered = Taken.Select(d => (File: d, Number: NumberOf(FirstHead(documents[d])))).Where(d => d.Number.Length > 0).ToList();
             if (numbered.Count * 100 < LeastNamed * _pages || numbered.All(n => n.Number.Length == 1))
                 return false;
             foreach (var (file, number) in numbered.OrderBy(n => n.Number, Comparer<int[]>.Create(Compare)))

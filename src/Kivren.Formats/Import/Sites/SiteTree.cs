@@ -37,8 +37,14 @@ public sealed partial record SiteTree(IReadOnlyList<TreePlace> Places, string Ti
     /// <summary>Pages with fewer words that no list names are no text: a search form, a page of errors.</summary>
     private const int FewWords = 60;
 
+    /// <summary>No page stands deeper.</summary>
+    private const int MostUps = 12;
+
     /// <summary>Longer pages are no notes.</summary>
     private const int NoteWords = 250;
+
+    /// <summary>What most heads begin with and is no part of their titles: the name of the whole.</summary>
+    internal string OverHeads { get; init; } = "";
 
     /// <summary>What a tree that the writer made is read from.</summary>
     public const string Chosen = "your choice";
@@ -86,17 +92,26 @@ public sealed partial record SiteTree(IReadOnlyList<TreePlace> Places, string Ti
         /// <summary>Files that are pages with words of their own.</summary>
         private int _pages;
 
+        private readonly IReadOnlyDictionary<int, string> _others = OtherLanguages.In(documents);
+
+        /// <summary>Files of the language that the book is in.</summary>
+        private IEnumerable<int> Taken => Enumerable.Range(0, documents.Count).Where(d => !_others.ContainsKey(d));
+
         private SitePage Site(int file) => documents[file].Site ?? SitePage.None;
 
         public SiteTree? Tree()
         {
             var sending = Enumerable.Range(0, documents.Count).Where(d => Site(d).SendsTo.Length > 0).ToList();
             _placed.UnionWith(sending);
-            _pages = documents.Count(d => d.Site is null || SiteFurniture.IsPage(d));
+            _placed.UnionWith(_others.Keys);
+            _pages = Taken.Count(d => documents[d].Site is null || SiteFurniture.IsPage(documents[d]));
             var root = Root(within: false);
             var within = root < 0;
             if (within)
                 root = Root(within: true);
+            // Lines that say more than what they lead to may be a list as well, where no other is.
+            if (root < 0)
+                root = Root(within: true, explained: true);
             string from;
             var isGuess = false;
             if (root >= 0)
@@ -169,7 +184,14 @@ public sealed partial record SiteTree(IReadOnlyList<TreePlace> Places, string Ti
                     Why = "The page only leads to another; links to it lead there.",
                 })
             );
-            return new SiteTree(_places, title, from);
+            _places.AddRange(
+                _others.Select(o => new TreePlace(o.Key, 0, TreePlace.LeftOut, NameOf(o.Key))
+                {
+                    Why =
+                        $"The page is there in several languages; this one is “{o.Value}”. Bring the files of that language in by themselves.",
+                })
+            );
+            return new SiteTree(_places, title, from) { OverHeads = OverHeads };
         }
 
         /// <summary>Chapters that no list names, behind parts, are no chapters of the last part: they are a part of their own.</summary>
@@ -230,7 +252,20 @@ public sealed partial record SiteTree(IReadOnlyList<TreePlace> Places, string Ti
             var named = rest.Where(d => !IsAlphabet(d))
                 .SelectMany(d => Lines(d, textOnly: true, within: true).Select(l => l.File))
                 .ToHashSet();
-            foreach (var d in rest.OrderBy(named.Contains))
+            // What stands above others comes before them.
+            int Ups(int d)
+            {
+                var ups = 0;
+                for (var at = d; ups < MostUps && byName.TryGetValue(Site(at).Up, out var up) && !_placed.Contains(up); at = up)
+                    ups++;
+                return ups;
+            }
+            foreach (
+                var d in rest.Select(d => (File: d, Ups: Ups(d)))
+                    .OrderBy(d => named.Contains(d.File))
+                    .ThenBy(d => d.Ups)
+                    .Select(d => d.File)
+            )
             {
                 if (!_placed.Add(d))
                     continue;
@@ -240,11 +275,16 @@ public sealed partial record SiteTree(IReadOnlyList<TreePlace> Places, string Ti
                     _places.Add(new TreePlace(d, 0, TreePlace.LeftOut, NameOf(d)) { Why = SaysOnceMore });
                     continue;
                 }
-                if (FolderPage(d) is >= 0 and var above && (isText || IsShortText(d)))
+                var up = UpPage(d, root);
+                var above = up >= 0 ? up : FolderPage(d);
+                if (above >= 0 && (isText || IsShortText(d)))
                 {
                     var depth = _places[above].Depth + 1;
-                    var end = above + 1;
-                    while (end < _places.Count && _places[end].Depth >= depth)
+                    // Behind the page before it, where that stands there as well; else behind all that stands there.
+                    var before =
+                        up >= 0 && Before(d) is >= 0 and var last ? _places.FindIndex(p => p.File == last && p.Depth == depth) : -1;
+                    var end = Math.Max(above, before) + 1;
+                    while (end < _places.Count && _places[end].Depth >= (before > above ? depth + 1 : depth))
                         end++;
                     var usual = _places[above].Kind == TreePlace.Part ? TreePlace.Chapter : TreePlace.Section;
                     _places.Insert(end, new TreePlace(d, depth, usual, NameOf(d)));
@@ -274,6 +314,26 @@ public sealed partial record SiteTree(IReadOnlyList<TreePlace> Places, string Ti
                     _places[begun] = _places[begun] with { Kind = TreePlace.Chapter };
                 See();
             }
+        }
+
+        /// <summary>The place of the page that a file says it stands below; -1 where it says none, or the first of all.</summary>
+        private int UpPage(int file, int root) =>
+            byName.TryGetValue(Site(file).Up, out var up) && up != root && up != file
+                ? _places.FindIndex(p => p.File == up && p.Kind is not (TreePlace.LeftOut or "preface"))
+                : -1;
+
+        /// <summary>The file that says that this one is next; -1.</summary>
+        private int Before(int file) => (_before ??= NextOnes()).GetValueOrDefault(file, -1);
+
+        private Dictionary<int, int>? _before;
+
+        private Dictionary<int, int> NextOnes()
+        {
+            var before = new Dictionary<int, int>();
+            foreach (var d in Taken)
+                if (byName.TryGetValue(Site(d).Next, out var next))
+                    before.TryAdd(next, d);
+            return before;
         }
 
         /// <summary>The place of the first page of a file's folder, or of a folder that holds this one; -1 where none has a place. The
@@ -376,7 +436,7 @@ public sealed partial record SiteTree(IReadOnlyList<TreePlace> Places, string Ti
             bool IsPart(Line line) =>
                 line.Group.Length > 0
                 && !_titles.Contains(line.Group)
-                && !IsAppendixName(line.Group)
+                && (!IsAppendixName(line.Group) || NumberedAppendix.IsMatch(line.Group))
                 && !LabelWords.Is(line.Group, LabelWords.Contents);
             var parts = fresh.Where(l => l.Depth == least && IsPart(l)).Select(l => l.Group).Distinct().Count();
             var group = "";
@@ -390,11 +450,11 @@ public sealed partial record SiteTree(IReadOnlyList<TreePlace> Places, string Ti
                     group = line.Group;
                     shift = IsPart(line) ? 1 : 0;
                     if (shift > 0)
-                        _places.Add(new TreePlace(-1, 0, TreePlace.Part, group));
+                        _places.Add(new TreePlace(-1, 0, KindOfGroup(group), group));
                 }
                 var kind =
                     line.Kind.Length > 0 ? line.Kind
-                    : top && line.Depth == least && IsAppendixName(line.Group) ? "appendix"
+                    : top && line.Depth == least && shift == 0 && IsAppendixName(line.Group) ? "appendix"
                     : "";
                 Place(line.File, under + line.Depth - least + shift, line.Words, kind);
             }
@@ -546,6 +606,21 @@ public sealed partial record SiteTree(IReadOnlyList<TreePlace> Places, string Ti
 
     private static readonly Regex NumberedChapter = new(
         @"^\W*(?:" + LabelWords.Labels(LabelWords.OfDivision, LabelWords.Chapter, LabelWords.Appendix, LabelWords.Annex) + ")",
+        RegexOptions.IgnoreCase | RegexOptions.CultureInvariant
+    );
+
+    /// <summary>Where the name of a whole may end at the beginning of a head: at a sign, or before “Chapter 4”.</summary>
+    [GeneratedRegex(@"\s*[:|·]\s+|\s+[–—-]\s+|\s+(?=\p{L}+\s+[0-9]{1,3}\b)", RegexOptions.CultureInvariant)]
+    private static partial Regex Beginnings();
+
+    /// <summary>What a list under a head of its own is: a part, unless the head says that it is a chapter or an appendix.</summary>
+    private static string KindOfGroup(string head) =>
+        NumberedAppendix.IsMatch(head) ? "appendix"
+        : NumberedChapter.IsMatch(head) ? TreePlace.Chapter
+        : TreePlace.Part;
+
+    private static readonly Regex NumberedAppendix = new(
+        @"^\W*(?:" + LabelWords.Labels(@"(?<n>[A-Z]\b|\d+)", LabelWords.Appendix, LabelWords.Annex) + ")",
         RegexOptions.IgnoreCase | RegexOptions.CultureInvariant
     );
 
