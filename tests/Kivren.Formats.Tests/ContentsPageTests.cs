@@ -340,7 +340,8 @@ public class ContentsPageTests
                 Page(
                     "The ferry",
                     "<h1>The ferry</h1><a href='round.html'><b>Round</b></a><br>&nbsp;&nbsp;&nbsp;&nbsp;<a href='winch.html'>Winch</a><br>"
-                        + "&nbsp;&nbsp;&nbsp;&nbsp;<font size=2><a href='cable.html'>Cable</a></font><br><a href='lamps.html'>Lamps</a><br><br>"
+                        + "&nbsp;&nbsp;&nbsp;&nbsp;<font size=2><a href='cable.html'>Cable</a></font><br>"
+                        + "<a href='lamps.html'>Lamps</a><br><br>"
                         + "<a href='spares.html'>Spares</a> (a list)<br>"
                 )
             ),
@@ -384,7 +385,8 @@ public class ContentsPageTests
                         + string.Concat(
                             Names.Select(
                                 (n, i) =>
-                                    $"<h2>{i + 1}. <a href='{n}.html'>{Title(n)}</a></h2><ul><li><a href='{n}.html#s1'>{i + 1}.1 Care</a></li>"
+                                    $"<h2>{i + 1}. <a href='{n}.html'>{Title(n)}</a></h2><ul>"
+                                    + $"<li><a href='{n}.html#s1'>{i + 1}.1 Care</a></li>"
                                     + $"<li><a href='{n}.html#s2'>{i + 1}.2 Oil</a></li></ul>"
                             )
                         )
@@ -446,6 +448,25 @@ public class ContentsPageTests
         );
         var shaped = Shape([("docs.html", Page("The ferry", $"<h1>The ferry</h1><table>{rows}</table>")), .. Pages([.. names])]);
         Assert.Equal(Site5 + "; Chapter Ramp", Outline(shaped));
+    }
+
+    [Fact]
+    public void Columns_of_links_are_read_down_where_that_is_the_order_of_their_words()
+    {
+        string[] names = [.. Names.Append("ramp").Order()];
+        var rows = string.Concat(
+            Enumerable
+                .Range(0, 2)
+                .Select(r =>
+                    "<tr>"
+                    + string.Concat(
+                        new[] { names[r], names[r + 2], names[r + 4] }.Select(n => $"<td><a href='{n}.html'>{Title(n)}</a></td>")
+                    )
+                    + "</tr>"
+                )
+        );
+        var shaped = Shape([("docs.html", Page("The ferry", $"<h1>The ferry</h1><table>{rows}</table>")), .. Pages(names)]);
+        Assert.Equal(string.Join("; ", names.Select(n => "Chapter " + Title(n))), Outline(shaped));
     }
 
     [Fact]

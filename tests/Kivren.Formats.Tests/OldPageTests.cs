@@ -42,7 +42,8 @@ public class OldPageTests
     {
         var block = Assert.Single(
             Blocks(
-                "<table><caption>The winch</caption><tr><td><img src='data:image/gif;base64,R0lGODlhAQABAAAAACw=' alt='winch'></td></tr></table>"
+                "<table><caption>The winch</caption><tr><td><img src='data:image/gif;base64,R0lGODlhAQABAAAAACw=' alt='winch'></td></tr>"
+                    + "</table>"
             )
         );
         Assert.Equal("The winch", block is Figure f ? f.Caption.PlainText() : ((Table)block).Caption.PlainText());
@@ -146,7 +147,8 @@ public class OldPageTests
     public void A_page_of_XHTML_that_begins_with_its_head_is_no_DocBook()
     {
         var shaped = Shape(
-            "<?xml version='1.0'?><!DOCTYPE head PUBLIC \"-//W3C//DTD XHTML 1.0 Transitional//EN\" \"x.dtd\"><head xmlns='http://www.w3.org/1999/xhtml'>"
+            "<?xml version='1.0'?><!DOCTYPE head PUBLIC \"-//W3C//DTD XHTML 1.0 Transitional//EN\" \"x.dtd\">"
+                + "<head xmlns='http://www.w3.org/1999/xhtml'>"
                 + "<title>Winch</title></head><div class='sect1'><h2>Winch</h2><p>Oil it.</p><ul><li>thin</li></ul></div>"
         );
         Assert.Contains(shaped.Divisions.Single().Blocks, b => b is ItemList);

@@ -12,19 +12,7 @@ internal sealed record BrokenLine(IElement Link, int Letters, int Indent, string
 internal static class BrokenLines
 {
     /// <summary>Lists are read as what they are; a bar of links is none.</summary>
-    private static readonly HashSet<string> Others =
-    [
-        "ul",
-        "ol",
-        "dl",
-        "nav",
-        "header",
-        "footer",
-        "aside",
-        "pre",
-        "form",
-        "script",
-    ];
+    private static readonly HashSet<string> Others = ["ul", "ol", "dl", "nav", "header", "footer", "aside", "pre", "form", "script"];
 
     private static readonly HashSet<string> Ends =
     [
@@ -54,7 +42,7 @@ internal static class BrokenLines
             if (link is not null && links == 1)
                 found.Add(new BrokenLine(link, letters, indent, group));
             // A line that is bold and nothing else is a head over those below.
-            else if (links == 0 && bold is not null && Letters(bold.TextContent) == letters)
+            else if (links == 0 && bold is not null && Letters(bold.TextContent) == letters && bold.TextContent.Any(char.IsLetter))
                 group = Words(bold.TextContent);
             (link, bold, letters, links, indent) = (null, null, 0, 0, 0);
         }

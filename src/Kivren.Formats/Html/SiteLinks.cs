@@ -108,12 +108,13 @@ internal static partial class SiteLinks
             if (rows.Count >= FewestRows && rows.All(r => r.QuerySelectorAll("a[href]").Length == 1))
                 foreach (var row in rows)
                     Line(row, table, DepthOf(row));
-            // So is one in columns, where each cell is a link.
+            // So is one in columns, where nearly each cell is a link.
             else if (
                 cells.Count >= FewestRows
-                && cells.All(c => c.QuerySelectorAll("a[href]") is { Length: 1 } links && Words(links[0]) == Words(c))
+                && cells.Count(c => c.QuerySelectorAll("a[href]") is { Length: 1 } links && Words(links[0]) == Words(c)) * 10
+                    >= cells.Count * 9
             )
-                foreach (var cell in cells)
+                foreach (var cell in InOrder(cells))
                     Line(cell, table, 1);
             else
                 foreach (var list in table.QuerySelectorAll("ul, ol, dl").Where(l => l.ParentElement?.Closest("ul, ol, dl") is null))
@@ -132,6 +133,19 @@ internal static partial class SiteLinks
                 return;
             foreach (var row in rows)
                 Line(row, holder, DepthOf(row));
+        }
+
+        // Across, unless it is down the columns that the words are in their order.
+        static List<IElement> InOrder(List<IElement> cells)
+        {
+            var down = cells
+                .GroupBy(c => c.ParentElement!.Children.TakeWhile(o => !ReferenceEquals(o, c)).Count())
+                .OrderBy(g => g.Key)
+                .SelectMany(g => g)
+                .ToList();
+            static int Rising(List<IElement> all) =>
+                all.Zip(all.Skip(1)).Count(p => string.Compare(Words(p.First), Words(p.Second), StringComparison.OrdinalIgnoreCase) <= 0);
+            return Rising(down) > Rising(cells) ? down : cells;
         }
 
         static int DepthOf(IElement row) =>

@@ -2,8 +2,8 @@ using System.Text.RegularExpressions;
 
 namespace Kivren.Formats.Import.Sites;
 
-/// <summary>A folder that holds each page in several languages, told by the ends of their names (intro.de.html, intro_fr.md), is one book in
-/// one of them: English where it is among them, else the one with the most pages.</summary>
+/// <summary>A folder that holds each page in several languages, told by the ends of their names (intro.de.html, intro_fr.md), is one
+/// book in one of them: English where it is among them, else the one with the most pages.</summary>
 internal static partial class OtherLanguages
 {
     /// <summary>So many files in a hundred are there in several languages.</summary>

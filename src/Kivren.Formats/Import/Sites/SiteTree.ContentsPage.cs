@@ -65,18 +65,23 @@ public sealed partial record SiteTree
             // A first page that has its list called the contents names what is in the book, however many notes lie beside it.
             var called = reached.Where(r => IsFirstPage(documents[r.File].File) && HasContents(r.File)).ToList();
             var least = called.Count > 0 && called.Max(r => r.Count) == most ? LeastCalled : LeastNamed;
-            return !IsEnough(most, least)
-                ? -1
-                : reached
-                    .Where(r => r.Count * 10 >= most * 9)
-                    .OrderByDescending(r => IsFirst(r.File))
-                    .ThenBy(r => IsAlphabet(r.File))
-                    // The site's menu, which all pages have, says less than a page of its own.
-                    .ThenByDescending(r => below[r.File].Count)
-                    .ThenByDescending(r => direct[r.File].Count)
-                    .ThenBy(r => r.File)
-                    .First()
-                    .File;
+            if (!IsEnough(most, least))
+                return -1;
+            var among = reached.Where(r => r.Count * 10 >= most * 9).ToList();
+            // Where no first page is among them, the site's menu says less than what a page says itself.
+            if (
+                !among.Exists(r => IsFirst(r.File))
+                && reached.Select(r => (r.File, Count: Reach(r.File, below))).MaxBy(r => (r.Count, -r.File)) is var own
+                && IsEnough(own.Count, LeastNamed)
+            )
+                return own.File;
+            return among
+                .OrderByDescending(r => IsFirst(r.File))
+                .ThenBy(r => IsAlphabet(r.File))
+                .ThenByDescending(r => direct[r.File].Count)
+                .ThenBy(r => r.File)
+                .First()
+                .File;
         }
 
         private bool IsEnough(int reached, int least) => reached * 100 >= least * (_pages - 1);

@@ -46,8 +46,8 @@ public sealed partial record SiteTree
                 .Select(g => g.Key)
                 .FirstOrDefault("");
 
-        /// <summary>What most pages' heads begin with, the sign behind it included: what the whole is called, as the first page says, too. ""
-        /// where they begin with nothing but their own names.</summary>
+        /// <summary>What most pages' heads begin with, the sign behind it included: what the whole is called, as the first page says,
+        /// too. "" where they begin with nothing but their own names.</summary>
         private string OverHeads
         {
             get

@@ -187,8 +187,7 @@ public sealed partial record SiteTree(IReadOnlyList<TreePlace> Places, string Ti
             _places.AddRange(
                 _others.Select(o => new TreePlace(o.Key, 0, TreePlace.LeftOut, NameOf(o.Key))
                 {
-                    Why =
-                        $"The page is there in several languages; this one is “{o.Value}”. Bring the files of that language in by themselves.",
+                    Why = $"The page is there in several languages; this one is “{o.Value}”. Bring that language's files in by themselves.",
                 })
             );
             return new SiteTree(_places, title, from) { OverHeads = OverHeads };
