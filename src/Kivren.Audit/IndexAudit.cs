@@ -64,10 +64,13 @@ internal sealed partial class IndexAudit(
         path.Push(root);
         while (at < printed.Length)
         {
-            // Subheadings that run on stand after a colon and between semicolons.
-            if (printed[at] is ':' or ';' && path.Count > 1)
-                at++;
             var next = Next(printed, ref at, path);
+            // Subheadings that run on stand after a colon and between semicolons; a heading may begin with either.
+            if (next is null && printed[at] is ':' or ';' && path.Count > 1)
+            {
+                at++;
+                next = Next(printed, ref at, path);
+            }
             if (next is null)
             {
                 report.Failed(
@@ -143,7 +146,13 @@ internal sealed partial class IndexAudit(
         {
             var from = at + skip;
             // A group head may stand before a heading of the first level: a letter, “0–9” or “Symbols”.
-            if (skip > 0 && !(skip == 1 || printed.AsSpan(at, Math.Min(skip, printed.Length - at)) is "0–9" or "Symbols"))
+            if (
+                skip > 0
+                && !(
+                    (skip == 1 && char.IsLetter(printed[at]))
+                    || printed.AsSpan(at, Math.Min(skip, printed.Length - at)) is "0–9" or "Symbols"
+                )
+            )
                 continue;
             Heading? best = null;
             var depth = 0;
@@ -172,9 +181,14 @@ internal sealed partial class IndexAudit(
         return null;
     }
 
-    /// <summary>A heading with places of its own is followed by them: of “0–9” the digit is none.</summary>
+    /// <summary>A heading with places of its own is followed by them: of “0–9” the digit is none; one without by what stands under it:
+    /// of “Phase I, Installing” the next I is none of the heading's.</summary>
     private static bool IsWhole(string printed, int end, Heading heading) =>
-        heading.Places.Count == 0 || (end < printed.Length && printed[end] == ',');
+        heading.Places.Count > 0
+            ? end < printed.Length && printed[end] == ','
+            : heading.Under.Count == 0
+                || heading.See.Count + heading.SeeAlso.Count > 0
+                || heading.Under.Exists(u => StartsAt(printed, end < printed.Length && printed[end] == ':' ? end + 1 : end, u.Words));
 
     private void Locators(string printed, ref int at, Heading heading, string name)
     {

@@ -48,11 +48,7 @@ internal sealed class LayoutAudit(
         var right = turned ? page.Width : layouts.Max(l => l.Frame(recto).Right);
         foreach (var line in page.Lines)
         {
-            // The white half of a bracket's or a point's square is no ink.
-            var half = line.Size / 2 + .6;
-            var from = left - (Opening.Contains(line.Words[0], StringComparison.Ordinal) ? half : .6);
-            var to = right + (Closing.Contains(line.Words[^1], StringComparison.Ordinal) ? half : .6);
-            report.Judge(Frames, line.X >= from && line.End <= to, () =>
+            report.Judge(Frames, InkStart(line) >= left - .6 && InkEnd(line) <= right + .6, () =>
                 $"Page {page.Label}: “{Short(line.Words)}” reaches from {line.X:0.#} to {line.End:0.#} pt; its frame is {left:0.#} "
                 + $"to {right:0.#}."
             );
@@ -62,6 +58,13 @@ internal sealed class LayoutAudit(
                 );
         }
     }
+
+    // The white half of a bracket's or a point's square is no ink.
+    private static double InkStart(PrintedLine line) =>
+        line.X + (Opening.Contains(line.Words[0], StringComparison.Ordinal) ? line.Size / 2 : 0);
+
+    private static double InkEnd(PrintedLine line) =>
+        line.End - (Closing.Contains(line.Words[^1], StringComparison.Ordinal) ? line.Size / 2 : 0);
 
     private void Apart(PrintedPage page)
     {
@@ -75,7 +78,7 @@ internal sealed class LayoutAudit(
             for (var k = i + 1; k < lines.Length && lines[i].Y - lines[k].Y < lines[i].Size; k++)
             {
                 var (a, b) = (lines[i], lines[k]);
-                var over = Math.Min(a.End, b.End) - Math.Max(a.X, b.X);
+                var over = Math.Min(InkEnd(a), InkEnd(b)) - Math.Max(InkStart(a), InkStart(b));
                 if (over > 1.5 && Math.Abs(a.Y - b.Y) < Math.Min(a.Size, b.Size) * .5)
                     report.Failed(Overlaps, $"Page {page.Label}: “{Short(a.Words)}” and “{Short(b.Words)}” stand over each other.");
             }

@@ -82,6 +82,44 @@ public sealed class ListAndIndexTests : IDisposable
             Judge(manual, Demo("tarn6"), Edition.Whole, look.Name);
     }
 
+    [Fact]
+    public void Headings_that_begin_like_others_end_and_headings_that_begin_with_the_sign_before_a_subheading()
+    {
+        var n = 0;
+        Block Of(params string[] headings) =>
+            new Paragraph(
+                new Id($"p{++n}"),
+                "body",
+                [new TextRun($"The heading number {n} stands here."), new IndexEntry(new Id($"e{n}"), [.. headings])]
+            );
+        Block[] blocks =
+        [
+            Of("Phase I", "Installing"),
+            Of("Phase II", "Installing"),
+            Of("Phase II"),
+            Of(":> file"),
+            Of("; alone"),
+            Of("! as a limit"),
+            Of("“Ready”"),
+            Of("-v"),
+            Of("winch", "oil"),
+            Of("winch", "; alone"),
+        ];
+        var manual = new Manual(
+            new Id("m"),
+            "Signs",
+            [
+                new Division(new Id("d"), DivisionKind.Chapter, "Signs", [.. blocks]),
+                new Division(new Id("x"), DivisionKind.Index, "Index", [new IndexList(new Id("i"))]),
+            ]
+        )
+        {
+            Look = "Pocket",
+        };
+        foreach (var look in ShippedLooks.All)
+            Judge(manual, Demo("tarn6"), Edition.Whole, look.Name);
+    }
+
     public static TheoryData<string> Dresses() =>
         ["run in", "sorted", "before", "separated", "numberless", "without folios", "chapters", "terms", "everything"];
 

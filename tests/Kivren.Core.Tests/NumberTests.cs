@@ -382,6 +382,41 @@ public class NumberTests
         Assert.Equal(["A", "A"], new[] { "åker", "akter" }.Select(Collation.Of("de").Group));
     }
 
+    [Theory]
+    [InlineData("-v", "Symbols")]
+    [InlineData("$HOME", "Symbols")]
+    [InlineData(".NET", "Symbols")]
+    [InlineData("“Ready”", "R")]
+    [InlineData("¿Qué?", "Q")]
+    [InlineData("'s-Hertogenbosch", "S")]
+    [InlineData("(un)mooring", "U")]
+    [InlineData("( ... )", "Symbols")]
+    [InlineData("\"2 l\"", "0–9")]
+    public void A_heading_stands_in_the_group_of_what_it_is_sorted_by(string heading, string group)
+    {
+        Assert.Equal(group, Collation.Root.Group(heading));
+        if (group != "Symbols")
+            Assert.True(Collation.Root.Compare(Collation.Filed(heading), "/") > 0);
+        else
+            Assert.Equal(heading, Collation.Filed(heading));
+    }
+
+    [Fact]
+    public void Each_group_of_an_index_stands_in_it_once()
+    {
+        string[] heads = ["-a", "apple", "-v", "“Ready”", "rope", "$HOME", "house", "+= -=", "3 ways", "‘quick’", ":> file", "(a)", "[b]"];
+        var groups = heads
+            .OrderBy(h =>
+                Collation.Root.Group(h) is "Symbols" ? 0
+                : Collation.Root.Group(h) is "0–9" ? 1
+                : 2
+            )
+            .ThenBy(Collation.Filed, Comparer<string>.Create(Collation.Root.Compare))
+            .Select(Collation.Root.Group)
+            .ToList();
+        Assert.Equal(groups.Distinct(), groups.Where((g, n) => n == 0 || groups[n - 1] != g));
+    }
+
     [Fact]
     public void Prepositions_of_subheadings_are_passed_over_in_sorting()
     {

@@ -555,9 +555,10 @@ public class ContentsPageTests
     [InlineData("The Ferry: ")]
     [InlineData("The Ferry - ")]
     [InlineData("The Ferry ")]
+    [InlineData("The Ferry<br>")]
     public void What_the_whole_is_called_in_front_of_each_head_is_no_part_of_it(string over)
     {
-        var label = over == "The Ferry " ? "Chapter 1 " : "";
+        var label = over.Contains(':', StringComparison.Ordinal) || over.Contains('-', StringComparison.Ordinal) ? "" : "Chapter 1 - ";
         var shaped = Shape([
             ("index.html", Page("Manual", $"<h1>{over}Introduction</h1>" + Text("ferry") + Contents(Names))),
             .. Names.Select(n => (n + ".html", Page(Title(n), $"<h1>{over}{label}{Title(n)}</h1>" + Text(n)))),

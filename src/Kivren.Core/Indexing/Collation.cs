@@ -181,18 +181,36 @@ public sealed class Collation
         return composed.ToString();
     }
 
-    /// <summary>The group head a heading stands under: its first letter without accent in capitals, "0–9" for numerals,
-    /// "Symbols" for the rest.</summary>
+    /// <summary>A heading as it is filed: without the quotation mark or bracket that its first word stands in.</summary>
+    public static string Filed(string text)
+    {
+        var at = 0;
+        while (at < text.Length && IsPassedOver(text[at]))
+            at++;
+        return at > 0 && at < text.Length && char.IsLetterOrDigit(text, at) ? text[at..] : text;
+    }
+
+    private static bool IsPassedOver(char sign) =>
+        sign is '"' or '\'' or '¿' or '¡'
+        || char.GetUnicodeCategory(sign)
+            is UnicodeCategory.OpenPunctuation
+                or UnicodeCategory.InitialQuotePunctuation
+                or UnicodeCategory.FinalQuotePunctuation;
+
+    /// <summary>The group head a heading stands under: its first letter without accent in capitals, "0–9" for numerals, "Symbols" where
+    /// it begins with another sign (“-v”, “$HOME”): it is sorted by that, too.</summary>
     public string Group(string text)
     {
-        foreach (var rune in Composed(text).EnumerateRunes())
+        foreach (var rune in Composed(Filed(text)).EnumerateRunes())
         {
             if (_groups.TryGetValue(rune.Value, out var own))
                 return own;
             if (Rune.IsDigit(rune))
                 return "0–9";
-            if (!Rune.IsLetter(rune))
+            if (Rune.IsWhiteSpace(rune))
                 continue;
+            if (!Rune.IsLetter(rune))
+                break;
             var primary = Table.Value.TryGetValue(rune.Value, out var e) ? e[0].Primary : 0;
             for (var c = 'A'; c <= 'Z'; c++)
                 if (Table.Value[c][0].Primary == primary)

@@ -265,7 +265,8 @@ public sealed class IndexTree
 
     private static void Sort(List<IndexHeading> headings, bool letterByLetter, Collation collation)
     {
-        string Key(IndexHeading h) => letterByLetter ? h.Files.Replace(" ", "", StringComparison.Ordinal) : h.Files;
+        string Key(IndexHeading h) =>
+            Collation.Filed(h.Files) is var files && letterByLetter ? files.Replace(" ", "", StringComparison.Ordinal) : files;
         headings.Sort(
             (a, b) =>
             {

@@ -1,3 +1,5 @@
+using Kivren.Core.Content;
+
 namespace Kivren.Formats.Import.Sites;
 
 /// <summary>Heads of the files of a site at the levels that they have in the book: the first head of a file is what the file is, and
@@ -69,19 +71,28 @@ internal static class SiteHeads
             .FindIndex(b => b is SourceParagraph p && document.Styles.GetValueOrDefault(p.Style)?.Level is not null);
         if (over.Length == 0 || at < 0 || document.Blocks[at] is not SourceParagraph head)
             return document;
-        var left = over.Length;
-        if (!head.Spans.Words().StartsWith(over, StringComparison.Ordinal))
-            return document;
+        // Breaks and spaces count alike.
+        var met = 0;
         var spans = new List<SourceSpan>();
         foreach (var span in head.Spans)
-            if (span is SourceRun { Tracked: not Tracked.Deleted } run && left > 0)
+            if (met < over.Length && span is SourceRun { Tracked: not Tracked.Deleted } run)
             {
-                var cut = Math.Min(left, run.Text.Length);
-                left -= cut;
-                spans.Add(run with { Text = run.Text[cut..] });
+                var from = 0;
+                for (; from < run.Text.Length && met < over.Length; from++)
+                    if (char.IsWhiteSpace(run.Text[from]))
+                        met += over[met] == ' ' ? 1 : 0;
+                    else if (run.Text[from] == over[met])
+                        met++;
+                    else
+                        return document;
+                spans.Add(run with { Text = run.Text[from..] });
             }
+            else if (met < over.Length && span is SourceAtom { Inline: LineBreak })
+                met += over[met] == ' ' ? 1 : 0;
             else
                 spans.Add(span);
+        if (met < over.Length)
+            return document;
         return document with { Blocks = [.. document.Blocks.Select((b, n) => n == at ? head with { Spans = spans } : b)] };
     }
 
