@@ -10,6 +10,31 @@ namespace Kivren.Core.Tests;
 
 public class ParagraphTests
 {
+    [Theory]
+    [InlineData(true)]
+    [InlineData(false)]
+    public void Words_held_together_by_spaces_that_are_wider_than_a_line_are_divided_there(bool justified)
+    {
+        var held = string.Join('\u00A0', Enumerable.Repeat("int *descriptor,", 12)).Replace(' ', '\u00A0');
+        List<TextLine> Set(string text, int width)
+        {
+            var styled = new StyledText();
+            styled.Add(text, new TextStyle(FaceLibrary.Serif, Length.Points(10)), hyphenates: false);
+            return new LineSetter().Set(
+                styled,
+                new Shape(Length.Points(width), default, justified ? Alignment.Justified : Alignment.Ragged),
+                hyphenator: null
+            );
+        }
+        var lines = Set("See " + held + " there.", 200);
+        Assert.True(lines.Count > 3);
+        Assert.All(lines, l => Assert.True(l.Words.Max(w => w.X + w.Width) <= Length.Points(200).Millipoints + 10));
+        // Words that fit stay together.
+        Assert.All(Set("The winch pulls no more than 20\u00A0000\u00A0kg in all of its rounds.", 90), l =>
+            Assert.NotEqual("000", l.Words[0].Word.Text)
+        );
+    }
+
     [Fact]
     public void A_long_name_of_program_text_may_be_divided_after_its_joints()
     {

@@ -579,6 +579,15 @@ public class ContentsPageTests
     }
 
     [Fact]
+    public void Pages_that_are_all_called_as_the_whole_are_called_as_the_contents_list_calls_them()
+    {
+        var shaped = Shape(
+            Site(Page("The ferry", "<h1>The ferry</h1>" + Contents(Names)), n => Page("The ferry", "<h1>The ferry</h1>" + Text(n)))
+        );
+        Assert.Equal(Site5, Outline(shaped));
+    }
+
+    [Fact]
     public void The_name_of_the_site_stands_over_lines_that_only_lead_as_well()
     {
         const string over = "<h1>Ferry works</h1><p><a href='index.html'>Back to the first page of all the works of the ferry</a></p>";

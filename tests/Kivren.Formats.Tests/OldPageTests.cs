@@ -93,6 +93,39 @@ public class OldPageTests
         Assert.Equal(headers, table.HeaderRows);
     }
 
+    // ---- notes ----
+
+    [Theory]
+    [InlineData(
+        "<p>Grease it <A NAME='AEN7' HREF='#FTN.AEN7'>[1]</A> well.</p><H3 CLASS='FOOTNOTES'>Notes</H3><TABLE BORDER='0' CLASS='FOOTNOTES'>"
+            + "<TR><TD><A NAME='FTN.AEN7' HREF='page.html#AEN7'>[1]</A></TD><TD><P>With grade 2.</P></TD></TR></TABLE>"
+    )]
+    [InlineData(
+        "<p>Grease it <a id='DOCF1' href='#FOOT1'><sup>1</sup></a> well.</p><div class='footnote'><hr><h4 class='footnotes-heading'>Footnotes</h4>"
+            + "<h5><a id='FOOT1' href='#DOCF1'>(1)</a></h5><p>With grade 2.</p></div>"
+    )]
+    [InlineData(
+        "<p>Grease it <a href='#ftn.id7' class='footnote' id='id7'><sup class='footnote'>[1]</sup></a> well.</p>"
+            + "<div class='footnotes'><br><hr><div id='ftn.id7' class='footnote'><p><a href='#id7' class='para'><sup>[1]</sup></a>With grade 2.</p></div></div>"
+    )]
+    [InlineData("<p>Grease it <a name='c1' href='#n1'>*</a> well.</p><hr><p><a name='n1' href='#c1'>*</a>With grade 2.</p>")]
+    public void A_call_and_a_number_that_lead_to_each_other_are_a_footnote(string page)
+    {
+        var paragraph = Assert.IsType<Paragraph>(Assert.Single(Blocks(page)));
+        Assert.Equal("With grade 2.", Assert.Single(paragraph.Inlines().OfType<Footnote>()).Content.PlainText().Trim());
+    }
+
+    [Fact]
+    public void Several_notes_under_one_head_stay_apart()
+    {
+        var notes = string.Concat(
+            Enumerable.Range(1, 3).Select(n => $"<h5><a id='FOOT{n}' href='#DOCF{n}'>({n})</a></h5><p>Note {n}.</p>")
+        );
+        var text = string.Concat(Enumerable.Range(1, 3).Select(n => $"part {n} <a id='DOCF{n}' href='#FOOT{n}'><sup>{n}</sup></a> "));
+        var paragraph = Assert.Single(Blocks($"<p>{text}</p><h4 class='footnotes-heading'>Footnotes</h4>{notes}"));
+        Assert.Equal(["Note 1.", "Note 2.", "Note 3."], paragraph.Inlines().OfType<Footnote>().Select(f => f.Content.PlainText().Trim()));
+    }
+
     // ---- words ----
 
     [Fact]

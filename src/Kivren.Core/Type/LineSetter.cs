@@ -232,7 +232,8 @@ public sealed partial class LineSetter
     /// <summary>What dividing costs where nothing allows it: between letters, and where program text has a joint.</summary>
     private const int AnywherePenalty = 3_000,
         JointPenalty = 600,
-        NamePenalty = 601;
+        NamePenalty = 601,
+        HeldPenalty = 602;
 
     /// <summary>Opens what is wider than its line and has no place to be divided, between any two letters, and long names at their
     /// joints: a line that runs off the paper is worse than any division.</summary>
@@ -242,6 +243,7 @@ public sealed partial class LineSetter
         var narrow = fitting.NarrowLines > 0 ? Math.Min(fitting.Width, fitting.NarrowWidth) : fitting.Width;
         var (items, pieces, count) = (_items, _pieces, _count);
         var opened = false;
+        var held = HeldTooFirmly(items.AsSpan(0, count), pieces, narrow, text);
         (_items, _pieces, _count) = (new LineItem[count * 2], new Piece[count * 2], 0);
         for (var i = 0; i < count; )
         {
@@ -252,7 +254,8 @@ public sealed partial class LineSetter
                 width += items[end].Width;
             if (end == i)
             {
-                Put(items[i], pieces[i]);
+                opened |= held.Contains(i);
+                Put(held.Contains(i) ? LineItem.Break(HeldPenalty) : items[i], pieces[i]);
                 i++;
                 continue;
             }
@@ -275,6 +278,37 @@ public sealed partial class LineSetter
                 }
         }
         return opened;
+    }
+
+    /// <summary>Spaces that hold words together which are wider than a line, by the break before each that is never taken. What the writer
+    /// keeps whole stays so.</summary>
+    private static HashSet<int> HeldTooFirmly(ReadOnlySpan<LineItem> items, Piece[] pieces, int narrow, StyledText text)
+    {
+        var found = new HashSet<int>();
+        var chain = new List<int>();
+        long width = 0;
+        for (var i = 0; i < items.Length; i++)
+        {
+            var isHeld =
+                items[i].Kind == LineItemKind.Penalty
+                && items[i].Penalty == TotalFit.Never
+                && i + 1 < items.Length
+                && items[i + 1].Kind == LineItemKind.Glue
+                && pieces[i + 1].Style is not null
+                && !text.Spans[pieces[i].Span].NoBreak;
+            if (isHeld)
+                chain.Add(i);
+            else if (items[i].Kind == LineItemKind.Box || (i > 0 && chain.Count > 0 && chain[^1] == i - 1))
+                width += items[i].Width;
+            else
+            {
+                if (width > narrow)
+                    found.UnionWith(chain);
+                chain.Clear();
+                width = 0;
+            }
+        }
+        return found;
     }
 
     /// <summary>A name that fills more than this part of a line may be divided at its joints.</summary>

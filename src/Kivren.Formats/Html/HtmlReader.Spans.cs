@@ -150,27 +150,9 @@ public sealed partial class HtmlReader
                 blocks.Insert(0, new SourceParagraph(Line(note), "p", loose));
             _inNote = false;
             spans.Add(new SourceNote(blocks));
-            _met.Add(
-                ReportLine.At(
-                    ReportKind.Changed,
-                    _file,
-                    "line",
-                    Line(link),
-                    "The sign of a note was taken out: the look makes it.",
-                    WebUtilityText(link.TextContent)
-                )
-            );
+            _met.Add(ReportLine.At(ReportKind.Changed, _file, "line", Line(link), SignTakenOut, WebUtilityText(link.TextContent)));
             if (note.LocalName == "dt" && WebUtilityText(note.TextContent) is { Length: > 0 } label)
-                _met.Add(
-                    ReportLine.At(
-                        ReportKind.Changed,
-                        _file,
-                        "line",
-                        Line(note),
-                        "The sign of a note was taken out: the look makes it.",
-                        label
-                    )
-                );
+                _met.Add(ReportLine.At(ReportKind.Changed, _file, "line", Line(note), SignTakenOut, label));
             return;
         }
         if (href.Length == 0)

@@ -1,5 +1,4 @@
 using System.Text;
-using System.Text.RegularExpressions;
 using AngleSharp.Dom;
 using AngleSharp.Html.Dom;
 using AngleSharp.Html.Parser;
@@ -196,6 +195,7 @@ public sealed partial class HtmlReader
         PagePictures.SayWays(page);
         var body = (INode?)page.Body ?? throw new SourceFormatException($"{_file} has no text.");
         var main = page.QuerySelector("main, [role=main]") ?? (page.QuerySelectorAll("article") is { Length: 1 } one ? one[0] : page.Body!);
+        SetNotesApart(main);
         FindNotes(main);
         _title = main.QuerySelectorAll("div.title").FirstOrDefault(IsTitle);
         var blocks = new List<SourceBlock>();
@@ -263,49 +263,4 @@ public sealed partial class HtmlReader
             }
         return _place;
     }
-
-    // ---- notes ----
-
-    /// <summary>Notes that stand at the foot of a page and are called by a link: they belong where they are called.</summary>
-    /// <summary>A note is being read.</summary>
-    private bool _inNote;
-    private readonly HashSet<string> _called = new(StringComparer.Ordinal);
-
-    private void FindNotes(IElement main)
-    {
-        foreach (var call in main.QuerySelectorAll("a[href^='#']"))
-        {
-            if (!IsCall(call))
-                continue;
-            var id = call.GetAttribute("href")![1..];
-            // A note that is called only from inside itself is no note: its words stay in the text.
-            if (
-                call.Ancestors()
-                    .OfType<IElement>()
-                    .Any(a => a.Id == id || (a.LocalName == "dd" && a.PreviousElementSibling is { } label && label.Id == id))
-            )
-                continue;
-            if (_notes.ContainsKey(id) || main.QuerySelectorAll("[id]").FirstOrDefault(e => e.Id == id) is not { } note)
-                continue;
-            _notes[id] = note;
-        }
-    }
-
-    private static bool IsCall(IElement a) =>
-        a.GetAttribute("role") == "doc-noteref"
-        || a.ClassList.Contains("footnote-reference")
-        || a.ClassList.Contains("footnote-ref")
-        || a.GetAttribute("epub:type") == "noteref"
-        || (a.ParentElement?.LocalName == "sup" && NoteCall().IsMatch(a.TextContent.Trim()));
-
-    [GeneratedRegex(@"^\[?(\d{1,3}|[*†‡])\]?$")]
-    private static partial Regex NoteCall();
-
-    /// <summary>The element that holds the whole note: a definition's text after its label, an item, a paragraph.</summary>
-    private static IEnumerable<INode> NoteText(IElement note) =>
-        note.LocalName == "dt" && note.NextElementSibling is { LocalName: "dd" } text ? text.ChildNodes : note.ChildNodes;
-
-    private bool IsNote(IElement e) =>
-        (e.Id is { Length: > 0 } id && _notes.ContainsKey(id))
-        || (e.LocalName == "dd" && e.PreviousElementSibling is { LocalName: "dt", Id: { Length: > 0 } label } && _notes.ContainsKey(label));
 }

@@ -30,7 +30,10 @@ internal static class SiteHeads
                 var below = tree.Places.Skip(i + 1).TakeWhile(p => i == 0 || p.Depth > place.Depth).Where(p => p.File >= 0);
                 ranked[place.File] = WithoutContents(
                     Ranked(
-                        WithoutName(i == 0 ? documents[place.File] : WithoutBanner(documents[place.File], tree.Title), tree.OverHeads),
+                        WithoutName(
+                            i == 0 ? documents[place.File] : WithoutBanner(documents[place.File], tree.Title, place.Title),
+                            tree.OverHeads
+                        ),
                         place,
                         sections
                     ),
@@ -42,23 +45,34 @@ internal static class SiteHeads
     }
 
     /// <summary>What the whole is called, over the page's own title, is not what the page is called.</summary>
-    private static SourceDocument WithoutBanner(SourceDocument document, string whole)
+    /// <param name="called">as the contents list calls the page: its title where it has none of its own</param>
+    private static SourceDocument WithoutBanner(SourceDocument document, string whole, string called)
     {
         bool IsHead(SourceBlock block) =>
             block is SourceParagraph p
             && p.Spans.Words().Trim().Length > 0
             && document.Styles.GetValueOrDefault(p.Style)?.Level is not null;
         var first = document.Blocks.ToList().FindIndex(b => Words(b).Length > 0);
-        return
-            whole.Length > 0
-            && first >= 0
-            && IsHead(document.Blocks[first])
-            && Words(document.Blocks[first]).Equals(whole, StringComparison.OrdinalIgnoreCase)
-            && document.Blocks.Skip(first + 1).FirstOrDefault(b => Words(b).Length > 0) is { } next
-            && IsHead(next)
+        if (
+            whole.Length == 0
+            || first < 0
+            || !IsHead(document.Blocks[first])
+            || !Words(document.Blocks[first]).Equals(whole, StringComparison.OrdinalIgnoreCase)
+        )
+            return document;
+        if (document.Blocks.Skip(first + 1).FirstOrDefault(b => Words(b).Length > 0) is { } next && IsHead(next))
+            return document with { Blocks = [.. document.Blocks.Where((_, at) => at != first)] };
+        var banner = (SourceParagraph)document.Blocks[first];
+        return called.Length > 0 && !called.Equals(whole, StringComparison.OrdinalIgnoreCase)
             ? document with
             {
-                Blocks = [.. document.Blocks.Where((_, at) => at != first)],
+                Blocks =
+                [
+                    .. document.Blocks.Select(
+                        (b, at) =>
+                            at == first ? banner with { Spans = [.. banner.Spans.OfType<SourceBookmark>(), new SourceRun(called)] } : b
+                    ),
+                ],
             }
             : document;
     }
