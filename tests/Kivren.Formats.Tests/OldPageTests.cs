@@ -101,12 +101,14 @@ public class OldPageTests
             + "<TR><TD><A NAME='FTN.AEN7' HREF='page.html#AEN7'>[1]</A></TD><TD><P>With grade 2.</P></TD></TR></TABLE>"
     )]
     [InlineData(
-        "<p>Grease it <a id='DOCF1' href='#FOOT1'><sup>1</sup></a> well.</p><div class='footnote'><hr><h4 class='footnotes-heading'>Footnotes</h4>"
+        "<p>Grease it <a id='DOCF1' href='#FOOT1'><sup>1</sup></a> well.</p><div class='footnote'><hr>"
+            + "<h4 class='footnotes-heading'>Footnotes</h4>"
             + "<h5><a id='FOOT1' href='#DOCF1'>(1)</a></h5><p>With grade 2.</p></div>"
     )]
     [InlineData(
         "<p>Grease it <a href='#ftn.id7' class='footnote' id='id7'><sup class='footnote'>[1]</sup></a> well.</p>"
-            + "<div class='footnotes'><br><hr><div id='ftn.id7' class='footnote'><p><a href='#id7' class='para'><sup>[1]</sup></a>With grade 2.</p></div></div>"
+            + "<div class='footnotes'><br><hr><div id='ftn.id7' class='footnote'><p><a href='#id7' class='para'><sup>[1]</sup></a>"
+            + "With grade 2.</p></div></div>"
     )]
     [InlineData("<p>Grease it <a name='c1' href='#n1'>*</a> well.</p><hr><p><a name='n1' href='#c1'>*</a>With grade 2.</p>")]
     public void A_call_and_a_number_that_lead_to_each_other_are_a_footnote(string page)
