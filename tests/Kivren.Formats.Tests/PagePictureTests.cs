@@ -28,6 +28,50 @@ public class PagePictureTests
             )
         );
 
+    private static byte[] Png(int width, int height)
+    {
+        using var bitmap = new SkiaSharp.SKBitmap(width, height);
+        using var data = bitmap.Encode(SkiaSharp.SKEncodedImageFormat.Png, 90);
+        return data.ToArray();
+    }
+
+    [Theory]
+    [InlineData("", 24, 5)]
+    [InlineData("", 320, 50)]
+    [InlineData("", 2_000, 100)]
+    [InlineData("width='160'", 2_000, 25)]
+    [InlineData("width='60%'", 24, 60)]
+    [InlineData("width='0'", 320, 50)]
+    [InlineData("width='wide'", 320, 50)]
+    [InlineData("style='border: 0; width: 5in'", 24, 75)]
+    [InlineData("style='max-width: 5in'", 320, 50)]
+    public void A_picture_is_as_wide_as_it_is_said_to_be_else_as_its_own_pixels_and_no_wider_than_the_text(
+        string said,
+        int pixels,
+        int width
+    ) => Assert.Equal(width, Only(Shape($"<p><img src='drum.png' alt='drum' {said}></p>", ("drum.png", Png(pixels, 40)))).Width);
+
+    [Fact]
+    public void A_drawing_without_a_width_fills_the_measure() =>
+        Assert.Equal(100, Only(Shape("<p><img src='drum.svg' alt='drum'></p>", ("drum.svg", Svg(24)))).Width);
+
+    [Theory]
+    [InlineData("width=\"50%\"", 50)]
+    [InlineData("width=\"50%\" contentwidth=\"2.5in\"", 38)]
+    [InlineData("contentdepth=\"3cm\"", 50)]
+    public void A_picture_of_DocBook_is_as_wide_as_its_data_says(string said, int width)
+    {
+        var document = DocBook.DocBookReader.Read(
+            "book.xml",
+            Encoding.UTF8.GetBytes(
+                "<chapter xmlns=\"http://docbook.org/ns/docbook\"><title>Winch</title><mediaobject><imageobject>"
+                    + $"<imagedata fileref=\"drum.png\" {said}/></imageobject></mediaobject></chapter>"
+            ),
+            new Dictionary<string, byte[]> { ["drum.png"] = Png(320, 40) }
+        );
+        Assert.Equal(width, Only(Shaper.Shape(new ShapeRequest([document], ImportMapping.None, "s"))).Width);
+    }
+
     private static Figure Only(Shaped shaped) => Assert.Single(shaped.Divisions.SelectMany(d => d.Blocks).OfType<Figure>());
 
     [Theory]

@@ -113,7 +113,7 @@ public sealed partial class DocBookReader
                     more
                 );
             if (Asset(media[i], out var named) is { } asset)
-                blocks.Add(new SourcePicture(at, asset, alternative) { Caption = own });
+                blocks.Add(new SourcePicture(at, asset, alternative) { Caption = own, SaidWidth = WidthOf(media[i]) });
             // A figure stays one without its file: the frame waits for it.
             else if (named.Length > 0)
                 blocks.Add(new SourcePicture(at, Path.GetFileName(named), alternative) { Caption = own });
@@ -126,6 +126,12 @@ public sealed partial class DocBookReader
                 blocks.Add(new SourceParagraph(at, "caption", own.Words().Trim().Length > 0 ? own : [new SourceRun(alternative)]));
         }
     }
+
+    /// <summary>Width of the picture, else of the area that it stands in (5.1, imagedata).</summary>
+    private static string WidthOf(XElement media) =>
+        media.Descendants().Where(e => e.Name.LocalName == "imagedata") is var data
+            ? data.Attributes("contentwidth").Concat(data.Attributes("width")).FirstOrDefault()?.Value ?? ""
+            : "";
 
     /// <summary>The file that a picture is, or null when it is not there.</summary>
     /// <param name="missing">the file that it names then; "" when it names none</param>

@@ -1,3 +1,4 @@
+using System.Text.RegularExpressions;
 using AngleSharp.Dom;
 using Kivren.Core.Content;
 using Kivren.Formats.Import;
@@ -13,7 +14,15 @@ public sealed partial class HtmlReader
         var at = Line(image);
         var alternative = WebUtilityText(PagePictures.AlternativeOf(image)).Trim();
         void Stands(string asset) =>
-            blocks.Add(new SourcePicture(at, asset, alternative) { Caption = caption.Count > 0 ? caption : Carried() });
+            blocks.Add(
+                new SourcePicture(at, asset, alternative)
+                {
+                    Caption = caption.Count > 0 ? caption : Carried(),
+                    SaidWidth = StyledWidth().Match(image.GetAttribute("style") ?? "") is { Success: true } styled
+                        ? styled.Groups[1].Value
+                        : image.GetAttribute("width") ?? "",
+                }
+            );
         var href = image.Closest("a[href]")?.GetAttribute("href") ?? "";
         if (Asset(image, out var named) is { } asset)
             Stands(asset);
@@ -32,6 +41,9 @@ public sealed partial class HtmlReader
                 blocks.Add(new SourceParagraph(at, "caption", [new SourceRun(alternative)]));
         }
     }
+
+    [GeneratedRegex(@"(?:^|;)\s*width\s*:\s*([^;!]+)", RegexOptions.IgnoreCase)]
+    private static partial Regex StyledWidth();
 
     private void TellMissing(string named)
     {

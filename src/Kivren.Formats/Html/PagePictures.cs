@@ -34,10 +34,13 @@ internal static partial class PagePictures
                 picture.Closest("a") is { } link
                 && !HasWords(link)
                 && AlternativeOf(picture) is var words
-                && SiteFurniture.IsWayWord(words)
+                && (SiteFurniture.IsWayWord(words) || IsArrow(words))
             )
                 picture.Replace(page.CreateTextNode(words));
     }
+
+    /// <summary>Signs and no letter: “->”, “&lt;&lt;”.</summary>
+    private static bool IsArrow(string words) => words.Length is > 0 and < 5 && !words.Any(char.IsLetterOrDigit);
 
     private static IElement? Outer(IElement element)
     {

@@ -124,10 +124,11 @@ public sealed partial class Shaper
                     : Waiting(id, table: false);
             if (picture.Alternative.Length == 0)
                 shaper._work.Report(ReportKind.Look, at, "A picture has no alternative text. Say in words what it shows.");
+            var asset = shaper._work.Picture(at, picture.Asset);
             Put(
-                new Figure(id, shaper._work.Picture(at, picture.Asset)?.Name ?? picture.Asset, caption, picture.Alternative)
+                new Figure(id, asset?.Name ?? picture.Asset, caption, picture.Alternative)
                 {
-                    Width = Math.Clamp(picture.Width, 5, 100),
+                    Width = picture.Width > 0 ? Math.Clamp(picture.Width, 5, 100) : PictureWidth.Of(picture.SaidWidth, asset),
                 },
                 picture,
                 ""

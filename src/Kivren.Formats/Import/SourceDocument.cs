@@ -96,8 +96,11 @@ public sealed record SourceCell(IReadOnlyList<SourceBlock> Blocks)
 /// <summary>A picture that stands alone.</summary>
 public sealed record SourcePicture(int Place, string Asset, string Alternative) : SourceBlock(Place)
 {
-    /// <summary>Width in hundredths of the source's measure.</summary>
-    public int Width { get; init; } = 100;
+    /// <summary>Width in hundredths of the source's measure; 0 where it is not known.</summary>
+    public int Width { get; init; }
+
+    /// <summary>Width as HTML and DocBook write it; "" where none is said.</summary>
+    public string SaidWidth { get; init; } = "";
 
     public IReadOnlyList<SourceSpan> Caption { get; init; } = [];
 }
