@@ -93,6 +93,20 @@ public class OldPageTests
         Assert.Equal(headers, table.HeaderRows);
     }
 
+    [Fact]
+    public void A_link_called_as_a_table_was_leads_to_that_though_its_name_stands_before_it()
+    {
+        var blocks = Blocks(
+            "<p>Some words.</p><p><a href='#fill'>Table 1-1</a> says how much.</p><p><a name='fill'></a>All parts are filled by hand.</p>"
+                + "<table><tr><td><b>Table 1-1.</b> <i>Fillings</i></td></tr></table>"
+                + "<table><tr><td>case</td><td>2 l</td></tr><tr><td>drum</td><td>1 l</td></tr></table>"
+        );
+        var table = Assert.Single(blocks.OfType<Table>());
+        Assert.Equal("Fillings", table.Caption.PlainText().Trim());
+        var reference = Assert.Single(blocks.SelectMany(b => b.Inlines()).OfType<CrossReference>());
+        Assert.Equal((table.Id, "name-number"), (reference.Target, reference.Form));
+    }
+
     // ---- notes ----
 
     [Theory]

@@ -192,6 +192,14 @@ internal sealed class ShapeWork(IReadOnlyList<SourceDocument> documents, string 
                         );
                         target = file;
                     }
+                    // A name that stands before a figure or a table, not in it: the words of the link say which is meant.
+                    if (
+                        titles.GetValueOrDefault(target).Kind is not ('t' or 'f')
+                        && OldNumbers.IsLabel(source.Words, language)
+                        && Numbers.In(source.Words, language).Select(m => m.Target).FirstOrDefault() is { } meant
+                        && titles.GetValueOrDefault(meant).Kind is 't' or 'f'
+                    )
+                        target = meant;
                     var (title, kind) = titles.GetValueOrDefault(target, ("", ' '));
                     var form = source.Form.Length > 0 ? source.Form : FormOf(source.Words, title, kind, language);
                     if (form.Length == 0)
