@@ -45,6 +45,22 @@ public class IndexPageTests
         ];
 
     [Fact]
+    public void Terms_that_lead_into_a_note_are_entered_where_it_is_called()
+    {
+        var page = Winch.Replace(
+            "<p id=\"rim\">The rim is dry.</p>",
+            "<p>The rim <a id='c1' href='#n1'>[1]</a> is dry.</p><p><a id='n1' href='#c1'>[1]</a><a name='rim'></a>Not wet.</p>",
+            StringComparison.Ordinal
+        );
+        var shaped = Shape(("winch.html", page), ("terms.html", IndexOf("Index — Tarn 6", Items)));
+        var rim = shaped.Divisions.SelectMany(d => d.Blocks).OfType<Paragraph>().Single(p => p.Inlines().OfType<Footnote>().Any());
+        Assert.Equal(
+            ["drum", "drum › rim of the"],
+            rim.Inlines().OfType<IndexEntry>().Select(e => string.Join(" › ", e.Headings)).Order(StringComparer.Ordinal)
+        );
+    }
+
+    [Fact]
     public void Its_terms_come_in_as_entries_at_the_places_they_lead_to()
     {
         var shaped = Shape(("winch.html", Winch), ("terms.html", IndexOf("Index — Tarn 6", Items)));

@@ -162,15 +162,24 @@ internal static partial class IndexPages
         Dictionary<string, List<Term>> terms
     )
     {
-        if (!spans.Any(s => s is SourceBookmark))
+        // What stands in a note is entered behind it: a note holds no entries, and stands on the page that it is called on.
+        static IEnumerable<string> NamesOf(SourceSpan span) =>
+            span switch
+            {
+                SourceBookmark mark => [mark.Name],
+                SourceNote note => SourceWalk.Spans(note.Blocks).OfType<SourceBookmark>().Select(b => b.Name),
+                _ => [],
+            };
+        if (!spans.Any(s => s is SourceBookmark or SourceNote))
             return spans;
         var entered = new List<SourceSpan>(spans.Count + 2);
         foreach (var span in spans)
         {
             entered.Add(span);
             // A place that was named twice takes its entries once.
-            if (span is SourceBookmark mark && terms.Remove(document.Full(mark.Name), out var here))
-                entered.AddRange(here.Select(t => new SourceAtom(new IndexEntry(Id.None, t.Heading))));
+            foreach (var name in NamesOf(span))
+                if (terms.Remove(document.Full(name), out var here))
+                    entered.AddRange(here.Select(t => new SourceAtom(new IndexEntry(Id.None, t.Heading))));
         }
         return entered;
     }
