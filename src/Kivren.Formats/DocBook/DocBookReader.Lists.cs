@@ -7,10 +7,9 @@ namespace Kivren.Formats.DocBook;
 // Lists of points and steps, of terms, of segments.
 public sealed partial class DocBookReader
 {
-    private void List(XElement element, List<SourceBlock> blocks, int section, int depth)
+    /// <summary>A list's name waits for its first words; its title is a line in bold over it.</summary>
+    private void NameAndTitle(XElement element, int at, List<SourceBlock> blocks)
     {
-        var at = Line(element);
-        var name = element.Name.LocalName;
         if (IdOf(element) is { } id)
             _carried.Add(new SourceBookmark(id));
         if (Child(element, "title") is { } title)
@@ -21,6 +20,13 @@ public sealed partial class DocBookReader
                     [.. Carried(), .. SpansOf(title).Select(s => s is SourceRun r ? r with { Roles = r.Roles | SpanRoles.Strong } : s)]
                 )
             );
+    }
+
+    private void List(XElement element, List<SourceBlock> blocks, int section, int depth)
+    {
+        var at = Line(element);
+        var name = element.Name.LocalName;
+        NameAndTitle(element, at, blocks);
         var items = new List<SourceItem>();
         foreach (var child in element.Elements())
         {
@@ -66,16 +72,7 @@ public sealed partial class DocBookReader
     private void Definitions(XElement element, List<SourceBlock> blocks, int section, int depth)
     {
         var at = Line(element);
-        if (IdOf(element) is { } id)
-            _carried.Add(new SourceBookmark(id));
-        if (Child(element, "title") is { } title)
-            blocks.Add(
-                new SourceParagraph(
-                    at,
-                    "para",
-                    [.. Carried(), .. SpansOf(title).Select(s => s is SourceRun r ? r with { Roles = r.Roles | SpanRoles.Strong } : s)]
-                )
-            );
+        NameAndTitle(element, at, blocks);
         var definitions = new List<SourceDefinition>();
         foreach (
             var entry in element

@@ -93,10 +93,14 @@ public sealed partial class HtmlReader
 
     private void FindNotes(IElement main)
     {
-        foreach (var call in main.QuerySelectorAll("a[href^='#']"))
+        var calls = main.QuerySelectorAll("a[href^='#']").Where(IsCall).ToList();
+        if (calls.Count == 0)
+            return;
+        var byId = new Dictionary<string, IElement>(StringComparer.Ordinal);
+        foreach (var element in main.QuerySelectorAll("[id]"))
+            byId.TryAdd(element.Id ?? "", element);
+        foreach (var call in calls)
         {
-            if (!IsCall(call))
-                continue;
             var id = call.GetAttribute("href")![1..];
             // A note that is called only from inside itself is no note: its words stay in the text.
             if (
@@ -105,9 +109,8 @@ public sealed partial class HtmlReader
                     .Any(a => a.Id == id || (a.LocalName == "dd" && a.PreviousElementSibling is { } label && label.Id == id))
             )
                 continue;
-            if (_notes.ContainsKey(id) || main.QuerySelectorAll("[id]").FirstOrDefault(e => e.Id == id) is not { } note)
-                continue;
-            _notes[id] = note;
+            if (byId.TryGetValue(id, out var note))
+                _notes.TryAdd(id, note);
         }
     }
 
